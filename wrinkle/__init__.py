@@ -1,0 +1,7 @@
+"""Wrinkle: design reusable transitions between clips and use them on every cut.
+
+``core`` computes, ``media`` reads and writes files, ``library`` holds what ships, ``ui`` is the
+window, ``cli`` the same work without a window, ``demo`` the made-up demo piece.
+"""
+
+__version__ = "0.1.0"

@@ -1,0 +1,108 @@
+"""The document as JSON and back, with faults told by the place where they stand."""
+
+from __future__ import annotations
+
+import json
+import re
+from fractions import Fraction
+from typing import Any
+
+import msgspec
+
+from wrinkle.core.design.document import FORMAT, Wrinkle
+from wrinkle.core.errors import DocumentError
+
+_KINDS = {
+    "float": "a number",
+    "int": "a whole number",
+    "str": "text",
+    "bool": "yes or no",
+    "array": "a list",
+    "object": "an object",
+    "null": "nothing",
+}
+_PLACE = re.compile(r"^(?P<fault>.*?)(?: - at `(?:key in )?\$?\.?(?P<place>[^`]*)`)?$", re.DOTALL)
+_EXACT = re.compile(r"^-?\d{1,12}(/0*[1-9]\d{0,11})?$")
+
+
+def encode(wrinkle: Wrinkle) -> bytes:
+    """The text of ``wrinkle.json``: UTF-8, indented, the same bytes for the same wrinkle."""
+    raw = msgspec.json.encode(wrinkle, enc_hook=_to_json)
+    return msgspec.json.format(raw, indent=2) + b"\n"
+
+
+def decode(text: bytes) -> Wrinkle:
+    """The wrinkle in the text of a ``wrinkle.json``.
+
+    Raises:
+        DocumentError: it is no such text, comes from a newer version, or holds an impossible
+            value; the message names the place (``layers[2].opacity.rest: …``).
+    """
+    _check_format(text)
+    try:
+        return msgspec.json.decode(text, type=Wrinkle, dec_hook=_from_json)
+    except msgspec.ValidationError as fault:
+        raise DocumentError(_sentence(str(fault))) from None
+    except msgspec.DecodeError as fault:
+        raise DocumentError(f"its text is damaged ({fault})") from None
+
+
+def schema() -> str:
+    """The JSON Schema of ``wrinkle.json``."""
+    found = msgspec.json.schema(Wrinkle, schema_hook=_schema_of)
+    found["$schema"] = "https://json-schema.org/draft/2020-12/schema"
+    found["title"] = f"wrinkle.json, format {FORMAT}"
+    return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
+
+
+def _check_format(text: bytes) -> None:
+    class Head(msgspec.Struct):
+        format: int
+
+    try:
+        head = msgspec.json.decode(text, type=Head)
+    except msgspec.ValidationError as fault:
+        raise DocumentError(_sentence(str(fault))) from None
+    except (msgspec.DecodeError, UnicodeDecodeError) as fault:
+        raise DocumentError(f"its text is damaged ({fault})") from None
+    if head.format > FORMAT:
+        raise DocumentError(
+            f"it was saved by a newer version (format {head.format}; this version reads up to "
+            f"{FORMAT}); update Wrinkle to open it"
+        )
+    if head.format < 1:
+        raise DocumentError(f"format: expected 1 to {FORMAT}, found {head.format}")
+
+
+def _to_json(value: Any) -> Any:
+    if isinstance(value, Fraction):
+        return str(value)
+    raise TypeError(f"{type(value)} has no place in the file")
+
+
+def _from_json(kind: type, value: Any) -> Any:
+    if kind is Fraction:
+        if not isinstance(value, str) or not _EXACT.match(value):
+            raise ValueError("expected an exact number as text, such as '7/15'")
+        return Fraction(value)
+    raise TypeError(f"{kind} has no place in the file")
+
+
+def _schema_of(kind: type) -> dict[str, Any]:
+    if kind is Fraction:
+        return {"type": "string", "pattern": _EXACT.pattern}
+    raise TypeError(f"{kind} has no place in the file")
+
+
+def _sentence(fault: str) -> str:
+    """msgspec's message with the place first and kinds in plain words."""
+    match = _PLACE.match(fault)
+    text, place = (match["fault"], match["place"]) if match else (fault, None)
+    text = re.sub(r"`([^`]*)`", lambda m: _plain(m[1]), text)
+    text = text.replace(", got ", ", found ")
+    text = text[0].lower() + text[1:] if place else text
+    return f"{place}: {text.rstrip('.')}" if place else text.rstrip(".")
+
+
+def _plain(kinds: str) -> str:
+    return " or ".join(_KINDS.get(kind.strip(), kind.strip()) for kind in kinds.split("|"))

@@ -1,0 +1,267 @@
+"""The edits: named functions from a wrinkle to a new one that shares what did not change.
+
+Each raises InputError, naming the value and what is allowed, and leaves the given wrinkle as it is.
+"""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any, NamedTuple
+
+from msgspec.structs import replace
+
+from wrinkle.core.design.document import (
+    Layer,
+    Setting,
+    SlotSource,
+    Source,
+    Span,
+    Wrinkle,
+)
+from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.easing import Ease, Linear
+from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
+from wrinkle.core.motion.values import Value, reflected
+
+
+class SettingRef(NamedTuple):
+    """One setting of one layer."""
+
+    layer: str
+    key: str
+
+    def of(self, wrinkle: Wrinkle) -> Setting:
+        """The setting in a wrinkle."""
+        return wrinkle.layer(self.layer).setting(self.key)
+
+
+def rename(wrinkle: Wrinkle, name: str) -> Wrinkle:
+    """Gives the wrinkle another name."""
+    return replace(wrinkle, name=name.strip())
+
+
+def set_length(wrinkle: Wrinkle, lead: Fraction, tail: Fraction) -> Wrinkle:
+    """Sets the lengths before and after the cut, in seconds."""
+    return replace(wrinkle, lead=lead, tail=tail)
+
+
+def set_shutter(wrinkle: Wrinkle, angle: float) -> Wrinkle:
+    """Sets the shutter angle of the motion blur, in degrees."""
+    return replace(wrinkle, shutter_angle=angle)
+
+
+def add_layer(wrinkle: Wrinkle, name: str, source: Source, above: str | None = None) -> Wrinkle:
+    """Puts a new layer over the layer ``above``, by default in front of all.
+
+    A further view of a clip is there on the clip's side of the cut.
+    """
+    span = Span()
+    if isinstance(source, SlotSource):
+        span = {"outgoing": Span(end=CUT), "incoming": Span(start=CUT)}.get(source.slot, span)
+    layer = Layer(id=_free_id(wrinkle, name), name=name, source=source, span=span)
+    place = len(wrinkle.layers) if above is None else _index(wrinkle, above) + 1
+    return _with_layers(wrinkle, (*wrinkle.layers[:place], layer, *wrinkle.layers[place:]))
+
+
+def remove_layer(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
+    """Takes a layer out."""
+    place = _index(wrinkle, layer_id)
+    return _with_layers(wrinkle, wrinkle.layers[:place] + wrinkle.layers[place + 1 :])
+
+
+def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
+    """Moves a layer so that it stands at ``place``, 0 being the back."""
+    layer = wrinkle.layer(layer_id)
+    others = [x for x in wrinkle.layers if x.id != layer_id]
+    place = min(max(place, 0), len(others))
+    return _with_layers(wrinkle, (*others[:place], layer, *others[place:]))
+
+
+def change_layer(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
+    """Sets plain fields of a layer: ``name``, ``visible``, ``fit``, ``edge_cover``, ``motion_blur``.
+
+    Raises:
+        InputError: the name is empty.
+    """
+    if not str(fields.get("name", "-")).strip():
+        raise InputError("A layer needs a name.")
+    return _with_layer(wrinkle, replace(wrinkle.layer(layer_id), **fields))
+
+
+def set_value(wrinkle: Wrinkle, ref: SettingRef, time: Fraction, value: Value) -> Wrinkle:
+    """Sets a setting: its rest value, or the keyframe at ``time`` if it is a lane."""
+    SETTINGS[ref.key].checked(value)
+    setting = ref.of(wrinkle)
+    if setting.track is None:
+        return _with_setting(wrinkle, ref, replace(setting, rest=value))
+    time, value = _on_own_half(setting, time, value)
+    keys = list(setting.track.keys)
+    at = _key_at(keys, time)
+    if at is not None:
+        keys[at] = replace(keys[at], value=value)
+    else:
+        place = sum(key.time < time for key in keys)
+        ease = keys[place - 1].ease if place else Linear()
+        keys.insert(place, Keyframe(time, value, ease))
+    return _with_keys(wrinkle, ref, keys)
+
+
+def make_lane(wrinkle: Wrinkle, ref: SettingRef, time: Fraction) -> Wrinkle:
+    """Animates a setting: one keyframe at ``time`` with the value it has."""
+    setting = ref.of(wrinkle)
+    if setting.track is not None:
+        return wrinkle
+    track = Track((Keyframe(time, setting.rest),))
+    return _with_setting(wrinkle, ref, replace(setting, track=track))
+
+
+def drop_lane(wrinkle: Wrinkle, ref: SettingRef, time: Fraction) -> Wrinkle:
+    """Ends the animation of a setting; it keeps the value it has at ``time``."""
+    setting = ref.of(wrinkle)
+    return _with_setting(wrinkle, ref, Setting(setting.at(time)))
+
+
+def move_key(
+    wrinkle: Wrinkle, ref: SettingRef, index: int, time: Fraction, value: Value
+) -> Wrinkle:
+    """Moves a keyframe in time and value; it stops short of its neighbours and the window's ends."""
+    track = _track(wrinkle, ref)
+    SETTINGS[ref.key].checked(value)
+    frame = wrinkle.frame_rate.seconds(1)
+    low, high = -wrinkle.lead, wrinkle.tail
+    if index > 0:
+        low = _past(track.keys[index - 1].time, track.keys[index].time, frame)
+    if index + 1 < len(track.keys):
+        high = -_past(-track.keys[index + 1].time, -track.keys[index].time, frame)
+    if track.incoming is not IncomingHalf.OWN:
+        high = min(high, CUT)
+    keys = list(track.keys)
+    keys[index] = replace(keys[index], time=min(max(time, low), high), value=value)
+    return _with_keys(wrinkle, ref, keys)
+
+
+def remove_key(wrinkle: Wrinkle, ref: SettingRef, index: int) -> Wrinkle:
+    """Takes a keyframe out; with the last one the setting stops being a lane."""
+    keys = list(_track(wrinkle, ref).keys)
+    gone = keys.pop(index)
+    if not keys:
+        return _with_setting(wrinkle, ref, Setting(gone.value))
+    return _with_keys(wrinkle, ref, keys)
+
+
+def set_ease(wrinkle: Wrinkle, ref: SettingRef, index: int, ease: Ease) -> Wrinkle:
+    """Sets the ease that leads from keyframe ``index`` to the next one."""
+    keys = list(_track(wrinkle, ref).keys)
+    keys[index] = replace(keys[index], ease=ease)
+    return _with_keys(wrinkle, ref, keys)
+
+
+def set_incoming(wrinkle: Wrinkle, ref: SettingRef, half: IncomingHalf) -> Wrinkle:
+    """Sets how the incoming half comes about.
+
+    From return or carry on to own, the values stay and get keyframes. The other way, the
+    keyframes after the cut give way to the mirrored ones.
+    """
+    setting = ref.of(wrinkle)
+    track = _track(wrinkle, ref)
+    if half is track.incoming:
+        return wrinkle
+    if half is IncomingHalf.OWN:
+        return _with_setting(wrinkle, ref, replace(setting, track=track.released(setting.rest)))
+    keys = [key for key in track.keys if key.time <= CUT]
+    if len(keys) > 1 and keys[-2].time == CUT:
+        keys.pop()
+    if not keys:
+        keys = [Keyframe(CUT, setting.at(CUT))]
+    return _with_setting(wrinkle, ref, replace(setting, track=Track(tuple(keys), half)))
+
+
+def shown_keys(setting: Setting) -> tuple[tuple[int, Side, Fraction, Value], ...]:
+    """The pins of a lane: index of the keyframe, side, time and value.
+
+    A lane whose incoming half is mirrored shows each keyframe twice.
+    """
+    track = setting.track
+    if track is None:
+        return ()
+    shown = []
+    for index, key in enumerate(track.keys):
+        ends_half = key.time == CUT and (
+            track.incoming is not IncomingHalf.OWN
+            or (index + 1 < len(track.keys) and track.keys[index + 1].time == CUT)
+        )
+        side = Side.OUTGOING if ends_half else Side.of(key.time)
+        shown.append((index, side, key.time, key.value))
+    if track.incoming is not IncomingHalf.OWN:
+        for index, key in enumerate(track.keys):
+            shown.append((index, Side.INCOMING, *_across(setting, key.time, key.value)))
+    return tuple(shown)
+
+
+def on_own_half(
+    setting: Setting, side: Side, time: Fraction, value: Value
+) -> tuple[Fraction, Value]:
+    """Where a pin dragged on ``side`` puts its keyframe: the mirrored pin moves the original."""
+    track = setting.track
+    if track is None or track.incoming is IncomingHalf.OWN or side is Side.OUTGOING:
+        return time, value
+    return _across(setting, time, value)
+
+
+def _on_own_half(setting: Setting, time: Fraction, value: Value) -> tuple[Fraction, Value]:
+    return on_own_half(setting, Side.of(time), time, value)
+
+
+def _across(setting: Setting, time: Fraction, value: Value) -> tuple[Fraction, Value]:
+    if setting.track is not None and setting.track.incoming is IncomingHalf.CARRY_ON:
+        value = reflected(value, setting.rest)
+    return -time, value
+
+
+def _past(neighbour: Fraction, own: Fraction, frame: Fraction) -> Fraction:
+    """The earliest time after an earlier neighbour: one frame, less if it is closer already."""
+    return neighbour + min(frame, own - neighbour)
+
+
+def _key_at(keys: list[Keyframe], time: Fraction) -> int | None:
+    """The keyframe at a time; of two at the cut the incoming one, as a frame there sees it."""
+    return next((i for i in range(len(keys) - 1, -1, -1) if keys[i].time == time), None)
+
+
+def _track(wrinkle: Wrinkle, ref: SettingRef) -> Track:
+    track = ref.of(wrinkle).track
+    if track is None:
+        raise InputError(f"{SETTINGS[ref.key].label} has no keyframes; make it a lane first.")
+    return track
+
+
+def _with_keys(wrinkle: Wrinkle, ref: SettingRef, keys: list[Keyframe]) -> Wrinkle:
+    setting = ref.of(wrinkle)
+    track = replace(_track(wrinkle, ref), keys=tuple(keys))
+    return _with_setting(wrinkle, ref, replace(setting, track=track))
+
+
+def _with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkle:
+    return _with_layer(wrinkle, wrinkle.layer(ref.layer).with_setting(ref.key, setting))
+
+
+def _with_layer(wrinkle: Wrinkle, layer: Layer) -> Wrinkle:
+    return _with_layers(wrinkle, tuple(layer if x.id == layer.id else x for x in wrinkle.layers))
+
+
+def _with_layers(wrinkle: Wrinkle, layers: tuple[Layer, ...]) -> Wrinkle:
+    return replace(wrinkle, layers=layers)
+
+
+def _index(wrinkle: Wrinkle, layer_id: str) -> int:
+    return wrinkle.layers.index(wrinkle.layer(layer_id))
+
+
+def _free_id(wrinkle: Wrinkle, name: str) -> str:
+    base = "-".join(name.lower().split()) or "layer"
+    taken = {layer.id for layer in wrinkle.layers}
+    number = 1
+    while (found := base if number == 1 else f"{base}-{number}") in taken:
+        number += 1
+    return found

@@ -1,0 +1,153 @@
+"""What settings there are. One declaration serves the window, the edits and the documents."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import Enum
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.values import Value, parts, same_kind
+
+
+class Unit(Enum):
+    """What a setting's number stands for, and how it is shown."""
+
+    PER_CENT = "%"
+    FRAME_PART = "frame %"
+    """A part of the frame's width or height; shown in per cent."""
+    DEGREES = "°"
+
+    @property
+    def suffix(self) -> str:
+        """What is written after the number."""
+        return "°" if self is Unit.DEGREES else " %"
+
+    @property
+    def shown_factor(self) -> float:
+        """The shown number divided by the stored one."""
+        return 100.0 if self is Unit.FRAME_PART else 1.0
+
+
+@dataclass(frozen=True)
+class SettingSpec:
+    """One animatable setting of a layer.
+
+    Attributes:
+        key: its name in the file, also the name of the field that holds it.
+        label: its name in the window.
+        about: what it does, in one sentence.
+        unit: what the number stands for.
+        neutral: the value at which it changes nothing.
+        low, high: the hard range, for each number of a pair.
+        step: how much one notch changes, in stored units.
+        linked: the two numbers of the pair are usually equal.
+    """
+
+    key: str
+    label: str
+    about: str
+    unit: Unit
+    neutral: Value
+    low: float
+    high: float
+    step: float
+    linked: bool = False
+
+    def checked(self, value: Value) -> Value:
+        """``value`` if the setting can have it.
+
+        Raises:
+            InputError: the wrong kind, or outside the range; names the setting and the range.
+        """
+        if not same_kind(value, self.neutral):
+            kind = "a pair of numbers" if isinstance(self.neutral, tuple) else "one number"
+            raise InputError(f"{self.label} takes {kind}.")
+        if not all(self.low <= part <= self.high for part in parts(value)):
+            factor, suffix = self.unit.shown_factor, self.unit.suffix
+            raise InputError(
+                f"{self.label} must be within {self.low * factor:g} and "
+                f"{self.high * factor:g}{suffix}."
+            )
+        return value
+
+
+_TURNS = 360.0 * 1000
+
+SETTINGS: dict[str, SettingSpec] = {
+    spec.key: spec
+    for spec in (
+        SettingSpec(
+            "position",
+            "Position",
+            "How far the picture is moved, in per cent of the frame's width and height.",
+            Unit.FRAME_PART,
+            (0.0, 0.0),
+            -100.0,
+            100.0,
+            0.01,
+        ),
+        SettingSpec(
+            "scale",
+            "Scale",
+            "The picture's width and height.",
+            Unit.PER_CENT,
+            (100.0, 100.0),
+            -10000.0,
+            10000.0,
+            1.0,
+            linked=True,
+        ),
+        SettingSpec(
+            "rotation",
+            "Rotation",
+            "Turns the picture about its anchor, clockwise; 720° is two full turns.",
+            Unit.DEGREES,
+            0.0,
+            -_TURNS,
+            _TURNS,
+            1.0,
+        ),
+        SettingSpec(
+            "skew",
+            "Skew",
+            "Leans the picture along the skew axis.",
+            Unit.DEGREES,
+            0.0,
+            -85.0,
+            85.0,
+            1.0,
+        ),
+        SettingSpec(
+            "skew_axis",
+            "Skew axis",
+            "The direction along which skew moves the picture.",
+            Unit.DEGREES,
+            0.0,
+            -_TURNS,
+            _TURNS,
+            1.0,
+        ),
+        SettingSpec(
+            "anchor",
+            "Anchor",
+            "The point of the picture that scale, skew and rotation leave in place.",
+            Unit.FRAME_PART,
+            (0.5, 0.5),
+            -100.0,
+            100.0,
+            0.01,
+        ),
+        SettingSpec(
+            "opacity",
+            "Opacity",
+            "How much of what lies below is covered.",
+            Unit.PER_CENT,
+            100.0,
+            0.0,
+            100.0,
+            1.0,
+        ),
+    )
+}
+
+PLACEMENT_KEYS = ("position", "scale", "rotation", "skew", "skew_axis", "anchor")

@@ -1,0 +1,1 @@
+"""Values along time: eases, tracks of keyframes, the two halves at the cut. Knows only time."""

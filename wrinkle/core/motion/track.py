@@ -1,0 +1,159 @@
+"""A track: the keyframes of one setting, and how its incoming half comes about.
+
+Time is seconds from the cut, exact. The cut is time 0 and belongs to the incoming side. The cut
+may carry two keyframes, the end of the outgoing half and the start of the incoming one; every
+other time carries one.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_left, bisect_right
+from enum import Enum
+from fractions import Fraction
+from itertools import pairwise
+
+import msgspec
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.easing import Ease, Linear
+from wrinkle.core.motion.values import (
+    Value,
+    mix,
+    reflected,
+    require_finite,
+    same_kind,
+    shifted,
+)
+
+CUT = Fraction(0)
+
+
+class Side(Enum):
+    """Which side of the cut a frame belongs to."""
+
+    OUTGOING = "outgoing"
+    INCOMING = "incoming"
+
+    @classmethod
+    def of(cls, time: Fraction) -> Side:
+        """The side of a frame at ``time``; the cut itself is incoming."""
+        return cls.OUTGOING if time < CUT else cls.INCOMING
+
+
+class IncomingHalf(Enum):
+    """How the half after the cut comes about."""
+
+    OWN = "own"
+    """From keyframes of its own."""
+    RETURN = "return"
+    """The outgoing half, time-reversed: the values come back."""
+    CARRY_ON = "carry on"
+    """Time-reversed and negated about the rest value: the motion keeps its direction."""
+
+
+class Keyframe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A value at a time; ``ease`` leads from here to the next keyframe.
+
+    Raises:
+        InputError: the value is not finite.
+    """
+
+    time: Fraction
+    value: Value
+    ease: Ease = Linear()
+
+    def __post_init__(self) -> None:
+        require_finite(self.value, "A keyframe's value")
+
+
+class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Keyframes in the order of time, at least one.
+
+    Raises:
+        InputError: no keyframe, keyframes out of order or of two kinds, or keyframes after the
+            cut although the incoming half is made from the outgoing one.
+    """
+
+    keys: tuple[Keyframe, ...]
+    incoming: IncomingHalf = IncomingHalf.OWN
+
+    def __post_init__(self) -> None:
+        if not self.keys:
+            raise InputError("A lane needs at least one keyframe.")
+        for earlier, later in pairwise(self.keys):
+            if not same_kind(earlier.value, later.value):
+                raise InputError("The keyframes of a lane must all be numbers or all be pairs.")
+            if earlier.time > later.time or (earlier.time == later.time != CUT):
+                raise InputError("The keyframes of a lane must be in the order of time.")
+        at_cut = sum(key.time == CUT for key in self.keys)
+        if at_cut > 2:
+            raise InputError("The cut can carry two keyframes of a lane, not more.")
+        if self.incoming is not IncomingHalf.OWN and (at_cut > 1 or self.keys[-1].time > CUT):
+            raise InputError(
+                f"A lane whose incoming half is '{self.incoming.value}' has keyframes up to the "
+                "cut only."
+            )
+
+    def value_at(self, time: Fraction, rest: Value, side: Side | None = None) -> Value:
+        """The value at ``time`` as a frame on ``side`` sees it (by default the time's own side).
+
+        A shutter that is open across the cut sees the motion of its own side go on: a jump at the
+        cut (as carry on makes it) is taken out of what lies beyond.
+        """
+        own = Side.of(time)
+        value = self._outgoing(time) if own is Side.OUTGOING else self._incoming(time, rest)
+        if side is None or side is own:
+            return value
+        before, after = self._outgoing(CUT), self._incoming(CUT, rest)
+        if side is Side.INCOMING:
+            return shifted(value, before, after)
+        return shifted(value, after, before)
+
+    def at_seam(self, rest: Value) -> tuple[Value, Value]:
+        """The values just before and at the cut."""
+        return self._outgoing(CUT), self._incoming(CUT, rest)
+
+    def released(self, rest: Value) -> Track:
+        """The same values with keyframes of its own on both sides."""
+        if self.incoming is IncomingHalf.OWN:
+            return self
+        outgoing = list(self.keys)
+        if outgoing[-1].time < CUT:
+            outgoing.append(Keyframe(CUT, outgoing[-1].value))
+        mirrored = []
+        for index in range(len(outgoing) - 1, -1, -1):
+            key = outgoing[index]
+            ease = outgoing[index - 1].ease.reversed() if index else Linear()
+            mirrored.append(Keyframe(-key.time, self._mirror(key.value, rest), ease))
+        if self.incoming is IncomingHalf.RETURN:
+            joined = msgspec.structs.replace(outgoing[-1], ease=mirrored[0].ease)
+            return Track((*outgoing[:-1], joined, *mirrored[1:]))
+        return Track((*outgoing, *mirrored))
+
+    def _mirror(self, value: Value, rest: Value) -> Value:
+        return reflected(value, rest) if self.incoming is IncomingHalf.CARRY_ON else value
+
+    def _outgoing(self, time: Fraction) -> Value:
+        """The value at a time up to the cut, the cut seen from before."""
+        return self._between(time, bisect_left(self.keys, time, key=_time))
+
+    def _incoming(self, time: Fraction, rest: Value) -> Value:
+        """The value at a time from the cut on."""
+        if self.incoming is IncomingHalf.OWN:
+            return self._between(time, bisect_right(self.keys, time, key=_time))
+        return self._mirror(self._outgoing(-time), rest)
+
+    def _between(self, time: Fraction, following: int) -> Value:
+        """The value at ``time``, which lies before keyframe ``following``."""
+        if following == 0:
+            return self.keys[0].value
+        start = self.keys[following - 1]
+        if following == len(self.keys):
+            return start.value
+        end = self.keys[following]
+        share = (time - start.time) / (end.time - start.time)
+        return mix(start.value, end.value, start.ease.at(float(share)))
+
+
+def _time(key: Keyframe) -> Fraction:
+    return key.time

@@ -1,0 +1,133 @@
+"""The image type, and the size of a picture."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from enum import Enum
+from fractions import Fraction
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.picture import transfer
+
+Pixels = NDArray[np.float32]
+"""float32 ``(height, width, 4)``, red, green, blue, alpha, colours premultiplied."""
+
+_LARGEST_SIDE = 16384
+
+
+class Size(NamedTuple):
+    """Width and height in pixels."""
+
+    width: int
+    height: int
+
+    @property
+    def label(self) -> str:
+        """As people write it: ``1080×1920``."""
+        return f"{self.width}×{self.height}"
+
+    def scaled(self, factor: float | Fraction) -> Size:
+        """This size times a factor, in whole pixels, at least one."""
+        return Size(max(1, int(self.width * factor + 0.5)), max(1, int(self.height * factor + 0.5)))
+
+    @classmethod
+    def parse(cls, text: str) -> Size:
+        """The size that a person wrote: ``1080x1920`` or ``1080×1920``.
+
+        Raises:
+            InputError: the text is no size, or a side is not within 1…16384.
+        """
+        width, found, height = text.strip().lower().replace("×", "x").partition("x")
+        if not (found and width.strip().isdigit() and height.strip().isdigit()):
+            raise InputError(f"'{text}' is not a size; write width x height, such as 1080x1920.")
+        return cls.checked(int(width), int(height))
+
+    @classmethod
+    def checked(cls, width: int, height: int) -> Size:
+        """A size that a picture can have.
+
+        Raises:
+            InputError: a side is not within 1…16384.
+        """
+        size = cls(width, height)
+        if not (1 <= width <= _LARGEST_SIDE and 1 <= height <= _LARGEST_SIDE):
+            raise InputError(
+                f"A picture of {size.label} is not possible; each side must be within 1 and "
+                f"{_LARGEST_SIDE} pixels."
+            )
+        return size
+
+
+class Light(Enum):
+    """What the numbers of an image stand for."""
+
+    LINEAR = "linear"
+    """Proportional to light."""
+    ENCODED = "encoded"
+    """After the sRGB transfer function."""
+
+
+@dataclass(frozen=True, eq=False)
+class Image:
+    """Pixels with their state named. Nobody writes into the pixels of an image.
+
+    Attributes:
+        pixels: float32 ``(H, W, 4)`` RGBA, premultiplied; alpha 0…1, colours may exceed 1.
+        light: whether the colours are linear or encoded.
+        opaque: alpha is known to be 1 everywhere.
+    """
+
+    pixels: Pixels
+    light: Light = Light.LINEAR
+    opaque: bool = False
+
+    @property
+    def size(self) -> Size:
+        """Width and height."""
+        height, width = self.pixels.shape[:2]
+        return Size(width, height)
+
+    def in_light(self, light: Light) -> Image:
+        """The same picture in another state; itself if it is in that state already."""
+        if light is self.light:
+            return self
+        curve = transfer.encode if light is Light.ENCODED else transfer.decode
+        return replace(self, pixels=_recoded(self.pixels, self.opaque, curve), light=light)
+
+    def to_bytes8(self) -> NDArray[np.uint8]:
+        """Encoded 8-bit RGBA ``(H, W, 4)``, premultiplied, for a screen or a file."""
+        if self.opaque and self.light is Light.LINEAR:
+            return transfer.encode_to_8bit(self.pixels)
+        encoded = self.in_light(Light.ENCODED).pixels
+        scaled = np.clip(encoded, 0.0, 1.0) * np.float32(255.0) + np.float32(0.5)
+        return scaled.astype(np.uint8)
+
+
+def blank(size: Size, light: Light = Light.LINEAR) -> Image:
+    """A picture with nothing in it: every pixel is fully transparent."""
+    return Image(np.zeros((size.height, size.width, 4), np.float32), light)
+
+
+def from_bytes8(pixels: NDArray[np.uint8]) -> Image:
+    """A linear image from encoded 8-bit RGB ``(H, W, 3)`` or straight RGBA ``(H, W, 4)``."""
+    linear = transfer.decode_8bit(pixels)
+    if pixels.shape[2] == 3:
+        return Image(linear, opaque=True)
+    alpha = linear[..., 3:]
+    linear[..., :3] *= alpha
+    return Image(linear, opaque=bool(alpha.min(initial=1.0) == 1.0))
+
+
+def _recoded(pixels: Pixels, opaque: bool, curve: transfer.Curve) -> Pixels:
+    if opaque:
+        result = curve(pixels)
+    else:
+        alpha = pixels[..., 3:]
+        straight = np.divide(pixels, alpha, out=np.zeros_like(pixels), where=alpha > 0.0)
+        result = curve(straight) * alpha
+    result[..., 3] = pixels[..., 3]
+    return result

@@ -1,0 +1,87 @@
+"""Motion blur: at which instants of the open shutter the picture is looked at."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import Enum
+from fractions import Fraction
+
+from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.placement import Matrix, corner_path
+
+_PATH_POINTS = 9
+_SMALLEST_PATH = 0.05
+
+
+class Quality(Enum):
+    """How much work a frame is worth."""
+
+    PREVIEW = "preview"
+    FINAL = "final"
+
+
+@dataclass(frozen=True)
+class _Sampling:
+    spacing: float
+    least: int
+    most: int
+
+
+# Spacing in pixels between samples: 6 px leaves 1-2 of 255 levels RMS, 3 px 0.3-0.7 (measured
+# against 512 samples on turns, slides and zooms).
+_SAMPLING = {
+    Quality.PREVIEW: _Sampling(spacing=6.0, least=4, most=32),
+    Quality.FINAL: _Sampling(spacing=3.0, least=4, most=96),
+}
+
+
+@dataclass(frozen=True)
+class Shutter:
+    """The interval of time over which a frame gathers light, centred on the frame.
+
+    Attributes:
+        angle: 0…720 degrees; 360 is the whole frame interval, 0 an instant.
+        frame_seconds: the length of one frame.
+    """
+
+    angle: float
+    frame_seconds: Fraction
+
+    def instants(self, time: Fraction, count: int) -> list[Fraction]:
+        """The middles of ``count`` equal parts of the open shutter around ``time``."""
+        length = Fraction(self.angle) / 360 * self.frame_seconds
+        return [
+            time + length * (Fraction(2 * i + 1, 2 * count) - Fraction(1, 2)) for i in range(count)
+        ]
+
+
+def blurred_matrices(
+    matrix_at: Callable[[Fraction], Matrix],
+    time: Fraction,
+    shutter: Shutter,
+    size: Size,
+    quality: Quality,
+) -> list[Matrix]:
+    """The matrices whose average shows the movement during the shutter.
+
+    As many as the longest way of a frame corner needs; one where nothing moves.
+
+    Args:
+        matrix_at: the placement, in pixels of ``size``, at a time in seconds from the cut.
+        time: of the frame.
+        shutter: when light is gathered.
+        size: of the frame in pixels.
+        quality: decides the spacing of the samples.
+    """
+    if shutter.angle <= 0.0:
+        return [matrix_at(time)]
+    probes = [matrix_at(instant) for instant in shutter.instants(time, _PATH_POINTS)]
+    # The probes are the middles of equal parts: their way lacks half a part at each end.
+    path = corner_path(probes, size) * _PATH_POINTS / (_PATH_POINTS - 1)
+    if path < _SMALLEST_PATH:
+        return [matrix_at(time)]
+    sampling = _SAMPLING[quality]
+    count = min(sampling.most, max(sampling.least, math.ceil(path / sampling.spacing)))
+    return [matrix_at(instant) for instant in shutter.instants(time, count)]

@@ -1,0 +1,140 @@
+"""One resampling of a picture by a matrix, or the average of many (motion blur), by row strips.
+
+Strips of fixed height keep the working set in the processor's cache and make the result the same
+for any number of threads.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from concurrent.futures import Executor
+from enum import Enum
+
+import cv2
+import numpy as np
+
+from wrinkle.core.picture.image import Image, Pixels, Size
+from wrinkle.core.picture.placement import Matrix, scaling, translation
+
+_STRIP_ROWS = 48
+_HALF_PIXEL = translation(0.5, 0.5)
+_HALF_PIXEL_BACK = translation(-0.5, -0.5)
+
+
+class EdgeCover(Enum):
+    """What is seen outside a moved picture."""
+
+    BARE = "bare"
+    MIRROR = "mirror"
+    REPEAT = "repeat"
+    STRETCH = "stretch"
+
+
+_BORDER = {
+    EdgeCover.BARE: cv2.BORDER_CONSTANT,
+    EdgeCover.MIRROR: cv2.BORDER_REFLECT,
+    EdgeCover.REPEAT: cv2.BORDER_WRAP,
+    EdgeCover.STRETCH: cv2.BORDER_REPLICATE,
+}
+
+
+def resample(
+    image: Image,
+    matrices: Sequence[Matrix],
+    size: Size,
+    cover: EdgeCover,
+    spread: Executor | None = None,
+) -> Image:
+    """The average of ``image`` moved by each of ``matrices``, seen in a frame of ``size``.
+
+    Args:
+        image: the picture, in any state; motion blur is right in linear light only.
+        matrices: each takes a point of the picture to a point of the frame, in pixels; at least
+            one. A matrix that squashes the picture to nothing leaves its share empty.
+        size: of the result.
+        cover: what is outside the picture.
+        spread: where the strips are computed; by default here, one after the other. The result
+            is the same to the bit.
+
+    Returns:
+        An image in the same state. With one matrix that changes nothing it is ``image`` itself.
+    """
+    if image.size == size and all(np.array_equal(m, np.eye(3)) for m in matrices):
+        return image
+    seen = [m for m in matrices if abs(np.linalg.det(m)) > 1e-12]
+    if not seen:
+        return Image(np.zeros((size.height, size.width, 4), np.float32), image.light)
+    whole = _whole_pixel_move(image, seen, size)
+    if whole is not None:
+        return Image(whole, image.light, image.opaque)
+    source, shrink = _shrunk(image.pixels, seen)
+    inverses = [_HALF_PIXEL_BACK @ shrink @ np.linalg.inv(m) @ _HALF_PIXEL for m in seen]
+    result = np.empty((size.height, size.width, 4), np.float32)
+    weight = np.float32(1.0 / len(matrices))
+
+    def strip(top: int) -> None:
+        rows = result[top : top + _STRIP_ROWS]
+        _sample(source, inverses[0], top, cover, rows)
+        if len(inverses) > 1:
+            one = np.empty_like(rows)
+            for inverse in inverses[1:]:
+                _sample(source, inverse, top, cover, one)
+                cv2.add(rows, one, rows)
+        if weight != 1.0:
+            np.multiply(rows, weight, out=rows)
+
+    _run(strip, range(0, size.height, _STRIP_ROWS), spread)
+    covered = cover is not EdgeCover.BARE and len(seen) == len(matrices)
+    return Image(result, image.light, image.opaque and covered)
+
+
+def _run(job: Callable[[int], None], tops: range, spread: Executor | None) -> None:
+    if spread is None:
+        for top in tops:
+            job(top)
+    else:
+        for _ in spread.map(job, tops):
+            pass
+
+
+def _sample(source: Pixels, inverse: Matrix, top: int, cover: EdgeCover, into: Pixels) -> None:
+    """Writes the rows from ``top`` on; ``inverse`` leads from frame to picture, pixel centres."""
+    matrix = inverse @ translation(0.0, top)
+    size = (into.shape[1], into.shape[0])
+    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    border = _BORDER[cover]
+    if matrix[2, 0] == 0.0 and matrix[2, 1] == 0.0:
+        affine = matrix[:2] / matrix[2, 2]
+        cv2.warpAffine(source, affine, size, dst=into, flags=flags, borderMode=border)
+    else:
+        cv2.warpPerspective(source, matrix, size, dst=into, flags=flags, borderMode=border)
+
+
+def _whole_pixel_move(image: Image, seen: Sequence[Matrix], size: Size) -> Pixels | None:
+    """A cut-out of the picture where that is all the matrices do: no interpolation is needed."""
+    first = seen[0]
+    if any(not np.array_equal(m, first) for m in seen[1:]):
+        return None
+    x, y = round(first[0, 2]), round(first[1, 2])
+    if not np.array_equal(first, translation(x, y)):
+        return None
+    if x > 0 or y > 0 or image.size.width + x < size.width or image.size.height + y < size.height:
+        return None
+    return np.ascontiguousarray(image.pixels[-y : size.height - y, -x : size.width - x])
+
+
+def _shrunk(pixels: Pixels, matrices: Sequence[Matrix]) -> tuple[Pixels, Matrix]:
+    """The picture halved by areas as long as every matrix shrinks it to less than half.
+
+    Linear interpolation looks at two pixels a side; below half size it would skip some (aliasing).
+    """
+    largest = max(float(np.linalg.norm(m[:2, :2] / m[2, 2], 2)) for m in matrices)
+    height, width = pixels.shape[:2]
+    goal_width, goal_height = width, height
+    while largest < 0.5 and min(goal_width, goal_height) > 1:
+        goal_width, goal_height = (goal_width + 1) // 2, (goal_height + 1) // 2
+        largest *= 2.0
+    if (goal_width, goal_height) == (width, height):
+        return pixels, np.eye(3)
+    smaller = cv2.resize(pixels, (goal_width, goal_height), interpolation=cv2.INTER_AREA)
+    return smaller, scaling(goal_width / width, goal_height / height)

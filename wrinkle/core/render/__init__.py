@@ -1,0 +1,1 @@
+"""From a wrinkle, its slots and a frame number to an image."""

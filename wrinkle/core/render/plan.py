@@ -1,0 +1,185 @@
+"""First half of a frame: every setting at that time as a plain value, every source as a number.
+
+A plan is hashable and holds all that the picture depends on, so that equal plans give equal
+pictures: it is what rendered frames are kept by.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+import numpy as np
+
+from wrinkle.core.design.document import (
+    Layer,
+    PictureSource,
+    SlotSource,
+    TreatmentSource,
+    Wrinkle,
+)
+from wrinkle.core.motion.track import Side
+from wrinkle.core.motion.values import Value
+from wrinkle.core.picture.fit import fit_matrix, fitted_size
+from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.motion_blur import Quality, Shutter, blurred_matrices
+from wrinkle.core.picture.placement import Matrix, Pose, pose_matrix
+from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.render.material import FrameSource, Material
+
+Rows = tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class PlannedPicture:
+    """One picture of one source.
+
+    Attributes:
+        place: ``("slot", key)`` or ``("asset", name)``.
+        identity: of the source.
+        index: of the picture.
+        size: to which it is scaled.
+    """
+
+    place: tuple[str, str]
+    identity: str
+    index: int
+    size: Size
+
+
+@dataclass(frozen=True)
+class PlannedLayer:
+    """One layer at one frame.
+
+    Attributes:
+        picture: what it shows; None for a treatment, which takes what lies below it.
+        matrices: the samples of its movement, nine numbers each, from picture to frame.
+        cover: what is outside the picture.
+        opacity: 0…1.
+    """
+
+    picture: PlannedPicture | None
+    matrices: tuple[Rows, ...]
+    cover: EdgeCover
+    opacity: float
+
+    def matrix_list(self) -> list[Matrix]:
+        """The matrices as arrays."""
+        return [np.array(rows).reshape(3, 3) for rows in self.matrices]
+
+
+@dataclass(frozen=True)
+class FramePlan:
+    """All that a frame's picture depends on; layers from the back to the front."""
+
+    size: Size
+    layers: tuple[PlannedLayer, ...]
+
+    @property
+    def samples(self) -> int:
+        """How many resamplings the frame takes."""
+        return sum(len(layer.matrices) for layer in self.layers)
+
+
+def plan_frame(
+    wrinkle: Wrinkle, material: Material, frame: int, size: Size, quality: Quality
+) -> FramePlan:
+    """The plan of frame ``frame`` (counted from the cut) at ``size`` pixels.
+
+    Frames outside the window show the plain clips.
+    """
+    time = wrinkle.frame_rate.seconds(frame)
+    inside = -wrinkle.lead <= time < wrinkle.tail
+    layers = []
+    for layer in wrinkle.layers:
+        if not (layer.visible and layer.span.holds(time)):
+            continue
+        if not inside and not isinstance(layer.source, SlotSource):
+            continue
+        planned = _plan_layer(wrinkle, layer, material, time, inside, size, quality)
+        if planned is not None:
+            layers.append(planned)
+    return FramePlan(size, tuple(layers))
+
+
+def source_time(cut: Fraction, time: Fraction) -> Fraction:
+    """The clip's own time that is shown at ``time`` from the cut."""
+    return cut + time
+
+
+def _plan_layer(
+    wrinkle: Wrinkle,
+    layer: Layer,
+    material: Material,
+    time: Fraction,
+    inside: bool,
+    size: Size,
+    quality: Quality,
+) -> PlannedLayer | None:
+    side = Side.of(time)
+    opacity = _number(layer.opacity.at(time, side)) / 100.0 if inside else 1.0
+    if opacity <= 0.0:
+        return None
+    picture: PlannedPicture | None = None
+    fit: Matrix = np.eye(3)
+    if not isinstance(layer.source, TreatmentSource):
+        found = _source(layer, material, time)
+        if found is None:
+            return None
+        place, source, index = found
+        shown = fitted_size(source.size, size, layer.fit)
+        picture = PlannedPicture(place, source.identity, index, shown)
+        fit = fit_matrix(shown, source.size, size, layer.fit)
+    if not inside:
+        return PlannedLayer(picture, (_rows(fit),), layer.edge_cover, 1.0)
+    angle = wrinkle.shutter_angle if layer.motion_blur else 0.0
+    shutter = Shutter(angle, wrinkle.frame_rate.seconds(1))
+
+    def placed(instant: Fraction) -> Matrix:
+        return pose_matrix(_pose(layer, instant, side), size)
+
+    matrices = blurred_matrices(placed, time, shutter, size, quality)
+    rows = tuple(_rows(matrix @ fit) for matrix in matrices)
+    return PlannedLayer(picture, rows, layer.edge_cover, opacity)
+
+
+def _source(
+    layer: Layer, material: Material, time: Fraction
+) -> tuple[tuple[str, str], FrameSource, int] | None:
+    if isinstance(layer.source, PictureSource):
+        picture = material.pictures.get(layer.source.asset)
+        return picture and (("asset", layer.source.asset), picture, 0)
+    if isinstance(layer.source, SlotSource):
+        filling = material.slots.get(layer.source.slot)
+        if filling is not None:
+            index = filling.source.index_at(source_time(filling.cut, time))
+            return ("slot", layer.source.slot), filling.source, index
+    return None
+
+
+def _pose(layer: Layer, time: Fraction, side: Side) -> Pose:
+    place = layer.placement
+    return Pose(
+        anchor=_pair(place.anchor.at(time, side)),
+        position=_pair(place.position.at(time, side)),
+        scale=_pair(place.scale.at(time, side)),
+        skew=_number(place.skew.at(time, side)),
+        skew_axis=_number(place.skew_axis.at(time, side)),
+        rotation=_number(place.rotation.at(time, side)),
+    )
+
+
+def _number(value: Value) -> float:
+    if isinstance(value, tuple):
+        raise TypeError("a pair where a number belongs")
+    return value
+
+
+def _pair(value: Value) -> tuple[float, float]:
+    if not isinstance(value, tuple):
+        raise TypeError("a number where a pair belongs")
+    return value
+
+
+def _rows(matrix: Matrix) -> Rows:
+    return tuple(matrix.ravel().tolist())
