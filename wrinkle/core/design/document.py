@@ -257,6 +257,12 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         return tuple(sorted(set(names)))
 
 
+def clip_layer(layer_id: str, name: str, slot: str) -> Layer:
+    """A layer that shows a slot; a clip before or after the cut is there on its own side."""
+    spans = {OUTGOING.key: Span(end=CUT), INCOMING.key: Span(start=CUT)}
+    return Layer(id=layer_id, name=name, source=SlotSource(slot), span=spans.get(slot, Span()))
+
+
 def plain_cut(name: str = "Untitled") -> Wrinkle:
     """A new wrinkle: the outgoing clip until the cut, the incoming one from it."""
     rate = FrameRate(Fraction(30))
@@ -266,12 +272,8 @@ def plain_cut(name: str = "Untitled") -> Wrinkle:
         tail=rate.seconds(12),
         frame_rate=rate,
         layers=(
-            Layer(
-                id="outgoing", name="Outgoing", source=SlotSource("outgoing"), span=Span(end=CUT)
-            ),
-            Layer(
-                id="incoming", name="Incoming", source=SlotSource("incoming"), span=Span(start=CUT)
-            ),
+            clip_layer("outgoing", "Outgoing", OUTGOING.key),
+            clip_layer("incoming", "Incoming", INCOMING.key),
         ),
     )
 

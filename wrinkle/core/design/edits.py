@@ -15,8 +15,8 @@ from wrinkle.core.design.document import (
     Setting,
     SlotSource,
     Source,
-    Span,
     Wrinkle,
+    clip_layer,
 )
 from wrinkle.core.design.settings import SETTINGS
 from wrinkle.core.errors import InputError
@@ -56,10 +56,11 @@ def add_layer(wrinkle: Wrinkle, name: str, source: Source, above: str | None = N
 
     A further view of a clip is there on the clip's side of the cut.
     """
-    span = Span()
+    layer_id = _free_id(wrinkle, name)
     if isinstance(source, SlotSource):
-        span = {"outgoing": Span(end=CUT), "incoming": Span(start=CUT)}.get(source.slot, span)
-    layer = Layer(id=_free_id(wrinkle, name), name=name, source=source, span=span)
+        layer = clip_layer(layer_id, name, source.slot)
+    else:
+        layer = Layer(id=layer_id, name=name, source=source)
     place = len(wrinkle.layers) if above is None else _index(wrinkle, above) + 1
     return _with_layers(wrinkle, (*wrinkle.layers[:place], layer, *wrinkle.layers[place:]))
 
@@ -79,7 +80,7 @@ def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
 
 
 def change_layer(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
-    """Sets plain fields of a layer: ``name``, ``visible``, ``fit``, ``edge_cover``, ``motion_blur``.
+    """Sets plain fields of a layer: name, visible, fit, edge_cover, motion_blur.
 
     Raises:
         InputError: the name is empty.
@@ -125,7 +126,7 @@ def drop_lane(wrinkle: Wrinkle, ref: SettingRef, time: Fraction) -> Wrinkle:
 def move_key(
     wrinkle: Wrinkle, ref: SettingRef, index: int, time: Fraction, value: Value
 ) -> Wrinkle:
-    """Moves a keyframe in time and value; it stops short of its neighbours and the window's ends."""
+    """Moves a keyframe in time and value; it stops short of its neighbours."""
     track = _track(wrinkle, ref)
     SETTINGS[ref.key].checked(value)
     frame = wrinkle.frame_rate.seconds(1)

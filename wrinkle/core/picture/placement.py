@@ -79,7 +79,7 @@ def rotation(degrees: float) -> Matrix:
 
 
 def corner_path(matrices: list[Matrix], size: Size) -> float:
-    """The length in pixels of the longest way that a corner of the frame goes along ``matrices``."""
+    """The longest way in pixels that a corner of the frame goes along ``matrices``."""
     corners = np.array(
         [
             [0.0, size.width, 0.0, size.width],
@@ -92,17 +92,6 @@ def corner_path(matrices: list[Matrix], size: Size) -> float:
     return float(steps.sum(axis=0).max(initial=0.0))
 
 
-def smallest_cover(turn: float, frame: Size) -> float:
-    """The enlargement in per cent at which a frame turned by ``turn`` degrees leaves no bare corner.
-
-    Source: geometry: cos θ + (long side / short side) · sin θ.
-    """
-    angle = math.radians(turn)
-    ratio = max(frame) / min(frame)
-    return 100.0 * (abs(math.cos(angle)) + ratio * abs(math.sin(angle)))
-
-
 def _shear(degrees: float) -> Matrix:
-    return np.array(
-        [[1.0, -math.tan(math.radians(degrees)), 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]]
-    )
+    lean = math.tan(math.radians(degrees))
+    return np.array([[1.0, -lean, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]])

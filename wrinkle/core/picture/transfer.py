@@ -34,7 +34,7 @@ def decode(encoded: Floats) -> Floats:
 
 
 def decode_8bit(encoded: NDArray[np.uint8]) -> Floats:
-    """Linear float32 RGBA ``(H, W, 4)`` of 8-bit RGB or straight RGBA; colours not premultiplied."""
+    """Linear float32 RGBA ``(H, W, 4)`` of 8-bit RGB or RGBA; nothing is premultiplied."""
     height, width, channels = encoded.shape
     linear = np.empty((height, width, 4), np.float32)
     linear[..., :3] = cv2.LUT(np.ascontiguousarray(encoded[..., :3]), _TO_LINEAR)

@@ -7,8 +7,8 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Protocol
 
+from wrinkle.core.design.document import OUTGOING, Wrinkle
 from wrinkle.core.picture.image import Image, Size
-from wrinkle.core.time.rate import FrameRate
 
 
 class FrameSource(Protocol):
@@ -27,8 +27,8 @@ class FrameSource(Protocol):
         """The size of its pictures as they are to be seen."""
 
     @property
-    def frame_count(self) -> int:
-        """How many pictures there are, at least one."""
+    def duration(self) -> Fraction:
+        """How long it lasts, in seconds."""
 
     def index_at(self, seconds: Fraction) -> int:
         """The picture shown at a time from the start, clamped to the first and the last."""
@@ -67,12 +67,13 @@ class Material:
     pictures: Mapping[str, FrameSource] = field(default_factory=dict)
 
 
-def default_cut(slot: str, source: FrameSource, rate: FrameRate, length: Fraction) -> Fraction:
+def default_cut(slot: str, source: FrameSource, wrinkle: Wrinkle) -> Fraction:
     """Where a clip is cut when nobody has said: near its end if it goes out, else near its start.
 
-    Leaves room for the window's half of ``length`` seconds where the clip is long enough, else
-    cuts in the middle.
+    Leaves the window's length of media beyond the cut where the clip is long enough, else cuts in
+    the middle; always on a whole frame of the wrinkle's rate.
     """
-    end = source.frame_count / rate.per_second
-    room = min(length, end / 2)
-    return end - room if slot == "outgoing" else room
+    room = min(wrinkle.lead + wrinkle.tail, source.duration / 2)
+    cut = source.duration - room if slot == OUTGOING.key else room
+    rate = wrinkle.frame_rate
+    return rate.seconds(rate.nearest_frame(cut))

@@ -102,11 +102,6 @@ def plan_frame(
     return FramePlan(size, tuple(layers))
 
 
-def source_time(cut: Fraction, time: Fraction) -> Fraction:
-    """The clip's own time that is shown at ``time`` from the cut."""
-    return cut + time
-
-
 def _plan_layer(
     wrinkle: Wrinkle,
     layer: Layer,
@@ -148,11 +143,11 @@ def _source(
 ) -> tuple[tuple[str, str], FrameSource, int] | None:
     if isinstance(layer.source, PictureSource):
         picture = material.pictures.get(layer.source.asset)
-        return picture and (("asset", layer.source.asset), picture, 0)
+        return None if picture is None else (("asset", layer.source.asset), picture, 0)
     if isinstance(layer.source, SlotSource):
         filling = material.slots.get(layer.source.slot)
         if filling is not None:
-            index = filling.source.index_at(source_time(filling.cut, time))
+            index = filling.source.index_at(filling.cut + time)
             return ("slot", layer.source.slot), filling.source, index
     return None
 

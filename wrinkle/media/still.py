@@ -1,0 +1,123 @@
+"""Pictures from files or bytes, and picture files out."""
+
+from __future__ import annotations
+
+import hashlib
+from fractions import Fraction
+from pathlib import Path
+
+import cv2
+import numpy as np
+
+from wrinkle.core.design.archive import write_whole
+from wrinkle.core.errors import MediaError
+from wrinkle.core.picture.image import Image, Light, Pixels, Size, from_bytes8
+from wrinkle.core.picture.transfer import decode
+from wrinkle.media.cache import Bytes8
+
+
+class Still:
+    """A picture that is the same at every time, with its alpha.
+
+    Args:
+        name: for messages.
+        content: the bytes of a PNG, JPEG, WebP or TIFF file.
+
+    Raises:
+        MediaError: the bytes are no such picture.
+    """
+
+    def __init__(self, name: str, content: bytes) -> None:
+        self.name = name
+        self.identity = hashlib.sha256(content).hexdigest()
+        self._linear = _linear_picture(name, content)
+
+    @classmethod
+    def read(cls, path: Path) -> Still:
+        """The picture in a file."""
+        try:
+            return cls(path.name, path.read_bytes())
+        except FileNotFoundError:
+            raise MediaError(f"{path.name} cannot be opened: there is no such file.") from None
+        except OSError as fault:
+            raise MediaError(f"{path.name} cannot be opened: {fault.strerror}.") from None
+
+    @property
+    def size(self) -> Size:
+        """Width and height."""
+        return self._linear.size
+
+    @property
+    def has_alpha(self) -> bool:
+        """Whether some of it is transparent."""
+        return not self._linear.opaque
+
+    @property
+    def duration(self) -> Fraction:
+        """A picture lasts as long as it is looked at."""
+        return Fraction(0)
+
+    def index_at(self, seconds: Fraction) -> int:
+        """There is one picture."""
+        return 0
+
+    def image(self, index: int, size: Size) -> Image:
+        """The picture scaled to ``size``, linear."""
+        if size == self.size:
+            return self._linear
+        smaller = size.width < self.size.width
+        interpolation = cv2.INTER_AREA if smaller else cv2.INTER_LINEAR
+        pixels = cv2.resize(self._linear.pixels, tuple(size), interpolation=interpolation)
+        return Image(pixels, Light.LINEAR, self._linear.opaque)
+
+
+def write_png(path: Path, premultiplied: Bytes8, opaque: bool) -> None:
+    """Writes encoded 8-bit premultiplied RGBA ``(H, W, 4)`` as a PNG file, whole or not at all.
+
+    Raises:
+        MediaError: the place cannot be written to.
+    """
+    if opaque:
+        pixels = cv2.cvtColor(premultiplied, cv2.COLOR_RGBA2BGR)
+    else:
+        alpha = premultiplied[..., 3:].astype(np.float32)
+        straight = np.divide(
+            premultiplied[..., :3] * np.float32(255.0),
+            alpha,
+            out=np.zeros((*premultiplied.shape[:2], 3), np.float32),
+            where=alpha > 0.0,
+        )
+        colours = np.clip(np.rint(straight), 0, 255).astype(np.uint8)
+        pixels = np.dstack((colours[..., ::-1], premultiplied[..., 3]))
+    done, content = cv2.imencode(".png", pixels)
+    if not done:
+        raise MediaError(f"{path.name} cannot be made from this picture.")
+    try:
+        write_whole(path, content.tobytes())
+    except OSError as fault:
+        raise MediaError(
+            f"{path.name} cannot be written: {fault.strerror}; choose another place."
+        ) from None
+
+
+def _linear_picture(name: str, content: bytes) -> Image:
+    if not content:
+        raise MediaError(f"{name} is empty; use a whole copy of it.")
+    raw = np.frombuffer(content, np.uint8)
+    found: Bytes8 | None = cv2.imdecode(raw, cv2.IMREAD_UNCHANGED)
+    if found is not None and (found.ndim == 2 or found.shape[2] == 3):
+        # This way of reading obeys the turning note that cameras leave in the file.
+        found = cv2.imdecode(raw, cv2.IMREAD_COLOR | cv2.IMREAD_ANYDEPTH)
+    if found is None or found.size == 0 or found.dtype not in (np.uint8, np.uint16):
+        raise MediaError(f"{name} cannot be read as a picture; use a PNG, JPEG, WebP or TIFF file.")
+    order = cv2.COLOR_BGR2RGB if found.shape[2] == 3 else cv2.COLOR_BGRA2RGBA
+    pixels = cv2.cvtColor(found, order)
+    return from_bytes8(pixels) if pixels.dtype == np.uint8 else _from_16_bit(pixels)
+
+
+def _from_16_bit(pixels: Bytes8) -> Image:
+    height, width, channels = pixels.shape
+    values: Pixels = np.ones((height, width, 4), np.float32)
+    values[..., :channels] = pixels * np.float32(1.0 / 65535.0)
+    values[..., :3] = decode(np.ascontiguousarray(values[..., :3])) * values[..., 3:]
+    return Image(values, Light.LINEAR, bool(values[..., 3].min() == 1.0))
