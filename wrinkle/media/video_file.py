@@ -42,6 +42,7 @@ def write_video(
     rate: FrameRate,
     progress: Progress = lambda done: None,
     speed: str = "medium",
+    crf: int = 17,
 ) -> int:
     """Writes encoded 8-bit RGB or RGBA frames ``(H, W, 3 or 4)`` as an MP4 file.
 
@@ -52,6 +53,7 @@ def write_video(
         rate: frames per second.
         progress: called after each frame.
         speed: the encoder's preset.
+        crf: the encoder's constant quality, lower is better; 17 looks like the original.
 
     Returns:
         The number of frames written.
@@ -71,7 +73,7 @@ def write_video(
     os.close(handle)
     temporary = Path(name)
     try:
-        count = _encode(temporary, frames, size, rate, progress, speed)
+        count = _encode(temporary, frames, size, rate, progress, speed, crf)
         temporary.chmod(0o644)
         temporary.replace(path)
     except (av.FFmpegError, OSError) as fault:
@@ -91,13 +93,14 @@ def _encode(
     rate: FrameRate,
     progress: Progress,
     speed: str,
+    crf: int,
 ) -> int:
     count = 0
     with av.open(str(path), "w", options={"movflags": "+faststart"}) as container:
         stream = container.add_stream("libx264", rate=rate.per_second)
         stream.width, stream.height = size
         stream.pix_fmt = "yuv420p"
-        stream.options = {"preset": speed, "crf": "17"}
+        stream.options = {"preset": speed, "crf": str(crf)}
         # Untagged video is taken for BT.601 by many players: colours would shift.
         context = stream.codec_context
         context.colorspace = Colorspace.ITU709

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Generator, Iterable
 from concurrent.futures import Future, ThreadPoolExecutor
 from typing import TypeVar
 
 Result = TypeVar("Result")
 
 
-def in_order(job: Callable[[int], Result], frames: Iterable[int], workers: int) -> Iterator[Result]:
+def in_order(
+    job: Callable[[int], Result], frames: Iterable[int], workers: int
+) -> Generator[Result, None, None]:
     """``job(frame)`` for each frame, in their order, a few ahead on threads.
 
     An error in a job is raised where its result is due; closing the iterator ends the threads.

@@ -1,0 +1,79 @@
+"""Draws the demo's clips to files; the same program always gives the same pictures."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from fractions import Fraction
+from pathlib import Path
+
+import cv2
+import numpy as np
+import skia
+
+from wrinkle.core.picture.image import Size
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.demo.brushes import HEIGHT, WIDTH
+from wrinkle.demo.scenes import SCENES
+from wrinkle.media.cache import Bytes8
+from wrinkle.media.video_file import write_video
+
+FULL_SIZE = Size(WIDTH, HEIGHT)
+RATE = FrameRate(Fraction(30))
+SECONDS = 3.2
+_GRAINS = 6
+_MIDDLE_GRAIN = 8
+
+
+def draw_scene(name: str, time: float, size: Size) -> Bytes8:
+    """One instant of a scene as RGB ``(H, W, 3)``, without grain."""
+    surface = skia.Surface(size.width, size.height)
+    canvas = surface.getCanvas()
+    factor = max(size.width / WIDTH, size.height / HEIGHT)
+    canvas.translate(size.width / 2, size.height / 2)
+    canvas.scale(factor, factor)
+    canvas.translate(-WIDTH / 2, -HEIGHT / 2)
+    SCENES[name](canvas, time)
+    pixels: Bytes8 = surface.toarray(colorType=skia.kRGBA_8888_ColorType)
+    return np.ascontiguousarray(pixels[..., :3])
+
+
+def draw_clip(
+    path: Path, name: str, size: Size = FULL_SIZE, rate: FrameRate = RATE, seconds: float = SECONDS
+) -> None:
+    """Draws a scene to an MP4 file, with a little grain."""
+    count = rate.nearest_frame(Fraction(seconds))
+    write_video(path, _frames(name, size, rate, count), size, rate, speed="veryfast", crf=24)
+
+
+def make_clips(folder: Path, told: Callable[[int, int], None]) -> list[Path]:
+    """The clips of the demo in ``folder``, drawn where they are missing.
+
+    Args:
+        folder: made if it does not exist.
+        told: called with the number of clips done and wanted.
+    """
+    folder.mkdir(parents=True, exist_ok=True)
+    paths = {name: folder / f"{name}.mp4" for name in SCENES}
+    missing = [name for name, path in paths.items() if not path.exists()]
+    if missing:
+        told(0, len(missing))
+        with ProcessPoolExecutor(2) as pool:
+            drawing = [pool.submit(draw_clip, paths[name], name) for name in missing]
+            for done, future in enumerate(as_completed(drawing), 1):
+                future.result()
+                told(done, len(missing))
+    return list(paths.values())
+
+
+def _frames(name: str, size: Size, rate: FrameRate, count: int) -> Iterator[Bytes8]:
+    dice = np.random.default_rng(sum(name.encode()))
+    shape = (size.height, size.width, 1)
+    grains = []
+    for _ in range(_GRAINS):
+        grain = np.clip(dice.normal(_MIDDLE_GRAIN, 2.2, shape), 0, 2 * _MIDDLE_GRAIN)
+        grains.append(np.repeat(grain.astype(np.uint8), 3, axis=2))
+    for number in range(count):
+        pixels = draw_scene(name, float(rate.seconds(number)), size)
+        darker = cv2.subtract(pixels, (_MIDDLE_GRAIN,) * 4)
+        yield cv2.add(darker, grains[number % _GRAINS])
