@@ -21,6 +21,8 @@ from wrinkle.media.video_file import write_video
 FULL_SIZE = Size(WIDTH, HEIGHT)
 RATE = FrameRate(Fraction(30))
 SECONDS = 3.2
+EDITION = 1
+"""Counts up whenever the pictures change, so that old files are not taken for new ones."""
 _GRAINS = 6
 _MIDDLE_GRAIN = 8
 

@@ -62,13 +62,13 @@ def add_layer(wrinkle: Wrinkle, name: str, source: Source, above: str | None = N
     else:
         layer = Layer(id=layer_id, name=name, source=source)
     place = len(wrinkle.layers) if above is None else _index(wrinkle, above) + 1
-    return _with_layers(wrinkle, (*wrinkle.layers[:place], layer, *wrinkle.layers[place:]))
+    return with_layers(wrinkle, (*wrinkle.layers[:place], layer, *wrinkle.layers[place:]))
 
 
 def remove_layer(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
     """Takes a layer out."""
     place = _index(wrinkle, layer_id)
-    return _with_layers(wrinkle, wrinkle.layers[:place] + wrinkle.layers[place + 1 :])
+    return with_layers(wrinkle, wrinkle.layers[:place] + wrinkle.layers[place + 1 :])
 
 
 def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
@@ -76,7 +76,7 @@ def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
     layer = wrinkle.layer(layer_id)
     others = [x for x in wrinkle.layers if x.id != layer_id]
     place = min(max(place, 0), len(others))
-    return _with_layers(wrinkle, (*others[:place], layer, *others[place:]))
+    return with_layers(wrinkle, (*others[:place], layer, *others[place:]))
 
 
 def change_layer(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
@@ -248,10 +248,11 @@ def _with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkl
 
 
 def _with_layer(wrinkle: Wrinkle, layer: Layer) -> Wrinkle:
-    return _with_layers(wrinkle, tuple(layer if x.id == layer.id else x for x in wrinkle.layers))
+    return with_layers(wrinkle, tuple(layer if x.id == layer.id else x for x in wrinkle.layers))
 
 
-def _with_layers(wrinkle: Wrinkle, layers: tuple[Layer, ...]) -> Wrinkle:
+def with_layers(wrinkle: Wrinkle, layers: tuple[Layer, ...]) -> Wrinkle:
+    """Exchanges all layers, from the back to the front."""
     return replace(wrinkle, layers=layers)
 
 

@@ -1,0 +1,1 @@
+"""The window. PyQt6 is imported here and nowhere else."""

@@ -1,0 +1,1 @@
+"""The Bench: where one wrinkle is designed."""

@@ -1,0 +1,227 @@
+"""A layer as a card of the stack; the selected one is unfolded."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from enum import Enum
+from typing import TypeVar
+
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.document import Layer, PictureSource, SlotSource, TreatmentSource
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.settings import PLACEMENT_KEYS
+from wrinkle.core.picture.fit import Fit
+from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.ui import icons
+from wrinkle.ui.bench.setting_row import NAME_WIDTH, SettingRow
+from wrinkle.ui.session import Session
+from wrinkle.ui.theme import active, small_font
+
+Choice = TypeVar("Choice", bound=Enum)
+
+
+class LayerCard(QWidget):
+    """One layer.
+
+    Signals:
+        dragged: the card is pulled over this height of the stack.
+        dropped: and let go there.
+    """
+
+    dragged = pyqtSignal(int)
+    dropped = pyqtSignal(int)
+
+    def __init__(self, session: Session, layer_id: str, unfolded: bool) -> None:
+        super().__init__()
+        self._session = session
+        self.layer_id = layer_id
+        self.unfolded = unfolded
+        self.rows: list[SettingRow] = []
+        self._refreshers: list[Callable[[Layer], None]] = []
+        self._press: QPoint | None = None
+        self._pulled = False
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(12, 8, 8, 8)
+        layout.setSpacing(4)
+        layout.addLayout(self._head())
+        if unfolded:
+            self._unfold(layout)
+        self.refresh()
+
+    @property
+    def layer(self) -> Layer:
+        """The layer as it is now."""
+        return self._session.wrinkle.layer(self.layer_id)
+
+    def refresh(self) -> None:
+        """Shows the session's state."""
+        layer = self.layer
+        theme = active()
+        self._name.setText(layer.name)
+        self._about.setText(_about(layer))
+        self._eye.setChecked(layer.visible)
+        self._eye.setIcon(
+            icons.icon(
+                "button" if layer.visible else "buttonhole",
+                theme.ink if layer.visible else theme.quiet,
+            )
+        )
+        for row in self.rows:
+            row.refresh()
+        for refresher in self._refreshers:
+            refresher(layer)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = active()
+        painter.setBrush(theme.colour("selected" if self.unfolded else "ground"))
+        painter.setPen(theme.colour("ink" if self._pulled else "rule"))
+        painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 5, 5)
+
+    def _head(self) -> QHBoxLayout:
+        self._name: QLabel | QLineEdit
+        if self.unfolded:
+            self._name = QLineEdit()
+            self._name.setAccessibleName("Name of the layer")
+            self._name.editingFinished.connect(self._rename)
+        else:
+            self._name = QLabel()
+            self._name.setStyleSheet("font-weight: 600;")
+        self._about = QLabel()
+        self._about.setObjectName("quiet")
+        self._about.setFont(small_font(self.font()))
+        self._eye = QToolButton()
+        self._eye.setCheckable(True)
+        self._eye.setToolTip("Shown or hidden")
+        self._eye.setAccessibleName("Layer shown")
+        self._eye.clicked.connect(lambda shown: self._change("layer shown", visible=shown))
+        words = QVBoxLayout()
+        words.setSpacing(0)
+        words.addWidget(self._name)
+        words.addWidget(self._about)
+        head = QHBoxLayout()
+        head.addLayout(words, 1)
+        head.addWidget(self._eye, 0, Qt.AlignmentFlag.AlignTop)
+        return head
+
+    def _unfold(self, layout: QVBoxLayout) -> None:
+        layout.addWidget(_section("Place"))
+        for key in PLACEMENT_KEYS:
+            self._add_row(layout, key)
+        layout.addWidget(_section("Picture"))
+        self._add_row(layout, "opacity")
+        if not isinstance(self.layer.source, TreatmentSource):
+            self._add_choice(layout, "Fit", Fit, "fit", lambda layer: layer.fit)
+        self._add_choice(
+            layout, "Edge cover", EdgeCover, "edge_cover", lambda layer: layer.edge_cover
+        )
+        blur = QCheckBox("Motion blur")
+        blur.clicked.connect(lambda on: self._change("motion blur", motion_blur=on))
+        self._refreshers.append(lambda layer: blur.setChecked(layer.motion_blur))
+        layout.addWidget(blur)
+
+    def _add_row(self, layout: QVBoxLayout, key: str) -> None:
+        row = SettingRow(self._session, SettingRef(self.layer_id, key))
+        self.rows.append(row)
+        layout.addWidget(row)
+
+    def _add_choice(
+        self,
+        layout: QVBoxLayout,
+        label: str,
+        kinds: type[Choice],
+        field: str,
+        read: Callable[[Layer], Choice],
+    ) -> None:
+        name = QLabel(label)
+        name.setFixedWidth(NAME_WIDTH)
+        box = QComboBox()
+        box.setAccessibleName(label)
+        for kind in kinds:
+            box.addItem(str(kind.value), kind)
+        box.activated.connect(
+            lambda index: self._change(label.lower(), **{field: box.itemData(index)})
+        )
+        self._refreshers.append(lambda layer: box.setCurrentIndex(box.findData(read(layer))))
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        row.addWidget(name)
+        row.addWidget(box, 1)
+        layout.addLayout(row)
+
+    def _rename(self) -> None:
+        text = self._name.text().strip()
+        if text and text != self.layer.name:
+            self._change("name of a layer", name=text)
+        else:
+            self._name.setText(self.layer.name)
+
+    def _change(self, label: str, **fields: object) -> None:
+        self._session.edit(label, lambda w: edits.change_layer(w, self.layer_id, **fields))
+
+    # Selecting and reordering
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._press = event.position().toPoint()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._press is None:
+            return
+        spot = event.position().toPoint()
+        if not self._pulled and abs(spot.y() - self._press.y()) < 8:
+            return
+        self._pulled = True
+        self.setCursor(Qt.CursorShape.ClosedHandCursor)
+        self.dragged.emit(self.mapToParent(spot).y())
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._press is None:
+            return
+        self._press = None
+        self.unsetCursor()
+        if self._pulled:
+            self._pulled = False
+            self.dropped.emit(self.mapToParent(event.position().toPoint()).y())
+        else:
+            self._session.select_layer(self.layer_id)
+
+
+def _section(text: str) -> QLabel:
+    label = QLabel(text)
+    label.setObjectName("section")
+    label.setContentsMargins(0, 4, 0, 0)
+    return label
+
+
+def _about(layer: Layer) -> str:
+    match layer.source:
+        case SlotSource(slot=slot):
+            kind = f"{slot} clip"
+        case PictureSource(asset=asset):
+            kind = f"picture {asset}"
+        case TreatmentSource():
+            kind = "treatment of all below"
+    words = [kind, f"{layer.edge_cover.value} edges"]
+    moving = len(layer.lanes())
+    if moving:
+        words.append(f"{moving} lane{'s' if moving > 1 else ''}")
+    return " · ".join(words)

@@ -1,0 +1,99 @@
+"""A lane with its name, its field and how its incoming half comes about."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.motion.track import IncomingHalf
+from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove
+from wrinkle.ui.bench.setting_link import SettingField
+from wrinkle.ui.session import PinChoice, Session
+from wrinkle.ui.theme import small_font
+
+HEAD_WIDTH = 168
+
+
+class LaneRow(QWidget):
+    """One animated setting of the selected layer."""
+
+    def __init__(self, session: Session, ref: SettingRef) -> None:
+        super().__init__()
+        self._session = session
+        self.ref = ref
+        self.canvas = LaneCanvas(ref)
+        self._field = SettingField(session, ref)
+        self._half = QComboBox()
+        self._half.setFont(small_font(self.font()))
+        self._half.setToolTip("How the half after the cut comes about")
+        self._half.setAccessibleName(f"Incoming half of {SETTINGS[ref.key].label}")
+        for half in IncomingHalf:
+            self._half.addItem(f"incoming: {half.value}", half)
+        name = QLabel(SETTINGS[ref.key].label)
+        name.setStyleSheet("font-weight: 600;")
+        head = QWidget()
+        head.setFixedWidth(HEAD_WIDTH)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        row.addWidget(name)
+        row.addWidget(self._field, 1)
+        column = QVBoxLayout(head)
+        column.setContentsMargins(12, 8, 8, 8)
+        column.setSpacing(4)
+        column.addLayout(row)
+        column.addWidget(self._half)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(head)
+        layout.addWidget(self.canvas, 1)
+        self._half.activated.connect(self._choose_half)
+        self.canvas.pinPicked.connect(self._pick)
+        self.canvas.pinMoving.connect(self._preview)
+        self.canvas.easeMoving.connect(self._preview)
+        self.canvas.dropped.connect(session.commit)
+        self.canvas.abandoned.connect(session.abandon)
+        self.canvas.pinWanted.connect(self._add_pin)
+        self.canvas.pinUnwanted.connect(self._remove_pin)
+
+    @property
+    def label(self) -> str:
+        """The setting's name."""
+        return SETTINGS[self.ref.key].label.lower()
+
+    @property
+    def shown(self) -> str:
+        """The value at the playhead as it is written."""
+        return self._field.text_of(self._field.value)
+
+    def refresh(self) -> None:
+        """Shows the session's state."""
+        session = self._session
+        self.canvas.show_lane(session.wrinkle, session.pin, session.playhead)
+        self._field.refresh()
+        track = self.ref.of(session.wrinkle).track
+        if track is not None:
+            self._half.setCurrentIndex(self._half.findData(track.incoming))
+
+    def _choose_half(self, index: int) -> None:
+        half: IncomingHalf = self._half.itemData(index)
+        label = f"incoming half: {half.value}"
+        self._session.edit(label, lambda w: edits.set_incoming(w, self.ref, half))
+
+    def _pick(self, pin: PinChoice | None) -> None:
+        self._session.select_pin(pin)
+
+    def _preview(self, change: PinMove | EaseChange) -> None:
+        self._session.preview(change.apply)
+
+    def _add_pin(self, frame: int) -> None:
+        wrinkle = self._session.wrinkle
+        time = wrinkle.frame_rate.seconds(frame)
+        value = self.ref.of(wrinkle).at(time)
+        self._session.set_playhead(frame)
+        self._session.edit("new pin", lambda w: edits.set_value(w, self.ref, time, value))
+
+    def _remove_pin(self, pin: PinChoice) -> None:
+        self._session.edit("pin removed", lambda w: edits.remove_key(w, pin.ref, pin.index))

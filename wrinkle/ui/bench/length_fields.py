@@ -1,0 +1,74 @@
+"""The window's lead and tail in frames, beside the strip."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from PyQt6.QtWidgets import QFormLayout, QLabel, QWidget
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.motion.values import Value
+from wrinkle.ui.session import Session
+from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+from wrinkle.ui.theme import small_font
+
+
+class LengthFields(QWidget):
+    """Edits how many frames the window has before and after the cut."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        style = FieldFormat(decimals=2, suffix=" fr", step=1.0)
+        self.lead, self.tail = ValueField(style), ValueField(style)
+        self._rate = QLabel()
+        self._rate.setObjectName("quiet")
+        self._rate.setFont(small_font(self.font()))
+        layout = QFormLayout(self)
+        layout.setContentsMargins(12, 4, 8, 4)
+        layout.setVerticalSpacing(4)
+        for name, field, about in (
+            ("Lead", self.lead, "Frames before the cut in which something changes"),
+            ("Tail", self.tail, "Frames after the cut in which something changes"),
+        ):
+            field.setAccessibleName(name)
+            field.setToolTip(about)
+            label = QLabel(name)
+            label.setStyleSheet("font-weight: 600;")
+            layout.addRow(label, field)
+            field.faulted.connect(session.faulted)
+            field.abandoned.connect(session.abandon)
+        layout.addRow(self._rate)
+        self.lead.changing.connect(lambda value: self._set(value, None, preview=True))
+        self.lead.committed.connect(lambda value: self._set(value, None))
+        self.tail.changing.connect(lambda value: self._set(None, value, preview=True))
+        self.tail.committed.connect(lambda value: self._set(None, value))
+        session.workChanged.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the session's state."""
+        wrinkle = self._session.wrinkle
+        rate = wrinkle.frame_rate
+        self.lead.set_value(float(wrinkle.lead * rate.per_second))
+        self.tail.set_value(float(wrinkle.tail * rate.per_second))
+        self._rate.setText(f"{rate.label} frames a second")
+
+    def _set(self, lead: Value | None, tail: Value | None, preview: bool = False) -> None:
+        wrinkle = self._session.wrinkle
+        rate = wrinkle.frame_rate
+
+        def seconds(value: Value | None, old: Fraction) -> Fraction:
+            return rate.seconds(round(value)) if isinstance(value, float) else old
+
+        new_lead, new_tail = seconds(lead, wrinkle.lead), seconds(tail, wrinkle.tail)
+
+        def change(before: Wrinkle) -> Wrinkle:
+            return edits.set_length(before, new_lead, new_tail)
+
+        if preview:
+            self._session.preview(change)
+        else:
+            self._session.edit("length", change)
+        self.refresh()

@@ -1,0 +1,179 @@
+"""The selected pin in numbers: its frame, its value, and the ease that leads on from it."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QToolButton, QWidget
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.edits import on_own_half, shown_keys
+from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.feels import FEELS, ease_text, feel_of, parse_ease
+from wrinkle.core.motion.values import Value, parts
+from wrinkle.ui.bench.lane_canvas import PinMove
+from wrinkle.ui.bench.setting_link import field_format
+from wrinkle.ui.session import Session
+from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+
+_OWN_CURVE = "own curve"
+
+
+class PinBar(QWidget):
+    """Edits the selected pin; says how to select one while there is none."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._hint = QLabel("Press a pin or a curve to see its numbers. K sets a pin here.")
+        self._hint.setObjectName("quiet")
+        self._name = QLabel()
+        self._frame = ValueField(FieldFormat(decimals=0, suffix=" fr"))
+        self._frame.setFixedWidth(64)
+        self._frame.setAccessibleName("Frame of the pin")
+        self._frame.setToolTip("Frames from the cut")
+        self._value_place = QHBoxLayout()
+        self._value_place.setContentsMargins(0, 0, 0, 0)
+        self._value: ValueField | None = None
+        self._feel = QComboBox()
+        self._feel.setAccessibleName("Feel of the ease")
+        self._feel.addItems([*FEELS, _OWN_CURVE])
+        self._typed = QLineEdit()
+        self._typed.setAccessibleName("Ease as text")
+        self._typed.setToolTip(
+            "A feel, a CSS name, cubic-bezier(x1, y1, x2, y2) or exponential(ratio)"
+        )
+        self._remove = QToolButton()
+        self._remove.setText("Remove pin")
+        self._ease_label = QLabel("leads on with")
+        self._ease_label.setObjectName("quiet")
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(12, 4, 12, 4)
+        layout.setSpacing(8)
+        layout.addWidget(self._hint)
+        layout.addWidget(self._name)
+        layout.addWidget(self._frame)
+        layout.addLayout(self._value_place)
+        layout.addWidget(self._ease_label)
+        layout.addWidget(self._feel)
+        layout.addWidget(self._typed, 1)
+        layout.addWidget(self._remove)
+        layout.addStretch(0)
+        self._frame.committed.connect(self._move)
+        self._frame.faulted.connect(session.faulted)
+        self._feel.activated.connect(self._choose_feel)
+        self._typed.returnPressed.connect(self._type_ease)
+        self._remove.clicked.connect(self._remove_pin)
+        self._of_a_pin: tuple[QWidget, ...] = (
+            self._name,
+            self._frame,
+            self._ease_label,
+            self._feel,
+            self._typed,
+            self._remove,
+        )
+        self._key: str | None = None
+        session.selectionChanged.connect(self.refresh)
+        session.workChanged.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the selected pin."""
+        pin = self._session.pin
+        for widget in self._of_a_pin:
+            widget.setVisible(pin is not None)
+        self._hint.setVisible(pin is None)
+        self._make_value_field(pin.ref.key if pin else None)
+        if pin is None:
+            return
+        wrinkle = self._session.wrinkle
+        setting = pin.ref.of(wrinkle)
+        shown = next(
+            (x for x in shown_keys(setting) if x[0] == pin.index and x[1] is pin.side), None
+        )
+        if setting.track is None or shown is None:
+            return
+        self._name.setText(f"{SETTINGS[pin.ref.key].label} pin")
+        self._frame.set_value(float(shown[2] * wrinkle.frame_rate.per_second))
+        if self._value is not None:
+            self._value.set_value(shown[3])
+        leads_on = pin.index + 1 < len(setting.track.keys)
+        for widget in (self._ease_label, self._feel, self._typed):
+            widget.setEnabled(leads_on)
+        ease = setting.track.keys[pin.index].ease
+        self._feel.setCurrentText(feel_of(ease) or _OWN_CURVE)
+        if not self._typed.hasFocus() or not self._typed.isModified():
+            self._typed.setText(ease_text(ease) if leads_on else "last pin")
+            self._typed.setCursorPosition(0)
+
+    def _make_value_field(self, key: str | None) -> None:
+        """The field's format follows the setting of the selected pin."""
+        if key == self._key:
+            return
+        self._key = key
+        if self._value is not None:
+            self._value_place.removeWidget(self._value)
+            self._value.hide()
+            self._value.deleteLater()
+            self._value = None
+        if key is not None:
+            self._value = ValueField(field_format(SETTINGS[key]))
+            self._value.setFixedWidth(112)
+            self._value.setAccessibleName("Value of the pin")
+            self._value.committed.connect(self._set_value)
+            self._value.changing.connect(self._preview_value)
+            self._value.abandoned.connect(self._session.abandon)
+            self._value.faulted.connect(self._session.faulted)
+            self._value_place.addWidget(self._value)
+
+    def _placed(self, frame: float | None, value: Value | None) -> PinMove | None:
+        """Where the selected pin goes with another frame or another value."""
+        pin = self._session.pin
+        if pin is None:
+            return None
+        wrinkle = self._session.wrinkle
+        setting = pin.ref.of(wrinkle)
+        shown = next(x for x in shown_keys(setting) if x[0] == pin.index and x[1] is pin.side)
+        time = shown[2] if frame is None else wrinkle.frame_rate.seconds(round(frame))
+        time, value = on_own_half(setting, pin.side, time, shown[3] if value is None else value)
+        return PinMove(pin.ref, pin.index, time, value)
+
+    def _move(self, frame: Value) -> None:
+        move = self._placed(parts(frame)[0], None)
+        if move is not None:
+            self._session.edit("pin moved", move.apply)
+
+    def _set_value(self, value: Value) -> None:
+        move = self._placed(None, value)
+        if move is not None:
+            self._session.edit("value of a pin", move.apply)
+
+    def _preview_value(self, value: Value) -> None:
+        move = self._placed(None, value)
+        if move is not None:
+            self._session.preview(move.apply)
+
+    def _choose_feel(self) -> None:
+        name = self._feel.currentText()
+        if name in FEELS:
+            self._set_ease(name)
+        self.refresh()
+
+    def _type_ease(self) -> None:
+        self._typed.setModified(False)
+        self._set_ease(self._typed.text())
+
+    def _set_ease(self, text: str) -> None:
+        pin = self._session.pin
+        if pin is None:
+            return
+        try:
+            ease = parse_ease(text)
+        except InputError as fault:
+            self._session.faulted.emit(str(fault))
+            return
+        self._session.edit("ease", lambda w: edits.set_ease(w, pin.ref, pin.index, ease))
+
+    def _remove_pin(self) -> None:
+        pin = self._session.pin
+        if pin is not None:
+            self._session.edit("pin removed", lambda w: edits.remove_key(w, pin.ref, pin.index))

@@ -1,0 +1,105 @@
+"""The ruler and the strip of all rendered frames, on the frame axis."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from wrinkle.core.picture.image import Size
+from wrinkle.ui.rendering import FrameRenderer
+from wrinkle.ui.shared.frame_axis import FrameAxis
+from wrinkle.ui.shared.picture_view import frame_label
+from wrinkle.ui.shared.seam import draw_seam
+from wrinkle.ui.theme import active, small_font
+
+_RULER = 20
+_STRIP = 58
+
+
+class RulerStrip(QWidget):
+    """Frame numbers over the rendered frames; pressing and dragging moves the playhead.
+
+    Signals:
+        scrubbed: the frame under the pointer.
+    """
+
+    scrubbed = pyqtSignal(int)
+
+    def __init__(self, renderer: FrameRenderer) -> None:
+        super().__init__()
+        self._renderer = renderer
+        self._range = (-1, 1)
+        self._playhead = 0
+        self._shape = Size(9, 16)
+        self._inset = (0.0, 0.0)
+        self.setFixedHeight(_RULER + _STRIP + 4)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Strip of rendered frames")
+        renderer.frameReady.connect(self.update)
+        renderer.progressed.connect(self.update)
+
+    def set_inset(self, left: float, right: float) -> None:
+        """How far the axis stays from the widget's sides, as it does in the lanes."""
+        self._inset = (left, right)
+
+    def show_frames(self, first: int, end: int, playhead: int, shape: Size) -> None:
+        """Shows the window with the playhead on a frame."""
+        self._range, self._playhead, self._shape = (first, end), playhead, shape
+        self.update()
+
+    @property
+    def axis(self) -> FrameAxis:
+        """Where the frames stand."""
+        left, right = self._inset
+        return FrameAxis(*self._range, left, max(10.0, self.width() - left - right))
+
+    def sizeHint(self) -> QSize:
+        return QSize(400, self.height())
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        axis, theme = self.axis, active()
+        painter.setFont(small_font(self.font(), bold=True))
+        step = axis.label_step
+        for frame in range(axis.first, axis.end):
+            cell = QRectF(axis.x(frame), _RULER, axis.cell, _STRIP)
+            self._paint_frame(painter, frame, cell.adjusted(0.5, 0, -0.5, 0))
+            if frame % step == 0:
+                role = "outgoing_text" if frame < 0 else "incoming_text"
+                painter.setPen(theme.colour(role if frame else "ink"))
+                label = QRectF(cell.center().x() - 20, 0, 40, _RULER)
+                painter.drawText(label, Qt.AlignmentFlag.AlignCenter, frame_label(frame))
+        draw_seam(painter, axis.x(0), 0, self.height())
+        if axis.first <= self._playhead < axis.end:
+            pen = painter.pen()
+            pen.setColor(theme.colour("ink"))
+            pen.setStyle(Qt.PenStyle.SolidLine)
+            pen.setWidthF(2.0)
+            painter.setPen(pen)
+            painter.drawRoundedRect(
+                QRectF(axis.x(self._playhead), 2, axis.cell, _RULER + _STRIP), 2, 2
+            )
+
+    def _paint_frame(self, painter: QPainter, frame: int, cell: QRectF) -> None:
+        picture = self._renderer.picture(frame)
+        if picture is None:
+            painter.fillRect(cell, active().colour("rule"))
+            return
+        # The middle of the picture in the cell's shape: all of its height where it is upright.
+        factor = max(cell.width() / picture.width(), cell.height() / picture.height())
+        width, height = cell.width() / factor, cell.height() / factor
+        part = QRectF(0, 0, width, height)
+        part.moveCenter(QPointF(picture.width() / 2, picture.height() / 2))
+        painter.drawImage(cell, picture, part)
+        if not self._renderer.is_ready(frame):
+            painter.fillRect(cell, active().colour("panel", 0.45))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self.scrubbed.emit(self.axis.frame_under(event.position().x()))
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            self.scrubbed.emit(self.axis.frame_under(event.position().x()))

@@ -1,0 +1,178 @@
+"""One of the two clips that the wrinkle is tried on: its picture, its strip, its cut."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QDragEnterEvent,
+    QDropEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+)
+from PyQt6.QtWidgets import QFileDialog, QLabel, QSizePolicy, QToolButton, QVBoxLayout, QWidget
+
+from wrinkle.core.motion.track import Side
+from wrinkle.core.time.timecode import timecode
+from wrinkle.ui.bench.source_strip import SourceStrip
+from wrinkle.ui.clip_pictures import ClipPictures
+from wrinkle.ui.session import Session
+from wrinkle.ui.theme import SURROUND, small_font
+
+CLIP_FILTER = "Video (*.mp4 *.mov *.mkv *.webm *.avi *.m4v);;All files (*)"
+
+
+class _Picture(QWidget):
+    """The clip's frame at the playhead, or an invitation."""
+
+    clicked = pyqtSignal()
+
+    def __init__(self, side: Side, session: Session, pictures: ClipPictures) -> None:
+        super().__init__()
+        self._side = side
+        self._session = session
+        self._pictures = pictures
+        self.setMinimumSize(96, 96)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        pictures.ready.connect(self.update)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        clip = self._session.work.clips.get(self._side.value)
+        if clip is None:
+            self._paint_invitation(painter)
+            return
+        size = clip.source.size
+        factor = min(self.width() / size.width, self.height() / size.height)
+        area = QRectF(0, 0, size.width * factor, size.height * factor)
+        area.moveCenter(QRectF(self.rect()).center())
+        rate = self._session.wrinkle.frame_rate
+        frame = self._session.playhead
+        frame = min(frame, -1) if self._side is Side.OUTGOING else max(frame, 0)
+        index = clip.source.index_at(clip.cut + rate.seconds(frame))
+        picture = self._pictures.get(clip.source, index, size.scaled(min(1.0, 420 / max(size))))
+        if picture is not None:
+            painter.drawImage(area, picture)
+        elif event is not None:
+            painter.fillRect(area, SURROUND.darker(112))
+
+    def _paint_invitation(self, painter: QPainter) -> None:
+        area = QRectF(self.rect()).adjusted(8, 8, -8, -8)
+        pen = painter.pen()
+        pen.setColor(QColor("#E9E6DF"))
+        pen.setStyle(Qt.PenStyle.DashLine)
+        painter.setPen(pen)
+        painter.drawRoundedRect(area, 6, 6)
+        painter.drawText(
+            area.adjusted(8, 8, -8, -8),
+            Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
+            f"Drop the {self._side.value} clip here, or click to choose it",
+        )
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._session.work.clips.get(self._side.value) is None:
+            self.clicked.emit()
+
+
+class SourceView(QWidget):
+    """The outgoing or the incoming clip on the Bench."""
+
+    def __init__(self, side: Side, session: Session, pictures: ClipPictures) -> None:
+        super().__init__()
+        self._side = side
+        self._session = session
+        self.setAcceptDrops(True)
+        self._title = QToolButton()
+        self._title.setToolTip(f"Choose another {side.value} clip")
+        self._title.setStyleSheet(
+            "QToolButton { color: #FFFFFF; } QToolButton:hover { color: #000; }"
+        )
+        self._title.clicked.connect(self.choose)
+        self._picture = _Picture(side, session, pictures)
+        self._picture.clicked.connect(self.choose)
+        self.strip = SourceStrip(side, pictures)
+        self._caption = QLabel()
+        self._caption.setFont(small_font(self.font()))
+        self._caption.setStyleSheet("color: #FFFFFF;")
+        self._caption.setMinimumWidth(60)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(8, 8, 8, 8)
+        layout.setSpacing(4)
+        layout.addWidget(self._title, 0, Qt.AlignmentFlag.AlignHCenter)
+        layout.addWidget(self._picture, 1)
+        layout.addWidget(self.strip)
+        layout.addWidget(self._caption, 0, Qt.AlignmentFlag.AlignHCenter)
+        slot = side.value
+        self.strip.sliding.connect(lambda seconds: session.preview_cut(slot, seconds))
+        self.strip.slid.connect(lambda seconds: session.set_cut(slot, seconds))
+        self.strip.abandoned.connect(session.abandon)
+        session.workChanged.connect(self.refresh)
+        session.playheadChanged.connect(self._picture.update)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the session's state."""
+        wrinkle = self._session.wrinkle
+        clip = self._session.work.clips.get(self._side.value)
+        step = wrinkle.frame_rate.seconds(1)
+        self.strip.show_clip(clip, (wrinkle.lead, wrinkle.tail), step)
+        self.strip.setVisible(clip is not None)
+        label = "Outgoing" if self._side is Side.OUTGOING else "Incoming"
+        name = clip.source.name if clip else "choose a clip…"
+        metrics = self._title.fontMetrics()
+        room = max(80, self.width() - 40)
+        self._title.setText(
+            metrics.elidedText(f"{label} · {name}", Qt.TextElideMode.ElideMiddle, room)
+        )
+        self._title.setAccessibleName(f"{label} clip: {name}")
+        self._caption.setText(self._caption_text())
+        self._picture.update()
+
+    def _caption_text(self) -> str:
+        clip = self._session.work.clips.get(self._side.value)
+        if clip is None:
+            return ""
+        rate = self._session.wrinkle.frame_rate
+        cut = rate.nearest_frame(clip.cut)
+        if self._side is Side.OUTGOING:
+            shown = timecode(max(0, cut - 1), rate)
+            spare = rate.frame_at(clip.source.duration - clip.cut)
+            missing = rate.frames_until(self._session.wrinkle.lead - clip.cut)
+            place = "before"
+            words = "last frame"
+        else:
+            shown = timecode(cut, rate)
+            spare = rate.frame_at(clip.cut)
+            missing = rate.frames_until(
+                self._session.wrinkle.tail - (clip.source.duration - clip.cut)
+            )
+            place = "after"
+            words = "first frame"
+        if missing > 0:
+            return f"{words} {shown} · {missing} frames missing {place} the cut"
+        return f"{words} {shown} · {spare} to spare"
+
+    def choose(self) -> None:
+        """Asks for a clip."""
+        name, _ = QFileDialog.getOpenFileName(
+            self, f"Choose the {self._side.value} clip", "", CLIP_FILTER
+        )
+        if name:
+            self._session.set_clip(self._side.value, Path(name))
+
+    def resizeEvent(self, event: object) -> None:
+        self.refresh()
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        if event is not None and mime is not None and mime.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        if mime is not None and mime.hasUrls():
+            self._session.set_clip(self._side.value, Path(mime.urls()[0].toLocalFile()))

@@ -1,0 +1,98 @@
+"""Ruler, strip and lanes over each other on one frame axis."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.lane_row import HEAD_WIDTH, LaneRow
+from wrinkle.ui.bench.length_fields import LengthFields
+from wrinkle.ui.bench.pin_bar import PinBar
+from wrinkle.ui.bench.ruler_strip import RulerStrip
+from wrinkle.ui.rendering import FrameRenderer
+from wrinkle.ui.session import Session
+
+_MARGIN = 12.0
+_SCROLL_BAR = 10
+
+
+class Timeline(QWidget):
+    """The lower left of the Bench."""
+
+    def __init__(self, session: Session, renderer: FrameRenderer) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._session = session
+        self.strip = RulerStrip(renderer)
+        self.strip.set_inset(_MARGIN, _MARGIN)
+        self.strip.scrubbed.connect(session.set_playhead)
+        self.rows: list[LaneRow] = []
+        self._empty = QLabel()
+        self._empty.setObjectName("quiet")
+        self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self._empty.setWordWrap(True)
+        self._lanes = QWidget()
+        self._lane_layout = QVBoxLayout(self._lanes)
+        self._lane_layout.setContentsMargins(0, 0, 0, 0)
+        self._lane_layout.setSpacing(0)
+        self._lane_layout.addStretch(1)
+        self._scroll = QScrollArea()
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        # Always there, so that the lanes' axis stays as wide as the strip's.
+        self._scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
+        self._scroll.setWidget(self._lanes)
+        head = LengthFields(session)
+        head.setFixedWidth(HEAD_WIDTH)
+        top = QHBoxLayout()
+        top.setContentsMargins(0, 0, _SCROLL_BAR, 0)
+        top.setSpacing(0)
+        top.addWidget(head)
+        top.addWidget(self.strip, 1)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 4, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(top)
+        layout.addWidget(self._empty, 1)
+        layout.addWidget(self._scroll, 1)
+        layout.addWidget(PinBar(session))
+        session.workChanged.connect(self.refresh)
+        session.selectionChanged.connect(self.refresh)
+        session.playheadChanged.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the session's state; rows are made anew only when the lanes are others."""
+        session = self._session
+        wrinkle = session.wrinkle
+        shape = Size(*wrinkle.reference_size)
+        self.strip.show_frames(wrinkle.first_frame, wrinkle.end_frame, session.playhead, shape)
+        refs = []
+        if session.layer:
+            layer = wrinkle.layer(session.layer)
+            refs = [SettingRef(layer.id, key) for key in layer.lanes()]
+            self._empty.setText(
+                f"{layer.name} has no lanes yet. Press the thread button beside a setting in its "
+                "card, and it moves."
+            )
+        else:
+            self._empty.setText("There is no layer. Add one in the stack on the right.")
+        if refs != [row.ref for row in self.rows]:
+            self._make_rows(refs)
+        self._empty.setVisible(not refs)
+        self._scroll.setVisible(bool(refs))
+        for row in self.rows:
+            row.refresh()
+
+    def _make_rows(self, refs: list[SettingRef]) -> None:
+        for row in self.rows:
+            self._lane_layout.removeWidget(row)
+            row.hide()
+            row.deleteLater()
+        self.rows = [LaneRow(self._session, ref) for ref in refs]
+        for place, row in enumerate(self.rows):
+            row.canvas.set_inset(_MARGIN, _MARGIN)
+            self._lane_layout.insertWidget(place, row)

@@ -1,0 +1,102 @@
+"""Playing, stepping, and what the pictures are shown with."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QLabel, QToolButton, QWidget
+
+from wrinkle.ui.player import Player
+from wrinkle.ui.session import Session
+from wrinkle.ui.theme import small_font
+
+RESOLUTIONS = {"full size": 1.0, "half size": 0.5, "quarter size": 0.25}
+
+
+class Transport(QWidget):
+    """The row of controls under the pictures.
+
+    Signals:
+        sheetWanted: the contact sheet is switched on or off.
+        resolutionChanged: the preview's size as a share of the full one.
+    """
+
+    sheetWanted = pyqtSignal(bool)
+    resolutionChanged = pyqtSignal(float)
+
+    def __init__(self, session: Session, player: Player) -> None:
+        super().__init__()
+        self._session = session
+        self._player = player
+        self.sheet = self._button("Contact sheet", "Every frame of the window at once (G)", True)
+        self.sheet.toggled.connect(self.sheetWanted)
+        self.back = self._button("‹ Frame", "One frame back (Left; with Shift five)")
+        self.back.clicked.connect(lambda: session.set_playhead(session.playhead - 1))
+        self.cut = self._button("To the cut", "The first incoming frame (0)")
+        self.cut.clicked.connect(lambda: session.set_playhead(0))
+        self.on = self._button("Frame ›", "One frame on (Right; with Shift five)")
+        self.on.clicked.connect(lambda: session.set_playhead(session.playhead + 1))
+        self.loop = self._button("Loop", "Play the window in a loop, or stop (Space)", True)
+        self.loop.setStyleSheet("font-weight: 600;")
+        self.loop.clicked.connect(self.toggle)
+        player.playingChanged.connect(self._show_playing)
+        self._speeds = QButtonGroup(self)
+        speeds = []
+        for percent in (25, 50, 100):
+            button = self._button(f"{percent} %", f"Play at {percent} % of the true rate", True)
+            button.setChecked(percent == 100)
+            self._speeds.addButton(button, percent)
+            speeds.append(button)
+        self._speeds.idClicked.connect(lambda percent: player.set_speed(percent / 100))
+        self.plain = self._button("Hold: plain cut", "The clips without the wrinkle (hold B)")
+        self.plain.pressed.connect(lambda: session.show_plain(True))
+        self.plain.released.connect(lambda: session.show_plain(False))
+        self.blur = self._button("Motion blur", "Show with or without motion blur (M)", True)
+        self.blur.setChecked(True)
+        self.blur.toggled.connect(session.show_motion_blur)
+        self._resolution = QComboBox()
+        self._resolution.setAccessibleName("Preview size")
+        self._resolution.addItems(list(RESOLUTIONS))
+        self._resolution.setCurrentText("half size")
+        self._resolution.currentTextChanged.connect(
+            lambda text: self.resolutionChanged.emit(RESOLUTIONS[text])
+        )
+        self.ready = QLabel()
+        self.ready.setObjectName("quiet")
+        self.ready.setFont(small_font(self.font()))
+        self.ready.setMinimumWidth(96)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(8, 4, 8, 4)
+        layout.setSpacing(2)
+        for group in (
+            [self.loop, *speeds],
+            [self.back, self.cut, self.on],
+            [self.sheet, self.plain, self.blur],
+        ):
+            for button in group:
+                layout.addWidget(button)
+            layout.addStretch(1)
+        layout.addWidget(self._resolution)
+        layout.addWidget(self.ready)
+
+    def toggle(self) -> None:
+        """Plays, or stops where it is."""
+        if self._player.playing:
+            self._player.stop()
+        else:
+            self._player.play(self._session.playhead)
+        self._show_playing(self._player.playing)
+
+    def show_progress(self, done: int, total: int) -> None:
+        """How many frames are rendered."""
+        self.ready.setText(f"all {total} ready" if done >= total else f"{done} of {total} ready")
+
+    def _show_playing(self, playing: bool) -> None:
+        self.loop.setChecked(playing)
+        self.loop.setText("Stop" if playing else "Loop")
+
+    def _button(self, text: str, about: str, checkable: bool = False) -> QToolButton:
+        button = QToolButton()
+        button.setText(text)
+        button.setToolTip(about)
+        button.setCheckable(checkable)
+        return button

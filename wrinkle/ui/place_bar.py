@@ -1,0 +1,125 @@
+"""The bar at the top: the file, the five places, undo and redo."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QLineF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QAction, QFont, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
+
+from wrinkle.ui.shared.seam import seam_pen
+from wrinkle.ui.theme import active
+
+_HEIGHT = 44
+
+
+@dataclass(frozen=True)
+class Place:
+    """One of the five places of the window."""
+
+    name: str
+    holds: str
+
+
+PLACES = (
+    Place(
+        "Cut list",
+        "Here the clips of a piece will stand in running order, each cut with the wrinkle that is "
+        "used on it.",
+    ),
+    Place("Bench", ""),
+    Place(
+        "Collection",
+        "Here all saved wrinkles will be found as moving pictures, to be tried, adjusted and used.",
+    ),
+    Place(
+        "Checks",
+        "Here it will be said in plain sentences what is not right yet at a cut, with the way to "
+        "mend it.",
+    ),
+    Place(
+        "Export",
+        "Here the piece, one wrinkle, a matte or an overlay will be written to files, one after "
+        "the other.",
+    ),
+)
+
+
+class _PlaceWord(QToolButton):
+    """A place's name; the current one is underlined by stitches."""
+
+    def sizeHint(self) -> QSize:
+        return QSize(self.fontMetrics().horizontalAdvance(self.text()) + 28, _HEIGHT - 8)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        theme = active()
+        font = QFont(self.font())
+        font.setPixelSize(14)
+        if self.isChecked():
+            font.setWeight(QFont.Weight.DemiBold)
+        painter.setFont(font)
+        painter.setPen(theme.colour("ink" if self.isChecked() or self.underMouse() else "quiet"))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self.text())
+        if self.isChecked():
+            width = painter.fontMetrics().horizontalAdvance(self.text())
+            left, foot = (self.width() - width) / 2, self.height() - 3
+            painter.setPen(seam_pen())
+            painter.drawLine(QLineF(left, foot, left + width, foot))
+        if self.hasFocus():
+            painter.setPen(theme.colour("ink"))
+            painter.drawRoundedRect(self.rect().adjusted(1, 1, -2, -2), 4, 4)
+
+
+class PlaceBar(QWidget):
+    """Shows where one is, and leads elsewhere.
+
+    Signals:
+        placeChosen: the place's number.
+    """
+
+    placeChosen = pyqtSignal(int)
+
+    def __init__(self, undo: QAction, redo: QAction) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(_HEIGHT)
+        self._title = QLabel()
+        self._title.setObjectName("heading")
+        self._title.setMinimumWidth(80)
+        self._mark = QLabel()
+        self._mark.setObjectName("quiet")
+        self._words: list[_PlaceWord] = []
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(16, 0, 12, 0)
+        layout.setSpacing(8)
+        layout.addWidget(self._title)
+        layout.addWidget(self._mark)
+        layout.addStretch(1)
+        for number, place in enumerate(PLACES):
+            word = _PlaceWord()
+            word.setText(place.name)
+            word.setCheckable(True)
+            word.setToolTip(f"Ctrl+{number + 1}")
+            word.clicked.connect(lambda checked, number=number: self.placeChosen.emit(number))
+            self._words.append(word)
+            layout.addWidget(word)
+        layout.addStretch(1)
+        for action in (undo, redo):
+            button = QToolButton()
+            button.setDefaultAction(action)
+            layout.addWidget(button)
+
+    def show_place(self, number: int) -> None:
+        """Underlines a place."""
+        for place, word in enumerate(self._words):
+            word.setChecked(place == number)
+
+    def show_file(self, name: str, unsaved: bool) -> None:
+        """Shows the wrinkle's name and whether it is saved."""
+        metrics = self._title.fontMetrics()
+        self._title.setText(metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, 240))
+        self._title.setToolTip(name)
+        self._mark.setText("• unsaved" if unsaved else "")

@@ -1,0 +1,78 @@
+"""Playing in a loop at the true rate, from the clock and not from counting ticks."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QElapsedTimer, QObject, Qt, QTimer, pyqtSignal
+
+from wrinkle.core.time.rate import FrameRate
+
+
+class Player(QObject):
+    """Says which frame is due.
+
+    Signals:
+        frameDue: the frame to show now.
+        playingChanged: whether it plays.
+    """
+
+    frameDue = pyqtSignal(int)
+    playingChanged = pyqtSignal(bool)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._frames = range(1)
+        self._rate = FrameRate.of(30)
+        self._speed = 1.0
+        self._offset = 0.0
+        self._last: int | None = None
+        self._clock = QElapsedTimer()
+        self._timer = QTimer(self)
+        self._timer.setTimerType(Qt.TimerType.PreciseTimer)
+        self._timer.setInterval(4)
+        self._timer.timeout.connect(self._tick)
+
+    @property
+    def playing(self) -> bool:
+        """Whether it plays."""
+        return self._timer.isActive()
+
+    @property
+    def speed(self) -> float:
+        """1 is the true rate."""
+        return self._speed
+
+    def set_frames(self, frames: range, rate: FrameRate) -> None:
+        """What is looped over, and how fast."""
+        if (frames, rate) != (self._frames, self._rate):
+            self._frames, self._rate = frames, rate
+
+    def set_speed(self, speed: float) -> None:
+        """Changes the speed without a jump."""
+        if self.playing:
+            self._offset = self._position()
+            self._clock.restart()
+        self._speed = speed
+
+    def play(self, start: int) -> None:
+        """Plays from a frame on."""
+        self._offset = float(start - self._frames.start)
+        self._last = None
+        self._clock.restart()
+        self._timer.start()
+        self.playingChanged.emit(True)
+
+    def stop(self) -> None:
+        """Stops where it is."""
+        if self.playing:
+            self._timer.stop()
+            self.playingChanged.emit(False)
+
+    def _position(self) -> float:
+        seconds = self._clock.nsecsElapsed() / 1e9
+        return self._offset + seconds * float(self._rate.per_second) * self._speed
+
+    def _tick(self) -> None:
+        frame = self._frames.start + int(self._position()) % max(1, len(self._frames))
+        if frame != self._last:
+            self._last = frame
+            self.frameDue.emit(frame)

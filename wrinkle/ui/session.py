@@ -1,0 +1,379 @@
+"""The session: the current document, what is selected, where the playhead is, and undo.
+
+Views listen to its signals and never hold a copy of their own. Each setter normalises, returns if
+nothing changes, stores, and announces last. A gesture (a drag) shows previews and ends in one
+undo step, or in none if it is abandoned.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from wrinkle.core.design import archive, edits
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document import SlotSource, Wrinkle, plain_cut
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.history import History
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.track import Side
+from wrinkle.core.render.material import Filling, FrameSource, Material, default_cut
+from wrinkle.media.clip import Clip
+from wrinkle.media.still import Still
+
+PRE_ROLL = 6
+"""Frames of the plain clips that the loop shows before and after the window."""
+
+
+@dataclass(frozen=True)
+class TriedClip:
+    """A clip that the wrinkle is tried on, and its time that falls on the cut."""
+
+    source: Clip
+    cut: Fraction
+
+
+@dataclass(frozen=True)
+class Work:
+    """What undo goes back to: the wrinkle, and the clips it is tried on, by slot."""
+
+    wrinkle: Wrinkle
+    clips: Mapping[str, TriedClip]
+
+
+@dataclass(frozen=True)
+class PinChoice:
+    """The selected pin: a keyframe of a lane, on the side where it was picked."""
+
+    ref: SettingRef
+    index: int
+    side: Side
+
+
+class Session(QObject):
+    """The one place of state in the window."""
+
+    workChanged = pyqtSignal()
+    selectionChanged = pyqtSignal()
+    playheadChanged = pyqtSignal(int)
+    viewChanged = pyqtSignal()
+    fileChanged = pyqtSignal()
+    told = pyqtSignal(str)
+    faulted = pyqtSignal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._history: History[Work] = History.starting(Work(plain_cut(), {}))
+        self._preview: Work | None = None
+        self._assets: dict[str, bytes] = {}
+        self._pictures: dict[str, FrameSource] = {}
+        self._saved = self._history.current.wrinkle
+        self._path: Path | None = None
+        self._layer = ""
+        self._pin: PinChoice | None = None
+        self._playhead = 0
+        self._motion_blur_shown = True
+        self._plain_shown = False
+        self._select_front()
+
+    # What is there
+
+    @property
+    def work(self) -> Work:
+        """The work as it is seen now, previews included."""
+        return self._preview or self._history.current
+
+    @property
+    def wrinkle(self) -> Wrinkle:
+        """The wrinkle as it is seen now."""
+        return self.work.wrinkle
+
+    @property
+    def path(self) -> Path | None:
+        """The file, if there is one yet."""
+        return self._path
+
+    @property
+    def unsaved(self) -> bool:
+        """Whether the wrinkle differs from its file."""
+        return self._history.current.wrinkle != self._saved
+
+    @property
+    def undo_label(self) -> str | None:
+        """The step that undo takes back."""
+        return self._history.undo_label
+
+    @property
+    def redo_label(self) -> str | None:
+        """The step that redo does again."""
+        return self._history.redo_label
+
+    @property
+    def playhead(self) -> int:
+        """The frame that is looked at, counted from the cut."""
+        return self._playhead
+
+    @property
+    def time(self) -> Fraction:
+        """The time of the playhead."""
+        return self.wrinkle.frame_rate.seconds(self._playhead)
+
+    @property
+    def layer(self) -> str:
+        """The id of the selected layer, empty if there is none."""
+        return self._layer
+
+    @property
+    def pin(self) -> PinChoice | None:
+        """The selected pin."""
+        return self._pin
+
+    @property
+    def motion_blur_shown(self) -> bool:
+        """Whether the pictures are shown with motion blur."""
+        return self._motion_blur_shown
+
+    @property
+    def plain_shown(self) -> bool:
+        """Whether the plain cut is shown instead."""
+        return self._plain_shown
+
+    def shown_wrinkle(self) -> Wrinkle:
+        """The wrinkle as the pictures show it, with what is switched off for comparison."""
+        wrinkle = self.wrinkle
+        if self._plain_shown:
+            layers = tuple(
+                layer for layer in plain_cut().layers if isinstance(layer.source, SlotSource)
+            )
+            return edits.with_layers(wrinkle, layers)
+        return wrinkle if self._motion_blur_shown else edits.set_shutter(wrinkle, 0.0)
+
+    def material(self) -> Material:
+        """What fills the slots now."""
+        slots = {key: Filling(clip.source, clip.cut) for key, clip in self.work.clips.items()}
+        return Material(slots, dict(self._pictures))
+
+    def bundle(self) -> Bundle:
+        """What a file holds: the wrinkle and the assets it needs."""
+        wrinkle = self._history.current.wrinkle
+        return Bundle(wrinkle, {name: self._assets[name] for name in wrinkle.assets()})
+
+    # Edits
+
+    def edit(self, label: str, change: Callable[[Wrinkle], Wrinkle]) -> bool:
+        """One undo step on the wrinkle. A refused value is told; gives whether it was taken."""
+        return self._step(label, lambda work: replace(work, wrinkle=change(work.wrinkle)))
+
+    def preview(self, change: Callable[[Wrinkle], Wrinkle]) -> bool:
+        """Shows what a gesture would do, starting from the state before it."""
+        return self._show(lambda work: replace(work, wrinkle=change(work.wrinkle)))
+
+    def preview_cut(self, slot: str, cut: Fraction) -> None:
+        """Shows the clip of a slot cut at another time."""
+        self._show(lambda work: _recut(work, slot, cut))
+
+    def commit(self, label: str) -> None:
+        """Makes what is previewed one undo step."""
+        if self._preview is not None:
+            work, self._preview = self._preview, None
+            self._set_history(self._history.then(work, label))
+
+    def abandon(self) -> None:
+        """Goes back to the state before the gesture."""
+        if self._preview is not None:
+            self._preview = None
+            self._announce_work()
+
+    def undo(self) -> None:
+        """Takes the last step back."""
+        self._preview = None
+        self._set_history(self._history.undone())
+
+    def redo(self) -> None:
+        """Does the next step again."""
+        self._preview = None
+        self._set_history(self._history.redone())
+
+    def set_clip(self, slot: str, path: Path) -> bool:
+        """Tries the wrinkle on another clip; gives whether the file could be read."""
+
+        def with_clip(work: Work) -> Work:
+            clip = Clip(path)
+            tried = TriedClip(clip, default_cut(slot, clip, work.wrinkle))
+            return replace(work, clips={**work.clips, slot: tried})
+
+        return self._step(f"{slot} clip {path.stem}", with_clip)
+
+    def set_cut(self, slot: str, cut: Fraction) -> None:
+        """Cuts the clip of a slot at another time."""
+        self._step(f"cut of the {slot} clip", lambda work: _recut(work, slot, cut))
+
+    def keep_asset(self, name: str, content: bytes) -> str:
+        """Keeps a picture's bytes with the document; gives the name that a layer calls it by.
+
+        Raises:
+            MediaError: the bytes are no picture.
+        """
+        picture = Still(name, content)
+        stem, dot, ending = name.rpartition(".")
+        number = 1
+        while self._assets.get(name, content) != content:
+            number += 1
+            name = f"{stem}-{number}{dot}{ending}"
+        self._assets[name] = content
+        self._pictures[name] = picture
+        return name
+
+    # Files
+
+    def start_new(self) -> None:
+        """A new wrinkle on the clips that are there."""
+        self._begin(Bundle(plain_cut()), None)
+
+    def open(self, path: Path) -> bool:
+        """Opens a file; on a fault the open document stays untouched."""
+        try:
+            bundle = archive.read(path)
+            self._begin(bundle, path)
+        except InputError as fault:
+            self.faulted.emit(str(fault))
+            return False
+        self.told.emit(f"{path.name} is open.")
+        return True
+
+    def open_copy(self, bundle: Bundle, clips: Mapping[str, Path]) -> None:
+        """Opens a bundle as a new document on given clips, without an undo step.
+
+        Raises:
+            InputError: a clip or an asset cannot be read.
+        """
+        tried = {}
+        for slot, path in clips.items():
+            clip = Clip(path)
+            tried[slot] = TriedClip(clip, default_cut(slot, clip, bundle.wrinkle))
+        self._begin(bundle, None, tried)
+
+    def save(self, path: Path) -> bool:
+        """Saves to a file; gives whether it was written."""
+        try:
+            archive.write(path, self.bundle())
+        except InputError as fault:
+            self.faulted.emit(str(fault))
+            return False
+        self._path = path
+        self._saved = self._history.current.wrinkle
+        self.fileChanged.emit()
+        self.told.emit(f"{path.name} is saved.")
+        return True
+
+    # Where one looks
+
+    def set_playhead(self, frame: int, beyond: int = 0) -> None:
+        """Moves the playhead, within the window and ``beyond`` frames around it."""
+        frames = self.wrinkle.frames
+        frame = min(max(frame, frames.start - beyond), frames.stop - 1 + beyond)
+        if frame != self._playhead:
+            self._playhead = frame
+            self.playheadChanged.emit(frame)
+
+    def select_layer(self, layer_id: str) -> None:
+        """Selects a layer; its card unfolds and its lanes are shown."""
+        if layer_id != self._layer:
+            self._layer = layer_id
+            self._pin = None
+            self.selectionChanged.emit()
+
+    def select_pin(self, pin: PinChoice | None) -> None:
+        """Selects a pin, or none."""
+        if pin != self._pin:
+            self._pin = pin
+            self.selectionChanged.emit()
+
+    def show_motion_blur(self, shown: bool) -> None:
+        """Shows the pictures with or without motion blur; the document is not touched."""
+        if shown != self._motion_blur_shown:
+            self._motion_blur_shown = shown
+            self.viewChanged.emit()
+
+    def show_plain(self, shown: bool) -> None:
+        """Shows the plain cut, for comparison."""
+        if shown != self._plain_shown:
+            self._plain_shown = shown
+            self.viewChanged.emit()
+
+    # Within
+
+    def _step(self, label: str, change: Callable[[Work], Work]) -> bool:
+        try:
+            work = change(self._history.current)
+        except InputError as fault:
+            self._preview = None
+            self._announce_work()
+            self.faulted.emit(str(fault))
+            return False
+        self._preview = None
+        self._set_history(self._history.then(work, label))
+        return True
+
+    def _show(self, change: Callable[[Work], Work]) -> bool:
+        try:
+            self._preview = change(self._history.current)
+        except InputError as fault:
+            self.faulted.emit(str(fault))
+            return False
+        self._announce_work()
+        return True
+
+    def _set_history(self, history: History[Work]) -> None:
+        self._history = history
+        self._announce_work()
+        self.fileChanged.emit()
+
+    def _announce_work(self) -> None:
+        wrinkle = self.wrinkle
+        if all(layer.id != self._layer for layer in wrinkle.layers):
+            self._select_front()
+            self.selectionChanged.emit()
+        elif self._pin is not None and not _exists(wrinkle, self._pin):
+            self._pin = None
+            self.selectionChanged.emit()
+        self.set_playhead(self._playhead, PRE_ROLL)
+        self.workChanged.emit()
+
+    def _begin(
+        self, bundle: Bundle, path: Path | None, clips: Mapping[str, TriedClip] | None = None
+    ) -> None:
+        pictures = {name: Still(name, content) for name, content in bundle.assets.items()}
+        work = Work(bundle.wrinkle, self.work.clips if clips is None else clips)
+        self._preview = None
+        self._assets, self._pictures = dict(bundle.assets), dict(pictures)
+        self._saved, self._path, self._pin = bundle.wrinkle, path, None
+        self._history = History.starting(work)
+        self._playhead = 0
+        self._select_front()
+        self.selectionChanged.emit()
+        self.playheadChanged.emit(0)
+        self.workChanged.emit()
+        self.fileChanged.emit()
+
+    def _select_front(self) -> None:
+        layers = self.wrinkle.layers
+        self._layer = layers[-1].id if layers else ""
+        self._pin = None
+
+
+def _recut(work: Work, slot: str, cut: Fraction) -> Work:
+    clip = work.clips[slot]
+    cut = min(max(cut, Fraction(0)), clip.source.duration)
+    return replace(work, clips={**work.clips, slot: replace(clip, cut=cut)})
+
+
+def _exists(wrinkle: Wrinkle, pin: PinChoice) -> bool:
+    if all(layer.id != pin.ref.layer for layer in wrinkle.layers):
+        return False
+    track = pin.ref.of(wrinkle).track
+    return track is not None and pin.index < len(track.keys)

@@ -1,0 +1,206 @@
+"""A field for a number or a pair: typed with arithmetic, dragged sideways, or stepped."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.arithmetic import calculate
+from wrinkle.core.motion.values import Value, parts
+
+_DRAG_START = 4
+_PIXELS_A_STEP = 3
+
+
+@dataclass(frozen=True)
+class FieldFormat:
+    """How a value is written.
+
+    Attributes:
+        factor: the shown number divided by the stored one.
+        suffix: written after the number.
+        decimals: at most so many are shown.
+        step: of one notch, in stored units.
+        linked: a pair of equal numbers is shown and typed as one.
+    """
+
+    factor: float = 1.0
+    suffix: str = ""
+    decimals: int = 2
+    step: float = 1.0
+    linked: bool = False
+
+
+class ValueField(QLineEdit):
+    """Shows a value; says what a person makes of it.
+
+    Signals:
+        changing: the value during a drag, relative steps already added.
+        committed: the value that was typed, or at the end of a drag.
+        abandoned: a drag was given up with Escape.
+        faulted: one sentence on what was typed wrong.
+    """
+
+    changing = pyqtSignal(object)
+    committed = pyqtSignal(object)
+    abandoned = pyqtSignal()
+    faulted = pyqtSignal(str)
+
+    def __init__(self, style: FieldFormat, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._format = style
+        self._value: Value = 0.0
+        self._press: float | None = None
+        self._pressed_value: Value = 0.0
+        self._dragging = False
+        self._editing = False
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.setCursor(Qt.CursorShape.SizeHorCursor)
+        self.returnPressed.connect(self._take_typed)
+
+    @property
+    def value(self) -> Value:
+        """The value that is shown."""
+        return self._value
+
+    def set_value(self, value: Value) -> None:
+        """Shows a value; what is being typed is left alone."""
+        self._value = value
+        if not self._editing:
+            self._show()
+
+    def text_of(self, value: Value) -> str:
+        """A value as it is written."""
+        numbers = parts(value)
+        if self._format.linked and len(set(numbers)) == 1:
+            numbers = numbers[:1]
+        written = [self._number(x) for x in numbers]
+        return ", ".join(written) + self._format.suffix
+
+    def _number(self, number: float) -> str:
+        shown = round(number * self._format.factor, self._format.decimals)
+        text = f"{shown:.{self._format.decimals}f}".rstrip("0").rstrip(".")
+        return "0" if text in ("-0", "") else text.replace("-", "−")
+
+    def _show(self) -> None:
+        self._mark_fault(False)
+        self.setText(self.text_of(self._value))
+        self.setCursorPosition(0)
+
+    def _take_typed(self) -> None:
+        try:
+            value = self._read(self.text())
+        except InputError as fault:
+            self._mark_fault(True)
+            self.faulted.emit(str(fault))
+            return
+        self._editing = False
+        if value != self._value:
+            self.committed.emit(value)
+        self._show()
+        self.selectAll()
+
+    def _read(self, text: str) -> Value:
+        cleaned = text.replace(self._format.suffix.strip(), "") if self._format.suffix else text
+        numbers = [calculate(word) / self._format.factor for word in cleaned.split(",")]
+        if not isinstance(self._value, tuple):
+            if len(numbers) != 1:
+                raise InputError("Write one number here.")
+            return numbers[0]
+        if len(numbers) == 1 and self._format.linked:
+            return (numbers[0], numbers[0])
+        if len(numbers) != 2:
+            raise InputError("Write two numbers with a comma between them.")
+        return (numbers[0], numbers[1])
+
+    def _mark_fault(self, fault: bool) -> None:
+        if bool(self.property("fault")) != fault:
+            self.setProperty("fault", fault)
+            style = self.style()
+            if style is not None:
+                style.unpolish(self)
+                style.polish(self)
+
+    def _moved(self, steps: float, coarse: bool, fine: bool) -> Value:
+        change = steps * self._format.step * (10 if coarse else 0.1 if fine else 1)
+        if isinstance(self._pressed_value, tuple):
+            first, second = self._pressed_value
+            both = self._format.linked and first == second
+            return (first + change, second + (change if both else 0.0))
+        return self._pressed_value + change
+
+    # Events
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        if event.button() == Qt.MouseButton.LeftButton and not self.hasFocus():
+            self._press = event.position().x()
+            self._pressed_value = self._value
+            self._dragging = False
+            event.accept()
+            return
+        super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._press is None:
+            super().mouseMoveEvent(event)
+            return
+        distance = event.position().x() - self._press
+        if not self._dragging and abs(distance) < _DRAG_START:
+            return
+        self._dragging = True
+        keys = event.modifiers()
+        coarse = bool(keys & Qt.KeyboardModifier.ShiftModifier)
+        fine = bool(keys & Qt.KeyboardModifier.ControlModifier)
+        self.changing.emit(self._moved(int(distance / _PIXELS_A_STEP), coarse, fine))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._press is None:
+            super().mouseReleaseEvent(event)
+            return
+        self._press = None
+        if self._dragging:
+            self._dragging = False
+            self.committed.emit(self._value)
+        else:
+            self.setFocus(Qt.FocusReason.MouseFocusReason)
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self._editing = True
+        self.setCursor(Qt.CursorShape.IBeamCursor)
+        self.selectAll()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.setCursor(Qt.CursorShape.SizeHorCursor)
+        if self._editing:
+            self._take_typed()
+            self._editing = False
+            self._show()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            if self._dragging:
+                self._press, self._dragging = None, False
+                self.abandoned.emit()
+            self._editing = False
+            self._show()
+            self.clearFocus()
+            return
+        super().keyPressEvent(event)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is None or not self.hasFocus():
+            if event is not None:
+                event.ignore()
+            return
+        self._pressed_value = self._value
+        self._editing = False
+        self.committed.emit(self._moved(event.angleDelta().y() / 120, False, False))
+        self._editing = True

@@ -1,0 +1,201 @@
+"""The two themes, the shipped font, and the style sheet for Qt's own widgets."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import Enum
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtWidgets import QApplication
+
+from wrinkle.library import FOLDER
+
+_PROPERTY = "wrinkleTheme"
+SURROUND = QColor("#777777")
+"""Pictures stand on this in both themes, so that colour can be judged."""
+
+
+class ThemeChoice(Enum):
+    """What a person chose."""
+
+    DESKTOP = "as the desktop"
+    LINEN = "linen"
+    LAMPBLACK = "lampblack"
+
+
+@dataclass(frozen=True)
+class Theme:
+    """The colours of a theme, by what they are for."""
+
+    name: str
+    ground: str
+    panel: str
+    field: str
+    ink: str
+    quiet: str
+    rule: str
+    outgoing: str
+    outgoing_text: str
+    incoming: str
+    incoming_text: str
+    seam: str
+    selected: str
+
+    def colour(self, name: str, alpha: float = 1.0) -> QColor:
+        """The colour with that name."""
+        result = QColor(getattr(self, name))
+        result.setAlphaF(alpha)
+        return result
+
+
+LINEN = Theme(
+    name="linen",
+    ground="#E9E6DF",
+    panel="#F5F3EE",
+    field="#FFFFFF",
+    ink="#2A2723",
+    quiet="#645F55",
+    rule="#CFC9BD",
+    outgoing="#B8642A",
+    outgoing_text="#99501D",
+    incoming="#1F7470",
+    incoming_text="#1A6661",
+    seam="#B3261E",
+    selected="#DCD3BF",
+)
+LAMPBLACK = Theme(
+    name="lampblack",
+    ground="#1C1C1C",
+    panel="#272727",
+    field="#1F1F1F",
+    ink="#E9E7E3",
+    quiet="#ABA8A2",
+    rule="#444444",
+    outgoing="#DE9055",
+    outgoing_text="#E59B63",
+    incoming="#54B3AC",
+    incoming_text="#5FBDB6",
+    seam="#F07A70",
+    selected="#46423A",
+)
+
+
+def active() -> Theme:
+    """The theme that is shown now."""
+    app = QApplication.instance()
+    name = app.property(_PROPERTY) if app is not None else None
+    return LAMPBLACK if name == LAMPBLACK.name else LINEN
+
+
+def load_font() -> str:
+    """Makes the shipped font known; gives its family."""
+    family = QFont().defaultFamily()
+    for file in sorted((FOLDER / "fonts").glob("*.ttf")):
+        number = QFontDatabase.addApplicationFont(str(file))
+        families = QFontDatabase.applicationFontFamilies(number)
+        family = families[0] if families else family
+    return "Open Sans" if "Open Sans" in QFontDatabase.families() else family
+
+
+def apply(app: QApplication, choice: ThemeChoice) -> None:
+    """Shows the whole application in a theme."""
+    theme = {ThemeChoice.LINEN: LINEN, ThemeChoice.LAMPBLACK: LAMPBLACK}.get(choice)
+    if theme is None:
+        hints = app.styleHints()
+        dark = hints is not None and hints.colorScheme() is Qt.ColorScheme.Dark
+        theme = LAMPBLACK if dark else LINEN
+    app.setProperty(_PROPERTY, theme.name)
+    font = QFont(load_font())
+    font.setPixelSize(13)
+    app.setFont(font)
+    app.setPalette(_palette(theme))
+    app.setStyleSheet(_style_sheet(theme))
+
+
+def small_font(font: QFont, bold: bool = False) -> QFont:
+    """The font for numbers on rulers and for second lines."""
+    result = QFont(font)
+    result.setPixelSize(11)
+    if bold:
+        result.setWeight(QFont.Weight.DemiBold)
+    return result
+
+
+def _palette(theme: Theme) -> QPalette:
+    palette = QPalette()
+    roles = {
+        QPalette.ColorRole.Window: theme.ground,
+        QPalette.ColorRole.WindowText: theme.ink,
+        QPalette.ColorRole.Base: theme.field,
+        QPalette.ColorRole.AlternateBase: theme.panel,
+        QPalette.ColorRole.Text: theme.ink,
+        QPalette.ColorRole.Button: theme.panel,
+        QPalette.ColorRole.ButtonText: theme.ink,
+        QPalette.ColorRole.ToolTipBase: theme.panel,
+        QPalette.ColorRole.ToolTipText: theme.ink,
+        QPalette.ColorRole.PlaceholderText: theme.quiet,
+        QPalette.ColorRole.Highlight: theme.selected,
+        QPalette.ColorRole.HighlightedText: theme.ink,
+    }
+    for role, code in roles.items():
+        palette.setColor(role, QColor(code))
+    for role in (QPalette.ColorRole.Text, QPalette.ColorRole.ButtonText):
+        palette.setColor(QPalette.ColorGroup.Disabled, role, QColor(theme.quiet))
+    return palette
+
+
+def _style_sheet(theme: Theme) -> str:
+    return f"""
+    QMainWindow, QDialog {{ background: {theme.ground}; }}
+    QMenuBar {{ background: {theme.panel}; color: {theme.ink}; padding: 2px 8px; }}
+    QMenuBar::item {{ padding: 4px 8px; background: transparent; }}
+    QMenuBar::item:selected, QMenu::item:selected {{ background: {theme.selected}; }}
+    QMenu {{ background: {theme.panel}; color: {theme.ink}; border: 1px solid {theme.rule}; }}
+    QMenu::item {{ padding: 4px 24px 4px 20px; }}
+    QMenu::item:disabled {{ color: {theme.quiet}; }}
+    QMenu::separator {{ height: 1px; background: {theme.rule}; margin: 4px 8px; }}
+    QStatusBar {{ background: {theme.panel}; color: {theme.quiet};
+        border-top: 1px solid {theme.rule}; }}
+    QStatusBar::item {{ border: none; }}
+    QToolTip {{ background: {theme.panel}; color: {theme.ink}; border: 1px solid {theme.rule};
+        padding: 4px; }}
+    QWidget#panel {{ background: {theme.panel}; }}
+    QLabel#quiet {{ color: {theme.quiet}; }}
+    QLabel#heading {{ font-weight: 600; font-size: 14px; }}
+    QLabel#section {{ color: {theme.quiet}; font-weight: 600; }}
+    QLabel#fault {{ color: {theme.seam}; }}
+    QLineEdit, QComboBox {{ background: {theme.field}; color: {theme.ink};
+        border: 1px solid {theme.rule}; border-radius: 3px; padding: 1px 6px; min-height: 20px; }}
+    QLineEdit:focus, QComboBox:focus {{ border: 1px solid {theme.ink}; }}
+    QLineEdit[fault="true"] {{ border: 1px solid {theme.seam}; }}
+    QComboBox::drop-down {{ border: none; width: 16px; }}
+    QComboBox QAbstractItemView {{ background: {theme.panel}; color: {theme.ink};
+        selection-background-color: {theme.selected}; selection-color: {theme.ink}; }}
+    QPushButton {{ background: {theme.panel}; color: {theme.ink}; border: 1px solid {theme.rule};
+        border-radius: 4px; padding: 3px 12px; min-height: 20px; }}
+    QPushButton:hover {{ background: {theme.selected}; }}
+    QPushButton:focus {{ border: 1px solid {theme.ink}; }}
+    QPushButton:disabled {{ color: {theme.quiet}; }}
+    QPushButton#main {{ background: {theme.ink}; color: {theme.panel}; font-weight: 600;
+        border-color: {theme.ink}; }}
+    QPushButton#main:disabled {{ background: {theme.quiet}; border-color: {theme.quiet}; }}
+    QToolButton {{ background: transparent; color: {theme.ink}; border: 1px solid transparent;
+        border-radius: 4px; padding: 2px 6px; }}
+    QToolButton:hover {{ background: {theme.selected}; }}
+    QToolButton:focus {{ border: 1px solid {theme.ink}; }}
+    QToolButton:checked {{ background: {theme.selected}; }}
+    QToolButton:disabled {{ color: {theme.quiet}; }}
+    QToolButton#add {{ color: {theme.seam}; font-weight: 600; }}
+    QToolButton::menu-indicator {{ image: none; }}
+    QScrollArea {{ background: transparent; border: none; }}
+    QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {theme.rule}; border-radius: 4px;
+        min-height: 24px; margin: 1px; }}
+    QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
+        background: transparent; height: 0; }}
+    QSplitter::handle {{ background: {theme.ground}; }}
+    QProgressBar {{ background: {theme.field}; border: 1px solid {theme.rule}; border-radius: 3px;
+        text-align: center; color: {theme.ink}; min-height: 18px; }}
+    QProgressBar::chunk {{ background: {theme.selected}; }}
+    """

@@ -1,0 +1,316 @@
+"""Use on other clips: pick two files, see the wrinkle on them, render it."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+from msgspec.structs import replace
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QFileDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document import INCOMING, OUTGOING, Wrinkle
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.track import Side
+from wrinkle.core.picture.image import Size
+from wrinkle.core.render.material import Filling, Material, default_cut
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.media.clip import Clip
+from wrinkle.media.still import Still
+from wrinkle.media.video_file import check_video_size
+from wrinkle.media.wrinkle_video import output_size
+from wrinkle.ui.bench.source_strip import SourceStrip
+from wrinkle.ui.bench.source_view import CLIP_FILTER
+from wrinkle.ui.clip_pictures import ClipPictures
+from wrinkle.ui.player import Player
+from wrinkle.ui.render_job import RenderJob, RenderOrder
+from wrinkle.ui.rendering import FrameRenderer, Request
+from wrinkle.ui.session import PRE_ROLL, TriedClip
+from wrinkle.ui.shared.picture_view import PictureView
+from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+
+_AS_CLIP = "as the outgoing clip"
+_SIZES = (_AS_CLIP, "1080×1920", "1920×1080", "1080×1080", "1080×1350")
+_RATES = (_AS_CLIP, "24", "25", "30", "60")
+_PREVIEW_SIDE = 640
+
+
+class UseDialog(QDialog):
+    """Tries a wrinkle on two other clips and renders it."""
+
+    def __init__(self, bundle: Bundle, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._bundle = bundle
+        self._clips: dict[str, TriedClip] = {}
+        self._job: RenderJob | None = None
+        names = bundle.wrinkle.assets()
+        self._pictures = {name: Still(name, bundle.assets[name]) for name in names}
+        self.setWindowTitle(f"Use {bundle.wrinkle.name} on other clips")
+        self.setAcceptDrops(True)
+        self.resize(860, 620)
+        self.renderer = FrameRenderer(256 << 20, self)
+        self._clip_pictures = ClipPictures(self)
+        self._player = Player(self)
+        self.view = PictureView(self.renderer)
+        self.size_box, self.rate_box = self._box(_SIZES, "Size"), self._box(_RATES, "Rate")
+        self.around = ValueField(FieldFormat(suffix=" s", step=0.1))
+        self.around.setAccessibleName("Plain clip before and after")
+        self.around.set_value(1.0)
+        self.around.committed.connect(self._set_around)
+        self.around.faulted.connect(self._fault)
+        self.message = QLabel("Choose or drop two clips.")
+        self.message.setWordWrap(True)
+        self.progress = QProgressBar()
+        self.progress.setVisible(False)
+        self.render_button = QPushButton("Render…")
+        self.render_button.setObjectName("main")
+        self.render_button.clicked.connect(self._choose_output)
+        self.cancel_button = QPushButton("Cancel the rendering")
+        self.cancel_button.setVisible(False)
+        self.cancel_button.clicked.connect(self._cancel)
+        self._choosers: dict[str, QPushButton] = {}
+        self._strips: dict[str, SourceStrip] = {}
+        self._lay_out()
+        self.renderer.failed.connect(self._fault)
+        self._player.frameDue.connect(self._show_frame)
+        self._refresh()
+
+    def _box(self, choices: tuple[str, ...], name: str) -> QComboBox:
+        box = QComboBox()
+        box.setEditable(True)
+        box.addItems(choices)
+        box.setAccessibleName(name)
+        box.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
+        box.currentTextChanged.connect(self._refresh)
+        return box
+
+    def _lay_out(self) -> None:
+        form = QFormLayout()
+        form.setVerticalSpacing(8)
+        for slot, side in ((OUTGOING, Side.OUTGOING), (INCOMING, Side.INCOMING)):
+            chooser = QPushButton("Choose…")
+            chooser.clicked.connect(lambda checked, key=slot.key: self._choose(key))
+            strip = SourceStrip(side, self._clip_pictures)
+            strip.sliding.connect(lambda cut, key=slot.key: self._recut(key, cut))
+            strip.slid.connect(lambda cut, key=slot.key: self._recut(key, cut))
+            self._choosers[slot.key], self._strips[slot.key] = chooser, strip
+            form.addRow(slot.label, chooser)
+            form.addRow("", strip)
+        form.addRow("Size", self.size_box)
+        form.addRow("Frames a second", self.rate_box)
+        form.addRow("Plain clip around it", self.around)
+        left = QVBoxLayout()
+        left.addLayout(form)
+        left.addWidget(self.message)
+        left.addStretch(1)
+        left.addWidget(self.progress)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.cancel_button)
+        buttons.addStretch(1)
+        close = QPushButton("Close")
+        close.clicked.connect(self.close)
+        buttons.addWidget(close)
+        buttons.addWidget(self.render_button)
+        left.addLayout(buttons)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(16, 16, 16, 16)
+        layout.setSpacing(16)
+        layout.addLayout(left, 3)
+        layout.addWidget(self.view, 4)
+
+    # Clips
+
+    def set_clip(self, slot: str, path: Path) -> bool:
+        """Puts a clip into a slot; gives whether it could be read."""
+        try:
+            clip = Clip(path)
+        except InputError as fault:
+            self._fault(str(fault))
+            return False
+        self._clips[slot] = TriedClip(clip, default_cut(slot, clip, self._bundle.wrinkle))
+        self._refresh()
+        return True
+
+    def _choose(self, slot: str) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, f"Choose the {slot} clip", "", CLIP_FILTER)
+        if name:
+            self.set_clip(slot, Path(name))
+
+    def _recut(self, slot: str, cut: Fraction) -> None:
+        tried = self._clips[slot]
+        cut = min(max(cut, Fraction(0)), tried.source.duration)
+        self._clips[slot] = TriedClip(tried.source, cut)
+        self._refresh()
+
+    # What is asked for
+
+    def _material(self) -> Material:
+        slots = {key: Filling(tried.source, tried.cut) for key, tried in self._clips.items()}
+        return Material(slots, dict(self._pictures))
+
+    def _wrinkle(self) -> Wrinkle:
+        text = self.rate_box.currentText()
+        outgoing = self._clips[OUTGOING.key].source
+        rate = outgoing.facts.rate if text == _AS_CLIP else FrameRate.parse(text)
+        return replace(self._bundle.wrinkle, frame_rate=rate)
+
+    def _size(self) -> Size:
+        text = self.size_box.currentText()
+        return output_size(self._material()) if text == _AS_CLIP else Size.parse(text)
+
+    def _refresh(self) -> None:
+        for key, chooser in self._choosers.items():
+            tried = self._clips.get(key)
+            facts = tried.source.facts if tried else None
+            chooser.setText(
+                f"{tried.source.name} · {facts.size.label} · {facts.rate.label}"
+                if tried and facts
+                else "Choose…"
+            )
+        both = len(self._clips) == 2
+        self.render_button.setEnabled(False)
+        if not both:
+            return
+        try:
+            wrinkle, size = self._wrinkle(), self._size()
+            check_video_size(size)
+        except InputError as fault:
+            self._fault(str(fault))
+            return
+        for key, strip in self._strips.items():
+            window = (wrinkle.lead, wrinkle.tail)
+            strip.show_clip(self._clips[key], window, wrinkle.frame_rate.seconds(1))
+        frames = wrinkle.frames
+        seconds = float(wrinkle.lead + wrinkle.tail)
+        self._tell(
+            f"{len(frames)} frames at {wrinkle.frame_rate.label} ({seconds:.2f} s), {size.label}."
+        )
+        self.render_button.setEnabled(self._job is None)
+        shown = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
+        preview = size.scaled(min(1.0, _PREVIEW_SIDE / max(size)))
+        self.renderer.request(
+            Request(wrinkle, self._material(), preview, tuple(shown)), frames.start
+        )
+        self._player.set_frames(shown, wrinkle.frame_rate)
+        if not self._player.playing:
+            self._player.play(frames.start)
+
+    def _show_frame(self, frame: int) -> None:
+        try:
+            self.view.show_frame(frame, self._size())
+        except InputError:
+            self._player.stop()
+
+    def _set_around(self, seconds: object) -> None:
+        if isinstance(seconds, float) and 0.0 <= seconds <= 60.0:
+            self.around.set_value(seconds)
+            self._refresh()
+        else:
+            self._fault("The plain clip around the wrinkle can last from 0 to 60 seconds.")
+
+    # Rendering
+
+    def _choose_output(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Render to", f"{self._bundle.wrinkle.name}.mp4", "MP4 video (*.mp4)"
+        )
+        if name:
+            path = Path(name)
+            self.render_to(path if path.suffix else path.with_suffix(".mp4"))
+
+    def render_to(self, path: Path) -> None:
+        """Renders in the background; the dialog stays usable."""
+        seconds = self.around.value
+        around = Fraction(seconds).limit_denominator(1000) if isinstance(seconds, float) else 0
+        try:
+            order = RenderOrder(
+                path, self._wrinkle(), self._material(), self._size(), Fraction(around)
+            )
+        except InputError as fault:
+            self._fault(str(fault))
+            return
+        self._player.stop()
+        self._job = job = RenderJob(order, self)
+        job.progressed.connect(self._show_progress)
+        job.done.connect(lambda count: self._ended(f"{path.name} is written: {count} frames."))
+        job.cancelled.connect(lambda: self._ended("Cancelled; no file was left."))
+        job.failed.connect(lambda fault: self._ended(fault, fault=True))
+        self.progress.setVisible(True)
+        self.cancel_button.setVisible(True)
+        self.render_button.setEnabled(False)
+        job.start()
+
+    def _show_progress(self, done: int, total: int, left: float) -> None:
+        self.progress.setMaximum(total)
+        self.progress.setValue(done)
+        self.progress.setFormat(f"{done} of {total} frames, {left:.0f} s left")
+
+    def _cancel(self) -> None:
+        if self._job is not None:
+            self._job.cancel()
+
+    def _ended(self, text: str, fault: bool = False) -> None:
+        if self._job is not None:
+            self._job.wait()
+        self._job = None
+        self.progress.setVisible(False)
+        self.cancel_button.setVisible(False)
+        self._refresh()
+        (self._fault if fault else self._tell)(text)
+
+    def _tell(self, text: str) -> None:
+        self.message.setObjectName("")
+        self._say(text)
+
+    def _fault(self, text: str) -> None:
+        self.message.setObjectName("fault")
+        self._say(text)
+
+    def _say(self, text: str) -> None:
+        self.message.setText(text)
+        style = self.message.style()
+        if style is not None:
+            style.unpolish(self.message)
+            style.polish(self.message)
+
+    # Events
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        if event is not None and mime is not None and mime.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        mime = event.mimeData() if event else None
+        if mime is None:
+            return
+        for url in mime.urls():
+            empty = [slot.key for slot in (OUTGOING, INCOMING) if slot.key not in self._clips]
+            self.set_clip(empty[0] if empty else INCOMING.key, Path(url.toLocalFile()))
+
+    def done(self, result: int) -> None:
+        """Ends everything that runs before the dialog goes."""
+        self._player.stop()
+        if self._job is not None:
+            self._job.cancel()
+            self._job.wait()
+        self.renderer.stop()
+        self._clip_pictures.stop()
+        super().done(result)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        self.done(0)
+        if event is not None:
+            event.accept()
