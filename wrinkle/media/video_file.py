@@ -100,6 +100,8 @@ def _encode(
         stream = container.add_stream("libx264", rate=rate.per_second)
         stream.width, stream.height = size
         stream.pix_fmt = "yuv420p"
+        # A keyframe a second: quick to step through in any program.
+        stream.gop_size = max(1, rate.nominal)
         stream.options = {"preset": speed, "crf": str(crf)}
         # Untagged video is taken for BT.601 by many players: colours would shift.
         context = stream.codec_context

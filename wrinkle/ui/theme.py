@@ -146,6 +146,7 @@ def _palette(theme: Theme) -> QPalette:
 
 
 def _style_sheet(theme: Theme) -> str:
+    arrow = (FOLDER / "icons" / f"fold-{theme.name}.svg").as_posix()
     return f"""
     QMainWindow, QDialog {{ background: {theme.ground}; }}
     QMenuBar {{ background: {theme.panel}; color: {theme.ink}; padding: 2px 8px; }}
@@ -158,6 +159,7 @@ def _style_sheet(theme: Theme) -> str:
     QStatusBar {{ background: {theme.panel}; color: {theme.quiet};
         border-top: 1px solid {theme.rule}; }}
     QStatusBar::item {{ border: none; }}
+    QStatusBar QLabel {{ padding: 0 12px; }}
     QToolTip {{ background: {theme.panel}; color: {theme.ink}; border: 1px solid {theme.rule};
         padding: 4px; }}
     QWidget#panel {{ background: {theme.panel}; }}
@@ -169,7 +171,8 @@ def _style_sheet(theme: Theme) -> str:
         border: 1px solid {theme.rule}; border-radius: 3px; padding: 1px 6px; min-height: 20px; }}
     QLineEdit:focus, QComboBox:focus {{ border: 1px solid {theme.ink}; }}
     QLineEdit[fault="true"] {{ border: 1px solid {theme.seam}; }}
-    QComboBox::drop-down {{ border: none; width: 16px; }}
+    QComboBox::drop-down {{ border: none; width: 18px; }}
+    QComboBox::down-arrow {{ image: url({arrow}); width: 10px; height: 10px; }}
     QComboBox QAbstractItemView {{ background: {theme.panel}; color: {theme.ink};
         selection-background-color: {theme.selected}; selection-color: {theme.ink}; }}
     QPushButton {{ background: {theme.panel}; color: {theme.ink}; border: 1px solid {theme.rule};
@@ -188,7 +191,7 @@ def _style_sheet(theme: Theme) -> str:
     QToolButton:disabled {{ color: {theme.quiet}; }}
     QToolButton#add {{ color: {theme.seam}; font-weight: 600; }}
     QToolButton::menu-indicator {{ image: none; }}
-    QScrollArea {{ background: transparent; border: none; }}
+    QScrollArea, QScrollArea > QWidget > QWidget#ground {{ background: transparent; border: none; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {theme.rule}; border-radius: 4px;
         min-height: 24px; margin: 1px; }}

@@ -31,6 +31,7 @@ from wrinkle.ui.bench.bench import Bench
 from wrinkle.ui.place_bar import PLACES, PlaceBar
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.session import Session
+from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.use_dialog import UseDialog
 
@@ -82,6 +83,7 @@ class Window(QMainWindow):
         if app is not None:
             app.installEventFilter(self)
         self.go_to(BENCH)
+        self.bench.setFocus()
         self._show_file()
         self._show_facts()
 
@@ -318,7 +320,7 @@ class Window(QMainWindow):
             for name, action in self.actions_by_name.items()
             if not action.shortcut().isEmpty()
         ]
-        rows.append("<tr><td>Plain cut</td><td style='padding-left:24px'><b>B</b> (held)</td></tr>")
+        rows.append(_key_row("Plain cut", "<b>B</b> (held)"))
         box = QMessageBox(self)
         box.setWindowTitle("Keys")
         box.setText(f"<table>{''.join(rows)}</table>")
@@ -349,9 +351,7 @@ class Window(QMainWindow):
     def _show_facts(self) -> None:
         session = self.session
         wrinkle = session.wrinkle
-        words = [
-            f"Frame {session.playhead:+d}".replace("-", "−") if session.playhead else "Frame 0"
-        ]
+        words = [f"Frame {frame_label(session.playhead)}"]
         if session.layer:
             layer = wrinkle.layer(session.layer)
             for row in self.bench.timeline.rows:

@@ -10,8 +10,8 @@ from wrinkle.core.motion.easing import Bezier, Ease, Exponential, Hold, Linear
 FEELS: dict[str, Ease] = {
     "steady": Linear(),
     "gentle": Bezier(0.46, 0.03, 0.54, 0.97),
-    "rush": Bezier(0.72, 0.0, 0.93, 0.42),
-    "brake": Bezier(0.07, 0.58, 0.28, 1.0),
+    "rush": Bezier(0.62, 0.0, 0.88, 0.5),
+    "brake": Bezier(0.12, 0.5, 0.38, 1.0),
     "snap": Bezier(0.86, 0.0, 0.14, 1.0),
     "overshoot": Bezier(0.3, 0.9, 0.42, 1.32),
     "surge": Exponential(180.0),

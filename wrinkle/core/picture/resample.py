@@ -17,6 +17,7 @@ from wrinkle.core.picture.image import Image, Pixels, Size
 from wrinkle.core.picture.placement import Matrix, scaling, translation
 
 _STRIP_ROWS = 48
+_WORTH_PADDING = 4
 _HALF_PIXEL = translation(0.5, 0.5)
 _HALF_PIXEL_BACK = translation(-0.5, -0.5)
 
@@ -69,16 +70,24 @@ def resample(
         return Image(whole, image.light, image.opaque)
     source, shrink = _shrunk(image.pixels, seen)
     inverses = [_HALF_PIXEL_BACK @ shrink @ np.linalg.inv(m) @ _HALF_PIXEL for m in seen]
+    border = _BORDER[cover]
+    if cover is not EdgeCover.BARE and len(inverses) >= _WORTH_PADDING:
+        padding = _needed_padding(source, inverses, size)
+        if max(padding) <= min(source.shape[:2]):
+            top, bottom, left, right = padding
+            source = cv2.copyMakeBorder(source, top, bottom, left, right, border)
+            inverses = [translation(left, top) @ inverse for inverse in inverses]
+            border = cv2.BORDER_CONSTANT
     result = np.empty((size.height, size.width, 4), np.float32)
     weight = np.float32(1.0 / len(matrices))
 
     def strip(top: int) -> None:
         rows = result[top : top + _STRIP_ROWS]
-        _sample(source, inverses[0], top, cover, rows)
+        _sample(source, inverses[0], top, border, rows)
         if len(inverses) > 1:
             one = np.empty_like(rows)
             for inverse in inverses[1:]:
-                _sample(source, inverse, top, cover, one)
+                _sample(source, inverse, top, border, one)
                 cv2.add(rows, one, rows)
         if weight != 1.0:
             np.multiply(rows, weight, out=rows)
@@ -97,17 +106,43 @@ def _run(job: Callable[[int], None], tops: range, spread: Executor | None) -> No
             pass
 
 
-def _sample(source: Pixels, inverse: Matrix, top: int, cover: EdgeCover, into: Pixels) -> None:
+def _sample(source: Pixels, inverse: Matrix, top: int, border: int, into: Pixels) -> None:
     """Writes the rows from ``top`` on; ``inverse`` leads from frame to picture, pixel centres."""
     matrix = inverse @ translation(0.0, top)
     size = (into.shape[1], into.shape[0])
     flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
-    border = _BORDER[cover]
     if matrix[2, 0] == 0.0 and matrix[2, 1] == 0.0:
         affine = matrix[:2] / matrix[2, 2]
         cv2.warpAffine(source, affine, size, dst=into, flags=flags, borderMode=border)
     else:
         cv2.warpPerspective(source, matrix, size, dst=into, flags=flags, borderMode=border)
+
+
+def _needed_padding(
+    source: Pixels, inverses: Sequence[Matrix], size: Size
+) -> tuple[int, int, int, int]:
+    """How far the samples look beyond the picture: top, bottom, left, right, in whole pixels.
+
+    Pixels beyond the border cost OpenCV more than twice as much as those within; where many
+    samples look there, drawing the surroundings once is cheaper.
+    """
+    corners = np.array(
+        [
+            [0, size.width - 1, 0, size.width - 1],
+            [0, 0, size.height - 1, size.height - 1],
+            [1, 1, 1, 1],
+        ]
+    )
+    seen = [inverse @ corners for inverse in inverses]
+    spots = np.concatenate([spot[:2] / spot[2] for spot in seen], axis=1)
+    low, high = np.floor(spots.min(axis=1)) - 2, np.ceil(spots.max(axis=1)) + 2
+    height, width = source.shape[:2]
+    return (
+        max(0, int(-low[1])),
+        max(0, int(high[1]) - height + 1),
+        max(0, int(-low[0])),
+        max(0, int(high[0]) - width + 1),
+    )
 
 
 def _whole_pixel_move(image: Image, seen: Sequence[Matrix], size: Size) -> Pixels | None:

@@ -29,6 +29,7 @@ class Bench(QWidget):
         super().__init__()
         self._session = session
         self._resolution = 0.5
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.renderer = FrameRenderer(parent=self)
         self.clip_pictures = ClipPictures(self)
         self.player = Player(self)

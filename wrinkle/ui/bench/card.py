@@ -73,7 +73,9 @@ class LayerCard(QWidget):
         layer = self.layer
         theme = active()
         self._name.setText(layer.name)
+        self._name.setToolTip(layer.name)
         self._about.setText(_about(layer))
+        self._about.setToolTip(_about(layer))
         self._eye.setChecked(layer.visible)
         self._eye.setIcon(
             icons.icon(
@@ -103,10 +105,12 @@ class LayerCard(QWidget):
             self._name.editingFinished.connect(self._rename)
         else:
             self._name = QLabel()
+            self._name.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
             self._name.setStyleSheet("font-weight: 600;")
         self._about = QLabel()
         self._about.setObjectName("quiet")
         self._about.setFont(small_font(self.font()))
+        self._about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._eye = QToolButton()
         self._eye.setCheckable(True)
         self._eye.setToolTip("Shown or hidden")
@@ -154,6 +158,7 @@ class LayerCard(QWidget):
         name.setFixedWidth(NAME_WIDTH)
         box = QComboBox()
         box.setAccessibleName(label)
+        box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         for kind in kinds:
             box.addItem(str(kind.value), kind)
         box.activated.connect(

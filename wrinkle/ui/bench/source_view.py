@@ -22,6 +22,7 @@ from wrinkle.ui.clip_pictures import ClipPictures
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import SURROUND, small_font
 
+_PICTURE_SIDE = 420
 CLIP_FILTER = "Video (*.mp4 *.mov *.mkv *.webm *.avi *.m4v);;All files (*)"
 
 
@@ -54,7 +55,9 @@ class _Picture(QWidget):
         frame = self._session.playhead
         frame = min(frame, -1) if self._side is Side.OUTGOING else max(frame, 0)
         index = clip.source.index_at(clip.cut + rate.seconds(frame))
-        picture = self._pictures.get(clip.source, index, size.scaled(min(1.0, 420 / max(size))))
+        picture = self._pictures.get(
+            clip.source, index, size.scaled(min(1.0, 420 / max(size))), True
+        )
         if picture is not None:
             painter.drawImage(area, picture)
         elif event is not None:

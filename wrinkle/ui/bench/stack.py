@@ -32,6 +32,7 @@ class _Cards(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
+        self.setObjectName("ground")
         self.landing: int | None = None
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

@@ -35,6 +35,7 @@ class Timeline(QWidget):
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._empty.setWordWrap(True)
         self._lanes = QWidget()
+        self._lanes.setObjectName("ground")
         self._lane_layout = QVBoxLayout(self._lanes)
         self._lane_layout.setContentsMargins(0, 0, 0, 0)
         self._lane_layout.setSpacing(0)

@@ -1,0 +1,1 @@
+"""The tests mirror the package; checks against outside sources name them beside the check."""
