@@ -270,6 +270,11 @@ class Session(QObject):
         self.told.emit(f"{path.name} is saved.")
         return True
 
+    def discard_changes(self) -> None:
+        """Gives the changes up: nothing asks for them to be saved any more."""
+        self._saved = self._history.current.wrinkle
+        self.fileChanged.emit()
+
     # Where one looks
 
     def set_playhead(self, frame: int, beyond: int = 0) -> None:

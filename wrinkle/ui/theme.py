@@ -188,6 +188,7 @@ def _style_sheet(theme: Theme) -> str:
     QToolButton:hover {{ background: {theme.selected}; }}
     QToolButton:focus {{ border: 1px solid {theme.ink}; }}
     QToolButton:checked {{ background: {theme.selected}; }}
+    QToolButton#eye:checked {{ background: transparent; }}
     QToolButton:disabled {{ color: {theme.quiet}; }}
     QToolButton#add {{ color: {theme.seam}; font-weight: 600; }}
     QToolButton::menu-indicator {{ image: none; }}

@@ -111,7 +111,8 @@ class Window(QMainWindow):
         self._add(file, "Quit", self.close, QKeySequence.StandardKey.Quit)
         edit = self._menu("Edit")
         self._add(edit, "Undo", session.undo, QKeySequence.StandardKey.Undo)
-        self._add(edit, "Redo", session.redo, QKeySequence.StandardKey.Redo)
+        redo = self._add(edit, "Redo", session.redo)
+        redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
         edit.addSeparator()
         self._add(edit, "Set a pin here", bench.set_key_here, "K")
         self._add(edit, "Remove the pin", self._remove_pin)
@@ -289,7 +290,7 @@ class Window(QMainWindow):
         )
         if answer == buttons.Save:
             return self.save()
-        return answer == buttons.Discard
+        return bool(answer == buttons.Discard)
 
     # Layers and pins
 
@@ -361,6 +362,10 @@ class Window(QMainWindow):
         size, rate = self.bench.frame_size, wrinkle.frame_rate
         count = len(wrinkle.frames)
         self._facts.setText(f"{size.label} · {rate.label} frames a second · {count} frames")
+
+    def said(self) -> str:
+        """What the status line says."""
+        return self._what.text()
 
     def _tell(self, text: str) -> None:
         self._message(text, "quiet")

@@ -81,7 +81,7 @@ class Bench(QWidget):
         whole.setStretchFactor(1, 0)
         whole.setSizes([900, 320])
         whole.setChildrenCollapsible(False)
-        self.stack.setMinimumWidth(264)
+        self.stack.setMinimumWidth(288)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 12, 12, 12)
         layout.addWidget(whole)
@@ -94,7 +94,7 @@ class Bench(QWidget):
         self.sheet.picked.connect(session.set_playhead)
         self.player.frameDue.connect(lambda frame: session.set_playhead(frame, PRE_ROLL))
         self.transport.sheetWanted.connect(lambda on: self._pictures.setCurrentIndex(int(on)))
-        self.transport.resolutionChanged.connect(self._set_resolution)
+        self.transport.resolutionChanged.connect(self.set_resolution)
         self.renderer.progressed.connect(self.transport.show_progress)
         self.renderer.failed.connect(session.faulted)
         self.clip_pictures.failed.connect(session.faulted)
@@ -127,7 +127,8 @@ class Bench(QWidget):
         self.result.show_frame(session.playhead, self.frame_size)
         self.sheet.show_frames(session.wrinkle.frames, session.playhead, self.frame_size)
 
-    def _set_resolution(self, share: float) -> None:
+    def set_resolution(self, share: float) -> None:
+        """Shows the pictures at a share of the full size."""
         self._resolution = share
         self.request_frames()
 

@@ -76,8 +76,8 @@ class LayerCard(QWidget):
         self._name.setToolTip(layer.name)
         self._about.setText(_about(layer))
         self._about.setToolTip(_about(layer))
-        self._eye.setChecked(layer.visible)
-        self._eye.setIcon(
+        self.eye.setChecked(layer.visible)
+        self.eye.setIcon(
             icons.icon(
                 "button" if layer.visible else "buttonhole",
                 theme.ink if layer.visible else theme.quiet,
@@ -111,18 +111,19 @@ class LayerCard(QWidget):
         self._about.setObjectName("quiet")
         self._about.setFont(small_font(self.font()))
         self._about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self._eye = QToolButton()
-        self._eye.setCheckable(True)
-        self._eye.setToolTip("Shown or hidden")
-        self._eye.setAccessibleName("Layer shown")
-        self._eye.clicked.connect(lambda shown: self._change("layer shown", visible=shown))
+        self.eye = QToolButton()
+        self.eye.setCheckable(True)
+        self.eye.setObjectName("eye")
+        self.eye.setToolTip("Shown or hidden")
+        self.eye.setAccessibleName("Layer shown")
+        self.eye.clicked.connect(lambda shown: self._change("layer shown", visible=shown))
         words = QVBoxLayout()
         words.setSpacing(0)
         words.addWidget(self._name)
         words.addWidget(self._about)
         head = QHBoxLayout()
         head.addLayout(words, 1)
-        head.addWidget(self._eye, 0, Qt.AlignmentFlag.AlignTop)
+        head.addWidget(self.eye, 0, Qt.AlignmentFlag.AlignTop)
         return head
 
     def _unfold(self, layout: QVBoxLayout) -> None:
@@ -224,7 +225,7 @@ def _about(layer: Layer) -> str:
         case PictureSource(asset=asset):
             kind = f"picture {asset}"
         case TreatmentSource():
-            kind = "treatment of all below"
+            kind = "treatment"
     words = [kind, f"{layer.edge_cover.value} edges"]
     moving = len(layer.lanes())
     if moving:

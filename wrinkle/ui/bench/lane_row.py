@@ -25,12 +25,12 @@ class LaneRow(QWidget):
         self.ref = ref
         self.canvas = LaneCanvas(ref)
         self._field = SettingField(session, ref)
-        self._half = QComboBox()
-        self._half.setFont(small_font(self.font()))
-        self._half.setToolTip("How the half after the cut comes about")
-        self._half.setAccessibleName(f"Incoming half of {SETTINGS[ref.key].label}")
+        self.half = QComboBox()
+        self.half.setFont(small_font(self.font()))
+        self.half.setToolTip("How the half after the cut comes about")
+        self.half.setAccessibleName(f"Incoming half of {SETTINGS[ref.key].label}")
         for half in IncomingHalf:
-            self._half.addItem(f"incoming: {half.value}", half)
+            self.half.addItem(f"incoming: {half.value}", half)
         name = QLabel(SETTINGS[ref.key].label)
         name.setStyleSheet("font-weight: 600;")
         head = QWidget()
@@ -43,13 +43,13 @@ class LaneRow(QWidget):
         column.setContentsMargins(12, 8, 8, 8)
         column.setSpacing(4)
         column.addLayout(row)
-        column.addWidget(self._half)
+        column.addWidget(self.half)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(head)
         layout.addWidget(self.canvas, 1)
-        self._half.activated.connect(self._choose_half)
+        self.half.activated.connect(self._choose_half)
         self.canvas.pinPicked.connect(self._pick)
         self.canvas.pinMoving.connect(self._preview)
         self.canvas.easeMoving.connect(self._preview)
@@ -75,10 +75,10 @@ class LaneRow(QWidget):
         self._field.refresh()
         track = self.ref.of(session.wrinkle).track
         if track is not None:
-            self._half.setCurrentIndex(self._half.findData(track.incoming))
+            self.half.setCurrentIndex(self.half.findData(track.incoming))
 
     def _choose_half(self, index: int) -> None:
-        half: IncomingHalf = self._half.itemData(index)
+        half: IncomingHalf = self.half.itemData(index)
         label = f"incoming half: {half.value}"
         self._session.edit(label, lambda w: edits.set_incoming(w, self.ref, half))
 

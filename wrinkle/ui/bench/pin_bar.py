@@ -33,13 +33,13 @@ class PinBar(QWidget):
         self._frame.setToolTip("Frames from the cut")
         self._value_place = QHBoxLayout()
         self._value_place.setContentsMargins(0, 0, 0, 0)
-        self._value: ValueField | None = None
-        self._feel = QComboBox()
-        self._feel.setAccessibleName("Feel of the ease")
-        self._feel.addItems([*FEELS, _OWN_CURVE])
-        self._typed = QLineEdit()
-        self._typed.setAccessibleName("Ease as text")
-        self._typed.setToolTip(
+        self.value: ValueField | None = None
+        self.feel = QComboBox()
+        self.feel.setAccessibleName("Feel of the ease")
+        self.feel.addItems([*FEELS, _OWN_CURVE])
+        self.typed = QLineEdit()
+        self.typed.setAccessibleName("Ease as text")
+        self.typed.setToolTip(
             "A feel, a CSS name, cubic-bezier(x1, y1, x2, y2) or exponential(ratio)"
         )
         self._remove = QToolButton()
@@ -54,21 +54,21 @@ class PinBar(QWidget):
         layout.addWidget(self._frame)
         layout.addLayout(self._value_place)
         layout.addWidget(self._ease_label)
-        layout.addWidget(self._feel)
-        layout.addWidget(self._typed, 1)
+        layout.addWidget(self.feel)
+        layout.addWidget(self.typed, 1)
         layout.addWidget(self._remove)
         layout.addStretch(0)
         self._frame.committed.connect(self._move)
         self._frame.faulted.connect(session.faulted)
-        self._feel.activated.connect(self._choose_feel)
-        self._typed.returnPressed.connect(self._type_ease)
+        self.feel.activated.connect(self._choose_feel)
+        self.typed.returnPressed.connect(self._type_ease)
         self._remove.clicked.connect(self._remove_pin)
         self._of_a_pin: tuple[QWidget, ...] = (
             self._name,
             self._frame,
             self._ease_label,
-            self._feel,
-            self._typed,
+            self.feel,
+            self.typed,
             self._remove,
         )
         self._key: str | None = None
@@ -94,36 +94,36 @@ class PinBar(QWidget):
             return
         self._name.setText(f"{SETTINGS[pin.ref.key].label} pin")
         self._frame.set_value(float(shown[2] * wrinkle.frame_rate.per_second))
-        if self._value is not None:
-            self._value.set_value(shown[3])
+        if self.value is not None:
+            self.value.set_value(shown[3])
         leads_on = pin.index + 1 < len(setting.track.keys)
-        for widget in (self._ease_label, self._feel, self._typed):
+        for widget in (self._ease_label, self.feel, self.typed):
             widget.setEnabled(leads_on)
         ease = setting.track.keys[pin.index].ease
-        self._feel.setCurrentText(feel_of(ease) or _OWN_CURVE)
-        if not self._typed.hasFocus() or not self._typed.isModified():
-            self._typed.setText(ease_text(ease) if leads_on else "last pin")
-            self._typed.setCursorPosition(0)
+        self.feel.setCurrentText(feel_of(ease) or _OWN_CURVE)
+        if not self.typed.hasFocus() or not self.typed.isModified():
+            self.typed.setText(ease_text(ease) if leads_on else "last pin")
+            self.typed.setCursorPosition(0)
 
     def _make_value_field(self, key: str | None) -> None:
         """The field's format follows the setting of the selected pin."""
         if key == self._key:
             return
         self._key = key
-        if self._value is not None:
-            self._value_place.removeWidget(self._value)
-            self._value.hide()
-            self._value.deleteLater()
-            self._value = None
+        if self.value is not None:
+            self._value_place.removeWidget(self.value)
+            self.value.hide()
+            self.value.deleteLater()
+            self.value = None
         if key is not None:
-            self._value = ValueField(field_format(SETTINGS[key]))
-            self._value.setFixedWidth(112)
-            self._value.setAccessibleName("Value of the pin")
-            self._value.committed.connect(self._set_value)
-            self._value.changing.connect(self._preview_value)
-            self._value.abandoned.connect(self._session.abandon)
-            self._value.faulted.connect(self._session.faulted)
-            self._value_place.addWidget(self._value)
+            self.value = ValueField(field_format(SETTINGS[key]))
+            self.value.setFixedWidth(112)
+            self.value.setAccessibleName("Value of the pin")
+            self.value.committed.connect(self._set_value)
+            self.value.changing.connect(self._preview_value)
+            self.value.abandoned.connect(self._session.abandon)
+            self.value.faulted.connect(self._session.faulted)
+            self._value_place.addWidget(self.value)
 
     def _placed(self, frame: float | None, value: Value | None) -> PinMove | None:
         """Where the selected pin goes with another frame or another value."""
@@ -153,14 +153,14 @@ class PinBar(QWidget):
             self._session.preview(move.apply)
 
     def _choose_feel(self) -> None:
-        name = self._feel.currentText()
+        name = self.feel.currentText()
         if name in FEELS:
             self._set_ease(name)
         self.refresh()
 
     def _type_ease(self) -> None:
-        self._typed.setModified(False)
-        self._set_ease(self._typed.text())
+        self.typed.setModified(False)
+        self._set_ease(self.typed.text())
 
     def _set_ease(self, text: str) -> None:
         pin = self._session.pin

@@ -3,7 +3,15 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QLabel, QToolButton, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QToolButton,
+    QWidget,
+)
 
 from wrinkle.ui.player import Player
 from wrinkle.ui.session import Session
@@ -77,6 +85,10 @@ class Transport(QWidget):
             layout.addStretch(1)
         layout.addWidget(self._resolution)
         layout.addWidget(self.ready)
+
+    def speed_button(self, percent: int) -> QAbstractButton | None:
+        """The button of a speed."""
+        return self._speeds.button(percent)
 
     def toggle(self) -> None:
         """Plays, or stops where it is."""

@@ -80,7 +80,8 @@ class ContactView(QWidget):
         self._frames, self._frame, self._shape = frames, frame, shape
         self.update()
 
-    def _cells(self) -> list[tuple[int, QRectF]]:
+    def cells(self) -> list[tuple[int, QRectF]]:
+        """Where each frame stands."""
         count = max(1, len(self._frames))
         ratio = self._shape.width / self._shape.height
         best, columns = 0.0, 1
@@ -110,7 +111,7 @@ class ContactView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), SURROUND)
         painter.setFont(small_font(self.font(), bold=True))
-        for frame, area in self._cells():
+        for frame, area in self.cells():
             picture = self._renderer.picture(frame)
             if picture is None:
                 painter.fillRect(area, SURROUND.darker(112))
@@ -126,7 +127,7 @@ class ContactView(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:
-            for frame, area in self._cells():
+            for frame, area in self.cells():
                 if area.contains(event.position()):
                     self.picked.emit(frame)
 

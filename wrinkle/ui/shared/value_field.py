@@ -59,6 +59,8 @@ class ValueField(QLineEdit):
         self._dragging = False
         self._editing = False
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        # A press may begin a drag: only its release gives the field the focus.
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.returnPressed.connect(self._take_typed)
 

@@ -1,0 +1,68 @@
+"""Wrinkles that the tests are made with, and random edits to them."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from hypothesis import strategies as st
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.document import (
+    Setting,
+    TreatmentSource,
+    Wrinkle,
+    plain_cut,
+)
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
+from wrinkle.core.picture.resample import EdgeCover
+
+FRAME = Fraction(1, 30)
+
+
+def turning(degrees: float = 90.0) -> Wrinkle:
+    """A plain cut under a treatment that turns through the cut."""
+    track = Track(
+        (Keyframe(-12 * FRAME, 0.0, FEELS["rush"]), Keyframe(Fraction(0), degrees)),
+        IncomingHalf.CARRY_ON,
+    )
+    wrinkle = edits.add_layer(plain_cut("Turning"), "Turn", TreatmentSource())
+    return edits.with_layers(
+        wrinkle,
+        (*wrinkle.layers[:2], wrinkle.layers[2].with_setting("rotation", Setting(0.0, track))),
+    )
+
+
+@st.composite
+def edited(draw: st.DrawFn, wrinkle: Wrinkle) -> Wrinkle:
+    """The wrinkle after one random edit; refused values leave it as it is."""
+    layer = draw(st.sampled_from(wrinkle.layers or plain_cut().layers)).id
+    ref = SettingRef(layer, draw(st.sampled_from(sorted(SETTINGS))))
+    number = draw(st.floats(-120, 120, width=32))
+    pair = isinstance(SETTINGS[ref.key].neutral, tuple)
+    value = (number, number / 2) if pair else number
+    time = draw(st.integers(-20, 20)) * FRAME
+    index = draw(st.integers(0, 2))
+    steps = [
+        lambda w: edits.set_value(w, ref, time, value),
+        lambda w: edits.make_lane(w, ref, time),
+        lambda w: edits.drop_lane(w, ref, time),
+        lambda w: edits.move_key(w, ref, index, time, value),
+        lambda w: edits.remove_key(w, ref, index),
+        lambda w: edits.set_ease(w, ref, index, draw(st.sampled_from(list(FEELS.values())))),
+        lambda w: edits.set_incoming(w, ref, draw(st.sampled_from(list(IncomingHalf)))),
+        lambda w: edits.add_layer(w, "New", TreatmentSource(), layer),
+        lambda w: edits.remove_layer(w, layer),
+        lambda w: edits.move_layer(w, layer, index),
+        lambda w: edits.change_layer(w, layer, edge_cover=draw(st.sampled_from(EdgeCover))),
+        lambda w: edits.set_length(w, abs(time) + FRAME, FRAME * (index + 1)),
+        lambda w: edits.set_shutter(w, number),
+        lambda w: edits.rename(w, f"Name {index}"),
+    ]
+    try:
+        return draw(st.sampled_from(steps))(wrinkle)
+    except (InputError, IndexError, KeyError):
+        return wrinkle

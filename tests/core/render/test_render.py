@@ -1,0 +1,155 @@
+"""Frames of a wrinkle over sources whose every pixel is known."""
+
+import unittest
+from concurrent.futures import ThreadPoolExecutor
+from fractions import Fraction
+
+import numpy as np
+from msgspec.structs import replace
+
+from tests.core.design.wrinkles import FRAME, turning
+from wrinkle.core.design import edits
+from wrinkle.core.design.document import PictureSource, Setting, Wrinkle, plain_cut
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.motion.track import Keyframe, Track
+from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.compose import render
+from wrinkle.core.render.material import Filling, Material, default_cut
+from wrinkle.core.render.plan import plan_frame
+from wrinkle.core.render.sequence import in_order
+from wrinkle.core.time.rate import FrameRate
+
+SIZE = Size(54, 96)
+
+
+class Numbered:
+    """A source whose frame n is grey n / 100, with a bright corner that shows the way up."""
+
+    def __init__(self, name: str, size: Size, rate: int, count: int) -> None:
+        self.name = self.identity = name
+        self.size = size
+        self._rate, self._count = FrameRate.of(rate), count
+        self.duration = self._rate.seconds(count)
+
+    def index_at(self, seconds: Fraction) -> int:
+        return min(max(self._rate.frame_at(seconds), 0), self._count - 1)
+
+    def image(self, index: int, size: Size) -> Image:
+        pixels = np.full((size.height, size.width, 4), index / 100, np.float32)
+        pixels[: size.height // 4, : size.width // 4, 0] = 1.0
+        pixels[..., 3] = 1.0
+        return Image(pixels, Light.LINEAR, True)
+
+
+def material(outgoing: int = 30, incoming: int = 30) -> Material:
+    return Material({
+        "outgoing": Filling(Numbered("a", SIZE, outgoing, 90), Fraction(1)),
+        "incoming": Filling(Numbered("b", SIZE, incoming, 90), Fraction(1)),
+    })  # fmt: skip
+
+
+def grey(image: Image) -> float:
+    return float(image.in_light(Light.LINEAR).pixels[-1, -1, 1])
+
+
+class Rendering(unittest.TestCase):
+    def test_each_frame_shows_its_own_source_frame_on_both_sides_of_the_cut(self) -> None:
+        for frame, index in ((-12, 18), (-1, 29), (0, 30), (11, 41), (-20, 10), (20, 50)):
+            found = grey(render(plain_cut(), material(), frame, SIZE))
+            self.assertAlmostEqual(found, index / 100, delta=1e-6, msg=str(frame))
+
+    def test_another_rate_shows_the_same_times(self) -> None:
+        wrinkle = replace(plain_cut(), frame_rate=FrameRate.of(60))
+        self.assertEqual(wrinkle.frames, range(-24, 24))
+        for frame, index in ((-24, 18), (-1, 29), (1, 30), (2, 31), (23, 41)):
+            self.assertAlmostEqual(
+                grey(render(wrinkle, material(), frame, SIZE)), index / 100, delta=1e-6
+            )
+        quick = grey(render(plain_cut(), material(incoming=60), 3, SIZE))
+        self.assertAlmostEqual(quick, 0.66, delta=1e-6)
+
+    def test_a_clip_that_is_too_short_holds_its_last_frame(self) -> None:
+        short = Material({"incoming": Filling(Numbered("b", SIZE, 30, 33), Fraction(1))})
+        self.assertAlmostEqual(grey(render(plain_cut(), short, 11, SIZE)), 0.32, delta=1e-6)
+
+    def test_an_empty_slot_shows_nothing(self) -> None:
+        nothing = render(turning(), Material(), -3, SIZE)
+        self.assertEqual(float(np.abs(nothing.pixels).max()), 0.0)
+
+    def test_the_same_bytes_on_any_number_of_threads_and_each_time(self) -> None:
+        frames = (-12, -3, -1, 0, 5)
+        alone = [render(turning(), material(), n, SIZE).to_bytes8().tobytes() for n in frames]
+        with ThreadPoolExecutor(3) as pool:
+            spread = [
+                render(turning(), material(), n, SIZE, spread=pool).to_bytes8().tobytes()
+                for n in frames
+            ]
+        side_by_side = list(
+            in_order(lambda n: render(turning(), material(), n, SIZE).to_bytes8().tobytes(),
+                     frames, 3)
+        )  # fmt: skip
+        self.assertEqual(alone, spread)
+        self.assertEqual(alone, side_by_side)
+
+    def test_a_turn_is_seen_where_it_must_be(self) -> None:
+        # A quarter turn clockwise brings the bright upper left corner to the upper right; -90
+        # (frame 0 of carry on) to the lower left. Without motion blur the corner is whole.
+        square = Size(64, 64)
+        wrinkle = replace(turning(90.0), shutter_angle=0.0)
+        wrinkle = edits.set_value(wrinkle, SettingRef("turn", "rotation"), -FRAME, 90.0)
+        fill = {
+            key: Filling(Numbered(key, square, 30, 90), Fraction(1))
+            for key in ("outgoing", "incoming")
+        }
+        before = render(wrinkle, Material(fill), -1, square).pixels[..., 0]
+        after = render(wrinkle, Material(fill), 0, square).pixels[..., 0]
+        self.assertGreater(before[4, 60], 0.99)
+        self.assertLess(before[4, 4], 0.5)
+        self.assertGreater(after[60, 4], 0.99)
+        self.assertLess(after[4, 60], 0.5)
+
+    def test_no_corner_is_bare_and_rest_is_the_clip_itself(self) -> None:
+        for frame in turning().frames:
+            image = render(turning(), material(), frame, SIZE)
+            self.assertTrue(image.opaque)
+            np.testing.assert_allclose(image.pixels[..., 3], 1.0, atol=1e-5)
+        plain = render(plain_cut(), material(), 12, SIZE).to_bytes8()
+        np.testing.assert_array_equal(render(turning(), material(), 12, SIZE).to_bytes8(), plain)
+
+    def test_motion_blur_is_off_where_it_is_switched_off(self) -> None:
+        for wrinkle, many in (
+            (turning(), True),
+            (replace(turning(), shutter_angle=0.0), False),
+            (edits.change_layer(turning(), "turn", motion_blur=False), False),
+        ):
+            plan = plan_frame(wrinkle, material(), -1, SIZE, Quality.FINAL)
+            self.assertEqual(len(plan.layers[-1].matrices) > 1, many)
+
+    def test_equal_plans_say_that_a_kept_picture_can_be_shown(self) -> None:
+        def plan(wrinkle: Wrinkle) -> object:
+            return plan_frame(wrinkle, material(), -3, SIZE, Quality.PREVIEW)
+
+        self.assertEqual(plan(turning()), plan(edits.rename(turning(), "Other")))
+        self.assertEqual(hash(plan(turning())), hash(plan(turning())))
+        self.assertNotEqual(plan(turning()), plan(turning(91.0)))
+
+    def test_opacity_mixes_a_picture_over_the_clip(self) -> None:
+        wrinkle = edits.add_layer(plain_cut(), "Card", PictureSource("card.png"))
+        fade = Track((Keyframe(-12 * FRAME, 0.0), Keyframe(Fraction(0), 100.0)))
+        card = wrinkle.layers[-1].with_setting("opacity", Setting(100.0, fade))
+        wrinkle = edits.with_layers(wrinkle, (*wrinkle.layers[:-1], card))
+        white = Numbered("card", SIZE, 30, 200)
+        given = Material(material().slots, {"card.png": white})
+        encoded = render(wrinkle, given, -6, SIZE).in_light(Light.ENCODED).pixels[-1, -1, 1]
+        clip = render(plain_cut(), given, -6, SIZE).in_light(Light.ENCODED).pixels[-1, -1, 1]
+        self.assertAlmostEqual(float(encoded), float(clip) * 0.5, delta=1e-5)
+        self.assertIs(
+            render(wrinkle, given, -12, SIZE).opaque, True, "opacity 0 leaves the clip as it is"
+        )
+
+    def test_a_clip_is_cut_where_the_window_has_room(self) -> None:
+        long, short = Numbered("l", SIZE, 30, 90), Numbered("s", SIZE, 30, 20)
+        self.assertEqual(default_cut("outgoing", long, plain_cut()), 66 * FRAME)
+        self.assertEqual(default_cut("incoming", long, plain_cut()), 24 * FRAME)
+        self.assertEqual(default_cut("outgoing", short, plain_cut()), 10 * FRAME)

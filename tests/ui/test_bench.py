@@ -1,0 +1,353 @@
+"""The main job by hand: open the demo, change the motion, look, save, use it elsewhere."""
+
+from fractions import Fraction
+from unittest import mock
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
+
+from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
+from wrinkle.core.design import archive, edits
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.motion.easing import Bezier
+from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.motion.track import IncomingHalf, Side
+from wrinkle.core.picture.image import Size
+from wrinkle.media.clip import Clip
+from wrinkle.ui.bench.pin_bar import PinBar
+from wrinkle.ui.session import PinChoice
+
+TURN = SettingRef("turn", "rotation")
+FRAME = Fraction(1, 30)
+CONTROL = Qt.KeyboardModifier.ControlModifier
+
+
+class Lanes(WindowCase):
+    def lane(self):
+        return self.bench.timeline.rows[0].canvas
+
+    def keys(self):
+        return TURN.of(self.session.wrinkle).track.keys
+
+    def spot(self, index: int, side: Side) -> QPointF:
+        """Where a pin's head is."""
+        wanted = PinChoice(TURN, index, side)
+        return next(spot for pin, spot in self.lane().pin_spots() if pin == wanted)
+
+    def test_a_pin_is_dragged_and_undo_takes_it_back_in_one_step(self) -> None:
+        before = self.session.wrinkle
+        lane, cell = self.lane(), self.lane().axis.cell
+        start = self.spot(0, Side.OUTGOING)
+        drag(lane, start, start + QPointF(4 * cell, 0))
+        self.assertEqual(self.keys()[0].time, -8 * FRAME)
+        self.assertEqual(self.keys()[0].value, 0.0)
+        top = self.spot(1, Side.OUTGOING)
+        drag(lane, top, top + QPointF(0, 12))
+        self.assertLess(self.keys()[1].value, 90.0)
+        self.assertEqual(self.keys()[1].time, 0)
+        self.key(Qt.Key.Key_Z, CONTROL)
+        self.assertEqual(self.keys()[1].value, 90.0)
+        self.key(Qt.Key.Key_Z, CONTROL)
+        self.assertEqual(self.session.wrinkle, before)
+        self.assertIsNone(self.session.undo_label)
+        self.key(Qt.Key.Key_Z, CONTROL | Qt.KeyboardModifier.ShiftModifier)
+        self.assertEqual(self.keys()[0].time, -8 * FRAME)
+
+    def test_a_pin_of_the_mirrored_half_moves_its_original(self) -> None:
+        lane, cell = self.lane(), self.lane().axis.cell
+        start = self.spot(0, Side.INCOMING)
+        drag(lane, start, start - QPointF(3 * cell, 0))
+        self.assertEqual(self.keys()[0].time, -9 * FRAME)
+        low = self.spot(1, Side.INCOMING)
+        drag(lane, low, low - QPointF(0, 10))
+        self.assertGreater(self.keys()[1].value, 0.0)
+        self.assertLess(self.keys()[1].value, 90.0)
+
+    def test_escape_gives_a_drag_up(self) -> None:
+        before = self.session.wrinkle
+        lane, start = self.lane(), self.spot(0, Side.OUTGOING)
+        QTest.mousePress(lane, LEFT, pos=start.toPoint())
+        QTest.mouseMove(lane, (start + QPointF(80, 0)).toPoint())
+        self.assertNotEqual(self.session.wrinkle, before)
+        lane.setFocus()
+        QTest.keyClick(lane, Qt.Key.Key_Escape)
+        self.assertEqual(self.session.wrinkle, before)
+
+    def test_an_ease_is_dragged_chosen_and_typed(self) -> None:
+        lane = self.lane()
+        QTest.mouseClick(lane, LEFT, pos=self.spot(0, Side.OUTGOING).toPoint())
+        bar = self.bench.timeline.findChild(PinBar)
+        first, _ = lane.handle_spots()
+        drag(lane, first, first - QPointF(60, 0))
+        ease = self.keys()[0].ease
+        self.assertIsInstance(ease, Bezier)
+        self.assertLess(ease.x1, FEELS["rush"].x1)
+        self.assertEqual(ease.x2, FEELS["rush"].x2)
+        bar.feel.setCurrentText("snap")
+        bar.feel.activated.emit(bar.feel.currentIndex())
+        self.assertEqual(self.keys()[0].ease, FEELS["snap"])
+        bar.typed.setFocus()
+        bar.typed.selectAll()
+        QTest.keyClicks(bar.typed, "cubic-bezier(.1, 0, .2, 1.4)")
+        QTest.keyClick(bar.typed, Qt.Key.Key_Return)
+        self.assertEqual(self.keys()[0].ease, Bezier(0.1, 0.0, 0.2, 1.4))
+        QTest.keyClicks(bar.typed, "quick")
+        QTest.keyClick(bar.typed, Qt.Key.Key_Return)
+        self.assertIn("is not an ease", self.faults[-1])
+        self.assertEqual(self.keys()[0].ease, Bezier(0.1, 0.0, 0.2, 1.4))
+
+    def test_a_pin_is_typed_set_and_removed(self) -> None:
+        bar = self.bench.timeline.findChild(PinBar)
+        QTest.mouseClick(self.lane(), LEFT, pos=self.spot(1, Side.OUTGOING).toPoint())
+        type_into(bar.value, "360/2 + 30")
+        self.assertEqual(self.keys()[1].value, 210.0)
+        self.session.set_playhead(-6)
+        self.key(Qt.Key.Key_K)
+        self.assertEqual([key.time for key in self.keys()], [-12 * FRAME, -6 * FRAME, 0])
+        self.key(Qt.Key.Key_Period)
+        self.assertEqual(self.session.playhead, 0)
+        self.key(Qt.Key.Key_Comma)
+        self.assertEqual(self.session.playhead, -6)
+        lane = self.lane()
+        QTest.mouseClick(lane, LEFT, pos=self.spot(1, Side.OUTGOING).toPoint())
+        QTest.keyClick(lane, Qt.Key.Key_Delete)
+        self.assertEqual(len(self.keys()), 2)
+        axis = lane.axis
+        QTest.mouseDClick(lane, LEFT, pos=QPointF(axis.x(-9) + axis.cell / 2, 4).toPoint())
+        self.assertEqual(self.keys()[1].time, -9 * FRAME)
+
+    def test_the_incoming_half_is_released_and_made_again(self) -> None:
+        box = self.bench.timeline.rows[0].half
+        box.setCurrentIndex(box.findData(IncomingHalf.OWN))
+        box.activated.emit(box.currentIndex())
+        self.assertEqual([key.value for key in self.keys()], [0.0, 90.0, -90.0, 0.0])
+        box.setCurrentIndex(box.findData(IncomingHalf.RETURN))
+        box.activated.emit(box.currentIndex())
+        self.assertEqual(TURN.of(self.session.wrinkle).at(FRAME * 0), 90.0)
+
+
+class Stack(WindowCase):
+    def card(self, layer: str):
+        return next(card for card in self.bench.stack.cards if card.layer_id == layer)
+
+    def row(self, key: str):
+        return next(row for row in self.card(self.session.layer).rows if row.ref.key == key)
+
+    def test_a_setting_is_typed_dragged_and_made_a_lane(self) -> None:
+        scale = self.row("scale").field
+        type_into(scale, "100*1.5")
+        layer = self.session.wrinkle.layer("turn")
+        self.assertEqual(layer.placement.scale.rest, (150.0, 150.0))
+        type_into(scale, "120, 80")
+        self.assertEqual(self.session.wrinkle.layer("turn").placement.scale.rest, (120.0, 80.0))
+        type_into(scale, "wide")
+        self.assertIn("'wide' is not a number", self.faults[-1])
+        QTest.keyClick(scale, Qt.Key.Key_Escape)
+        skew = self.row("skew").field
+        drag(skew, QPointF(10, 10), QPointF(40, 10))
+        self.assertEqual(self.session.wrinkle.layer("turn").placement.skew.rest, 10.0)
+        self.assertEqual(self.session.undo_label, "skew")
+        QTest.mouseClick(self.row("skew").lane_button, LEFT)
+        self.assertEqual(self.session.wrinkle.layer("turn").lanes(), ("rotation", "skew"))
+        self.assertEqual(len(self.bench.timeline.rows), 2)
+        QTest.mouseClick(self.row("skew").lane_button, LEFT)
+        self.assertEqual(self.session.wrinkle.layer("turn").lanes(), ("rotation",))
+
+    def test_layers_are_selected_hidden_reordered_added_and_removed(self) -> None:
+        QTest.mouseClick(self.card("incoming"), LEFT, pos=self.card("incoming").rect().center())
+        self.assertEqual(self.session.layer, "incoming")
+        self.assertTrue(self.card("incoming").rows)
+        self.assertFalse(self.card("turn").rows)
+        QTest.mouseClick(self.card("incoming").eye, LEFT)
+        self.assertFalse(self.session.wrinkle.layer("incoming").visible)
+        card = self.card("turn")
+        below = QPointF(20, self.card("outgoing").geometry().bottom() - card.y() + 20)
+        drag(card, QPointF(20, 10), below)
+        self.assertEqual(
+            [x.id for x in self.session.wrinkle.layers], ["turn", "outgoing", "incoming"]
+        )
+        actions = self.window.actions_by_name
+        actions["Add a treatment"].trigger()
+        self.assertEqual(self.session.layer, "treatment")
+        actions["Remove the layer"].trigger()
+        self.assertEqual(len(self.session.wrinkle.layers), 3)
+        for _ in range(3):
+            actions["Remove the layer"].trigger()
+        self.assertEqual((self.session.wrinkle.layers, self.session.layer), ((), ""))
+        for _ in range(6):
+            self.session.undo()
+        self.assertEqual(len(self.session.wrinkle.layers), 3)
+
+    def test_a_picture_becomes_a_layer_and_goes_with_the_file(self) -> None:
+        picture = self.folder / "sail.png"
+        self.bench.result.grab().save(str(picture))
+        self.bench.stack.add_picture(picture)
+        self.assertEqual(self.session.wrinkle.assets(), ("sail.png",))
+        path = self.folder / "with.wrinkle"
+        self.assertTrue(self.session.save(path))
+        self.assertEqual(archive.read(path).assets["sail.png"], picture.read_bytes())
+        broken = self.folder / "broken.png"
+        broken.write_text("no picture")
+        self.bench.stack.add_picture(broken)
+        self.assertIn("broken.png cannot be read as a picture", self.faults[-1])
+        self.assertEqual(len(self.session.wrinkle.layers), 4)
+
+
+class Looking(WindowCase):
+    def test_every_frame_is_rendered_and_the_playhead_shows_it(self) -> None:
+        self.all_ready()
+        self.session.set_playhead(-12)
+        rest = self.shown_picture()
+        self.key(Qt.Key.Key_0)
+        self.assertEqual(self.session.playhead, 0)
+        self.assertNotEqual(self.shown_picture(), rest)
+        strip = self.bench.timeline.strip
+        spot = QPointF(strip.axis.x(-12) + 3, 40)
+        QTest.mouseClick(strip, LEFT, pos=spot.toPoint())
+        self.assertEqual(self.session.playhead, -12)
+        self.assertEqual(self.shown_picture(), rest)
+        self.key(Qt.Key.Key_Right)
+        self.key(Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+        self.assertEqual(self.session.playhead, -6)
+        self.key(Qt.Key.Key_End)
+        self.key(Qt.Key.Key_Right)
+        self.assertEqual(self.session.playhead, 11)
+
+    def test_the_loop_plays_every_frame_and_the_pre_roll(self) -> None:
+        self.all_ready()
+        shown = []
+        self.bench.player.frameDue.connect(shown.append)
+        self.key(Qt.Key.Key_Space)
+        wait_for(lambda: {-18, -1, 0, 17} <= set(shown), "a whole loop")
+        self.assertGreater(len(set(shown)), 20)
+        self.key(Qt.Key.Key_Space)
+        self.assertFalse(self.bench.player.playing)
+        QTest.mouseClick(self.bench.transport.speed_button(25), LEFT)
+        self.assertEqual(self.bench.player.speed, 0.25)
+
+    def test_the_plain_cut_and_no_motion_blur_are_shown_for_comparison(self) -> None:
+        self.session.set_playhead(-1)
+        self.all_ready()
+        with_blur = self.shown_picture()
+        document = self.session.wrinkle
+        self.key(Qt.Key.Key_M)
+        self.all_ready()
+        without = self.shown_picture()
+        self.assertNotEqual(without, with_blur)
+        self.bench.setFocus()
+        QTest.keyPress(self.bench, Qt.Key.Key_B)
+        wait_for(lambda: self.bench.renderer.is_ready(-1), "the plain frame")
+        self.assertNotIn(self.shown_picture(), (with_blur, without))
+        QTest.keyRelease(self.bench, Qt.Key.Key_B)
+        self.key(Qt.Key.Key_M)
+        self.all_ready()
+        self.assertEqual(self.shown_picture(), with_blur)
+        self.assertEqual(self.session.wrinkle, document)
+
+    def test_the_contact_sheet_leads_to_a_frame(self) -> None:
+        self.key(Qt.Key.Key_G)
+        sheet = self.bench.sheet
+        self.assertTrue(sheet.isVisible())
+        spot = next(area.center() for frame, area in sheet.cells() if frame == 5)
+        QTest.mouseClick(sheet, LEFT, pos=spot.toPoint())
+        self.assertEqual(self.session.playhead, 5)
+
+    def test_the_cut_slides_within_its_clip(self) -> None:
+        strip = self.bench.outgoing.strip
+        before = self.session.work.clips["outgoing"].cut
+        start = QPointF(strip.x_of(before), 20)
+        drag(strip, start, start - QPointF(strip.width() / 4, 0))
+        after = self.session.work.clips["outgoing"].cut
+        self.assertLess(after, before)
+        self.assertEqual(after % FRAME, 0)
+        strip.setFocus()
+        QTest.keyClick(strip, Qt.Key.Key_Right)
+        self.assertEqual(self.session.work.clips["outgoing"].cut, after + FRAME)
+        self.session.undo()
+        self.session.undo()
+        self.assertEqual(self.session.work.clips["outgoing"].cut, before)
+
+    def test_lead_and_tail_are_typed_in_frames(self) -> None:
+        fields = self.bench.timeline.lengths
+        type_into(fields.lead, "6")
+        self.assertEqual(self.session.wrinkle.frames, range(-6, 12))
+        type_into(fields.tail, "0")
+        self.assertIn("The tail must be above 0", self.faults[-1])
+        self.assertEqual(self.session.wrinkle.frames, range(-6, 12))
+
+
+class WholeJob(WindowCase):
+    def test_save_reopen_and_use_on_a_wide_60_fps_pair(self) -> None:
+        path = self.folder / "turned.wrinkle"
+        asked = mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), ""))
+        with asked:
+            self.window.actions_by_name["Save as…"].trigger()
+        self.assertFalse(self.session.unsaved)
+        self.window.actions_by_name["New"].trigger()
+        self.assertEqual(self.session.wrinkle.name, "Untitled")
+        with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(str(path), "")):
+            self.window.actions_by_name["Open…"].trigger()
+        self.assertEqual(self.session.wrinkle.name, "Smooth turn")
+        dialog = self.window.use_dialog()
+        dialog.show()
+        wide = Size(192, 108)
+        dialog.set_clip("outgoing", demo_clip("dunes", wide, 60))
+        dialog.set_clip("incoming", demo_clip("finale", wide, 60))
+        dialog.around.set_value(0.5)
+        video = self.folder / "used.mp4"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(video), "")):
+            QTest.mouseClick(dialog.render_button, LEFT)
+        wait_for(lambda: "is written: 108 frames" in dialog.message.text(), "the video is written")
+        dialog.close()
+        clip = Clip(video)
+        self.addCleanup(clip.close)
+        facts = clip.facts
+        self.assertEqual((facts.size, facts.rate.label, facts.frame_count), (wide, "60", 108))
+        # The window begins after 30 plain frames and has 24 before the cut.
+        at_cut = clip.bytes8(54, wide).astype(int)
+        before, after = clip.bytes8(0, wide).astype(int), clip.bytes8(107, wide).astype(int)
+        for plain in (before, after):
+            self.assertGreater(float(abs(at_cut - plain).mean()), 12.0)
+
+    def test_a_rendering_is_cancelled_and_leaves_nothing(self) -> None:
+        dialog = self.window.use_dialog()
+        dialog.show()
+        dialog.set_clip("outgoing", demo_clip("box_kite"))
+        dialog.set_clip("incoming", demo_clip("pier"))
+        dialog.around.set_value(20.0)
+        dialog.render_to(self.folder / "long.mp4")
+        wait_for(lambda: dialog.progress.value() > 1, "some frames are written")
+        QTest.mouseClick(dialog.cancel_button, LEFT)
+        wait_for(lambda: "Cancelled" in dialog.message.text(), "it is cancelled")
+        self.assertEqual(list(self.folder.glob("*.mp4")) + list(self.folder.glob(".long*")), [])
+        dialog.size_box.setCurrentText("101x100")
+        self.assertIn("both sides must be even", dialog.message.text())
+        self.assertFalse(dialog.render_button.isEnabled())
+        dialog.size_box.setCurrentText("0x0")
+        self.assertIn("0×0 is not possible", dialog.message.text())
+        dialog.close()
+
+    def test_bad_files_are_told_and_the_open_document_is_untouched(self) -> None:
+        before = self.session.work
+        bad = self.folder / "bad.mp4"
+        bad.write_text("just words")
+        self.assertFalse(self.session.set_clip("outgoing", bad))
+        self.assertIn("bad.mp4 cannot be read as a video", self.faults[-1])
+        wrong = self.folder / "wrong.wrinkle"
+        wrong.write_bytes(b"PK damaged")
+        self.assertFalse(self.window.open_file(wrong))
+        self.assertIn("wrong.wrinkle cannot be opened", self.faults[-1])
+        self.assertEqual(self.session.work, before)
+        self.assertEqual(self.window.said(), self.faults[-1])
+
+    def test_unsaved_work_is_asked_for(self) -> None:
+        self.session.edit("name", lambda w: edits.rename(w, "Other"))
+        self.assertTrue(self.session.unsaved)
+        buttons = QMessageBox.StandardButton
+        with mock.patch.object(QMessageBox, "question", return_value=buttons.Cancel):
+            self.window.actions_by_name["New"].trigger()
+            self.assertEqual(self.session.wrinkle.name, "Other")
+        with mock.patch.object(QMessageBox, "question", return_value=buttons.Discard):
+            self.window.actions_by_name["New"].trigger()
+        self.assertEqual(self.session.wrinkle.name, "Untitled")

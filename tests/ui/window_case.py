@@ -1,0 +1,129 @@
+"""A real window on small demo clips, driven as a person would."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+import threading
+import time
+import unittest
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QWidget
+
+from wrinkle.core.picture.image import Size
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.demo.clips import draw_clip
+from wrinkle.ui import theme
+from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.session import Session
+from wrinkle.ui.start import open_demo
+from wrinkle.ui.theme import ThemeChoice
+from wrinkle.ui.window import Window
+
+_FOLDER = tempfile.TemporaryDirectory()
+_SMALL = Size(108, 192)
+LEFT = Qt.MouseButton.LeftButton
+
+
+def application() -> QApplication:
+    """The one application of the test run, in the linen theme."""
+    found = QApplication.instance()
+    app = found if isinstance(found, QApplication) else QApplication([])
+    theme.apply(app, ThemeChoice.LINEN)
+    return app
+
+
+def demo_clip(name: str, size: Size = _SMALL, rate: int = 30) -> Path:
+    """A small clip of a demo scene, drawn once in a test run."""
+    path = Path(_FOLDER.name) / f"{name}-{size.width}-{rate}" / f"{name}.mp4"
+    if not path.exists():
+        path.parent.mkdir(parents=True, exist_ok=True)
+        draw_clip(path, name, size, FrameRate.of(rate), 2)
+    return path
+
+
+def wait_for(holds: Callable[[], bool], what: str, seconds: float = 20.0) -> None:
+    """Lets the window work until something holds.
+
+    Raises:
+        AssertionError: it does not come to hold.
+    """
+    end = time.monotonic() + seconds
+    while not holds():
+        if time.monotonic() > end:
+            raise AssertionError(f"did not happen: {what}")
+        QTest.qWait(5)
+
+
+def drag(widget: QWidget, start: QPointF, end: QPointF) -> None:
+    """Presses, moves in steps and lets go."""
+    QTest.mousePress(widget, LEFT, pos=start.toPoint())
+    for step in range(1, 6):
+        spot = start + (end - start) * step / 5
+        QTest.mouseMove(widget, spot.toPoint())
+    QTest.mouseRelease(widget, LEFT, pos=end.toPoint())
+
+
+def type_into(field: QWidget, text: str) -> None:
+    """Clicks a field, types over what it holds and presses Return."""
+    QTest.qWait(1)
+    if not field.hasFocus():
+        QTest.mouseClick(field, LEFT)
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+
+
+class WindowCase(unittest.TestCase):
+    """Opens the window with the demo before each test and closes it after."""
+
+    def setUp(self) -> None:
+        self.app = application()
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.session = Session()
+        self.faults: list[str] = []
+        self.session.faulted.connect(self.faults.append)
+        open_demo(self.session, [demo_clip("box_kite"), demo_clip("pier")])
+        self.window = Window(self.session, Preferences(self.folder / "preferences"))
+        self.window.resize(1280, 800)
+        self.window.show()
+        self.bench = self.window.bench
+        # Rendering at the demo's full design size would test nothing more.
+        self.bench.set_resolution(0.1)
+        QTest.qWaitForWindowExposed(self.window)
+        self.addCleanup(self.close)
+
+    def close(self) -> None:
+        """Closes without asking; no thread may be left."""
+        self.session.discard_changes()
+        self.window.close()
+        self.window.deleteLater()
+        self.app.processEvents()
+        left = [
+            x.name for x in threading.enumerate() if x.name.startswith(("frames", "clip", "re"))
+        ]
+        self.assertEqual(left, [])
+
+    def all_ready(self) -> None:
+        """Waits until every frame is rendered."""
+        frames = self.session.wrinkle.frames
+        wait_for(lambda: all(self.bench.renderer.is_ready(n) for n in frames), "all frames ready")
+
+    def key(self, key: Qt.Key, keys: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+        """Types a key into the Bench."""
+        self.bench.setFocus()
+        QTest.keyClick(self.bench, key, keys)
+
+    def shown_picture(self) -> bytes:
+        """The pixels of the result picture as they are on the screen."""
+        grabbed = self.bench.result.grab().toImage()
+        bits = grabbed.constBits()
+        assert bits is not None
+        return bytes(bits.asarray(grabbed.sizeInBytes()))
