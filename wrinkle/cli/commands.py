@@ -15,7 +15,7 @@ from msgspec.structs import replace
 from wrinkle import library
 from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
@@ -155,7 +155,5 @@ def _job(arguments: argparse.Namespace) -> _Job:
         )
     rate = arguments.rate or clips["outgoing"].facts.rate
     wrinkle = replace(bundle.wrinkle, frame_rate=rate)
-    if not len(wrinkle.frames):
-        raise InputError(f"At {rate.label} frames a second the wrinkle has no frame; use more.")
     material = material_for(bundle, dict(clips), cuts)
     return _Job(wrinkle, material, arguments.size or output_size(material))

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QLineF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QFont, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
+from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import active
 
@@ -86,9 +87,10 @@ class PlaceBar(QWidget):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedHeight(_HEIGHT)
-        self._title = QLabel()
+        self._title = ElidedLabel()
         self._title.setObjectName("heading")
         self._title.setMinimumWidth(80)
+        self._title.setMaximumWidth(260)
         self._mark = QLabel()
         self._mark.setObjectName("quiet")
         self._words: list[_PlaceWord] = []
@@ -119,7 +121,5 @@ class PlaceBar(QWidget):
 
     def show_file(self, name: str, unsaved: bool) -> None:
         """Shows the wrinkle's name and whether it is saved."""
-        metrics = self._title.fontMetrics()
-        self._title.setText(metrics.elidedText(name, Qt.TextElideMode.ElideMiddle, 240))
-        self._title.setToolTip(name)
+        self._title.setText(name)
         self._mark.setText("• unsaved" if unsaved else "")

@@ -203,8 +203,12 @@ class Session(QObject):
 
         def with_clip(work: Work) -> Work:
             clip = Clip(path)
-            tried = TriedClip(clip, default_cut(slot, clip, work.wrinkle))
-            return replace(work, clips={**work.clips, slot: tried})
+            wrinkle = work.wrinkle
+            if not work.clips and wrinkle == plain_cut():
+                # Nothing is designed yet: the first clip says what frame to design in.
+                wrinkle = edits.set_frame(wrinkle, clip.facts.size, clip.facts.rate)
+            tried = TriedClip(clip, default_cut(slot, clip, wrinkle))
+            return Work(wrinkle, {**work.clips, slot: tried})
 
         return self._step(f"{slot} clip {path.stem}", with_clip)
 

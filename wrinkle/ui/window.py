@@ -28,6 +28,7 @@ from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.design.document import TreatmentSource
 from wrinkle.ui import icons, theme
 from wrinkle.ui.bench.bench import Bench
+from wrinkle.ui.frame_dialog import FrameDialog
 from wrinkle.ui.place_bar import PLACES, PlaceBar
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.session import Session
@@ -103,6 +104,7 @@ class Window(QMainWindow):
         self._add(file, "Save", self.save, QKeySequence.StandardKey.Save)
         self._add(file, "Save as…", self.save_as, QKeySequence.StandardKey.SaveAs)
         self._add(file, "Rename…", self.rename, "F2")
+        self._add(file, "Frame and shutter…", self.set_frame)
         file.addSeparator()
         self._add(file, "Choose the outgoing clip…", bench.outgoing.choose)
         self._add(file, "Choose the incoming clip…", bench.incoming.choose)
@@ -264,6 +266,10 @@ class Window(QMainWindow):
         )
         if taken:
             self.session.edit("name", lambda w: edits.rename(w, name))
+
+    def set_frame(self) -> None:
+        """Asks for the size, rate and shutter that the wrinkle is designed with."""
+        FrameDialog(self.session, self).exec()
 
     def use(self) -> None:
         """Opens the dialog that uses the wrinkle on other clips."""

@@ -23,6 +23,8 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
 from wrinkle.core.motion.values import Value, reflected
+from wrinkle.core.picture.image import Size
+from wrinkle.core.time.rate import FrameRate
 
 
 class SettingRef(NamedTuple):
@@ -49,6 +51,11 @@ def set_length(wrinkle: Wrinkle, lead: Fraction, tail: Fraction) -> Wrinkle:
 def set_shutter(wrinkle: Wrinkle, angle: float) -> Wrinkle:
     """Sets the shutter angle of the motion blur, in degrees."""
     return replace(wrinkle, shutter_angle=angle)
+
+
+def set_frame(wrinkle: Wrinkle, size: Size, rate: FrameRate) -> Wrinkle:
+    """Sets the frame that the wrinkle is designed in; all times stay as they are in seconds."""
+    return replace(wrinkle, reference_size=size, frame_rate=rate)
 
 
 def add_layer(wrinkle: Wrinkle, name: str, source: Source, above: str | None = None) -> Wrinkle:

@@ -29,6 +29,7 @@ from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.ui import icons
 from wrinkle.ui.bench.setting_row import NAME_WIDTH, SettingRow
 from wrinkle.ui.session import Session
+from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.theme import active, small_font
 
 Choice = TypeVar("Choice", bound=Enum)
@@ -73,9 +74,9 @@ class LayerCard(QWidget):
         layer = self.layer
         theme = active()
         self._name.setText(layer.name)
-        self._name.setToolTip(layer.name)
+        if isinstance(self._name, QLineEdit):
+            self._name.setCursorPosition(0)
         self._about.setText(_about(layer))
-        self._about.setToolTip(_about(layer))
         self.eye.setChecked(layer.visible)
         self.eye.setIcon(
             icons.icon(
@@ -104,13 +105,11 @@ class LayerCard(QWidget):
             self._name.setAccessibleName("Name of the layer")
             self._name.editingFinished.connect(self._rename)
         else:
-            self._name = QLabel()
-            self._name.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+            self._name = ElidedLabel()
             self._name.setStyleSheet("font-weight: 600;")
-        self._about = QLabel()
+        self._about = ElidedLabel()
         self._about.setObjectName("quiet")
         self._about.setFont(small_font(self.font()))
-        self._about.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.eye = QToolButton()
         self.eye.setCheckable(True)
         self.eye.setObjectName("eye")

@@ -62,6 +62,7 @@ class Timeline(QWidget):
         layout.addWidget(PinBar(session))
         session.workChanged.connect(self.refresh)
         session.selectionChanged.connect(self.refresh)
+        session.selectionChanged.connect(self._show_selected)
         session.playheadChanged.connect(self.refresh)
         self.refresh()
 
@@ -87,6 +88,13 @@ class Timeline(QWidget):
         self._scroll.setVisible(bool(refs))
         for row in self.rows:
             row.refresh()
+
+    def _show_selected(self) -> None:
+        """Brings the lane of the selected pin into view."""
+        pin = self._session.pin
+        for row in self.rows:
+            if pin is not None and row.ref == pin.ref:
+                self._scroll.ensureWidgetVisible(row, 0, 0)
 
     def _make_rows(self, refs: list[SettingRef]) -> None:
         for row in self.rows:

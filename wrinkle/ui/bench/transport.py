@@ -17,7 +17,7 @@ from wrinkle.ui.player import Player
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import small_font
 
-RESOLUTIONS = {"full size": 1.0, "half size": 0.5, "quarter size": 0.25}
+RESOLUTIONS = {"full": 1.0, "half": 0.5, "quarter": 0.25}
 
 
 class Transport(QWidget):
@@ -35,13 +35,15 @@ class Transport(QWidget):
         super().__init__()
         self._session = session
         self._player = player
-        self.sheet = self._button("Contact sheet", "Every frame of the window at once (G)", True)
+        self.sheet = self._button(
+            "Sheet", "Contact sheet: every frame of the window at once (G)", True
+        )
         self.sheet.toggled.connect(self.sheetWanted)
-        self.back = self._button("‹ Frame", "One frame back (Left; with Shift five)")
+        self.back = self._button("Back", "One frame back (Left; with Shift five)")
         self.back.clicked.connect(lambda: session.set_playhead(session.playhead - 1))
-        self.cut = self._button("To the cut", "The first incoming frame (0)")
+        self.cut = self._button("To cut", "The first incoming frame (0)")
         self.cut.clicked.connect(lambda: session.set_playhead(0))
-        self.on = self._button("Frame ›", "One frame on (Right; with Shift five)")
+        self.on = self._button("On", "One frame on (Right; with Shift five)")
         self.on.clicked.connect(lambda: session.set_playhead(session.playhead + 1))
         self.loop = self._button("Loop", "Play the window in a loop, or stop (Space)", True)
         self.loop.setStyleSheet("font-weight: 600;")
@@ -55,23 +57,24 @@ class Transport(QWidget):
             self._speeds.addButton(button, percent)
             speeds.append(button)
         self._speeds.idClicked.connect(lambda percent: player.set_speed(percent / 100))
-        self.plain = self._button("Hold: plain cut", "The clips without the wrinkle (hold B)")
+        self.plain = self._button("Plain", "Held down: the clips without the wrinkle (hold B)")
         self.plain.pressed.connect(lambda: session.show_plain(True))
         self.plain.released.connect(lambda: session.show_plain(False))
-        self.blur = self._button("Motion blur", "Show with or without motion blur (M)", True)
+        self.blur = self._button("Blur", "Show with or without motion blur (M)", True)
         self.blur.setChecked(True)
         self.blur.toggled.connect(session.show_motion_blur)
         self._resolution = QComboBox()
         self._resolution.setAccessibleName("Preview size")
         self._resolution.addItems(list(RESOLUTIONS))
-        self._resolution.setCurrentText("half size")
+        self._resolution.setCurrentText("half")
+        self._resolution.setToolTip("Size of the preview")
         self._resolution.currentTextChanged.connect(
             lambda text: self.resolutionChanged.emit(RESOLUTIONS[text])
         )
         self.ready = QLabel()
         self.ready.setObjectName("quiet")
         self.ready.setFont(small_font(self.font()))
-        self.ready.setMinimumWidth(96)
+        self.ready.setMinimumWidth(84)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(8, 4, 8, 4)
         layout.setSpacing(2)

@@ -1,0 +1,1 @@
+"""Timed work, run on demand: ``python -m benchmarks.motion``. Never part of the tests."""

@@ -1,0 +1,139 @@
+"""The command line, by its exit status and what it prints and writes."""
+
+import contextlib
+import io
+import json
+import tempfile
+import unittest
+from pathlib import Path
+from unittest import mock
+
+import cv2
+import numpy as np
+
+from tests.core.design.wrinkles import turning
+from tests.media.clips import write_numbered
+from wrinkle import library
+from wrinkle.__main__ import main
+from wrinkle.core.design import archive
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.picture.image import Size
+from wrinkle.desktop import install
+from wrinkle.media.clip import Clip
+
+
+class Commands(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.clips = [
+            "--outgoing", str(write_numbered(self.folder / "a.mp4", 60)),
+            "--incoming", str(write_numbered(self.folder / "b.mp4", 60)),
+        ]  # fmt: skip
+        own = self.folder / "own"
+        own.mkdir()
+        archive.write(own / "My turn.wrinkle", Bundle(turning()))
+        patch = mock.patch.object(library, "own_folder", return_value=own)
+        patch.start()
+        self.addCleanup(patch.stop)
+
+    def run_words(self, *words: str) -> tuple[int, str, str]:
+        """Exit status, standard output, standard error."""
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            try:
+                status = main(words)
+            except SystemExit as left:
+                status = int(left.code or 0)
+        return status, out.getvalue(), err.getvalue()
+
+    def test_list_names_shipped_and_own_wrinkles_one_a_line(self) -> None:
+        status, out, _ = self.run_words("list")
+        self.assertEqual(status, 0)
+        names = [line.split("\t")[0] for line in out.splitlines()]
+        self.assertEqual(names, ["plain_push", "smooth_turn", "My turn"])
+
+    def test_render_in_another_size_and_rate_with_the_clips_around(self) -> None:
+        target = self.folder / "o.mp4"
+        status, out, err = self.run_words(
+            "render", "Smooth turn", *self.clips, "--output", str(target), "--size", "96x54",
+            "--rate", "60", "--seconds-around", "0.1", "--cut-outgoing", "1", "--cut-incoming", ".5"
+        )  # fmt: skip
+        self.assertEqual((status, err), (0, ""))
+        clip = Clip(target)
+        self.addCleanup(clip.close)
+        facts = clip.facts
+        self.assertEqual(
+            (facts.size, facts.rate.label, facts.frame_count), (Size(96, 54), "60", 60)
+        )
+        self.assertIn("60 frames, 96×54, 60", out)
+
+    def test_a_frame_and_a_sheet(self) -> None:
+        frame, sheet = self.folder / "f.png", self.folder / "s.png"
+        words = ["my_turn", *self.clips]
+        self.assertEqual(
+            self.run_words("frame", *words, "--at", "-3", "--output", str(frame))[0], 0
+        )
+        self.assertEqual(cv2.imread(str(frame)).shape, (96, 112, 3))
+        self.assertEqual(self.run_words("sheet", *words, "--output", str(sheet))[0], 0)
+        height, width, _ = cv2.imread(str(sheet)).shape
+        self.assertGreater(width * height, 24 * 180 * 180)
+
+    def test_inspect_tells_what_a_file_is(self) -> None:
+        picture = self.folder / "p.png"
+        cv2.imwrite(str(picture), np.zeros((5, 7, 3), np.uint8))
+        for path, key, value in (
+            (self.clips[1], "frames", 60),
+            (str(picture), "size", "7×5"),
+            (str(self.folder / "own" / "My turn.wrinkle"), "lanes", ["Turn · rotation"]),
+            (str(library.shipped()["plain_push"]), "lead_frames", 12),
+        ):
+            status, out, _ = self.run_words("inspect", path, "--json")
+            self.assertEqual((status, json.loads(out)[key]), (0, value))
+            self.assertEqual(self.run_words("inspect", path)[0], 0)
+
+    def test_the_inputs_fault_is_one_sentence_and_status_1(self) -> None:
+        words = self.folder / "words.mp4"
+        words.write_text("words")
+        here = str(self.folder / "o.mp4")
+        for given, told in (
+            (("render", "nothing", *self.clips, "--output", here), "no wrinkle 'nothing'"),
+            (("render", str(words), *self.clips, "--output", here), "words.mp4 cannot be opened"),
+            (("render", "smooth_turn", "--outgoing", str(words), *self.clips[2:],
+              "--output", here), "words.mp4 cannot be read as a video"),
+            (("render", "smooth_turn", *self.clips, "--output", "/no/where.mp4"), "does not exist"),
+            (("render", "smooth_turn", *self.clips, "--output", here, "--size", "95x54"), "even"),
+            (("render", "smooth_turn", *self.clips, "--output", here, "--cut-outgoing", "99"),
+             "cut of a must lie within"),
+            (("inspect", str(self.folder / "none.mp4")), "no such file"),
+        ):  # fmt: skip
+            with self.subTest(told):
+                status, _, err = self.run_words(*given)
+                self.assertEqual(status, 1)
+                self.assertRegex(err, told)
+                self.assertEqual(err.count("\n"), 1)
+        self.assertFalse(Path(here).exists())
+
+    def test_wrong_usage_is_status_2_and_each_command_helps(self) -> None:
+        for given in (("fly",), ("render",), ("frame", "x", *self.clips, "--at", "soon"),
+                      ("render", "x", *self.clips, "--output", "o", "--size", "0x0"),
+                      ("render", "x", *self.clips, "--output", "o", "--rate", "nan")):  # fmt: skip
+            self.assertEqual(self.run_words(*given)[0], 2)
+        for command in ("open", "demo", "list", "render", "frame", "sheet", "inspect"):
+            status, out, _ = self.run_words(command, "--help")
+            self.assertEqual(status, 0)
+            self.assertIn(command, out)
+
+    def test_without_a_screen_the_window_says_so(self) -> None:
+        with mock.patch.dict("os.environ", clear=True):
+            status, _, err = self.run_words("open")
+        self.assertEqual(status, 1)
+        self.assertIn("xvfb-run ./run demo", err)
+
+    def test_the_desktop_files_name_the_program_and_the_file_type(self) -> None:
+        written = install(Path("/some where/run"), self.folder / "data")
+        entry = written[0].read_text()
+        self.assertIn('Exec="/some where/run" open %f', entry)
+        self.assertIn("MimeType=application/x-wrinkle;", entry)
+        self.assertIn('pattern="*.wrinkle"', written[1].read_text())
