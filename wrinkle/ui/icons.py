@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from PyQt6.QtCore import QByteArray, QSize, Qt
 from PyQt6.QtGui import QIcon, QPainter, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
@@ -12,6 +14,7 @@ _SIZE = 18
 _SHARPNESS = 2
 
 
+@lru_cache(maxsize=64)
 def icon(name: str, colour: str) -> QIcon:
     """The drawing ``name`` in a colour (``#rrggbb``)."""
     text = (FOLDER / "icons" / f"{name}.svg").read_text(encoding="utf-8")

@@ -137,6 +137,11 @@ class FrameRenderer(QObject):
         return frame in self._ready
 
     @property
+    def all_ready(self) -> bool:
+        """Whether every frame of the latest request is rendered."""
+        return self._request is not None and self._ready >= set(self._request.frames)
+
+    @property
     def memory_used(self) -> int:
         """Bytes of kept pictures."""
         with self._wake:

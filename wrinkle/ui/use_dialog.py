@@ -53,7 +53,7 @@ class UseDialog(QDialog):
     def __init__(self, bundle: Bundle, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._bundle = bundle
-        self._clips: dict[str, TriedClip] = {}
+        self.clips: dict[str, TriedClip] = {}
         self._job: RenderJob | None = None
         names = bundle.wrinkle.assets()
         self._pictures = {name: Still(name, bundle.assets[name]) for name in names}
@@ -139,7 +139,7 @@ class UseDialog(QDialog):
         except InputError as fault:
             self._fault(str(fault))
             return False
-        self._clips[slot] = TriedClip(clip, default_cut(slot, clip, self._bundle.wrinkle))
+        self.clips[slot] = TriedClip(clip, default_cut(slot, clip, self._bundle.wrinkle))
         self._refresh()
         return True
 
@@ -149,20 +149,20 @@ class UseDialog(QDialog):
             self.set_clip(slot, Path(name))
 
     def _recut(self, slot: str, cut: Fraction) -> None:
-        tried = self._clips[slot]
+        tried = self.clips[slot]
         cut = min(max(cut, Fraction(0)), tried.source.duration)
-        self._clips[slot] = TriedClip(tried.source, cut)
+        self.clips[slot] = TriedClip(tried.source, cut)
         self._refresh()
 
     # What is asked for
 
     def _material(self) -> Material:
-        slots = {key: Filling(tried.source, tried.cut) for key, tried in self._clips.items()}
+        slots = {key: Filling(tried.source, tried.cut) for key, tried in self.clips.items()}
         return Material(slots, dict(self._pictures))
 
     def _wrinkle(self) -> Wrinkle:
         text = self.rate_box.currentText()
-        outgoing = self._clips[OUTGOING.key].source
+        outgoing = self.clips[OUTGOING.key].source
         rate = outgoing.facts.rate if text == _AS_CLIP else FrameRate.parse(text)
         return replace(self._bundle.wrinkle, frame_rate=rate)
 
@@ -172,14 +172,14 @@ class UseDialog(QDialog):
 
     def _refresh(self) -> None:
         for key, chooser in self._choosers.items():
-            tried = self._clips.get(key)
+            tried = self.clips.get(key)
             facts = tried.source.facts if tried else None
             chooser.setText(
                 f"{tried.source.name} · {facts.size.label} · {facts.rate.label}"
                 if tried and facts
                 else "Choose…"
             )
-        both = len(self._clips) == 2
+        both = len(self.clips) == 2
         self.render_button.setEnabled(False)
         if not both:
             return
@@ -191,7 +191,7 @@ class UseDialog(QDialog):
             return
         for key, strip in self._strips.items():
             window = (wrinkle.lead, wrinkle.tail)
-            strip.show_clip(self._clips[key], window, wrinkle.frame_rate.seconds(1))
+            strip.show_clip(self.clips[key], window, wrinkle.frame_rate.seconds(1))
         frames = wrinkle.frames
         seconds = float(wrinkle.lead + wrinkle.tail)
         self._tell(
@@ -297,7 +297,7 @@ class UseDialog(QDialog):
         if mime is None:
             return
         for url in mime.urls():
-            empty = [slot.key for slot in (OUTGOING, INCOMING) if slot.key not in self._clips]
+            empty = [slot.key for slot in (OUTGOING, INCOMING) if slot.key not in self.clips]
             self.set_clip(empty[0] if empty else INCOMING.key, Path(url.toLocalFile()))
 
     def done(self, result: int) -> None:

@@ -1,0 +1,113 @@
+"""How quick the window is: start, first full strip, answer while rendering, frames, memory.
+
+Run with a screen or with QT_QPA_PLATFORM=offscreen, after ``./run demo`` has drawn the clips.
+"""
+
+from __future__ import annotations
+
+import resource
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+STARTED = time.perf_counter()
+
+from PyQt6.QtCore import QTimer  # noqa: E402 - the start includes the imports
+from PyQt6.QtTest import QTest  # noqa: E402
+from PyQt6.QtWidgets import QApplication  # noqa: E402
+
+from wrinkle.core.design import edits  # noqa: E402
+from wrinkle.core.design.edits import SettingRef  # noqa: E402
+from wrinkle.core.picture.image import Size  # noqa: E402
+from wrinkle.core.picture.motion_blur import Quality  # noqa: E402
+from wrinkle.core.render.compose import draw  # noqa: E402
+from wrinkle.core.render.plan import plan_frame  # noqa: E402
+from wrinkle.ui import theme  # noqa: E402
+from wrinkle.ui.preferences import Preferences  # noqa: E402
+from wrinkle.ui.session import Session  # noqa: E402
+from wrinkle.ui.start import demo_clips, open_demo  # noqa: E402
+from wrinkle.ui.theme import ThemeChoice  # noqa: E402
+from wrinkle.ui.window import Window  # noqa: E402
+
+
+class Latency:
+    """The longest time for which the event loop did not come round."""
+
+    def __init__(self) -> None:
+        self.gaps: list[float] = []
+        self._last = time.perf_counter()
+        self._timer = QTimer()
+        self._timer.setInterval(0)
+        self._timer.timeout.connect(self._tick)
+        self._timer.start()
+
+    def _tick(self) -> None:
+        now = time.perf_counter()
+        self.gaps.append((now - self._last) * 1e3)
+        self._last = now
+
+    def stop(self) -> str:
+        """The summary of the gaps."""
+        self._timer.stop()
+        gaps = sorted(self.gaps)
+        median, most = gaps[len(gaps) // 2], gaps[len(gaps) * 99 // 100]
+        return f"median {median:.1f}, 99 % {most:.0f}, longest {gaps[-1]:.0f} ms"
+
+
+def wait_ready(window: Window) -> float:
+    """Seconds until every frame of the window and the pre-roll is rendered."""
+    start = time.perf_counter()
+    while not window.bench.renderer.all_ready:
+        QTest.qWait(2)
+    return time.perf_counter() - start
+
+
+def main() -> None:
+    """Prints the figures."""
+    app = QApplication(sys.argv[:1])
+    with tempfile.TemporaryDirectory() as folder:
+        theme.apply(app, ThemeChoice.LINEN)
+        session = Session()
+        open_demo(session, demo_clips())
+        window = Window(session, Preferences(Path(folder)))
+        window.show()
+        QTest.qWaitForWindowExposed(window)
+        print(f"start to window {time.perf_counter() - STARTED:.2f} s")
+        latency = Latency()
+        seconds = wait_ready(window)
+        frames = len(session.wrinkle.frames)
+        print(f"first full strip at half size, {frames} frames and pre-roll: {seconds:.2f} s")
+        print(f"event loop while it renders: {latency.stop()}")
+        latency = Latency()
+        turn = SettingRef("turn", "rotation")
+        for step in range(60):
+            session.preview(
+                lambda w, step=step: edits.set_value(w, turn, session.time, 90.0 + step)
+            )
+            QTest.qWait(10)
+        session.commit("turn")
+        print(f"event loop while a pin is dragged: {latency.stop()}")
+        wait_ready(window)
+        material = session.material()
+        for size in (Size(540, 960), Size(1080, 1920)):
+            for frame in (-12, -3, -1):
+                for quality in Quality:
+                    plan = plan_frame(session.wrinkle, material, frame, size, quality)
+                    draw(plan, material)
+                    start = time.perf_counter()
+                    draw(plan, material)
+                    spent = (time.perf_counter() - start) * 1e3
+                    print(
+                        f"{size.label} frame {frame} {quality.value}: {plan.samples - 1} samples, "
+                        f"{spent:.0f} ms on one thread"
+                    )
+        kept = window.bench.renderer.memory_used / (1 << 20)
+        peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+        print(f"memory: {kept:.0f} MiB of kept frames, {peak:.0f} MiB at most")
+        session.discard_changes()
+        window.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,205 @@
+"""Where a lane's curve, pins and handles stand, and what a place in the lane means."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import TypeVar
+
+from PyQt6.QtCore import QLineF, QPointF
+
+from wrinkle.core.design.document import Setting
+from wrinkle.core.design.edits import SettingRef, on_own_half, shown_keys
+from wrinkle.core.design.settings import SETTINGS, SettingSpec
+from wrinkle.core.motion.easing import Bezier, Linear
+from wrinkle.core.motion.track import Side
+from wrinkle.core.motion.values import Value, parts
+from wrinkle.ui.session import PinChoice
+from wrinkle.ui.shared.frame_axis import FrameAxis
+
+REACH = 9.0
+_PAD = 12
+_MOST_POINTS_A_FRAME = 6
+_EVEN = Bezier(1 / 3, 1 / 3, 2 / 3, 2 / 3)
+
+
+@dataclass(frozen=True)
+class Pin:
+    """A pin's head: of a keyframe, on a side, for one number of its value."""
+
+    choice: PinChoice
+    part: int
+    spot: QPointF
+    time: Fraction
+    value: Value
+
+
+@dataclass(frozen=True)
+class Handle:
+    """One of the two handles of an ease, on a stem from its pin."""
+
+    number: int
+    anchor: QPointF
+    spot: QPointF
+
+
+Thing = TypeVar("Thing", Pin, Handle)
+
+
+@dataclass(frozen=True)
+class LaneGeometry:
+    """One setting on an axis.
+
+    Attributes:
+        ref, setting: what is drawn; the setting is a lane.
+        rate: frames per second.
+        axis: where the frames stand.
+        height: of the lane in pixels.
+        low, high: the numbers at its foot and its head.
+    """
+
+    ref: SettingRef
+    setting: Setting
+    rate: Fraction
+    axis: FrameAxis
+    height: int
+    low: float
+    high: float
+
+    @property
+    def spec(self) -> SettingSpec:
+        """The setting's declaration."""
+        return SETTINGS[self.ref.key]
+
+    def x(self, time: Fraction) -> float:
+        """Where a time stands."""
+        return self.axis.x(float(time * self.rate))
+
+    def y(self, number: float) -> float:
+        """Where a number stands."""
+        return self.height - _PAD - (number - self.low) * self._pixels_a_unit
+
+    def number_at(self, y: float) -> float:
+        """The number at a height."""
+        return self.low + (self.height - _PAD - y) / self._pixels_a_unit
+
+    @property
+    def _pixels_a_unit(self) -> float:
+        return (self.height - 2 * _PAD) / (self.high - self.low)
+
+    def pins(self) -> list[Pin]:
+        """All pins, the mirrored ones too."""
+        pins = []
+        for index, side, time, value in shown_keys(self.setting):
+            numbers = parts(value)
+            if self.spec.linked and len(set(numbers)) == 1:
+                numbers = numbers[:1]
+            for part, number in enumerate(numbers):
+                spot = QPointF(self.x(time), self.y(number))
+                pins.append(Pin(PinChoice(self.ref, index, side), part, spot, time, value))
+        return pins
+
+    def handles(self, pin: PinChoice | None) -> list[Handle]:
+        """The two handles of the ease that leads on from a pin, if it has any."""
+        ends = self._ends(pin)
+        curve = self._curve_of(pin)
+        if ends is None or curve is None:
+            return []
+        start, end = ends
+        way = end - start
+        return [
+            Handle(
+                number,
+                start if number == 0 else end,
+                QPointF(start.x() + way.x() * across, start.y() + way.y() * up),
+            )
+            for number, across, up in ((0, curve.x1, curve.y1), (1, curve.x2, curve.y2))
+        ]
+
+    def ease_with(self, pin: PinChoice, number: int, spot: QPointF) -> Bezier | None:
+        """The ease that results from a handle dragged to a spot."""
+        ends, curve = self._ends(pin), self._curve_of(pin)
+        if ends is None or curve is None:
+            return None
+        start, end = ends
+        way = end - start
+        across = round(min(max((spot.x() - start.x()) / way.x(), 0.0), 1.0), 3)
+        flat = abs(way.y()) < 1e-6
+        if number == 0:
+            up = curve.y1 if flat else round((spot.y() - start.y()) / way.y(), 3)
+            return Bezier(across, up, curve.x2, curve.y2)
+        up = curve.y2 if flat else round((spot.y() - start.y()) / way.y(), 3)
+        return Bezier(curve.x1, curve.y1, across, up)
+
+    def curve(self, part: int, side: Side) -> list[QPointF]:
+        """The curve of one side, a few points a frame, so that holds look like steps."""
+        start, end = (self.axis.first, 0) if side is Side.OUTGOING else (0, self.axis.end)
+        fine = min(max(2, int(self.axis.cell / 4)), _MOST_POINTS_A_FRAME)
+        points = []
+        for step in range((end - start) * fine + 1):
+            frame = Fraction(start * fine + step, fine)
+            value = parts(self.setting.at(frame / self.rate, side))[part]
+            points.append(QPointF(self.axis.x(float(frame)), self.y(value)))
+        return points
+
+    def pin_before(self, spot: QPointF) -> PinChoice | None:
+        """The pin whose ease a spot on the curve belongs to; None away from the curve."""
+        if self.setting.track is None:
+            return None
+        time = Fraction(self.axis.frame(spot.x())).limit_denominator(1000) / self.rate
+        value = self.setting.at(time)
+        if all(abs(self.y(number) - spot.y()) > REACH for number in parts(value)):
+            return None
+        side = Side.of(time)
+        own, _ = on_own_half(self.setting, side, time, self.setting.rest)
+        before = [i for i, key in enumerate(self.setting.track.keys) if key.time <= own]
+        return PinChoice(self.ref, before[-1] if before else 0, side)
+
+    def _curve_of(self, pin: PinChoice | None) -> Bezier | None:
+        """The curve that the handles show: an even pace can be bent, a step cannot."""
+        track = self.setting.track
+        if track is None or pin is None or pin.ref != self.ref or pin.index >= len(track.keys):
+            return None
+        ease = track.keys[pin.index].ease
+        if isinstance(ease, Linear):
+            return _EVEN
+        return ease if isinstance(ease, Bezier) else None
+
+    def _ends(self, pin: PinChoice | None) -> tuple[QPointF, QPointF] | None:
+        """Where the ease of a pin begins and ends."""
+        track = self.setting.track
+        if track is None or pin is None or pin.ref != self.ref:
+            return None
+        if pin.index + 1 >= len(track.keys):
+            return None
+        start, end = track.keys[pin.index], track.keys[pin.index + 1]
+        if start.time == end.time:
+            return None
+        first, second = (
+            QPointF(self.x(key.time), self.y(parts(key.value)[0])) for key in (start, end)
+        )
+        return first, second
+
+
+def value_range(setting: Setting, spec: SettingSpec) -> tuple[float, float]:
+    """The smallest and largest number of a lane's pins and its rest, some way apart."""
+    numbers = list(parts(setting.rest))
+    for _, _, _, value in shown_keys(setting):
+        numbers += parts(value)
+    low, high = min(numbers), max(numbers)
+    least = spec.step * 10
+    if high - low < least:
+        middle = (low + high) / 2
+        return middle - least / 2, middle + least / 2
+    return low, high
+
+
+def nearest(things: list[Thing], spot: QPointF) -> Thing | None:
+    """The pin or handle within reach of a spot, the closest one first."""
+    near = [thing for thing in things if far(thing, spot) <= REACH]
+    return min(near, key=lambda thing: far(thing, spot), default=None)
+
+
+def far(thing: Pin | Handle, spot: QPointF) -> float:
+    """The distance of a pin or handle from a spot, in pixels."""
+    return QLineF(thing.spot, spot).length()
