@@ -38,7 +38,7 @@ class Latency:
         self.gaps: list[float] = []
         self._last = time.perf_counter()
         self._timer = QTimer()
-        self._timer.setInterval(0)
+        self._timer.setInterval(2)
         self._timer.timeout.connect(self._tick)
         self._timer.start()
 

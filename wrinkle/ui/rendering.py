@@ -7,6 +7,7 @@ for later but not announced.
 from __future__ import annotations
 
 import os
+import sys
 import threading
 from collections import OrderedDict
 from dataclasses import dataclass
@@ -25,6 +26,7 @@ from wrinkle.core.render.plan import FramePlan, plan_frame
 from wrinkle.ui.shared.qimages import qimage
 
 DEFAULT_MEMORY = 1 << 30
+_POLITENESS = 10
 
 
 @dataclass(frozen=True)
@@ -102,6 +104,8 @@ class FrameRenderer(QObject):
         self._pictures: dict[int, QImage] = {}
         self._ready: set[int] = set()
         self._finished.connect(self._on_finished)
+        # Workers hand the interpreter over quickly, so that the window answers while they plan.
+        sys.setswitchinterval(0.001)
         self._threads = [
             threading.Thread(target=self._work, name=f"frames-{i}", daemon=True)
             for i in range(os.cpu_count() or 1)
@@ -162,6 +166,8 @@ class FrameRenderer(QObject):
             thread.join()
 
     def _work(self) -> None:
+        # On Linux a thread has a priority of its own: the window's thread goes first.
+        os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), _POLITENESS)
         while True:
             with self._wake:
                 while not self._waiting and not self._stopping:

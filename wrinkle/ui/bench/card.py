@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from enum import Enum
+from fractions import Fraction
 from typing import TypeVar
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
@@ -53,6 +54,7 @@ class LayerCard(QWidget):
         self.unfolded = unfolded
         self.rows: list[SettingRow] = []
         self._refreshers: list[Callable[[Layer], None]] = []
+        self._shown: tuple[Layer, Fraction, str] | None = None
         self._press: QPoint | None = None
         self._pulled = False
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
@@ -73,6 +75,10 @@ class LayerCard(QWidget):
         """Shows the session's state."""
         layer = self.layer
         theme = active()
+        state = (layer, self._session.time, theme.name)
+        if state == self._shown:
+            return
+        self._shown = state
         self._name.setText(layer.name)
         if isinstance(self._name, QLineEdit):
             self._name.setCursorPosition(0)

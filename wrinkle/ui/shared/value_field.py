@@ -90,8 +90,10 @@ class ValueField(QLineEdit):
 
     def _show(self) -> None:
         self._mark_fault(False)
-        self.setText(self.text_of(self._value))
-        self.setCursorPosition(0)
+        text = self.text_of(self._value)
+        if text != self.text():
+            self.setText(text)
+            self.setCursorPosition(0)
 
     def _take_typed(self) -> None:
         try:
