@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import threading
 import time
+import traceback
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -81,6 +82,9 @@ class RenderJob(QObject):
             self.failed.emit(str(fault))
         except MemoryError:
             self.failed.emit("There is not enough memory for a video of this size; use a smaller.")
+        except Exception as fault:  # noqa: BLE001 - a thread must not die without a word
+            traceback.print_exc()
+            self.failed.emit(f"The video cannot be written: {fault!r}.")
         else:
             self.done.emit(count)
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import os
 import sys
 import threading
+import traceback
 from collections import OrderedDict
 from dataclasses import dataclass
 
@@ -200,6 +201,9 @@ class FrameRenderer(QObject):
             return str(fault)
         except MemoryError:
             return "There is not enough memory for a picture of this size; choose a smaller one."
+        except Exception as fault:  # noqa: BLE001 - a thread must not die without a word
+            traceback.print_exc()
+            return f"Frame {frame} cannot be rendered: {fault!r}. Undo the last step."
 
     def _on_finished(self, number: int, frame: int, result: object) -> None:
         if self._request is None or number != self._number:

@@ -249,16 +249,18 @@ class Session(QObject):
         self.told.emit(f"{path.name} is open.")
         return True
 
-    def open_copy(self, bundle: Bundle, clips: Mapping[str, Path]) -> None:
-        """Opens a bundle as a new document on given clips, without an undo step.
+    def open_copy(self, bundle: Bundle, clips: Mapping[str, Path] | None = None) -> None:
+        """Opens a bundle as a new document, on given clips or on those that are there.
 
         Raises:
             InputError: a clip or an asset cannot be read.
         """
-        tried = {}
-        for slot, path in clips.items():
-            clip = Clip(path)
-            tried[slot] = TriedClip(clip, default_cut(slot, clip, bundle.wrinkle))
+        tried = None
+        if clips is not None:
+            tried = {}
+            for slot, path in clips.items():
+                clip = Clip(path)
+                tried[slot] = TriedClip(clip, default_cut(slot, clip, bundle.wrinkle))
         self._begin(bundle, None, tried)
 
     def save(self, path: Path) -> bool:

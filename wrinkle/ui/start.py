@@ -5,7 +5,10 @@ from __future__ import annotations
 import argparse
 import os
 import sys
+import traceback
+from collections.abc import Callable
 from pathlib import Path
+from types import TracebackType
 from typing import TYPE_CHECKING
 
 from wrinkle.core.errors import InputError
@@ -53,6 +56,7 @@ def start(arguments: argparse.Namespace) -> int:
     if demo:
         open_demo(session, clips)
     window = Window(session, preferences)
+    sys.excepthook = _teller(session)
     if not demo:
         for slot in ("outgoing", "incoming"):
             path: Path | None = getattr(arguments, slot, None)
@@ -62,6 +66,18 @@ def start(arguments: argparse.Namespace) -> int:
             window.open_file(arguments.wrinkle)
     window.show()
     return app.exec()
+
+
+def _teller(session: Session) -> Callable[..., None]:
+    """Tells of a fault of the program itself instead of ending it: the work is not lost."""
+
+    def tell(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
+        traceback.print_exception(kind, fault, trace)
+        session.faulted.emit(
+            f"Something went wrong inside Wrinkle ({kind.__name__}); save under another name."
+        )
+
+    return tell
 
 
 def demo_clips() -> list[Path]:

@@ -235,8 +235,7 @@ class Window(QMainWindow):
     def open_shipped(self, path: Path) -> None:
         """Opens a shipped wrinkle as a new document on the clips that are there."""
         if self._may_leave():
-            clips = {slot: clip.source.path for slot, clip in self.session.work.clips.items()}
-            self.session.open_copy(read(path), clips)
+            self.session.open_copy(read(path))
             self.bench.renderer.forget()
             self.bench.request_frames()
 
