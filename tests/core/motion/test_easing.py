@@ -4,14 +4,45 @@ import unittest
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.easing import Bezier, Exponential, Hold, Linear
+from wrinkle.core.motion.easing import (
+    Back,
+    Bezier,
+    Bounce,
+    Break,
+    Circular,
+    Exponential,
+    Hold,
+    Jump,
+    Linear,
+    Points,
+    Power,
+    Sine,
+    Spring,
+    Steps,
+    Way,
+)
 from wrinkle.core.motion.feels import FEELS, ease_text, parse_ease
 
 INSIDE = st.floats(1e-6, 1.0 - 1e-6)
 FREE = st.floats(-3.0, 4.0)
+
+EVERY = [
+    Linear(),
+    Bezier(0.1, -0.5, 0.9, 1.5),
+    Points(((0.0, 0.0), (0.25, 0.7), (1.0, 1.0))),
+    Break(0.2, 0.7),
+    *(
+        shape(way)
+        for way in Way
+        for shape in (Power, Sine, Exponential, Circular, Back, Bounce, Spring)
+    ),
+    Spring(Way.OUT, 1.0, 2.0),
+    Spring(Way.IN, 2.0, 2.0),
+]
 
 
 def published_bezier(ease: Bezier, share: float) -> float:
@@ -49,7 +80,7 @@ class Eases(unittest.TestCase):
                     curve.at(share), published_bezier(curve, share), delta=1e-10, msg=name
                 )
 
-    @given(st.sampled_from([*FEELS.values(), Hold(early=True), Exponential(9.0, out=True)]), INSIDE)
+    @given(st.sampled_from([*FEELS.values(), Hold(early=True), *EVERY]), INSIDE)
     def test_every_ease_starts_and_ends_where_it_should_and_runs_backwards(
         self, ease: Bezier, share: float
     ) -> None:
@@ -58,18 +89,89 @@ class Eases(unittest.TestCase):
 
     def test_half_a_turn_in_five_exponential_steps(self) -> None:
         # Common practice: starting at 1 degree, each the last times 180 ** (1/5), rounded.
-        values = [round(1 + 179 * Exponential(180.0).at(n / 5)) for n in range(6)]
+        values = [round(1 + 179 * Exponential().at(n / 5)) for n in range(6)]
         self.assertEqual(values, [1, 3, 8, 23, 64, 180])
 
+    def test_every_shape_has_its_own_slope(self) -> None:
+        # The derivative by SciPy-style central differences, away from corners and steps.
+        for ease in EVERY:
+            for share in (0.13, 0.37, 0.58, 0.83):
+                step = 1e-6
+                slope = (ease.at(share + step) - ease.at(share - step)) / (2 * step)
+                self.assertAlmostEqual(ease.slope(share), slope, delta=1e-5, msg=ease_text(ease))
+
+    def test_bezier_slopes_at_the_ends_are_those_of_the_handles(self) -> None:
+        self.assertAlmostEqual(Bezier(0.25, 0.5, 0.5, 0.75).slope(0.0), 2.0)
+        self.assertAlmostEqual(Bezier(0.25, 0.5, 0.5, 0.75).slope(1.0), 0.5)
+        self.assertEqual(Bezier(0.0, 0.0, 0.5, 1.0).slope(0.0), 2.0)
+        self.assertEqual(Bezier(0.0, 1.0, 0.5, 1.0).slope(0.0), math.inf)
+
+    def test_springs_follow_the_differential_equation(self) -> None:
+        # SciPy's solution of x'' + 2 d w x' + w^2 x = w^2 from rest, scaled to arrive at 1.
+        for damping, frequency in ((0.1, 3.0), (0.4, 2.0), (1.0, 1.5), (2.5, 1.0), (0.7, 0.5)):
+            omega = 2 * math.pi * frequency
+            solved = solve_ivp(
+                lambda _, y, o=omega, d=damping: (y[1], o * o * (1 - y[0]) - 2 * d * o * y[1]),
+                (0.0, 1.0), (0.0, 0.0), rtol=1e-10, atol=1e-12, dense_output=True,
+            )  # fmt: skip
+            spring = Spring(Way.OUT, damping, frequency)
+            for share in np.linspace(0.01, 0.99, 23):
+                expected = solved.sol(share)[0] / solved.sol(1.0)[0]
+                self.assertAlmostEqual(spring.at(share), expected, delta=1e-7)
+
+    def test_a_break_rests_in_the_middle_with_smooth_edges(self) -> None:
+        ease = Break(0.4)
+        self.assertEqual({ease.at(x) for x in (0.3, 0.4, 0.5, 0.69)}, {0.5})
+        for edge in (0.3, 0.7):
+            for side in (-1e-5, 1e-5):
+                self.assertLess(abs(ease.slope(edge + side)), 1e-6)
+
+    def test_a_bounce_lands_as_often_as_it_says_and_keeps_its_speed(self) -> None:
+        ease = Bounce(Way.OUT, 3, 0.5)
+        # Free fall: 1 + 2 (1/2 + 1/4 + 1/8) = 2.75 falls; landings after 1, 2, 2.5, 2.75 of them.
+        for landing in (1.0, 2.0, 2.5, 2.75):
+            self.assertAlmostEqual(ease.at(landing / 2.75), 1.0, delta=1e-12)
+        speed_before, speed_after = (ease.slope((1.0 + x) / 2.75) for x in (-1e-9, 1e-9))
+        self.assertAlmostEqual(speed_after, -speed_before / 2, delta=1e-5)
+
+    def test_css_steps_and_linear(self) -> None:
+        # CSS Easing Functions Level 2: the values at the jumps, and missing places filled in.
+        for jump, values in (
+            ("jump-start", [1 / 3, 2 / 3, 1.0]), ("jump-end", [0.0, 1 / 3, 2 / 3]),
+            ("jump-both", [0.25, 0.5, 0.75]), ("jump-none", [0.0, 0.5, 1.0]),
+        ):  # fmt: skip
+            ease = parse_ease(f"steps(3, {jump})")
+            for share, value in zip((0.1, 0.5, 0.9), values, strict=True):
+                self.assertAlmostEqual(ease.at(share), value, msg=jump)
+        filled = parse_ease("linear(0, 0.2, 0.8 50%, 1)")
+        self.assertEqual(filled, Points(((0.0, 0.0), (0.25, 0.2), (0.5, 0.8), (1.0, 1.0))))
+        self.assertAlmostEqual(filled.at(0.375), 0.5)
+
+    def test_a_table_from_a_spreadsheet_is_an_ease(self) -> None:
+        # Common practice: the exponential half turn, worked out elsewhere and pasted.
+        column = parse_ease("0\n1\n3\n8\n23\n64\n180")
+        self.assertAlmostEqual(column.at(5 / 6) * 180, 64)
+        self.assertEqual(parse_ease("0 1 3 8 23 64 180"), column)
+        pairs = parse_ease("10;5\n12;10\n20;25")
+        self.assertAlmostEqual(pairs.at(0.2), 0.25)
+        for text in ("5", "1,2,3\n4,5,6", "3 1 3", "1 2\n1 3", "0 1\n2", "1e999 2"):
+            with self.subTest(text), self.assertRaises(InputError):
+                parse_ease(text)
+
     def test_text_leads_back_to_the_ease(self) -> None:
-        for ease in [*FEELS.values(), Bezier(0.1, -0.5, 0.9, 1.5), Exponential(7.0, True),
-                     Hold(True), Linear()]:  # fmt: skip
+        for ease in (*FEELS.values(), *EVERY, Steps(4), Steps(5, Jump.BOTH), Hold(True)):
             self.assertEqual(parse_ease(ease_text(ease)), ease)
+        own = {"mine": Power(Way.BOTH, 7.0)}
+        self.assertEqual(parse_ease("Mine", own), own["mine"])
 
     def test_an_impossible_ease_is_refused(self) -> None:
-        for text in ("", "quick", "cubic-bezier(2, 0, 1, 1)", "cubic-bezier(0, 0, 1)",
-                     "cubic-bezier(0, nan, 1, 1)", "exponential(1)", "exponential(x)",
-                     "exponential(5, in)"):  # fmt: skip
+        words = (
+            "|quick|cubic-bezier(2, 0, 1, 1)|cubic-bezier(0, 0, 1)|cubic-bezier(0, nan, 1, 1)"
+            "|exponential(1)|exponential(x)|exponential(5, up)|steps(0)|steps(1, jump-none)"
+            "|steps(2.5)|linear(0)|linear(0, 1 x)|break(2)|spring(0)|power(0)|power(2, 3)|sine(1)"
+            "|spring(nan, 2)|linear(0.5, 1)|bounce(99)"
+        )
+        for text in words.split("|"):
             with self.subTest(text), self.assertRaises(InputError):
                 parse_ease(text)
         with self.assertRaises(InputError):

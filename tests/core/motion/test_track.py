@@ -16,7 +16,7 @@ def half_turn(half: IncomingHalf) -> Track:
     return Track(
         (
             Keyframe(-7 * FRAME, 0.0, Hold()),
-            Keyframe(-5 * FRAME, 1.0, Exponential(180.0)),
+            Keyframe(-5 * FRAME, 1.0, Exponential()),
             Keyframe(Fraction(0), 180.0),
         ),
         half,
@@ -63,6 +63,28 @@ class Tracks(unittest.TestCase):
         self.assertAlmostEqual(after - 180.0, 180.0 - before, delta=1e-9)
         seen = track.value_at(-step, 0.0, Side.INCOMING)
         self.assertAlmostEqual(seen - -180.0, before - 180.0, delta=1e-9)
+
+    @given(outgoing_tracks(), st.floats(-50, 50))
+    def test_carry_on_has_the_same_speed_on_both_sides_of_the_cut(
+        self, track: Track, rest: float
+    ) -> None:
+        zero = Fraction(0)
+        for half, factor in ((IncomingHalf.CARRY_ON, 1.0), (IncomingHalf.RETURN, -1.0)):
+            made = Track(track.keys, half)
+            before = made.speed_at(zero, rest, Side.OUTGOING)
+            after = made.speed_at(zero, rest, Side.INCOMING)
+            self.assertLess(abs(after - factor * before), 1e-9)
+
+    def test_speed_is_the_slope_of_the_value(self) -> None:
+        for half in IncomingHalf:
+            keys = (Keyframe(-10 * FRAME, 5.0, FEELS["rush"]), Keyframe(-2 * FRAME, 80.0,
+                    FEELS["spring"]), Keyframe(Fraction(0), 20.0))  # fmt: skip
+            track = Track(keys, half)
+            for time in (-9 * FRAME, -FRAME / 3, FRAME / 3, 7 * FRAME):
+                side, step = Side.of(time), Fraction(1, 10**6)
+                ends = [track.value_at(time + s * step, 3.0, side) for s in (-1, 1)]
+                slope = (ends[1] - ends[0]) / float(2 * step)
+                self.assertAlmostEqual(track.speed_at(time, 3.0, side), slope, delta=1e-3)
 
     def test_two_keyframes_at_the_cut_are_a_jump_elsewhere_an_error(self) -> None:
         ends = (Keyframe(-FRAME, 0.0), Keyframe(Fraction(0), 5.0), Keyframe(Fraction(0), 9.0))

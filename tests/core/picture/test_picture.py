@@ -81,6 +81,19 @@ class Placing(unittest.TestCase):
         self.assertEqual((x, y), (100.0, 50.0))
         np.testing.assert_array_equal(pose_matrix(Pose(rotation=720.0), size), IDENTITY)
 
+    def test_tilt_is_the_hand_worked_homography(self) -> None:
+        # Worked by hand: camera 200 px away; a plane turned by 60 degrees has half its width and
+        # sin 60 = 0.8660 of it in depth, which shrinks by d / (d + depth).
+        size = Size(200, 100)
+        upright = pose_matrix(Pose(tilt=(0.0, 60.0)), size)
+        for x, expected in ((200.0, 100 + 50 / 1.4330127), (0.0, 100 - 50 / 0.5669873)):
+            point = upright @ [x, 50.0, 1.0]
+            self.assertAlmostEqual(point[0] / point[2], expected, delta=1e-5)
+        level = pose_matrix(Pose(tilt=(60.0, 0.0)), size) @ [100.0, 0.0, 1.0]
+        self.assertAlmostEqual(level[1] / level[2], 50 - 25 / 1.2165064, delta=1e-5)
+        far = pose_matrix(Pose(tilt=(0.0, 60.0), camera=1e7), size) @ [200.0, 50.0, 1.0]
+        self.assertAlmostEqual(far[0] / far[2], 150.0, delta=1e-2)
+
     def test_clips_of_another_shape_fill_the_frame(self) -> None:
         wide, upright = Size(1920, 1080), Size(1080, 1920)
         self.assertEqual(fitted_size(wide, upright, Fit.FILL), Size(3413, 1920))
@@ -155,6 +168,20 @@ class Resampling(unittest.TestCase):
             self.assertIs(still, image)
         cut_out = resample(image, [translation(-10, -20)], Size(20, 30), EdgeCover.MIRROR)
         np.testing.assert_array_equal(cut_out.pixels, image.pixels[20:50, 10:30])
+
+    def test_a_tilted_picture_agrees_with_scipy_and_ends_at_its_horizon(self) -> None:
+        image, size = random_image(90, 51, opaque=True), Size(51, 90)
+        matrix = pose_matrix(Pose(tilt=(25.0, -30.0), rotation=10.0), size)
+        for cover in EdgeCover:
+            found = resample(image, [matrix], size, cover)
+            expected = self.reference(image, matrix, size, cover)
+            np.testing.assert_allclose(found.pixels, expected, atol=3e-4, err_msg=str(cover))
+            self.assertEqual(found.opaque, cover is not EdgeCover.BARE)
+        steep = pose_matrix(Pose(tilt=(85.0, 0.0), camera=50.0), size)
+        seen = resample(image, [steep], size, EdgeCover.MIRROR)
+        self.assertFalse(seen.opaque)
+        self.assertEqual(float(seen.pixels[0].max()), 0.0)
+        self.assertEqual(float(seen.pixels[-1, :, 3].min()), 1.0)
 
     def test_a_picture_shrunk_to_nothing_leaves_nothing(self) -> None:
         image, size = random_image(33, 50), Size(50, 33)

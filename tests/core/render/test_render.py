@@ -1,5 +1,6 @@
 """Frames of a wrinkle over sources whose every pixel is known."""
 
+import math
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 from fractions import Fraction
@@ -9,14 +10,22 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import PictureSource, Setting, Wrinkle, plain_cut
+from wrinkle.core.design.document import (
+    Jitter,
+    PictureSource,
+    Setting,
+    TreatmentSource,
+    Wrinkle,
+    plain_cut,
+)
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, Material, default_cut
-from wrinkle.core.render.plan import plan_frame
+from wrinkle.core.render.plan import layer_matrix, plan_frame
 from wrinkle.core.render.sequence import in_order
 from wrinkle.core.time.rate import FrameRate
 
@@ -133,6 +142,44 @@ class Rendering(unittest.TestCase):
         self.assertEqual(plan(turning()), plan(edits.rename(turning(), "Other")))
         self.assertEqual(hash(plan(turning())), hash(plan(turning())))
         self.assertNotEqual(plan(turning()), plan(turning(91.0)))
+
+    def test_a_child_moves_with_its_parent(self) -> None:
+        wrinkle = edits.add_layer(plain_cut(), "Hand", TreatmentSource())
+        wrinkle = edits.change_layer(wrinkle, "outgoing", parent="hand")
+        hand, own = SettingRef("hand", "position"), SettingRef("outgoing", "scale")
+        wrinkle = edits.set_value(wrinkle, hand, FRAME, (0.25, 0.0))
+        wrinkle = edits.set_value(wrinkle, own, FRAME, (50.0, 50.0))
+        place = layer_matrix(wrinkle, wrinkle.layer("outgoing"), -FRAME, -FRAME, Size(80, 40))
+        np.testing.assert_allclose(place @ [0.0, 0.0, 1.0], [40.0, 10.0, 1.0])
+        with self.assertRaisesRegex(InputError, "Outgoing → Hand → Outgoing"):
+            edits.change_layer(wrinkle, "hand", parent="outgoing")
+        alone = edits.remove_layer(wrinkle, "hand")
+        self.assertIsNone(alone.layer("outgoing").parent)
+
+    def test_jitter_and_formulas_move_the_picture_alike_at_any_rate(self) -> None:
+        ref = SettingRef("turn", "position")
+        wrinkle = edits.set_jitter(turning(0.0), ref, Jitter(amount=Setting(0.1), rate=10.0))
+        wrinkle = edits.set_formula(wrinkle, SettingRef("turn", "rotation"), "t * 90 + frame * 0")
+        twice = replace(wrinkle, frame_rate=FrameRate.of(60))
+        for frame in (-7, 4):
+            time = frame * FRAME
+            one = layer_matrix(wrinkle, wrinkle.layer("turn"), time, time, SIZE)
+            two = layer_matrix(twice, twice.layer("turn"), time, time, SIZE)
+            np.testing.assert_array_equal(one, two)
+            turned = math.degrees(math.atan2(one[1, 0], one[0, 0]))
+            self.assertAlmostEqual(turned, 90.0 * float(time))
+        with self.assertRaisesRegex(InputError, "no finite value at t = 0"):
+            edits.set_formula(wrinkle, ref, "1 / t, 0")
+        with self.assertRaisesRegex(InputError, "two formulas with a comma"):
+            edits.set_formula(wrinkle, ref, "t")
+        with self.assertRaisesRegex(InputError, "Opacity must be within 0 and 100"):
+            edits.set_formula(wrinkle, SettingRef("turn", "opacity"), "100 + t")
+
+    def test_stepped_jitter_rests_while_the_shutter_is_open(self) -> None:
+        jitter = Jitter(amount=Setting(0.3), rate=30.0, stepped=True)
+        wrinkle = edits.set_jitter(turning(0.0), SettingRef("turn", "position"), jitter)
+        plan = plan_frame(wrinkle, material(), -3, SIZE, Quality.FINAL)
+        self.assertEqual(len(plan.layers[-1].matrices), 1)
 
     def test_opacity_mixes_a_picture_over_the_clip(self) -> None:
         wrinkle = edits.add_layer(plain_cut(), "Card", PictureSource("card.png"))

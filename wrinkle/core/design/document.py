@@ -10,11 +10,15 @@ from enum import Enum
 from fractions import Fraction
 
 import msgspec
+from msgspec.structs import replace
 
-from wrinkle.core.design.settings import PLACEMENT_KEYS, SETTINGS
+from wrinkle.core.design.settings import JITTER, PLACEMENT_KEYS, SETTINGS, spec_of
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.clock import Clock
+from wrinkle.core.motion.formula import check_formula, evaluate, split_pair
+from wrinkle.core.motion.jitter import jitter_at
 from wrinkle.core.motion.track import CUT, Side, Track
-from wrinkle.core.motion.values import Value, require_finite, same_kind
+from wrinkle.core.motion.values import Value, parts, require_finite, same_kind
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.resample import EdgeCover
@@ -24,32 +28,114 @@ FORMAT = 1
 LONGEST_HALF = Fraction(60)
 
 
-class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """A value that can be animated: the rest value, and keyframes if it is a lane.
+class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """A value that can be animated.
+
+    Attributes:
+        rest: the value without all that follows.
+        track: keyframes, if the setting is a lane.
+        jitter: random movement on top.
+        formula: gives the value instead of rest and keyframes; for a pair two formulas with a
+            comma between them.
 
     Raises:
-        InputError: the rest value is not finite, or the keyframes are of another kind.
+        InputError: the rest value is not finite, the keyframes are of another kind, or the formula
+            cannot be read.
     """
 
     rest: Value
     track: Track | None = None
+    jitter: Jitter | None = None
+    formula: str | None = None
 
     def __post_init__(self) -> None:
         require_finite(self.rest, "A setting's rest value")
         if self.track is not None and not same_kind(self.rest, self.track.keys[0].value):
             raise InputError("The keyframes must be of the same kind as the rest value.")
+        if self.formula is not None:
+            for part in self._formulas():
+                check_formula(part)
 
     def at(self, time: Fraction, side: Side | None = None) -> Value:
-        """The value at a time, seen from a side of the cut."""
+        """The value of rest and keyframes at a time, seen from a side of the cut."""
         if self.track is None:
             return self.rest
         return self.track.value_at(time, self.rest, side)
 
+    def seen(self, time: Fraction, side: Side, clock: Clock) -> Value:
+        """The value with formula and jitter, as a frame shows it.
+
+        Raises:
+            InputError: the formula has no finite value at that time.
+        """
+        value = self.at(time, side) if self.formula is None else self._worked_out(time, clock)
+        if self.jitter is None:
+            return value
+        away = [self.jitter.at(time, side, clock, channel) for channel in range(len(parts(value)))]
+        if isinstance(value, tuple):
+            return (value[0] + away[0], value[1] + away[1])
+        return value + away[0]
+
+    def _worked_out(self, time: Fraction, clock: Clock) -> Value:
+        frame = float(time * clock.rate.per_second)
+        fps = float(clock.rate.per_second)
+        names = {"t": float(time), "frame": frame, "p": clock.progress(time), "fps": fps}
+        numbers = [evaluate(part, names) for part in self._formulas()]
+        return (numbers[0], numbers[1]) if isinstance(self.rest, tuple) else numbers[0]
+
+    def _formulas(self) -> list[str]:
+        text = self.formula or ""
+        if not isinstance(self.rest, tuple):
+            return [text]
+        both = split_pair(text)
+        if both is None:
+            raise InputError("A pair takes two formulas with a comma between them.")
+        return list(both)
+
+
+class Jitter(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """Seeded random movement: a pure function of time and seed, the same at any rate and size.
+
+    Attributes:
+        amount: how far it goes at most, in the setting's unit; a lane of it is its envelope.
+        rate: new random values in a second.
+        roughness: 0…1, the strength of finer movement.
+        seed: another one gives another movement.
+        stepped: jumps once for each random value instead of gliding.
+    """
+
+    amount: Setting
+    rate: float = 12.0
+    roughness: float = 0.0
+    seed: int = 1
+    stepped: bool = False
+
+    def __post_init__(self) -> None:
+        if not 0.1 <= self.rate <= 240.0:
+            raise InputError(f"The rate of jitter must be within 0.1 and 240, not {self.rate:g}.")
+        if not 0.0 <= self.roughness <= 1.0:
+            raise InputError("The roughness of jitter must be within 0 and 100 %.")
+        if not 0 <= self.seed < 1 << 31:
+            raise InputError("The seed of jitter must be within 0 and 2147483647.")
+        if isinstance(self.amount.rest, tuple) or self.amount.jitter is not None:
+            raise InputError("The amount of jitter must be one number without jitter of its own.")
+
+    def at(self, time: Fraction, side: Side, clock: Clock, channel: int) -> float:
+        """The departure from the value at a time, for one number of it."""
+        amount = self.amount.seen(time, side, clock)
+        reach = amount[0] if isinstance(amount, tuple) else amount
+        # A stepped jitter changes between frames, never while a shutter is open.
+        when = clock.frame if self.stepped else time
+        return reach * jitter_at(when, self.rate, self.roughness, self.seed, channel, self.stepped)
+
 
 def _check_setting(key: str, setting: Setting) -> None:
-    SETTINGS[key].checked(setting.rest)
+    spec = spec_of(key)
+    spec.checked(setting.rest)
     for keyframe in setting.track.keys if setting.track else ():
-        SETTINGS[key].checked(keyframe.value)
+        spec.checked(keyframe.value)
+    if setting.jitter is not None:
+        _check_setting(key + JITTER, setting.jitter.amount)
 
 
 class Placement(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -61,6 +147,8 @@ class Placement(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_de
     skew: Setting = Setting(0.0)
     skew_axis: Setting = Setting(0.0)
     anchor: Setting = Setting((0.5, 0.5))
+    tilt: Setting = Setting((0.0, 0.0))
+    camera: Setting = Setting(200.0)
 
     def __post_init__(self) -> None:
         for key in PLACEMENT_KEYS:
@@ -133,6 +221,7 @@ class Layer(
     motion_blur: bool = True
     opacity: Setting = Setting(100.0)
     placement: Placement = Placement()
+    parent: str | None = None
 
     def __post_init__(self) -> None:
         if not self.id:
@@ -140,21 +229,43 @@ class Layer(
         _check_setting("opacity", self.opacity)
 
     def setting(self, key: str) -> Setting:
-        """The setting with that key."""
-        holder = self.placement if key in PLACEMENT_KEYS else self
-        found: Setting = getattr(holder, _known(key))
-        return found
+        """The setting with that key, or the amount of its jitter.
+
+        Raises:
+            KeyError: there is no such setting.
+        """
+        base = key.removesuffix(JITTER)
+        holder = self.placement if base in PLACEMENT_KEYS else self
+        found: Setting = getattr(holder, spec_of(base).key)
+        if not key.endswith(JITTER):
+            return found
+        if found.jitter is None:
+            raise KeyError(key)
+        return found.jitter.amount
 
     def with_setting(self, key: str, setting: Setting) -> Layer:
         """The layer with that setting exchanged."""
-        if _known(key) in PLACEMENT_KEYS:
-            placement = msgspec.structs.replace(self.placement, **{key: setting})
-            return msgspec.structs.replace(self, placement=placement)
-        return msgspec.structs.replace(self, **{key: setting})
+        if key.endswith(JITTER):
+            base = key.removesuffix(JITTER)
+            whole = self.setting(base)
+            if whole.jitter is None:
+                raise KeyError(key)
+            jitter = replace(whole.jitter, amount=setting)
+            return self.with_setting(base, replace(whole, jitter=jitter))
+        if spec_of(key).key in PLACEMENT_KEYS:
+            return replace(self, placement=replace(self.placement, **{key: setting}))
+        return replace(self, **{key: setting})
 
     def lanes(self) -> tuple[str, ...]:
         """The keys of the settings that are animated."""
-        return tuple(key for key in SETTINGS if self.setting(key).track is not None)
+        keys = []
+        for key in SETTINGS:
+            setting = self.setting(key)
+            if setting.track is not None:
+                keys.append(key)
+            if setting.jitter is not None and setting.jitter.amount.track is not None:
+                keys.append(key + JITTER)
+        return tuple(keys)
 
 
 class SlotKind(Enum):
@@ -184,6 +295,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         frame_rate: the rate it is designed and shown in.
         lead, tail: the lengths before and after the cut, in seconds, above 0.
         shutter_angle: of the motion blur, 0…720 degrees; 360 is the whole frame interval.
+        shutter_phase: by how much the open shutter's middle is later than the frame, in degrees.
         slots: the places that reuse fills.
         layers: from the back to the front.
 
@@ -201,6 +313,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
     lead: Fraction
     tail: Fraction
     shutter_angle: float = 180.0
+    shutter_phase: float = 0.0
     slots: tuple[Slot, ...] = (OUTGOING, INCOMING)
     layers: tuple[Layer, ...] = ()
 
@@ -218,6 +331,10 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
             raise InputError(
                 f"The shutter angle must be within 0 and 720°, not {self.shutter_angle:g}."
             )
+        if not -360.0 <= self.shutter_phase <= 360.0:
+            raise InputError(
+                f"The shutter phase must be within -360 and 360°, not {self.shutter_phase:g}."
+            )
         _check_unique("layer", [layer.id for layer in self.layers])
         _check_unique("slot", [slot.key for slot in self.slots])
         keys = {slot.key for slot in self.slots}
@@ -227,6 +344,26 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
                     f"The layer '{layer.name}' shows the slot '{layer.source.slot}', which does "
                     "not exist."
                 )
+            self._check_parents(layer)
+
+    def _check_parents(self, layer: Layer) -> None:
+        """Refuses a parent that does not exist and a circle of parents, naming it."""
+        names = {x.id: x for x in self.layers}
+        way, step = [layer], layer
+        while step.parent is not None:
+            if step.parent not in names:
+                raise InputError(f"The parent of the layer '{step.name}' does not exist.")
+            step = names[step.parent]
+            if step in way:
+                circle = " → ".join(x.name for x in (*way, step))
+                raise InputError(f"A layer cannot follow itself: {circle}.")
+            way.append(step)
+
+    def clock(self, layer: Layer, frame: Fraction) -> Clock:
+        """What the layer's settings know of the time of a frame."""
+        start = -self.lead if layer.span.start is None else layer.span.start
+        end = self.tail if layer.span.end is None else layer.span.end
+        return Clock(self.frame_rate, start, end, frame)
 
     @property
     def first_frame(self) -> int:
@@ -276,12 +413,6 @@ def plain_cut(name: str = "Untitled") -> Wrinkle:
             clip_layer("incoming", "Incoming", INCOMING.key),
         ),
     )
-
-
-def _known(key: str) -> str:
-    if key not in SETTINGS:
-        raise KeyError(key)
-    return key
 
 
 def _missing(layer_id: str) -> Layer:

@@ -11,6 +11,7 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from wrinkle.core.design.document import (
+    Jitter,
     Layer,
     Setting,
     SlotSource,
@@ -18,7 +19,7 @@ from wrinkle.core.design.document import (
     Wrinkle,
     clip_layer,
 )
-from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
@@ -48,9 +49,10 @@ def set_length(wrinkle: Wrinkle, lead: Fraction, tail: Fraction) -> Wrinkle:
     return replace(wrinkle, lead=lead, tail=tail)
 
 
-def set_shutter(wrinkle: Wrinkle, angle: float) -> Wrinkle:
-    """Sets the shutter angle of the motion blur, in degrees."""
-    return replace(wrinkle, shutter_angle=angle)
+def set_shutter(wrinkle: Wrinkle, angle: float, phase: float | None = None) -> Wrinkle:
+    """Sets the shutter angle of the motion blur, and its phase, in degrees."""
+    phase = wrinkle.shutter_phase if phase is None else phase
+    return replace(wrinkle, shutter_angle=angle, shutter_phase=phase)
 
 
 def set_frame(wrinkle: Wrinkle, size: Size, rate: FrameRate) -> Wrinkle:
@@ -73,9 +75,10 @@ def add_layer(wrinkle: Wrinkle, name: str, source: Source, above: str | None = N
 
 
 def remove_layer(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
-    """Takes a layer out."""
-    place = _index(wrinkle, layer_id)
-    return with_layers(wrinkle, wrinkle.layers[:place] + wrinkle.layers[place + 1 :])
+    """Takes a layer out; those that followed it as their parent stand alone."""
+    others = (x for x in wrinkle.layers if x.id != layer_id)
+    alone = tuple(replace(x, parent=None) if x.parent == layer_id else x for x in others)
+    return with_layers(wrinkle, alone)
 
 
 def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
@@ -87,7 +90,7 @@ def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
 
 
 def change_layer(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
-    """Sets plain fields of a layer: name, visible, fit, edge_cover, motion_blur.
+    """Sets plain fields of a layer: name, visible, fit, edge_cover, motion_blur, parent.
 
     Raises:
         InputError: the name is empty.
@@ -98,9 +101,12 @@ def change_layer(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
 
 
 def set_value(wrinkle: Wrinkle, ref: SettingRef, time: Fraction, value: Value) -> Wrinkle:
-    """Sets a setting: its rest value, or the keyframe at ``time`` if it is a lane."""
-    SETTINGS[ref.key].checked(value)
-    setting = ref.of(wrinkle)
+    """Sets a setting: its rest value, or the keyframe at ``time`` if it is a lane.
+
+    A formula gives way to the value.
+    """
+    spec_of(ref.key).checked(value)
+    setting = replace(ref.of(wrinkle), formula=None)
     if setting.track is None:
         return _with_setting(wrinkle, ref, replace(setting, rest=value))
     time, value = _on_own_half(setting, time, value)
@@ -127,7 +133,29 @@ def make_lane(wrinkle: Wrinkle, ref: SettingRef, time: Fraction) -> Wrinkle:
 def drop_lane(wrinkle: Wrinkle, ref: SettingRef, time: Fraction) -> Wrinkle:
     """Ends the animation of a setting; it keeps the value it has at ``time``."""
     setting = ref.of(wrinkle)
-    return _with_setting(wrinkle, ref, Setting(setting.at(time)))
+    return _with_setting(wrinkle, ref, replace(setting, rest=setting.at(time), track=None))
+
+
+def set_formula(wrinkle: Wrinkle, ref: SettingRef, text: str | None) -> Wrinkle:
+    """Lets a formula give the value of a setting, or no longer.
+
+    Raises:
+        InputError: it cannot be read, or has no finite or no allowed value on some frame.
+    """
+    setting = replace(ref.of(wrinkle), formula=text.strip() if text else None)
+    changed = _with_setting(wrinkle, ref, setting)
+    layer, spec = changed.layer(ref.layer), spec_of(ref.key)
+    for frame in wrinkle.frames:
+        time = wrinkle.frame_rate.seconds(frame)
+        spec.checked(
+            replace(setting, jitter=None).seen(time, Side.of(time), changed.clock(layer, time))
+        )
+    return changed
+
+
+def set_jitter(wrinkle: Wrinkle, ref: SettingRef, jitter: Jitter | None) -> Wrinkle:
+    """Adds random movement to a setting, changes it or takes it away."""
+    return _with_setting(wrinkle, ref, replace(ref.of(wrinkle), jitter=jitter))
 
 
 def move_key(
@@ -135,7 +163,7 @@ def move_key(
 ) -> Wrinkle:
     """Moves a keyframe in time and value; it stops short of its neighbours."""
     track = _track(wrinkle, ref)
-    SETTINGS[ref.key].checked(value)
+    spec_of(ref.key).checked(value)
     frame = wrinkle.frame_rate.seconds(1)
     low, high = -wrinkle.lead, wrinkle.tail
     if index > 0:
@@ -154,7 +182,8 @@ def remove_key(wrinkle: Wrinkle, ref: SettingRef, index: int) -> Wrinkle:
     keys = list(_track(wrinkle, ref).keys)
     gone = keys.pop(index)
     if not keys:
-        return _with_setting(wrinkle, ref, Setting(gone.value))
+        setting = replace(ref.of(wrinkle), rest=gone.value, track=None)
+        return _with_setting(wrinkle, ref, setting)
     return _with_keys(wrinkle, ref, keys)
 
 
@@ -240,7 +269,7 @@ def _key_at(keys: list[Keyframe], time: Fraction) -> int | None:
 def _track(wrinkle: Wrinkle, ref: SettingRef) -> Track:
     track = ref.of(wrinkle).track
     if track is None:
-        raise InputError(f"{SETTINGS[ref.key].label} has no keyframes; make it a lane first.")
+        raise InputError(f"{spec_of(ref.key).label} has no keyframes; make it a lane first.")
     return track
 
 

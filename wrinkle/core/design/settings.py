@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import Enum
 
 from wrinkle.core.errors import InputError
@@ -138,6 +138,26 @@ SETTINGS: dict[str, SettingSpec] = {
             0.01,
         ),
         SettingSpec(
+            "tilt",
+            "Tilt",
+            "Turns the picture in depth, about its level and about its upright axis.",
+            Unit.DEGREES,
+            (0.0, 0.0),
+            -_TURNS,
+            _TURNS,
+            1.0,
+        ),
+        SettingSpec(
+            "camera",
+            "Camera distance",
+            "How far the camera is from a tilted picture, in per cent of the frame's short side.",
+            Unit.PER_CENT,
+            200.0,
+            20.0,
+            10000.0,
+            5.0,
+        ),
+        SettingSpec(
             "opacity",
             "Opacity",
             "How much of what lies below is covered.",
@@ -150,4 +170,35 @@ SETTINGS: dict[str, SettingSpec] = {
     )
 }
 
-PLACEMENT_KEYS = ("position", "scale", "rotation", "skew", "skew_axis", "anchor")
+PLACEMENT_KEYS = (
+    "position",
+    "scale",
+    "rotation",
+    "skew",
+    "skew_axis",
+    "anchor",
+    "tilt",
+    "camera",
+)
+JITTER = ".jitter"
+"""Ends the key of a setting's jitter amount, which is a setting itself."""
+
+
+def spec_of(key: str) -> SettingSpec:
+    """The declaration of a setting, or of the amount of its jitter.
+
+    Raises:
+        KeyError: there is no such setting.
+    """
+    base = SETTINGS[key.removesuffix(JITTER)]
+    if not key.endswith(JITTER):
+        return base
+    return replace(
+        base,
+        key=key,
+        label=f"{base.label} jitter",
+        about=f"How far jitter moves {base.label.lower()} at most.",
+        neutral=0.0,
+        low=0.0,
+        linked=False,
+    )

@@ -18,10 +18,12 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
 from wrinkle.core.motion.values import (
     Value,
+    difference,
     mix,
     reflected,
     require_finite,
     same_kind,
+    scaled,
     shifted,
 )
 
@@ -108,6 +110,27 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         if side is Side.INCOMING:
             return shifted(value, before, after)
         return shifted(value, after, before)
+
+    def speed_at(self, time: Fraction, rest: Value, side: Side) -> Value:
+        """The change of the value per second at ``time``, from the eases' own slopes.
+
+        At a keyframe it is the speed on the given side of the cut, elsewhere that of what follows.
+        """
+        if side is Side.INCOMING and self.incoming is not IncomingHalf.OWN:
+            speed = self._slope(-time, bisect_left(self.keys, -time, key=_time))
+            back = 1.0 if self.incoming is IncomingHalf.CARRY_ON else -1.0
+            return scaled(speed, back)
+        find = bisect_right if side is Side.INCOMING or time < CUT else bisect_left
+        return self._slope(time, find(self.keys, time, key=_time))
+
+    def _slope(self, time: Fraction, following: int) -> Value:
+        """The speed at ``time``, which lies before keyframe ``following``."""
+        if following == 0 or following == len(self.keys):
+            return scaled(self.keys[0].value, 0.0)
+        start, end = self.keys[following - 1], self.keys[following]
+        length = end.time - start.time
+        pace = start.ease.slope(float((time - start.time) / length)) / float(length)
+        return scaled(difference(end.value, start.value), pace)
 
     def at_seam(self, rest: Value) -> tuple[Value, Value]:
         """The values just before and at the cut."""

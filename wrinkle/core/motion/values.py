@@ -23,6 +23,18 @@ def reflected(value: Value, about: Value) -> Value:
     return mix(value, about, 2.0)
 
 
+def scaled(value: Value, factor: float) -> Value:
+    """Each number times a factor; nothing times an endless speed is nothing."""
+    if isinstance(value, tuple):
+        return (_times(value[0], factor), _times(value[1], factor))
+    return _times(value, factor)
+
+
+def difference(end: Value, start: Value) -> Value:
+    """The step that leads from ``start`` to ``end``."""
+    return shifted(scaled(end, 0.0), start, end)
+
+
 def shifted(value: Value, start: Value, end: Value) -> Value:
     """``value`` moved by the step that leads from ``start`` to ``end``."""
     if isinstance(value, tuple) and isinstance(start, tuple) and isinstance(end, tuple):
@@ -50,6 +62,10 @@ def require_finite(value: Value, what: str) -> None:
     """
     if not all(math.isfinite(part) for part in parts(value)):
         raise InputError(f"{what} must be a finite number, not {value}.")
+
+
+def _times(number: float, factor: float) -> float:
+    return number * factor if number != 0.0 and factor != 0.0 else 0.0
 
 
 def _mix(start: float, end: float, share: float) -> float:

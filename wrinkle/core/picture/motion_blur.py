@@ -44,16 +44,20 @@ class Shutter:
     Attributes:
         angle: 0…720 degrees; 360 is the whole frame interval, 0 an instant.
         frame_seconds: the length of one frame.
+        phase: by how much the middle of the interval is later than the frame, in degrees.
     """
 
     angle: float
     frame_seconds: Fraction
+    phase: float = 0.0
 
     def instants(self, time: Fraction, count: int) -> list[Fraction]:
         """The middles of ``count`` equal parts of the open shutter around ``time``."""
         length = Fraction(self.angle) / 360 * self.frame_seconds
+        middle = time + Fraction(self.phase) / 360 * self.frame_seconds
         return [
-            time + length * (Fraction(2 * i + 1, 2 * count) - Fraction(1, 2)) for i in range(count)
+            middle + length * (Fraction(2 * i + 1, 2 * count) - Fraction(1, 2))
+            for i in range(count)
         ]
 
 

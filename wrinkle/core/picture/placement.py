@@ -18,6 +18,7 @@ Matrix = NDArray[np.float64]
 """3×3, acts on column vectors (x, y, 1)."""
 
 IDENTITY: Matrix = np.eye(3)
+_HORIZON = 1e-6
 
 
 @dataclass(frozen=True)
@@ -31,6 +32,9 @@ class Pose:
         skew: the angle by which the upright edges lean, in degrees.
         skew_axis: the direction along which skew moves the picture, in degrees.
         rotation: in degrees, clockwise positive; 720 is two full turns.
+        tilt: turns in depth about the level and the upright axis through the anchor, in degrees;
+            positive ones take the upper and the right edge away.
+        camera: its distance from the anchor, in per cent of the frame's short side.
     """
 
     anchor: tuple[float, float] = (0.5, 0.5)
@@ -39,6 +43,8 @@ class Pose:
     skew: float = 0.0
     skew_axis: float = 0.0
     rotation: float = 0.0
+    tilt: tuple[float, float] = (0.0, 0.0)
+    camera: float = 200.0
 
 
 def pose_matrix(pose: Pose, frame: Size) -> Matrix:
@@ -48,6 +54,7 @@ def pose_matrix(pose: Pose, frame: Size) -> Matrix:
     moved_y = anchor_y + pose.position[1] * frame.height
     return (
         translation(moved_x, moved_y)
+        @ _in_depth(pose.tilt, pose.camera / 100.0 * min(frame))
         @ rotation(pose.rotation)
         @ rotation(pose.skew_axis)
         @ _shear(pose.skew)
@@ -87,9 +94,43 @@ def corner_path(matrices: list[Matrix], size: Size) -> float:
             [1.0, 1.0, 1.0, 1.0],
         ]
     )
-    moved = np.stack([(m @ corners)[:2] / (m @ corners)[2] for m in matrices])
+    spots = [m @ corners for m in matrices]
+    moved = np.stack([spot[:2] / np.maximum(spot[2], 1e-3) for spot in spots])
     steps = np.hypot(*np.moveaxis(np.diff(moved, axis=0), 1, 0))
     return float(steps.sum(axis=0).max(initial=0.0))
+
+
+def beyond_horizon(inverse: Matrix, size: Size) -> bool:
+    """Whether some of the frame looks past the horizon of a tilted picture.
+
+    Args:
+        inverse: takes a point of the frame to a point of the picture.
+        size: of the frame.
+    """
+    corners = [(0.0, 0.0), (size.width, 0.0), (0.0, size.height), (size.width, size.height)]
+    return any(inverse[2] @ (x, y, 1.0) <= _HORIZON for x, y in corners)
+
+
+def _in_depth(tilt: tuple[float, float], distance: float) -> Matrix:
+    """The picture's plane turned about its level and its upright axis, seen by a camera."""
+    if tilt == (0.0, 0.0):
+        return IDENTITY
+    level, upright = math.radians(tilt[0]), math.radians(tilt[1])
+    # Depth grows away from the camera: of the turned plane's points (x, y, 0) it is
+    # x sin(upright) - y sin(level) cos(upright).
+    cos_l, sin_l, cos_u, sin_u = (
+        math.cos(level),
+        math.sin(level),
+        math.cos(upright),
+        math.sin(upright),
+    )
+    return np.array(
+        [
+            [cos_u, sin_u * sin_l, 0.0],
+            [0.0, cos_l, 0.0],
+            [sin_u / distance, -sin_l * cos_u / distance, 1.0],
+        ]
+    )
 
 
 def _shear(degrees: float) -> Matrix:

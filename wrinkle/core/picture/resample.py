@@ -14,10 +14,11 @@ import cv2
 import numpy as np
 
 from wrinkle.core.picture.image import Image, Pixels, Size
-from wrinkle.core.picture.placement import Matrix, scaling, translation
+from wrinkle.core.picture.placement import Matrix, beyond_horizon, scaling, translation
 
 _STRIP_ROWS = 48
 _WORTH_PADDING = 4
+_NO_PADDING = 1 << 30
 _HALF_PIXEL = translation(0.5, 0.5)
 _HALF_PIXEL_BACK = translation(-0.5, -0.5)
 
@@ -93,7 +94,11 @@ def resample(
             np.multiply(rows, weight, out=rows)
 
     _run(strip, range(0, size.height, _STRIP_ROWS), spread)
-    covered = cover is not EdgeCover.BARE and len(seen) == len(matrices)
+    covered = (
+        cover is not EdgeCover.BARE
+        and len(seen) == len(matrices)
+        and not any(beyond_horizon(inverse, size) for inverse in inverses)
+    )
     return Image(result, image.light, image.opaque and covered)
 
 
@@ -116,6 +121,11 @@ def _sample(source: Pixels, inverse: Matrix, top: int, border: int, into: Pixels
         cv2.warpAffine(source, affine, size, dst=into, flags=flags, borderMode=border)
     else:
         cv2.warpPerspective(source, matrix, size, dst=into, flags=flags, borderMode=border)
+        if beyond_horizon(matrix, Size(*size)):
+            # Past the horizon the formula shows the picture's back from behind the camera.
+            rows, columns = np.mgrid[0 : size[1], 0 : size[0]]
+            depth = matrix[2, 0] * columns + matrix[2, 1] * rows + matrix[2, 2]
+            into[depth <= 0.0] = 0.0
 
 
 def _needed_padding(
@@ -134,6 +144,8 @@ def _needed_padding(
         ]
     )
     seen = [inverse @ corners for inverse in inverses]
+    if any(float(spot[2].min()) <= 0.0 for spot in seen):
+        return (_NO_PADDING,) * 4
     spots = np.concatenate([spot[:2] / spot[2] for spot in seen], axis=1)
     low, high = np.floor(spots.min(axis=1)) - 2, np.ceil(spots.max(axis=1)) + 2
     height, width = source.shape[:2]
@@ -158,13 +170,23 @@ def _whole_pixel_move(image: Image, seen: Sequence[Matrix], size: Size) -> Pixel
     return np.ascontiguousarray(image.pixels[-y : size.height - y, -x : size.width - x])
 
 
+def _enlargement(matrix: Matrix, spot: Matrix) -> float:
+    """The largest factor by which lengths around a spot grow: the norm of the derivative."""
+    moved = matrix @ spot
+    if moved[2] <= 0.0:
+        return 1.0
+    derivative = matrix[:2, :2] - np.outer(moved[:2] / moved[2], matrix[2, :2])
+    return float(np.linalg.norm(derivative / moved[2], 2))
+
+
 def _shrunk(pixels: Pixels, matrices: Sequence[Matrix]) -> tuple[Pixels, Matrix]:
     """The picture halved by areas as long as every matrix shrinks it to less than half.
 
     Linear interpolation looks at two pixels a side; below half size it would skip some (aliasing).
     """
-    largest = max(float(np.linalg.norm(m[:2, :2] / m[2, 2], 2)) for m in matrices)
     height, width = pixels.shape[:2]
+    middle = np.array([width / 2.0, height / 2.0, 1.0])
+    largest = max(_enlargement(m, middle) for m in matrices)
     goal_width, goal_height = width, height
     while largest < 0.5 and min(goal_width, goal_height) > 1:
         goal_width, goal_height = (goal_width + 1) // 2, (goal_height + 1) // 2

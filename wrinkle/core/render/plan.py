@@ -14,6 +14,7 @@ import numpy as np
 from wrinkle.core.design.document import (
     Layer,
     PictureSource,
+    Setting,
     SlotSource,
     TreatmentSource,
     Wrinkle,
@@ -112,7 +113,8 @@ def _plan_layer(
     quality: Quality,
 ) -> PlannedLayer | None:
     side = Side.of(time)
-    opacity = _number(layer.opacity.at(time, side)) / 100.0 if inside else 1.0
+    seen = layer.opacity.seen(time, side, wrinkle.clock(layer, time))
+    opacity = min(max(_number(seen) / 100.0, 0.0), 1.0) if inside else 1.0
     if opacity <= 0.0:
         return None
     picture: PlannedPicture | None = None
@@ -128,10 +130,10 @@ def _plan_layer(
     if not inside:
         return PlannedLayer(picture, (_rows(fit),), layer.edge_cover, 1.0)
     angle = wrinkle.shutter_angle if layer.motion_blur else 0.0
-    shutter = Shutter(angle, wrinkle.frame_rate.seconds(1))
+    shutter = Shutter(angle, wrinkle.frame_rate.seconds(1), wrinkle.shutter_phase)
 
     def placed(instant: Fraction) -> Matrix:
-        return pose_matrix(_pose(layer, instant, side), size)
+        return layer_matrix(wrinkle, layer, time, instant, size)
 
     matrices = blurred_matrices(placed, time, shutter, size, quality)
     rows = tuple(_rows(matrix @ fit) for matrix in matrices)
@@ -152,15 +154,40 @@ def _source(
     return None
 
 
-def _pose(layer: Layer, time: Fraction, side: Side) -> Pose:
+def layer_matrix(
+    wrinkle: Wrinkle, layer: Layer, frame: Fraction, instant: Fraction, size: Size
+) -> Matrix:
+    """Where a layer and its parents put a point of the frame at an instant.
+
+    Args:
+        wrinkle, layer: the layer and the document that has its parents.
+        frame: the time of the frame that is drawn; it says which side of the cut is seen.
+        instant: the time within its shutter.
+        size: of the frame in pixels.
+    """
+    matrix = pose_matrix(_pose(wrinkle, layer, frame, instant), size)
+    while layer.parent is not None:
+        layer = wrinkle.layer(layer.parent)
+        matrix = pose_matrix(_pose(wrinkle, layer, frame, instant), size) @ matrix
+    return matrix
+
+
+def _pose(wrinkle: Wrinkle, layer: Layer, frame: Fraction, instant: Fraction) -> Pose:
+    side, clock = Side.of(frame), wrinkle.clock(layer, frame)
+
+    def seen(setting: Setting) -> Value:
+        return setting.seen(instant, side, clock)
+
     place = layer.placement
     return Pose(
-        anchor=_pair(place.anchor.at(time, side)),
-        position=_pair(place.position.at(time, side)),
-        scale=_pair(place.scale.at(time, side)),
-        skew=_number(place.skew.at(time, side)),
-        skew_axis=_number(place.skew_axis.at(time, side)),
-        rotation=_number(place.rotation.at(time, side)),
+        anchor=_pair(seen(place.anchor)),
+        position=_pair(seen(place.position)),
+        scale=_pair(seen(place.scale)),
+        skew=min(max(_number(seen(place.skew)), -89.0), 89.0),
+        skew_axis=_number(seen(place.skew_axis)),
+        rotation=_number(seen(place.rotation)),
+        tilt=_pair(seen(place.tilt)),
+        camera=max(_number(seen(place.camera)), 1.0),
     )
 
 

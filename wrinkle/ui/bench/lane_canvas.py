@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from wrinkle.core.design import edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.edits import SettingRef, on_own_half
-from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.design.settings import spec_of
 from wrinkle.core.motion.easing import Bezier
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
@@ -79,7 +79,7 @@ class LaneCanvas(QWidget):
     def __init__(self, ref: SettingRef, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._ref = ref
-        self._spec = SETTINGS[ref.key]
+        self._spec = spec_of(ref.key)
         self._wrinkle: Wrinkle | None = None
         self._pin: PinChoice | None = None
         self._playhead = 0

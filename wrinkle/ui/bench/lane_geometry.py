@@ -10,7 +10,7 @@ from PyQt6.QtCore import QLineF, QPointF
 
 from wrinkle.core.design.document import Setting
 from wrinkle.core.design.edits import SettingRef, on_own_half, shown_keys
-from wrinkle.core.design.settings import SETTINGS, SettingSpec
+from wrinkle.core.design.settings import SettingSpec, spec_of
 from wrinkle.core.motion.easing import Bezier, Linear
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import Value, parts
@@ -69,7 +69,7 @@ class LaneGeometry:
     @property
     def spec(self) -> SettingSpec:
         """The setting's declaration."""
-        return SETTINGS[self.ref.key]
+        return spec_of(self.ref.key)
 
     def x(self, time: Fraction) -> float:
         """Where a time stands."""

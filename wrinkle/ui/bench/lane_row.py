@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.design.settings import spec_of
 from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove
 from wrinkle.ui.bench.setting_link import SettingField
@@ -28,10 +28,10 @@ class LaneRow(QWidget):
         self.half = QComboBox()
         self.half.setFont(small_font(self.font()))
         self.half.setToolTip("How the half after the cut comes about")
-        self.half.setAccessibleName(f"Incoming half of {SETTINGS[ref.key].label}")
+        self.half.setAccessibleName(f"Incoming half of {spec_of(ref.key).label}")
         for half in IncomingHalf:
             self.half.addItem(f"incoming: {half.value}", half)
-        name = QLabel(SETTINGS[ref.key].label)
+        name = QLabel(spec_of(ref.key).label)
         name.setStyleSheet("font-weight: 600;")
         head = QWidget()
         head.setFixedWidth(HEAD_WIDTH)
@@ -60,7 +60,7 @@ class LaneRow(QWidget):
     @property
     def label(self) -> str:
         """The setting's name."""
-        return SETTINGS[self.ref.key].label.lower()
+        return spec_of(self.ref.key).label.lower()
 
     @property
     def shown(self) -> str:

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QToolButt
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import on_own_half, shown_keys
-from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.feels import FEELS, ease_text, feel_of, parse_ease
 from wrinkle.core.motion.values import Value, parts
@@ -92,7 +92,7 @@ class PinBar(QWidget):
         )
         if setting.track is None or shown is None:
             return
-        self._name.setText(f"{SETTINGS[pin.ref.key].label} pin")
+        self._name.setText(f"{spec_of(pin.ref.key).label} pin")
         self._frame.set_value(float(shown[2] * wrinkle.frame_rate.per_second))
         if self.value is not None:
             self.value.set_value(shown[3])
@@ -116,7 +116,7 @@ class PinBar(QWidget):
             self.value.deleteLater()
             self.value = None
         if key is not None:
-            self.value = ValueField(field_format(SETTINGS[key]))
+            self.value = ValueField(field_format(spec_of(key)))
             self.value.setFixedWidth(112)
             self.value.setAccessibleName("Value of the pin")
             self.value.committed.connect(self._set_value)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import SETTINGS, SettingSpec
+from wrinkle.core.design.settings import SettingSpec, spec_of
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
@@ -25,7 +25,7 @@ class SettingField(ValueField):
     """A field for one setting of one layer."""
 
     def __init__(self, session: Session, ref: SettingRef) -> None:
-        spec = SETTINGS[ref.key]
+        spec = spec_of(ref.key)
         super().__init__(field_format(spec))
         self._session = session
         self._ref = ref
@@ -49,6 +49,6 @@ class SettingField(ValueField):
 
     def _commit(self, value: Value) -> None:
         time = self._session.time
-        label = SETTINGS[self._ref.key].label.lower()
+        label = spec_of(self._ref.key).label.lower()
         self._session.edit(label, lambda w: edits.set_value(w, self._ref, time, value))
         self.refresh()

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.design.settings import spec_of
 from wrinkle.ui import icons
 from wrinkle.ui.bench.setting_link import SettingField
 from wrinkle.ui.session import Session
@@ -22,7 +22,7 @@ class SettingRow(QWidget):
         super().__init__()
         self._session = session
         self.ref = ref
-        spec = SETTINGS[ref.key]
+        spec = spec_of(ref.key)
         name = QLabel(spec.label)
         name.setFixedWidth(NAME_WIDTH)
         name.setToolTip(spec.about)
@@ -46,7 +46,7 @@ class SettingRow(QWidget):
         theme = active()
         self.lane_button.setChecked(animated)
         self.lane_button.setIcon(icons.icon("thread", theme.outgoing if animated else theme.quiet))
-        label = SETTINGS[self.ref.key].label
+        label = spec_of(self.ref.key).label
         self.lane_button.setToolTip(
             f"{label} moves in a lane; press to keep the value it has here"
             if animated
@@ -55,7 +55,7 @@ class SettingRow(QWidget):
 
     def _toggle_lane(self, wanted: bool) -> None:
         time = self._session.time
-        label = SETTINGS[self.ref.key].label.lower()
+        label = spec_of(self.ref.key).label.lower()
         if wanted:
             self._session.edit(f"lane of {label}", lambda w: edits.make_lane(w, self.ref, time))
         else:

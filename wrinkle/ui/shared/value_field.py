@@ -9,7 +9,7 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.arithmetic import calculate
+from wrinkle.core.motion.formula import calculate
 from wrinkle.core.motion.values import Value, parts
 
 _DRAG_START = 4
