@@ -5,9 +5,10 @@ from unittest import mock
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QMessageBox
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QInputDialog, QMessageBox
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
+from wrinkle import library
 from wrinkle.core.design import archive, edits
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.motion.easing import Bezier
@@ -127,6 +128,41 @@ class Lanes(WindowCase):
         box.activated.emit(box.currentIndex())
         self.assertEqual(TURN.of(self.session.wrinkle).at(FRAME * 0), 90.0)
 
+    def test_both_sides_are_made_to_meet_at_the_cut(self) -> None:
+        row = self.bench.timeline.rows[0]
+        self.assertFalse(row.meet.isVisible())
+        row.half.setCurrentIndex(row.half.findData(IncomingHalf.OWN))
+        row.half.activated.emit(row.half.currentIndex())
+        self.session.edit("ease", lambda w: edits.set_ease(w, TURN, 2, FEELS["spring"]))
+        self.assertTrue(row.meet.isVisible())
+        self.key(Qt.Key.Key_V)
+        self.assertTrue(self.session.speed_shown)
+        QTest.mouseClick(row.meet, LEFT)
+        track = TURN.of(self.session.wrinkle).track
+        speeds = [track.speed_at(Fraction(0), 0.0, side) for side in Side]
+        self.assertAlmostEqual(speeds[0], speeds[1], delta=1e-9)
+        self.assertFalse(row.meet.isVisible())
+
+    def test_a_feel_of_ones_own_is_kept_and_chosen(self) -> None:
+        bar = self.bench.timeline.findChild(PinBar)
+        QTest.mouseClick(self.lane(), LEFT, pos=self.spot(0, Side.OUTGOING).toPoint())
+        type_into(bar.typed, "0 1 3 8 23 64 180")
+        self.assertAlmostEqual(self.keys()[0].ease.at(5 / 6), 64 / 180)
+        own = self.folder / "data" / "wrinkles"
+        with (
+            mock.patch.object(library, "own_folder", return_value=own),
+            mock.patch.object(QInputDialog, "getText", return_value=("Half turn", True)),
+        ):
+            bar.keep_button.click()
+            self.assertEqual(bar.feel.currentText(), "half turn")
+            self.session.undo()
+            self.assertEqual(bar.feel.currentText(), "rush")
+            type_into(bar.typed, "half turn")
+            self.assertAlmostEqual(self.keys()[0].ease.at(5 / 6), 64 / 180)
+            with mock.patch.object(QInputDialog, "getText", return_value=("Rush", True)):
+                bar.keep_button.click()
+            self.assertIn("cannot be the name", self.faults[-1])
+
 
 class Stack(WindowCase):
     def card(self, layer: str):
@@ -154,6 +190,46 @@ class Stack(WindowCase):
         self.assertEqual(len(self.bench.timeline.rows), 2)
         QTest.mouseClick(self.row("skew").lane_button, LEFT)
         self.assertEqual(self.session.wrinkle.layer("turn").lanes(), ("rotation",))
+
+    def test_jitter_and_formula_are_given_in_the_card(self) -> None:
+        QTest.mouseClick(self.row("position").jitter_button, LEFT)
+        jitter = self.session.wrinkle.layer("turn").placement.position.jitter
+        self.assertEqual(jitter.amount.rest, 0.03)
+        row = self.row("position")
+        type_into(row.amount.field, "6")
+        type_into(row.jitter.fields["rate"], "24")
+        QTest.mouseClick(row.amount.lane_button, LEFT)
+        jitter = self.session.wrinkle.layer("turn").placement.position.jitter
+        self.assertEqual((jitter.rate, jitter.amount.track.keys[0].value), (24.0, 0.06))
+        self.assertEqual(self.bench.timeline.rows[0].ref.key, "position.jitter")
+        type_into(row.jitter.fields["rate"], "999")
+        self.assertIn("rate of jitter must be within", self.faults[-1])
+        QTest.mouseClick(self.row("position").jitter_button, LEFT)
+        self.assertIsNone(self.session.wrinkle.layer("turn").placement.position.jitter)
+        skew = self.row("skew").field
+        type_into(skew, "= 10 * sin(p * pi)")
+        setting = self.session.wrinkle.layer("turn").placement.skew
+        self.assertEqual(setting.formula, "10 * sin(p * pi)")
+        self.assertEqual(skew.text(), "= 10 * sin(p * pi)")
+        type_into(skew, "= wobble")
+        self.assertIn("'wobble' is not a number", self.faults[-1])
+        type_into(skew, "5")
+        setting = self.session.wrinkle.layer("turn").placement.skew
+        self.assertEqual((setting.formula, setting.rest), (None, 5.0))
+
+    def test_a_parent_is_chosen_and_a_circle_refused(self) -> None:
+        actions = self.window.actions_by_name
+        actions["Add a treatment"].trigger()
+        box = self.card("treatment").findChild(QComboBox, "parent")
+        box.setCurrentIndex(box.findData("turn"))
+        box.activated.emit(box.currentIndex())
+        self.assertEqual(self.session.wrinkle.layer("treatment").parent, "turn")
+        self.session.select_layer("turn")
+        box = self.card("turn").findChild(QComboBox, "parent")
+        box.setCurrentIndex(box.findData("treatment"))
+        box.activated.emit(box.currentIndex())
+        self.assertIn("A layer cannot follow itself", self.faults[-1])
+        self.assertEqual(box.currentText(), "none")
 
     def test_layers_are_selected_hidden_reordered_added_and_removed(self) -> None:
         QTest.mouseClick(self.card("incoming"), LEFT, pos=self.card("incoming").rect().center())

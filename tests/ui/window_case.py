@@ -75,6 +75,7 @@ def type_into(field: QWidget, text: str) -> None:
     QTest.qWait(1)
     if not field.hasFocus():
         QTest.mouseClick(field, LEFT)
+    QTest.keyClick(field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
     QTest.keyClicks(field, text)
     QTest.keyClick(field, Qt.Key.Key_Return)
 

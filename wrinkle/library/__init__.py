@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import msgspec
 import platformdirs
 
-from wrinkle.core.design.archive import SUFFIX, Bundle, read
-from wrinkle.core.errors import DocumentError
+from wrinkle.core.design.archive import SUFFIX, Bundle, read, write_whole
+from wrinkle.core.errors import DocumentError, InputError
+from wrinkle.core.motion.easing import Ease
+from wrinkle.core.motion.feels import FEELS
 
 FOLDER = Path(__file__).parent
 _APP = "wrinkle"
@@ -26,6 +29,46 @@ def own_folder() -> Path:
 def own() -> dict[str, Path]:
     """A person's own wrinkles by file name."""
     return {path.stem: path for path in sorted(own_folder().glob(f"*{SUFFIX}"))}
+
+
+def own_feels() -> dict[str, Ease]:
+    """A person's own feels by name.
+
+    Raises:
+        DocumentError: the file is damaged; names it and the way out.
+    """
+    path = _feels_file()
+    try:
+        return msgspec.json.decode(path.read_bytes(), type=dict[str, Ease])
+    except FileNotFoundError:
+        return {}
+    except (OSError, msgspec.DecodeError):
+        raise DocumentError(
+            f"{path.name} with your own feels cannot be read; mend it or delete it."
+        ) from None
+
+
+def keep_feel(name: str, ease: Ease) -> None:
+    """Saves an ease as a feel of one's own.
+
+    Raises:
+        InputError: the name is empty or that of a shipped feel.
+        DocumentError: the file cannot be read or written.
+    """
+    name = name.strip().lower()
+    if not name or name in FEELS:
+        raise InputError(f"'{name}' cannot be the name of a feel of your own; choose another.")
+    path = _feels_file()
+    feels = {**own_feels(), name: ease}
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        write_whole(path, msgspec.json.format(msgspec.json.encode(feels), indent=2))
+    except OSError as fault:
+        raise DocumentError(f"{path.name} cannot be written: {fault.strerror}.") from None
+
+
+def _feels_file() -> Path:
+    return own_folder().parent / "feels.json"
 
 
 def cache_folder() -> Path:

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
 
 from wrinkle.core.design import edits
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.session import Session
@@ -40,6 +41,13 @@ class FrameDialog(QDialog):
         self.shutter.changing.connect(self.shutter.set_value)
         self.shutter.committed.connect(self.shutter.set_value)
         self.shutter.faulted.connect(self._tell)
+        self.phase = ValueField(FieldFormat(suffix="°", step=10.0))
+        self.phase.setAccessibleName("Shutter phase")
+        self.phase.setToolTip("By how much the open shutter is later than the frame; 0 is centred")
+        self.phase.set_value(wrinkle.shutter_phase)
+        self.phase.changing.connect(self.phase.set_value)
+        self.phase.committed.connect(self.phase.set_value)
+        self.phase.faulted.connect(self._tell)
         self.message = QLabel("Lead and tail keep their length in seconds.")
         self.message.setObjectName("quiet")
         self.message.setWordWrap(True)
@@ -52,6 +60,7 @@ class FrameDialog(QDialog):
         form.addRow("Size", self.size_box)
         form.addRow("Frames a second", self.rate_box)
         form.addRow("Shutter angle", self.shutter)
+        form.addRow("Shutter phase", self.phase)
         layout = QVBoxLayout(self)
         layout.addLayout(form)
         layout.addWidget(self.message)
@@ -59,19 +68,18 @@ class FrameDialog(QDialog):
 
     def accept(self) -> None:
         """Takes the values, or says what is wrong with them and stays open."""
-        angle = self.shutter.value
+        shutter, phase = parts(self.shutter.value)[0], parts(self.phase.value)[0]
         try:
             size = Size.parse(self.size_box.currentText())
             text = self.rate_box.currentText()
             unchanged = text == self._session.wrinkle.frame_rate.label
             rate = self._session.wrinkle.frame_rate if unchanged else FrameRate.parse(text)
-            shutter = angle if isinstance(angle, float) else 0.0
-            edits.set_shutter(self._session.wrinkle, shutter)
+            edits.set_shutter(self._session.wrinkle, shutter, phase)
         except InputError as fault:
             self._tell(str(fault))
             return
         self._session.edit(
-            "frame", lambda w: edits.set_shutter(edits.set_frame(w, size, rate), shutter)
+            "frame", lambda w: edits.set_shutter(edits.set_frame(w, size, rate), shutter, phase)
         )
         super().accept()
 

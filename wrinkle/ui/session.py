@@ -78,6 +78,7 @@ class Session(QObject):
         self._playhead = 0
         self._motion_blur_shown = True
         self._plain_shown = False
+        self._speed_shown = False
         self._select_front()
 
     # What is there
@@ -136,6 +137,11 @@ class Session(QObject):
     def motion_blur_shown(self) -> bool:
         """Whether the pictures are shown with motion blur."""
         return self._motion_blur_shown
+
+    @property
+    def speed_shown(self) -> bool:
+        """Whether the lanes show the speed of their values."""
+        return self._speed_shown
 
     @property
     def plain_shown(self) -> bool:
@@ -309,6 +315,12 @@ class Session(QObject):
         if shown != self._motion_blur_shown:
             self._motion_blur_shown = shown
             self.viewChanged.emit()
+
+    def show_speed(self, shown: bool) -> None:
+        """Shows the speed of the values in the lanes."""
+        if shown != self._speed_shown:
+            self._speed_shown = shown
+            self.selectionChanged.emit()
 
     def show_plain(self, shown: bool) -> None:
         """Shows the plain cut, for comparison."""

@@ -152,6 +152,7 @@ class Window(QMainWindow):
             ("Previous pin", lambda: bench.to_key(-1), ","),
             ("Next pin", lambda: bench.to_key(1), "."),
             ("Motion blur on or off", bench.transport.blur.toggle, "M"),
+            ("Speed in the lanes", lambda: session.show_speed(not session.speed_shown), "V"),
             ("Contact sheet", bench.transport.sheet.toggle, "G"),
         ):
             self._add(view, name, act, key)

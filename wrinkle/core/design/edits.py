@@ -22,6 +22,7 @@ from wrinkle.core.design.document import (
 from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
+from wrinkle.core.motion.seam import met_at_cut
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
 from wrinkle.core.motion.values import Value, reflected
 from wrinkle.core.picture.image import Size
@@ -212,6 +213,13 @@ def set_incoming(wrinkle: Wrinkle, ref: SettingRef, half: IncomingHalf) -> Wrink
     if not keys:
         keys = [Keyframe(CUT, setting.at(CUT))]
     return _with_setting(wrinkle, ref, replace(setting, track=Track(tuple(keys), half)))
+
+
+def meet_at_cut(wrinkle: Wrinkle, ref: SettingRef) -> Wrinkle:
+    """Lets the incoming half of a lane begin at the speed with which the outgoing one ends."""
+    setting = ref.of(wrinkle)
+    met = met_at_cut(_track(wrinkle, ref), setting.rest)
+    return _with_setting(wrinkle, ref, replace(setting, track=met))
 
 
 def shown_keys(setting: Setting) -> tuple[tuple[int, Side, Fraction, Value], ...]:

@@ -149,7 +149,7 @@ SETTINGS: dict[str, SettingSpec] = {
         ),
         SettingSpec(
             "camera",
-            "Camera distance",
+            "Camera",
             "How far the camera is from a tilted picture, in per cent of the frame's short side.",
             Unit.PER_CENT,
             200.0,

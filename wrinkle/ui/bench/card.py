@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from enum import Enum
-from fractions import Fraction
 from typing import TypeVar
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
@@ -33,6 +32,7 @@ from wrinkle.ui.session import Session
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.theme import active, small_font
 
+_FIRST_OF_DEPTH = "tilt"
 Choice = TypeVar("Choice", bound=Enum)
 
 
@@ -54,7 +54,7 @@ class LayerCard(QWidget):
         self.unfolded = unfolded
         self.rows: list[SettingRow] = []
         self._refreshers: list[Callable[[Layer], None]] = []
-        self._shown: tuple[Layer, Fraction, str] | None = None
+        self._shown: object = None
         self._press: QPoint | None = None
         self._pulled = False
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
@@ -75,7 +75,8 @@ class LayerCard(QWidget):
         """Shows the session's state."""
         layer = self.layer
         theme = active()
-        state = (layer, self._session.time, theme.name)
+        names = tuple((x.id, x.name) for x in self._session.wrinkle.layers)
+        state = (layer, self._session.time, theme.name, names)
         if state == self._shown:
             return
         self._shown = state
@@ -134,7 +135,10 @@ class LayerCard(QWidget):
     def _unfold(self, layout: QVBoxLayout) -> None:
         layout.addWidget(_section("Place"))
         for key in PLACEMENT_KEYS:
+            if key == _FIRST_OF_DEPTH:
+                layout.addWidget(_section("Depth and parent"))
             self._add_row(layout, key)
+        self._add_parent(layout)
         layout.addWidget(_section("Picture"))
         self._add_row(layout, "opacity")
         if not isinstance(self.layer.source, TreatmentSource):
@@ -160,8 +164,6 @@ class LayerCard(QWidget):
         field: str,
         read: Callable[[Layer], Choice],
     ) -> None:
-        name = QLabel(label)
-        name.setFixedWidth(NAME_WIDTH)
         box = QComboBox()
         box.setAccessibleName(label)
         box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
@@ -171,11 +173,32 @@ class LayerCard(QWidget):
             lambda index: self._change(label.lower(), **{field: box.itemData(index)})
         )
         self._refreshers.append(lambda layer: box.setCurrentIndex(box.findData(read(layer))))
-        row = QHBoxLayout()
-        row.setSpacing(8)
-        row.addWidget(name)
-        row.addWidget(box, 1)
-        layout.addLayout(row)
+        layout.addLayout(_named(label, box))
+
+    def _add_parent(self, layout: QVBoxLayout) -> None:
+        """The layer whose place this one follows; a circle is refused with a sentence."""
+        box = QComboBox()
+        box.setAccessibleName("Parent")
+        box.setObjectName("parent")
+        box.setToolTip("This layer moves, turns and grows with its parent")
+        box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+
+        def show(layer: Layer) -> None:
+            names: list[tuple[str, str | None]] = [("none", None)]
+            names += [(x.name, x.id) for x in self._session.wrinkle.layers if x.id != layer.id]
+            if [box.itemData(i) for i in range(box.count())] != [data for _, data in names]:
+                box.clear()
+                for name, data in names:
+                    box.addItem(name, data)
+            box.setCurrentIndex(max(0, box.findData(layer.parent)))
+
+        def choose(index: int) -> None:
+            self._change("parent", parent=box.itemData(index))
+            show(self.layer)
+
+        box.activated.connect(choose)
+        self._refreshers.append(show)
+        layout.addLayout(_named("Parent", box))
 
     def _rename(self) -> None:
         text = self._name.text().strip()
@@ -221,6 +244,16 @@ def _section(text: str) -> QLabel:
     label.setObjectName("section")
     label.setContentsMargins(0, 4, 0, 0)
     return label
+
+
+def _named(label: str, widget: QWidget) -> QHBoxLayout:
+    name = QLabel(label)
+    name.setFixedWidth(NAME_WIDTH)
+    row = QHBoxLayout()
+    row.setSpacing(4)
+    row.addWidget(name)
+    row.addWidget(widget, 1)
+    return row
 
 
 def _about(layer: Layer) -> str:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import pairwise
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
@@ -17,13 +18,14 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.edits import SettingRef, on_own_half
 from wrinkle.core.design.settings import spec_of
 from wrinkle.core.motion.easing import Bezier
+from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_geometry import Handle, LaneGeometry, Pin, far, nearest, value_range
 from wrinkle.ui.session import PinChoice
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.seam import draw_seam
-from wrinkle.ui.theme import active
+from wrinkle.ui.theme import active, small_font
 
 LANE_HEIGHT = 76
 _HEAD = 4.5
@@ -83,6 +85,7 @@ class LaneCanvas(QWidget):
         self._wrinkle: Wrinkle | None = None
         self._pin: PinChoice | None = None
         self._playhead = 0
+        self._with_speed = False
         self._inset = (0.0, 0.0)
         self._held_range: tuple[float, float] | None = None
         self._drag: Pin | Handle | None = None
@@ -97,11 +100,13 @@ class LaneCanvas(QWidget):
         """How far the axis stays from the widget's sides."""
         self._inset = (left, right)
 
-    def show_lane(self, wrinkle: Wrinkle, pin: PinChoice | None, playhead: int) -> None:
-        """Shows the setting as it is in a wrinkle."""
-        shown = (wrinkle, pin, playhead)
-        if shown != (self._wrinkle, self._pin, self._playhead):
-            self._wrinkle, self._pin, self._playhead = shown
+    def show_lane(
+        self, wrinkle: Wrinkle, pin: PinChoice | None, playhead: int, with_speed: bool
+    ) -> None:
+        """Shows the setting as it is in a wrinkle, on demand with its speed."""
+        shown = (wrinkle, pin, playhead, with_speed)
+        if shown != (self._wrinkle, self._pin, self._playhead, self._with_speed):
+            self._wrinkle, self._pin, self._playhead, self._with_speed = shown
             self.update()
 
     @property
@@ -139,7 +144,10 @@ class LaneCanvas(QWidget):
             return
         for part, rest in enumerate(parts(geometry.setting.rest)):
             self._paint_curve(painter, geometry, part, rest)
+        if self._with_speed:
+            self._paint_speed(painter, geometry)
         draw_seam(painter, axis.x(0), 0, self.height())
+        self._paint_fault(painter, geometry)
         self._paint_pins(painter, geometry)
         self._paint_handles(painter, geometry)
 
@@ -161,6 +169,26 @@ class LaneCanvas(QWidget):
             if part:
                 pen.setDashPattern([3, 2.5])
             painter.strokePath(line, pen)
+
+    def _paint_speed(self, painter: QPainter, geometry: LaneGeometry) -> None:
+        painter.setPen(QPen(active().colour("ink", 0.75), 1.2, Qt.PenStyle.DotLine))
+        for part in range(len(parts(geometry.setting.rest))):
+            for points in geometry.speed_curves(part):
+                for start, end in pairwise(points):
+                    painter.drawLine(start, end)
+
+    def _paint_fault(self, painter: QPainter, geometry: LaneGeometry) -> None:
+        """Says beside the seam what breaks the motion there."""
+        track = geometry.setting.track
+        fault = seam_fault(track, geometry.setting.rest) if track is not None else None
+        if fault is None:
+            return
+        words = " and ".join(
+            word for word, there in (("jump", fault.jump), ("kink", fault.speeds)) if there
+        )
+        painter.setFont(small_font(self.font(), bold=True))
+        painter.setPen(active().colour("seam"))
+        painter.drawText(QPointF(geometry.axis.x(0) + 8, 13), words)
 
     def _paint_pins(self, painter: QPainter, geometry: LaneGeometry) -> None:
         theme = active()

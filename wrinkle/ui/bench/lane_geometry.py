@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import TypeVar
@@ -132,15 +133,39 @@ class LaneGeometry:
         return Bezier(curve.x1, curve.y1, across, up)
 
     def curve(self, part: int, side: Side) -> list[QPointF]:
-        """The curve of one side, a few points a frame, so that holds look like steps."""
-        start, end = (self.axis.first, 0) if side is Side.OUTGOING else (0, self.axis.end)
-        fine = min(max(2, int(self.axis.cell / 4)), _MOST_POINTS_A_FRAME)
+        """The curve of one side."""
         points = []
-        for step in range((end - start) * fine + 1):
-            frame = Fraction(start * fine + step, fine)
+        for frame in self._frames(side):
             value = parts(self.setting.at(frame / self.rate, side))[part]
             points.append(QPointF(self.axis.x(float(frame)), self.y(value)))
         return points
+
+    def speed_curves(self, part: int) -> list[list[QPointF]]:
+        """The speed of both sides on one scale: the fastest fills half the lane."""
+        sides = [(self._frames(side), self._speeds(part, side)) for side in Side]
+        finite = [abs(s) for _, speeds in sides for s in speeds if math.isfinite(s)]
+        largest = max(finite, default=0.0) or 1.0
+        middle, reach = self.height / 2, self.height / 2 - _PAD / 2
+        return [
+            [
+                QPointF(self.axis.x(float(n)), middle - reach * min(max(s / largest, -1.0), 1.0))
+                for n, s in zip(frames, speeds, strict=True)
+            ]
+            for frames, speeds in sides
+        ]
+
+    def _speeds(self, part: int, side: Side) -> list[float]:
+        track, rest = self.setting.track, self.setting.rest
+        if track is None:
+            return []
+        times = (frame / self.rate for frame in self._frames(side))
+        return [parts(track.speed_at(time, rest, side))[part] for time in times]
+
+    def _frames(self, side: Side) -> list[Fraction]:
+        """A few broken frame numbers for each frame of a side, so that holds look like steps."""
+        start, end = (self.axis.first, 0) if side is Side.OUTGOING else (0, self.axis.end)
+        fine = min(max(2, int(self.axis.cell / 4)), _MOST_POINTS_A_FRAME)
+        return [Fraction(start * fine + step, fine) for step in range((end - start) * fine + 1)]
 
     def pin_before(self, spot: QPointF) -> PinChoice | None:
         """The pin whose ease a spot on the curve belongs to; None away from the curve."""

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.settings import spec_of
+from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove
 from wrinkle.ui.bench.setting_link import SettingField
@@ -30,7 +31,7 @@ class LaneRow(QWidget):
         self.half.setToolTip("How the half after the cut comes about")
         self.half.setAccessibleName(f"Incoming half of {spec_of(ref.key).label}")
         for half in IncomingHalf:
-            self.half.addItem(f"incoming: {half.value}", half)
+            self.half.addItem(half.value, half)
         name = QLabel(spec_of(ref.key).label)
         name.setStyleSheet("font-weight: 600;")
         head = QWidget()
@@ -43,7 +44,15 @@ class LaneRow(QWidget):
         column.setContentsMargins(12, 8, 8, 8)
         column.setSpacing(4)
         column.addLayout(row)
-        column.addWidget(self.half)
+        under = QHBoxLayout()
+        under.setSpacing(4)
+        under.addWidget(self.half, 1)
+        self.meet = QToolButton()
+        self.meet.setText("Meet")
+        self.meet.setToolTip("Let both sides have the same speed at the cut")
+        self.meet.clicked.connect(self._meet)
+        under.addWidget(self.meet)
+        column.addLayout(under)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -70,16 +79,22 @@ class LaneRow(QWidget):
     def refresh(self) -> None:
         """Shows the session's state."""
         session = self._session
-        self.canvas.show_lane(session.wrinkle, session.pin, session.playhead)
+        self.canvas.show_lane(session.wrinkle, session.pin, session.playhead, session.speed_shown)
         self._field.refresh()
-        track = self.ref.of(session.wrinkle).track
-        if track is not None:
-            self.half.setCurrentIndex(self.half.findData(track.incoming))
+        setting = self.ref.of(session.wrinkle)
+        if setting.track is not None:
+            self.half.setCurrentIndex(self.half.findData(setting.track.incoming))
+            fault = seam_fault(setting.track, setting.rest)
+            own = setting.track.incoming is IncomingHalf.OWN
+            self.meet.setVisible(own and fault is not None and fault.speeds is not None)
 
     def _choose_half(self, index: int) -> None:
         half: IncomingHalf = self.half.itemData(index)
         label = f"incoming half: {half.value}"
         self._session.edit(label, lambda w: edits.set_incoming(w, self.ref, half))
+
+    def _meet(self) -> None:
+        self._session.edit("meet at the cut", lambda w: edits.meet_at_cut(w, self.ref))
 
     def _pick(self, pin: PinChoice | None) -> None:
         self._session.select_pin(pin)

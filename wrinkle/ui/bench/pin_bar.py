@@ -2,17 +2,29 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QToolButton, QWidget
+from PyQt6.QtCore import QSize
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QLineEdit,
+    QToolButton,
+    QWidget,
+)
 
+from wrinkle import library
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import on_own_half, shown_keys
 from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS, ease_text, feel_of, parse_ease
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_canvas import PinMove
 from wrinkle.ui.bench.setting_link import field_format
 from wrinkle.ui.session import Session
+from wrinkle.ui.shared.ease_preview import EasePreview, ease_icon
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 _OWN_CURVE = "own curve"
@@ -36,11 +48,18 @@ class PinBar(QWidget):
         self.value: ValueField | None = None
         self.feel = QComboBox()
         self.feel.setAccessibleName("Feel of the ease")
-        self.feel.addItems([*FEELS, _OWN_CURVE])
+        self.feel.setIconSize(QSize(22, 16))
+        self.preview = EasePreview()
+        self.keep_button = QToolButton()
+        self.keep_button.setText("Keep…")
+        self.keep_button.setToolTip("Save this ease as a feel of your own")
+        self.keep_button.clicked.connect(self._keep_feel)
+        self._own: dict[str, Ease] = {}
         self.typed = QLineEdit()
         self.typed.setAccessibleName("Ease as text")
         self.typed.setToolTip(
-            "A feel, a CSS name, cubic-bezier(x1, y1, x2, y2) or exponential(ratio)"
+            "A feel, a CSS ease, cubic-bezier(x1, y1, x2, y2), steps(n), power(3, out), "
+            "spring(damping, swings), break(pause), or a table of values pasted from a sheet"
         )
         self._remove = QToolButton()
         self._remove.setText("Remove pin")
@@ -56,6 +75,8 @@ class PinBar(QWidget):
         layout.addWidget(self._ease_label)
         layout.addWidget(self.feel)
         layout.addWidget(self.typed, 1)
+        layout.addWidget(self.preview)
+        layout.addWidget(self.keep_button)
         layout.addWidget(self._remove)
         layout.addStretch(0)
         self._frame.committed.connect(self._move)
@@ -69,9 +90,12 @@ class PinBar(QWidget):
             self._ease_label,
             self.feel,
             self.typed,
+            self.preview,
+            self.keep_button,
             self._remove,
         )
         self._key: str | None = None
+        self._fill_feels()
         session.selectionChanged.connect(self.refresh)
         session.workChanged.connect(self.refresh)
         self.refresh()
@@ -97,10 +121,11 @@ class PinBar(QWidget):
         if self.value is not None:
             self.value.set_value(shown[3])
         leads_on = pin.index + 1 < len(setting.track.keys)
-        for widget in (self._ease_label, self.feel, self.typed):
+        for widget in (self._ease_label, self.feel, self.typed, self.keep_button):
             widget.setEnabled(leads_on)
         ease = setting.track.keys[pin.index].ease
-        self.feel.setCurrentText(feel_of(ease) or _OWN_CURVE)
+        self.preview.show_ease(ease if leads_on else None)
+        self.feel.setCurrentText(feel_of(ease, self._own) or _OWN_CURVE)
         if not self.typed.hasFocus() or not self.typed.isModified():
             self.typed.setText(ease_text(ease) if leads_on else "last pin")
             self.typed.setCursorPosition(0)
@@ -154,7 +179,7 @@ class PinBar(QWidget):
 
     def _choose_feel(self) -> None:
         name = self.feel.currentText()
-        if name in FEELS:
+        if name != _OWN_CURVE:
             self._set_ease(name)
         self.refresh()
 
@@ -167,11 +192,36 @@ class PinBar(QWidget):
         if pin is None:
             return
         try:
-            ease = parse_ease(text)
+            ease = parse_ease(text, self._own)
         except InputError as fault:
             self._session.faulted.emit(str(fault))
             return
         self._session.edit("ease", lambda w: edits.set_ease(w, pin.ref, pin.index, ease))
+
+    def _fill_feels(self) -> None:
+        """The shipped feels and one's own, each with its curve."""
+        try:
+            self._own = library.own_feels()
+        except InputError as fault:
+            self._session.faulted.emit(str(fault))
+        self.feel.clear()
+        for name, ease in {**FEELS, **self._own}.items():
+            self.feel.addItem(ease_icon(ease), name)
+        self.feel.addItem(_OWN_CURVE)
+
+    def _keep_feel(self) -> None:
+        name, taken = QInputDialog.getText(self, "Keep this ease", "Name of the feel")
+        pin = self._session.pin
+        track = pin.ref.of(self._session.wrinkle).track if pin is not None else None
+        if not taken or pin is None or track is None:
+            return
+        try:
+            library.keep_feel(name, track.keys[pin.index].ease)
+        except InputError as fault:
+            self._session.faulted.emit(str(fault))
+            return
+        self._fill_feels()
+        self.refresh()
 
     def _remove_pin(self) -> None:
         pin = self._session.pin

@@ -30,9 +30,13 @@ class SettingField(ValueField):
         self._session = session
         self._ref = ref
         self.setAccessibleName(spec.label)
-        self.setToolTip(f"{spec.about} Drag sideways, or type a number or arithmetic.")
+        self.setToolTip(
+            f"{spec.about} Drag sideways, or type a number, arithmetic, "
+            "or = and a formula of t, frame, p and fps."
+        )
         self.changing.connect(self._preview)
         self.committed.connect(self._commit)
+        self.formulaTyped.connect(self._set_formula)
         self.abandoned.connect(session.abandon)
         self.faulted.connect(session.faulted)
         self.refresh()
@@ -41,11 +45,18 @@ class SettingField(ValueField):
         """Shows the value at the playhead."""
         wrinkle = self._session.wrinkle
         if any(layer.id == self._ref.layer for layer in wrinkle.layers):
-            self.set_value(self._ref.of(wrinkle).at(self._session.time))
+            setting = self._ref.of(wrinkle)
+            self.set_formula(setting.formula)
+            self.set_value(setting.at(self._session.time))
 
     def _preview(self, value: Value) -> None:
         time = self._session.time
         self._session.preview(lambda w: edits.set_value(w, self._ref, time, value))
+
+    def _set_formula(self, text: str) -> None:
+        label = f"formula of {spec_of(self._ref.key).label.lower()}"
+        self._session.edit(label, lambda w: edits.set_formula(w, self._ref, text or None))
+        self.refresh()
 
     def _commit(self, value: Value) -> None:
         time = self._session.time

@@ -1,29 +1,32 @@
-"""One setting in a card: its name, its field, and the button that makes it a lane."""
+"""One setting in a card: its name, its field, the buttons that make it a lane or add jitter."""
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import edits
+from wrinkle.core.design.document import Jitter, Setting
 from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design.settings import JITTER, spec_of
 from wrinkle.ui import icons
+from wrinkle.ui.bench.jitter_row import JitterRow
 from wrinkle.ui.bench.setting_link import SettingField
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import active
 
-NAME_WIDTH = 104
+NAME_WIDTH = 96
+_FIRST_AMOUNT_STEPS = 3
 
 
 class SettingRow(QWidget):
-    """Shows and edits one setting of a layer."""
+    """Shows and edits one setting of a layer, and its jitter where it has one."""
 
     def __init__(self, session: Session, ref: SettingRef) -> None:
         super().__init__()
         self._session = session
         self.ref = ref
         spec = spec_of(ref.key)
-        name = QLabel(spec.label)
+        name = QLabel("jitter" if ref.key.endswith(JITTER) else spec.label)
         name.setFixedWidth(NAME_WIDTH)
         name.setToolTip(spec.about)
         self.field = SettingField(session, ref)
@@ -31,27 +34,68 @@ class SettingRow(QWidget):
         self.lane_button.setCheckable(True)
         self.lane_button.setAccessibleName(f"{spec.label}: lane")
         self.lane_button.clicked.connect(self._toggle_lane)
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(8)
-        layout.addWidget(name)
-        layout.addWidget(self.field, 1)
-        layout.addWidget(self.lane_button)
+        line = QHBoxLayout()
+        line.setSpacing(4)
+        line.addWidget(name)
+        line.addWidget(self.field, 1)
+        line.addWidget(self.lane_button)
+        self.jitter_button = QToolButton()
+        self.jitter_button.setCheckable(True)
+        self.jitter_button.setAccessibleName(f"{spec.label}: jitter")
+        self.jitter_button.clicked.connect(self._toggle_jitter)
+        self.jitter_button.setVisible(not ref.key.endswith(JITTER))
+        line.addWidget(self.jitter_button)
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(4)
+        self._column.addLayout(line)
+        self.amount: SettingRow | None = None
+        self.jitter: JitterRow | None = None
         self.refresh()
 
     def refresh(self) -> None:
         """Shows the session's state."""
         self.field.refresh()
-        animated = self.ref.of(self._session.wrinkle).track is not None
+        setting = self.ref.of(self._session.wrinkle)
         theme = active()
-        self.lane_button.setChecked(animated)
-        self.lane_button.setIcon(icons.icon("thread", theme.outgoing if animated else theme.quiet))
         label = spec_of(self.ref.key).label
-        self.lane_button.setToolTip(
-            f"{label} moves in a lane; press to keep the value it has here"
-            if animated
-            else f"Let {label.lower()} move: makes a lane with a pin here"
-        )
+        for button, on, drawing, said in (
+            (
+                self.lane_button,
+                setting.track is not None,
+                "thread",
+                (f"{label} moves in a lane; press to keep the value it has here",
+                 f"Let {label.lower()} move: makes a lane with a pin here"),
+            ),
+            (
+                self.jitter_button,
+                setting.jitter is not None,
+                "tremble",
+                (f"{label} trembles; press to stop it", f"Let {label.lower()} tremble"),
+            ),
+        ):  # fmt: skip
+            button.setChecked(on)
+            button.setIcon(icons.icon(drawing, theme.outgoing if on else theme.quiet))
+            button.setToolTip(said[0] if on else said[1])
+        self._show_jitter(setting)
+
+    def _show_jitter(self, setting: Setting) -> None:
+        if setting.jitter is None:
+            for row in (self.amount, self.jitter):
+                if row is not None:
+                    self._column.removeWidget(row)
+                    row.hide()
+                    row.deleteLater()
+            self.amount = self.jitter = None
+            return
+        if self.amount is None or self.jitter is None:
+            ref = SettingRef(self.ref.layer, self.ref.key + JITTER)
+            self.amount = SettingRow(self._session, ref)
+            self.jitter = JitterRow(self._session, self.ref)
+            self._column.addWidget(self.amount)
+            self._column.addWidget(self.jitter)
+        self.amount.refresh()
+        self.jitter.refresh()
 
     def _toggle_lane(self, wanted: bool) -> None:
         time = self._session.time
@@ -60,3 +104,10 @@ class SettingRow(QWidget):
             self._session.edit(f"lane of {label}", lambda w: edits.make_lane(w, self.ref, time))
         else:
             self._session.edit(f"no lane of {label}", lambda w: edits.drop_lane(w, self.ref, time))
+
+    def _toggle_jitter(self, wanted: bool) -> None:
+        spec = spec_of(self.ref.key)
+        amount = Setting(spec.step * _FIRST_AMOUNT_STEPS)
+        jitter = Jitter(amount=amount) if wanted else None
+        label = f"{'jitter' if wanted else 'no jitter'} of {spec.label.lower()}"
+        self._session.edit(label, lambda w: edits.set_jitter(w, self.ref, jitter))

@@ -43,17 +43,20 @@ class ValueField(QLineEdit):
         committed: the value that was typed, or at the end of a drag.
         abandoned: a drag was given up with Escape.
         faulted: one sentence on what was typed wrong.
+        formulaTyped: a formula was typed after an equals sign.
     """
 
     changing = pyqtSignal(object)
     committed = pyqtSignal(object)
     abandoned = pyqtSignal()
     faulted = pyqtSignal(str)
+    formulaTyped = pyqtSignal(str)
 
     def __init__(self, style: FieldFormat, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._format = style
         self._value: Value = 0.0
+        self._formula: str | None = None
         self._press: float | None = None
         self._pressed_value: Value = 0.0
         self._dragging = False
@@ -75,6 +78,13 @@ class ValueField(QLineEdit):
         if not self._editing:
             self._show()
 
+    def set_formula(self, text: str | None) -> None:
+        """Shows a formula instead of a value."""
+        if text != self._formula:
+            self._formula = text
+            if not self._editing:
+                self._show()
+
     def text_of(self, value: Value) -> str:
         """A value as it is written."""
         numbers = parts(value)
@@ -90,12 +100,20 @@ class ValueField(QLineEdit):
 
     def _show(self) -> None:
         self._mark_fault(False)
-        text = self.text_of(self._value)
+        text = self.text_of(self._value) if self._formula is None else f"= {self._formula}"
         if text != self.text():
             self.setText(text)
             self.setCursorPosition(0)
 
     def _take_typed(self) -> None:
+        typed = self.text().strip()
+        if typed.startswith("="):
+            self._editing = False
+            if typed[1:].strip() != (self._formula or ""):
+                self.formulaTyped.emit(typed[1:].strip())
+            self._show()
+            self.selectAll()
+            return
         try:
             value = self._read(self.text())
         except InputError as fault:
@@ -103,7 +121,7 @@ class ValueField(QLineEdit):
             self.faulted.emit(str(fault))
             return
         self._editing = False
-        if value != self._value:
+        if value != self._value or self._formula is not None:
             self.committed.emit(value)
         self._show()
         self.selectAll()
