@@ -4,8 +4,9 @@ from fractions import Fraction
 from unittest import mock
 
 from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QInputDialog, QMessageBox
+from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QInputDialog, QMessageBox
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle import library
@@ -17,6 +18,8 @@ from wrinkle.core.motion.track import IncomingHalf, Side
 from wrinkle.core.picture.image import Size
 from wrinkle.media.clip import Clip
 from wrinkle.ui.bench.pin_bar import PinBar
+from wrinkle.ui.copy_dialog import CopyDialog
+from wrinkle.ui.retime_dialog import RetimeDialog
 from wrinkle.ui.session import PinChoice
 
 TURN = SettingRef("turn", "rotation")
@@ -127,6 +130,83 @@ class Lanes(WindowCase):
         box.setCurrentIndex(box.findData(IncomingHalf.RETURN))
         box.activated.emit(box.currentIndex())
         self.assertEqual(TURN.of(self.session.wrinkle).at(FRAME * 0), 90.0)
+
+    def test_several_pins_are_banded_dragged_scaled_copied_and_removed(self) -> None:
+        actions, lane = self.window.actions_by_name, self.lane()
+        for frame, value in ((-8, 10.0), (-4, 30.0)):
+            time = frame * FRAME
+            self.session.edit("pin", lambda w, t=time, v=value: edits.set_value(w, TURN, t, v))
+        cell = lane.axis.cell
+        first, second = self.spot(1, Side.OUTGOING), self.spot(2, Side.OUTGOING)
+        corner = QPointF(first.x() - cell / 2, 2)
+        drag(lane, corner, QPointF(second.x() + cell / 2, lane.height() - 2))
+        self.assertEqual({pin.index for pin in self.session.pins}, {1, 2})
+        drag(lane, first, first + QPointF(2 * cell, 0))
+        self.assertEqual([k.time / FRAME for k in self.keys()], [-12, -6, -2, 0])
+        self.key(Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+        self.assertEqual([k.time / FRAME for k in self.keys()], [-12, -7, -3, 0])
+        with mock.patch.object(QInputDialog, "getText", return_value=("50", True)):
+            actions["Scale pins in value…"].trigger()
+        self.assertEqual([k.value for k in self.keys()], [0.0, 5.0, 15.0, 90.0])
+        actions["Reverse pins in time"].trigger()
+        self.assertEqual([k.value for k in self.keys()], [0.0, 15.0, 5.0, 90.0])
+        self.key(Qt.Key.Key_C, CONTROL)
+        self.session.set_playhead(-10)
+        self.key(Qt.Key.Key_V, CONTROL)
+        self.assertEqual([k.time / FRAME for k in self.keys()], [-12, -10, -7, -6, -3, 0])
+        self.key(Qt.Key.Key_A, CONTROL)
+        self.assertEqual(len(self.session.pins), 12)
+        actions["Nudge pins on"].trigger()
+        self.assertIn("up to the cut only", self.faults[-1])
+        self.session.undo()
+        self.key(Qt.Key.Key_A, CONTROL)
+        with mock.patch.object(QInputDialog, "getText", return_value=("50", True)):
+            actions["Scale pins in time…"].trigger()
+        self.assertEqual([k.time / FRAME for k in self.keys()], [-6, -3, -1, 0])
+        actions["Remove pins"].trigger()
+        self.assertEqual(self.session.wrinkle.layer("turn").lanes(), ())
+
+    def test_shift_and_drag_scales_the_lane_about_the_seam(self) -> None:
+        lane, cell = self.lane(), self.lane().axis.cell
+        start = self.spot(0, Side.OUTGOING)
+        shift = Qt.KeyboardModifier.ShiftModifier
+        QTest.mousePress(lane, LEFT, shift, start.toPoint())
+        end = start + QPointF(6 * cell, 0)
+        place = lane.mapToGlobal(end)
+        move = QMouseEvent(QMouseEvent.Type.MouseMove, end, place, LEFT, LEFT, shift)
+        QApplication.sendEvent(lane, move)
+        QTest.mouseRelease(lane, LEFT, shift, end.toPoint())
+        self.assertEqual([k.time / FRAME for k in self.keys()], [-6, 0])
+
+    def test_retiming_is_shown_before_it_is_applied(self) -> None:
+        dialog = RetimeDialog(self.session, self.window)
+        dialog.show()
+        dialog.rate_box.setCurrentText("60")
+        self.assertIn("24 frames at 30 become 48 at 60", dialog.message.text())
+        self.assertIn("pins on -12, 0 go to -24, 0", dialog.message.text())
+        type_into(dialog.factor, "50")
+        self.assertIn("become 24 at 60", dialog.message.text())
+        type_into(dialog.phase, "90")
+        type_into(dialog.lead, "0")
+        self.assertIn("The lead must be above 0", dialog.message.text())
+        type_into(dialog.lead, "12")
+        before = self.session.wrinkle
+        dialog.accept()
+        after = self.session.wrinkle
+        self.assertEqual((after.frames, after.shutter_phase), (range(-12, 12), 90.0))
+        self.assertEqual(self.keys()[0].time, -after.lead)
+        self.session.undo()
+        self.assertEqual(self.session.wrinkle, before)
+
+    def test_a_layer_is_duplicated_with_a_difference(self) -> None:
+        dialog = CopyDialog(self.session, self.window)
+        dialog.show()
+        type_into(dialog.shift, "4")
+        dialog.accept()
+        self.assertEqual(self.session.layer, "turn-copy")
+        copied = self.session.wrinkle.layer("turn-copy")
+        self.assertEqual(copied.placement.scale.rest, (104.0, 104.0))
+        self.assertEqual(copied.lanes(), ("rotation",))
 
     def test_both_sides_are_made_to_meet_at_the_cut(self) -> None:
         row = self.bench.timeline.rows[0]

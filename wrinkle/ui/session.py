@@ -14,11 +14,12 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design import archive, edits
+from wrinkle.core.design import archive, edits, pins
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import SlotSource, Wrinkle, plain_cut
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.history import History
+from wrinkle.core.design.pins import Chosen, CopiedPins
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
 from wrinkle.core.render.material import Filling, FrameSource, Material, default_cut
@@ -75,6 +76,8 @@ class Session(QObject):
         self._path: Path | None = None
         self._layer = ""
         self._pin: PinChoice | None = None
+        self._pins: frozenset[PinChoice] = frozenset()
+        self._copied: CopiedPins | None = None
         self._playhead = 0
         self._motion_blur_shown = True
         self._plain_shown = False
@@ -130,8 +133,21 @@ class Session(QObject):
 
     @property
     def pin(self) -> PinChoice | None:
-        """The selected pin."""
+        """The pin that was selected last: its numbers are shown."""
         return self._pin
+
+    @property
+    def pins(self) -> frozenset[PinChoice]:
+        """All selected pins."""
+        return self._pins
+
+    @property
+    def chosen(self) -> Chosen:
+        """The keyframes of all selected pins, by setting."""
+        found: dict[SettingRef, set[int]] = {}
+        for pin in self._pins:
+            found.setdefault(pin.ref, set()).add(pin.index)
+        return {ref: frozenset(indices) for ref, indices in found.items()}
 
     @property
     def motion_blur_shown(self) -> bool:
@@ -301,14 +317,44 @@ class Session(QObject):
         """Selects a layer; its card unfolds and its lanes are shown."""
         if layer_id != self._layer:
             self._layer = layer_id
-            self._pin = None
+            self._pin, self._pins = None, frozenset()
             self.selectionChanged.emit()
 
     def select_pin(self, pin: PinChoice | None) -> None:
-        """Selects a pin, or none."""
-        if pin != self._pin:
-            self._pin = pin
+        """Selects one pin, or none."""
+        self.select_pins(frozenset() if pin is None else frozenset({pin}), pin)
+
+    def select_pins(self, chosen: frozenset[PinChoice], shown: PinChoice | None = None) -> None:
+        """Selects pins; the numbers of ``shown`` are shown, by default of one of them."""
+        if shown is None and chosen:
+            shown = self._pin if self._pin in chosen else next(iter(chosen))
+        if (chosen, shown) != (self._pins, self._pin):
+            self._pins, self._pin = chosen, shown
             self.selectionChanged.emit()
+
+    def remove_pins(self) -> None:
+        """Takes the selected pins out."""
+        chosen = self.chosen
+        if chosen:
+            self.edit("pins removed", lambda w: pins.remove(w, chosen))
+
+    def copy_pins(self) -> None:
+        """Keeps the selected pins for pasting."""
+        try:
+            self._copied = pins.copy(self.wrinkle, self.chosen)
+        except InputError as fault:
+            self.faulted.emit(str(fault))
+        else:
+            self.told.emit("The pins are copied.")
+
+    def paste_pins(self) -> None:
+        """Pastes at the playhead: onto the selected pin's lane, else onto the same settings."""
+        copied, layer, time = self._copied, self._layer, self.time
+        if copied is None or not layer:
+            self.faulted.emit("There are no copied pins; select some and copy them first.")
+            return
+        onto = self._pin.ref.key if self._pin is not None else None
+        self.edit("pins pasted", lambda w: pins.paste(w, copied, layer, time, onto))
 
     def show_motion_blur(self, shown: bool) -> None:
         """Shows the pictures with or without motion blur; the document is not touched."""
@@ -361,9 +407,10 @@ class Session(QObject):
         if all(layer.id != self._layer for layer in wrinkle.layers):
             self._select_front()
             self.selectionChanged.emit()
-        elif self._pin is not None and not _exists(wrinkle, self._pin):
+        elif any(not _exists(wrinkle, pin) for pin in self._pins):
+            left = frozenset(pin for pin in self._pins if _exists(wrinkle, pin))
             self._pin = None
-            self.selectionChanged.emit()
+            self.select_pins(left)
         self.set_playhead(self._playhead, PRE_ROLL)
         self.workChanged.emit()
 
@@ -374,7 +421,7 @@ class Session(QObject):
         work = Work(bundle.wrinkle, self.work.clips if clips is None else clips)
         self._preview = None
         self._assets, self._pictures = dict(bundle.assets), dict(pictures)
-        self._saved, self._path, self._pin = bundle.wrinkle, path, None
+        self._saved, self._path = bundle.wrinkle, path
         self._history = History.starting(work)
         self._playhead = 0
         self._select_front()
@@ -386,7 +433,7 @@ class Session(QObject):
     def _select_front(self) -> None:
         layers = self.wrinkle.layers
         self._layer = layers[-1].id if layers else ""
-        self._pin = None
+        self._pin, self._pins = None, frozenset()
 
 
 def _recut(work: Work, slot: str, cut: Fraction) -> Work:

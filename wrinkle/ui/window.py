@@ -28,9 +28,11 @@ from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.design.document import TreatmentSource
 from wrinkle.ui import icons, theme
 from wrinkle.ui.bench.bench import Bench
-from wrinkle.ui.frame_dialog import FrameDialog
+from wrinkle.ui.bench.pin_actions import PinActions
+from wrinkle.ui.copy_dialog import CopyDialog
 from wrinkle.ui.place_bar import PLACES, PlaceBar
 from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.retime_dialog import RetimeDialog
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.theme import ThemeChoice
@@ -51,6 +53,7 @@ class Window(QMainWindow):
         self.setMinimumSize(960, 640)
         self.resize(1280, 800)
         self.bench = Bench(session)
+        self.pins = PinActions(session, self)
         self.places = QStackedWidget()
         for place in PLACES:
             self.places.addWidget(self.bench if place.name == "Bench" else _to_come(place.holds))
@@ -104,7 +107,7 @@ class Window(QMainWindow):
         self._add(file, "Save", self.save, QKeySequence.StandardKey.Save)
         self._add(file, "Save as…", self.save_as, QKeySequence.StandardKey.SaveAs)
         self._add(file, "Rename…", self.rename, "F2")
-        self._add(file, "Frame and shutter…", self.set_frame)
+        self._add(file, "Frame, rate and length…", self.set_frame, "Ctrl+T")
         file.addSeparator()
         self._add(file, "Choose the outgoing clip…", bench.outgoing.choose)
         self._add(file, "Choose the incoming clip…", bench.incoming.choose)
@@ -117,10 +120,21 @@ class Window(QMainWindow):
         redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
         edit.addSeparator()
         self._add(edit, "Set a pin here", bench.set_key_here, "K")
-        self._add(edit, "Remove the pin", self._remove_pin)
+        self._add(edit, "Copy pins", session.copy_pins, QKeySequence.StandardKey.Copy)
+        self._add(edit, "Paste pins here", session.paste_pins, QKeySequence.StandardKey.Paste)
+        self._add(edit, "Select all pins", self.pins.select_all, QKeySequence.StandardKey.SelectAll)
+        self._add(edit, "Remove pins", session.remove_pins)
+        edit.addSeparator()
+        self._add(edit, "Nudge pins back", lambda: self.pins.nudge(-1), "Alt+Left")
+        self._add(edit, "Nudge pins on", lambda: self.pins.nudge(1), "Alt+Right")
+        self._add(edit, "Reverse pins in time", self.pins.reverse)
+        self._add(edit, "Swap the sides of the lane", self.pins.swap_sides)
+        self._add(edit, "Scale pins in time…", self.pins.scale_time)
+        self._add(edit, "Scale pins in value…", self.pins.scale_value)
         layer = self._menu("Layer")
         self._add(layer, "Add a treatment", lambda: bench.stack.add("Treatment", TreatmentSource()))
         self._add(layer, "Add a picture…", bench.stack.choose_picture)
+        self._add(layer, "Duplicate…", self._duplicate, "Ctrl+D")
         self._add(layer, "Bring forward", lambda: self._shift_layer(1), "Ctrl+Up")
         self._add(layer, "Send back", lambda: self._shift_layer(-1), "Ctrl+Down")
         self._add(layer, "Remove the layer", self._remove_layer)
@@ -268,8 +282,8 @@ class Window(QMainWindow):
             self.session.edit("name", lambda w: edits.rename(w, name))
 
     def set_frame(self) -> None:
-        """Asks for the size, rate and shutter that the wrinkle is designed with."""
-        FrameDialog(self.session, self).exec()
+        """Asks for size, rate, length and shutter, and shows what would change."""
+        RetimeDialog(self.session, self).exec()
 
     def use(self) -> None:
         """Opens the dialog that uses the wrinkle on other clips."""
@@ -300,10 +314,9 @@ class Window(QMainWindow):
 
     # Layers and pins
 
-    def _remove_pin(self) -> None:
-        pin = self.session.pin
-        if pin is not None:
-            self.session.edit("pin removed", lambda w: edits.remove_key(w, pin.ref, pin.index))
+    def _duplicate(self) -> None:
+        if self.session.layer:
+            CopyDialog(self.session, self).exec()
 
     def _remove_layer(self) -> None:
         layer = self.session.layer

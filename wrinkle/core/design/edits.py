@@ -163,7 +163,7 @@ def move_key(
     wrinkle: Wrinkle, ref: SettingRef, index: int, time: Fraction, value: Value
 ) -> Wrinkle:
     """Moves a keyframe in time and value; it stops short of its neighbours."""
-    track = _track(wrinkle, ref)
+    track = track_of(wrinkle, ref)
     spec_of(ref.key).checked(value)
     frame = wrinkle.frame_rate.seconds(1)
     low, high = -wrinkle.lead, wrinkle.tail
@@ -180,7 +180,7 @@ def move_key(
 
 def remove_key(wrinkle: Wrinkle, ref: SettingRef, index: int) -> Wrinkle:
     """Takes a keyframe out; with the last one the setting stops being a lane."""
-    keys = list(_track(wrinkle, ref).keys)
+    keys = list(track_of(wrinkle, ref).keys)
     gone = keys.pop(index)
     if not keys:
         setting = replace(ref.of(wrinkle), rest=gone.value, track=None)
@@ -190,7 +190,7 @@ def remove_key(wrinkle: Wrinkle, ref: SettingRef, index: int) -> Wrinkle:
 
 def set_ease(wrinkle: Wrinkle, ref: SettingRef, index: int, ease: Ease) -> Wrinkle:
     """Sets the ease that leads from keyframe ``index`` to the next one."""
-    keys = list(_track(wrinkle, ref).keys)
+    keys = list(track_of(wrinkle, ref).keys)
     keys[index] = replace(keys[index], ease=ease)
     return _with_keys(wrinkle, ref, keys)
 
@@ -202,7 +202,7 @@ def set_incoming(wrinkle: Wrinkle, ref: SettingRef, half: IncomingHalf) -> Wrink
     keyframes after the cut give way to the mirrored ones.
     """
     setting = ref.of(wrinkle)
-    track = _track(wrinkle, ref)
+    track = track_of(wrinkle, ref)
     if half is track.incoming:
         return wrinkle
     if half is IncomingHalf.OWN:
@@ -218,7 +218,7 @@ def set_incoming(wrinkle: Wrinkle, ref: SettingRef, half: IncomingHalf) -> Wrink
 def meet_at_cut(wrinkle: Wrinkle, ref: SettingRef) -> Wrinkle:
     """Lets the incoming half of a lane begin at the speed with which the outgoing one ends."""
     setting = ref.of(wrinkle)
-    met = met_at_cut(_track(wrinkle, ref), setting.rest)
+    met = met_at_cut(track_of(wrinkle, ref), setting.rest)
     return _with_setting(wrinkle, ref, replace(setting, track=met))
 
 
@@ -274,7 +274,12 @@ def _key_at(keys: list[Keyframe], time: Fraction) -> int | None:
     return next((i for i in range(len(keys) - 1, -1, -1) if keys[i].time == time), None)
 
 
-def _track(wrinkle: Wrinkle, ref: SettingRef) -> Track:
+def track_of(wrinkle: Wrinkle, ref: SettingRef) -> Track:
+    """The keyframes of a setting.
+
+    Raises:
+        InputError: it is no lane.
+    """
     track = ref.of(wrinkle).track
     if track is None:
         raise InputError(f"{spec_of(ref.key).label} has no keyframes; make it a lane first.")
@@ -282,9 +287,12 @@ def _track(wrinkle: Wrinkle, ref: SettingRef) -> Track:
 
 
 def _with_keys(wrinkle: Wrinkle, ref: SettingRef, keys: list[Keyframe]) -> Wrinkle:
-    setting = ref.of(wrinkle)
-    track = replace(_track(wrinkle, ref), keys=tuple(keys))
-    return _with_setting(wrinkle, ref, replace(setting, track=track))
+    return with_track(wrinkle, ref, replace(track_of(wrinkle, ref), keys=tuple(keys)))
+
+
+def with_track(wrinkle: Wrinkle, ref: SettingRef, track: Track) -> Wrinkle:
+    """Exchanges the keyframes of a setting."""
+    return _with_setting(wrinkle, ref, replace(ref.of(wrinkle), track=track))
 
 
 def _with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkle:

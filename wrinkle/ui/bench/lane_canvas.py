@@ -5,6 +5,7 @@ It paints and drags; what a drag means is said by signals.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
@@ -13,7 +14,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from wrinkle.core.design import edits
+from wrinkle.core.design import edits, pins
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.edits import SettingRef, on_own_half
 from wrinkle.core.design.settings import spec_of
@@ -22,7 +23,7 @@ from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_geometry import Handle, LaneGeometry, Pin, far, nearest, value_range
-from wrinkle.ui.session import PinChoice
+from wrinkle.ui.session import PinChoice, Session
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import active, small_font
@@ -59,24 +60,35 @@ class EaseChange:
         return edits.set_ease(wrinkle, self.ref, self.index, self.ease)
 
 
+@dataclass(frozen=True)
+class PinsEdit:
+    """What a drag does to several pins."""
+
+    apply: Callable[[Wrinkle], Wrinkle]
+
+
 class LaneCanvas(QWidget):
     """Draws and edits the curve of one setting.
 
     Signals:
         pinPicked: a pin was pressed (PinChoice), or None for the empty ground.
+        pinToggled: a pin was pressed with Ctrl (PinChoice).
+        banded: pins were caught in the rubber band (frozenset of PinChoice).
         changing: a drag goes on (PinMove or EaseChange).
         dropped: the drag ended; its text names the step.
         abandoned: the drag was given up with Escape.
         pinWanted: a double click on a frame without a pin.
-        pinUnwanted: Delete was pressed (PinChoice).
+        pinsUnwanted: Delete was pressed.
     """
 
     pinPicked = pyqtSignal(object)
+    pinToggled = pyqtSignal(object)
+    banded = pyqtSignal(object)
     changing = pyqtSignal(object)
     dropped = pyqtSignal(str)
     abandoned = pyqtSignal()
     pinWanted = pyqtSignal(int)
-    pinUnwanted = pyqtSignal(object)
+    pinsUnwanted = pyqtSignal()
 
     def __init__(self, ref: SettingRef, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -84,6 +96,8 @@ class LaneCanvas(QWidget):
         self._spec = spec_of(ref.key)
         self._wrinkle: Wrinkle | None = None
         self._pin: PinChoice | None = None
+        self._pins: frozenset[PinChoice] = frozenset()
+        self._band: QRectF | None = None
         self._playhead = 0
         self._with_speed = False
         self._inset = (0.0, 0.0)
@@ -100,13 +114,23 @@ class LaneCanvas(QWidget):
         """How far the axis stays from the widget's sides."""
         self._inset = (left, right)
 
-    def show_lane(
-        self, wrinkle: Wrinkle, pin: PinChoice | None, playhead: int, with_speed: bool
-    ) -> None:
-        """Shows the setting as it is in a wrinkle, on demand with its speed."""
-        shown = (wrinkle, pin, playhead, with_speed)
-        if shown != (self._wrinkle, self._pin, self._playhead, self._with_speed):
-            self._wrinkle, self._pin, self._playhead, self._with_speed = shown
+    def show_lane(self, session: Session) -> None:
+        """Shows the setting as it is in the session, on demand with its speed."""
+        shown = (
+            session.wrinkle,
+            session.pin,
+            session.pins,
+            session.playhead,
+            session.speed_shown,
+        )
+        if shown != (
+            self._wrinkle,
+            self._pin,
+            self._pins,
+            self._playhead,
+            self._with_speed,
+        ):
+            self._wrinkle, self._pin, self._pins, self._playhead, self._with_speed = shown
             self.update()
 
     @property
@@ -150,6 +174,10 @@ class LaneCanvas(QWidget):
         self._paint_fault(painter, geometry)
         self._paint_pins(painter, geometry)
         self._paint_handles(painter, geometry)
+        if self._band is not None:
+            painter.setPen(QPen(theme.colour("ink"), 1.0, Qt.PenStyle.DashLine))
+            painter.setBrush(theme.colour("selected", 0.4))
+            painter.drawRect(self._band)
 
     def _paint_curve(
         self, painter: QPainter, geometry: LaneGeometry, part: int, rest: float
@@ -196,7 +224,7 @@ class LaneCanvas(QWidget):
             role = "outgoing" if pin.choice.side is Side.OUTGOING else "incoming"
             painter.setPen(QPen(theme.colour(role), 1.4))
             painter.drawLine(QLineF(pin.spot.x(), pin.spot.y(), pin.spot.x(), self.height() - 3))
-            chosen = pin.choice == self._pin
+            chosen = pin.choice in self._pins
             painter.setPen(QPen(theme.colour("ink" if chosen else "panel"), 2.0 if chosen else 1.2))
             painter.setBrush(theme.colour(role))
             painter.drawEllipse(pin.spot, _HEAD, _HEAD)
@@ -224,14 +252,25 @@ class LaneCanvas(QWidget):
         if handle is not None and pin is not None:
             handle = handle if far(handle, self._press) < far(pin, self._press) else None
         self._drag = handle or pin
-        if handle is None:
+        toggles = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        if handle is None and pin is not None and toggles:
+            self._drag = None
+            self.pinToggled.emit(pin.choice)
+        elif handle is None and pin is not None and pin.choice in self._pins:
+            self.pinPicked.emit(pin.choice) if len(self._pins) == 1 else None
+        elif handle is None:
             choice = pin.choice if pin is not None else geometry.pin_before(self._press)
             self.pinPicked.emit(choice)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self._drag is None:
+        if event is None:
             return
         spot = event.position()
+        if self._drag is None and event.buttons() & Qt.MouseButton.LeftButton:
+            self._band = QRectF(self._press, spot).normalized()
+            self.update()
+        if self._drag is None:
+            return
         if not self._moved and (spot - self._press).manhattanLength() < _DRAG_START:
             return
         self._moved = True
@@ -239,11 +278,43 @@ class LaneCanvas(QWidget):
         if geometry is None:
             return
         if isinstance(self._drag, Pin):
-            self.changing.emit(self._pin_move(geometry, self._drag, spot))
+            scales = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            if scales:
+                self.changing.emit(self._scaled_time(geometry, self._drag, spot))
+            elif len(self._pins) > 1:
+                self.changing.emit(self._shifted(geometry, self._drag, spot))
+            else:
+                self.changing.emit(self._pin_move(geometry, self._drag, spot))
         elif self._pin is not None:
             ease = geometry.ease_with(self._pin, self._drag.number, spot)
             if ease is not None:
                 self.changing.emit(EaseChange(self._ref, self._pin.index, ease))
+
+    def _chosen(self) -> dict[SettingRef, frozenset[int]]:
+        """The selected pins of all lanes; with one alone all of this lane."""
+        geometry = self.geometry_now
+        if len(self._pins) <= 1 and geometry is not None and geometry.setting.track is not None:
+            return {self._ref: frozenset(range(len(geometry.setting.track.keys)))}
+        refs = {pin.ref for pin in self._pins}
+        return {ref: frozenset(x.index for x in self._pins if x.ref == ref) for ref in refs}
+
+    def _shifted(self, geometry: LaneGeometry, pin: Pin, spot: QPointF) -> PinsEdit:
+        """All selected pins moved in time by whole frames; a mirrored pin moves its original."""
+        way = spot.x() - self._press.x()
+        frames = round(way / geometry.axis.cell)
+        mirrored = geometry.own_time(pin) != pin.time
+        by = Fraction(-frames if mirrored else frames) / geometry.rate
+        chosen = self._chosen()
+        return PinsEdit(lambda wrinkle: pins.shift(wrinkle, chosen, by))
+
+    def _scaled_time(self, geometry: LaneGeometry, pin: Pin, spot: QPointF) -> PinsEdit:
+        """Time scaled about the seam so that the dragged pin stays under the pointer."""
+        place = geometry.axis.frame(pin.spot.x() + spot.x() - self._press.x())
+        old = float(pin.time * geometry.rate)
+        ratio = place / old if abs(old) >= 1 else 1.0
+        factor = Fraction(max(ratio, 0.01)).limit_denominator(10**4)
+        chosen = self._chosen()
+        return PinsEdit(lambda wrinkle: pins.scale_time(wrinkle, chosen, factor))
 
     def _pin_move(self, geometry: LaneGeometry, pin: Pin, spot: QPointF) -> PinMove:
         """Whole frames across, whole steps up; a pin stays on its side of the cut."""
@@ -270,6 +341,11 @@ class LaneCanvas(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         drag, self._drag, self._held_range = self._drag, None, None
+        band, self._band = self._band, None
+        geometry = self.geometry_now
+        if band is not None and geometry is not None:
+            caught = [pin.choice for pin in geometry.pins() if band.contains(pin.spot)]
+            self.banded.emit(frozenset(caught))
         if drag is not None and self._moved:
             what = "pin" if isinstance(drag, Pin) else "ease"
             self.dropped.emit(f"{what} of {self._spec.label.lower()}")
@@ -288,7 +364,7 @@ class LaneCanvas(QWidget):
         if event.key() == Qt.Key.Key_Escape and self._drag is not None:
             self._drag, self._held_range = None, None
             self.abandoned.emit()
-        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self._pin is not None:
-            self.pinUnwanted.emit(self._pin)
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and self._pins:
+            self.pinsUnwanted.emit()
         else:
             super().keyPressEvent(event)

@@ -100,6 +100,10 @@ class LaneGeometry:
                 pins.append(Pin(PinChoice(self.ref, index, side), part, spot, time, value))
         return pins
 
+    def own_time(self, pin: Pin) -> Fraction:
+        """The time of the keyframe behind a pin: a mirrored pin has it on the other side."""
+        return on_own_half(self.setting, pin.choice.side, pin.time, pin.value)[0]
+
     def handles(self, pin: PinChoice | None) -> list[Handle]:
         """The two handles of the ease that leads on from a pin, if it has any."""
         ends = self._ends(pin)

@@ -9,7 +9,7 @@ from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.settings import spec_of
 from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import IncomingHalf
-from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove
+from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove, PinsEdit
 from wrinkle.ui.bench.setting_link import SettingField
 from wrinkle.ui.session import PinChoice, Session
 from wrinkle.ui.theme import small_font
@@ -64,7 +64,9 @@ class LaneRow(QWidget):
         self.canvas.dropped.connect(session.commit)
         self.canvas.abandoned.connect(session.abandon)
         self.canvas.pinWanted.connect(self._add_pin)
-        self.canvas.pinUnwanted.connect(self._remove_pin)
+        self.canvas.pinToggled.connect(self._toggle)
+        self.canvas.banded.connect(session.select_pins)
+        self.canvas.pinsUnwanted.connect(session.remove_pins)
 
     @property
     def label(self) -> str:
@@ -79,7 +81,7 @@ class LaneRow(QWidget):
     def refresh(self) -> None:
         """Shows the session's state."""
         session = self._session
-        self.canvas.show_lane(session.wrinkle, session.pin, session.playhead, session.speed_shown)
+        self.canvas.show_lane(session)
         self._field.refresh()
         setting = self.ref.of(session.wrinkle)
         if setting.track is not None:
@@ -99,7 +101,7 @@ class LaneRow(QWidget):
     def _pick(self, pin: PinChoice | None) -> None:
         self._session.select_pin(pin)
 
-    def _preview(self, change: PinMove | EaseChange) -> None:
+    def _preview(self, change: PinMove | EaseChange | PinsEdit) -> None:
         self._session.preview(change.apply)
 
     def _add_pin(self, frame: int) -> None:
@@ -109,5 +111,5 @@ class LaneRow(QWidget):
         self._session.set_playhead(frame)
         self._session.edit("new pin", lambda w: edits.set_value(w, self.ref, time, value))
 
-    def _remove_pin(self, pin: PinChoice) -> None:
-        self._session.edit("pin removed", lambda w: edits.remove_key(w, pin.ref, pin.index))
+    def _toggle(self, pin: PinChoice) -> None:
+        self._session.select_pins(self._session.pins ^ {pin})

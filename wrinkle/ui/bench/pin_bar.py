@@ -224,6 +224,4 @@ class PinBar(QWidget):
         self.refresh()
 
     def _remove_pin(self) -> None:
-        pin = self._session.pin
-        if pin is not None:
-            self._session.edit("pin removed", lambda w: edits.remove_key(w, pin.ref, pin.index))
+        self._session.remove_pins()

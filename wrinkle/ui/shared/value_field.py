@@ -216,6 +216,9 @@ class ValueField(QLineEdit):
             self.clearFocus()
             return
         super().keyPressEvent(event)
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            # Return takes the value; it must not press a dialog's button as well.
+            event.accept()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is None or not self.hasFocus():

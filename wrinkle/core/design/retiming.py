@@ -1,0 +1,136 @@
+"""Another rate or length for a wrinkle, and another layer like one that is there.
+
+Keyframes stay where they are in time; those on the window's first or last instant move with it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.document import Setting, Wrinkle
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.settings import spec_of
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.easing import Hold
+from wrinkle.core.motion.track import Keyframe
+from wrinkle.core.motion.values import Value, scaled, shifted
+from wrinkle.core.time.rate import FrameRate
+
+
+@dataclass(frozen=True)
+class Retiming:
+    """What is asked for; all lengths in seconds.
+
+    Attributes:
+        rate: frames per second.
+        lead, tail: the new lengths before and after the cut.
+        stretch: keyframes between cut and end move in proportion, instead of staying in time.
+    """
+
+    rate: FrameRate
+    lead: Fraction
+    tail: Fraction
+    stretch: bool = False
+
+
+def retime(wrinkle: Wrinkle, wanted: Retiming) -> Wrinkle:
+    """The wrinkle in another rate and length.
+
+    A keyframe that holds its value stands on a whole frame afterwards if it did before.
+
+    Raises:
+        InputError: a length is not possible, or keyframes would be left outside of it.
+    """
+    replace(wrinkle, lead=wanted.lead, tail=wanted.tail)  # refuses impossible lengths by name
+    longer = replace(
+        wrinkle,
+        frame_rate=wanted.rate,
+        lead=max(wrinkle.lead, wanted.lead),
+        tail=max(wrinkle.tail, wanted.tail),
+    )
+
+    def moved(key: Keyframe) -> Keyframe:
+        time = _moved(key.time, wrinkle, wanted)
+        was_inside = -wrinkle.lead <= key.time <= wrinkle.tail
+        if was_inside and not -wanted.lead <= time <= wanted.tail:
+            frame = wrinkle.frame_rate.nearest_frame(key.time)
+            raise InputError(
+                f"A pin on frame {frame} would be left outside; stretch the pins with the length."
+            )
+        whole = (key.time * wrinkle.frame_rate.per_second).denominator == 1
+        if isinstance(key.ease, Hold) and whole:
+            time = wanted.rate.seconds(wanted.rate.nearest_frame(time))
+        return replace(key, time=time)
+
+    for layer in wrinkle.layers:
+        for key in layer.lanes():
+            ref = SettingRef(layer.id, key)
+            track = ref.of(wrinkle).track
+            if track is not None:
+                keys = tuple(moved(one) for one in track.keys)
+                longer = edits.with_track(longer, ref, replace(track, keys=keys))
+    return replace(longer, lead=wanted.lead, tail=wanted.tail)
+
+
+def pin_frames(wrinkle: Wrinkle) -> list[tuple[str, list[Fraction]]]:
+    """The frames, whole or broken, on which each lane has keyframes."""
+    found = []
+    for layer in wrinkle.layers:
+        for key in layer.lanes():
+            track = layer.setting(key).track
+            keys = track.keys if track is not None else ()
+            frames = [one.time * wrinkle.frame_rate.per_second for one in keys]
+            found.append((f"{layer.name} · {spec_of(key).label}", frames))
+    return found
+
+
+def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value = 0.0) -> Wrinkle:
+    """A copy of a layer with all its lanes in front of it, one setting shifted by a constant.
+
+    Args:
+        wrinkle, layer_id: what is copied.
+        key: the setting that differs; by default none.
+        by: what is added to its rest value and to each of its keyframes.
+
+    Raises:
+        InputError: a value would leave the setting's range.
+    """
+    layer = wrinkle.layer(layer_id)
+    name = f"{layer.name} copy"
+    with_copy = edits.add_layer(wrinkle, name, layer.source, above=layer_id)
+    new_id = next(x.id for x in with_copy.layers if all(x.id != y.id for y in wrinkle.layers))
+    copied = replace(layer, id=new_id, name=name)
+    if key is not None:
+        copied = copied.with_setting(key, _shifted(copied.setting(key), by))
+    return edits.with_layers(
+        with_copy, tuple(copied if x.id == new_id else x for x in with_copy.layers)
+    )
+
+
+def _shifted(setting: Setting, by: Value) -> Setting:
+    nothing = scaled(setting.rest, 0.0)
+    if isinstance(nothing, tuple) and not isinstance(by, tuple):
+        by = (by, by)
+
+    def added(value: Value) -> Value:
+        return shifted(value, nothing, by)
+
+    track = setting.track
+    if track is not None:
+        keys = tuple(replace(one, value=added(one.value)) for one in track.keys)
+        track = replace(track, keys=keys)
+    return replace(setting, rest=added(setting.rest), track=track)
+
+
+def _moved(time: Fraction, wrinkle: Wrinkle, wanted: Retiming) -> Fraction:
+    if time == -wrinkle.lead:
+        return -wanted.lead
+    if time == wrinkle.tail:
+        return wanted.tail
+    if not wanted.stretch:
+        return time
+    return time * (wanted.lead / wrinkle.lead if time < 0 else wanted.tail / wrinkle.tail)
