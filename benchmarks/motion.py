@@ -49,6 +49,16 @@ def main() -> None:
             pixels = dice.random((size.height, size.width, 4), dtype=np.float32)
             pixels[..., 3] = 1.0
             image = Image(pixels, Light.LINEAR, True)
+            still = [pose_matrix(Pose(), size)]
+            quarter = [pose_matrix(Pose(rotation=30.0), size)]
+            unit = median_ms(lambda image=image: plain_pass(image, 30.0))
+            for name, matrices in (("nothing moves", still), ("one turn, no blur", quarter)):
+                spent = median_ms(
+                    lambda image=image, matrices=matrices, size=size: resample(
+                        image, matrices, size, EdgeCover.MIRROR, pool
+                    )
+                )
+                print(f"{size.label} {name}: {spent / unit:.2f} passes")
             for start in (2.0, 25.0, 75.0):
                 turns = [start + n for n in range(SAMPLES)]
                 matrices = [pose_matrix(Pose(rotation=turn), size) for turn in turns]

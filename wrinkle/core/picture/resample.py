@@ -1,6 +1,6 @@
-"""One resampling of a picture by a matrix, or the average of many (motion blur), by row strips.
+"""One resampling of a picture by a matrix, or the average of many (motion blur), by blocks.
 
-Strips of fixed height keep the working set in the processor's cache and make the result the same
+Blocks of fixed size keep the working set in the processor's cache and make the result the same
 for any number of threads.
 """
 
@@ -16,7 +16,8 @@ import numpy as np
 from wrinkle.core.picture.image import Image, Pixels, Size
 from wrinkle.core.picture.placement import Matrix, beyond_horizon, scaling, translation
 
-_STRIP_ROWS = 48
+_BLOCK_ROWS = 96
+_BLOCK_COLUMNS = 540
 _WORTH_PADDING = 4
 _NO_PADDING = 1 << 30
 _HALF_PIXEL = translation(0.5, 0.5)
@@ -55,7 +56,7 @@ def resample(
             one. A matrix that squashes the picture to nothing leaves its share empty.
         size: of the result.
         cover: what is outside the picture.
-        spread: where the strips are computed; by default here, one after the other. The result
+        spread: where the blocks are computed; by default here, one after the other. The result
             is the same to the bit.
 
     Returns:
@@ -82,18 +83,27 @@ def resample(
     result = np.empty((size.height, size.width, 4), np.float32)
     weight = np.float32(1.0 / len(matrices))
 
-    def strip(top: int) -> None:
-        rows = result[top : top + _STRIP_ROWS]
-        _sample(source, inverses[0], top, border, rows)
-        if len(inverses) > 1:
-            one = np.empty_like(rows)
-            for inverse in inverses[1:]:
-                _sample(source, inverse, top, border, one)
-                cv2.add(rows, one, rows)
-        if weight != 1.0:
-            np.multiply(rows, weight, out=rows)
+    def block(corner: tuple[int, int]) -> None:
+        top, left = corner
+        into = result[top : top + _BLOCK_ROWS, left : left + _BLOCK_COLUMNS]
+        if len(inverses) == 1:
+            _sample(source, inverses[0], corner, border, into)
+            if weight != 1.0:
+                np.multiply(into, weight, out=into)
+            return
+        total, one = np.empty(into.shape, np.float32), np.empty(into.shape, np.float32)
+        _sample(source, inverses[0], corner, border, total)
+        for inverse in inverses[1:]:
+            _sample(source, inverse, corner, border, one)
+            cv2.add(total, one, total)
+        np.multiply(total, weight, out=into)
 
-    _run(strip, range(0, size.height, _STRIP_ROWS), spread)
+    corners = [
+        (top, left)
+        for top in range(0, size.height, _BLOCK_ROWS)
+        for left in range(0, size.width, _BLOCK_COLUMNS)
+    ]
+    _run(block, corners, spread)
     covered = (
         cover is not EdgeCover.BARE
         and len(seen) == len(matrices)
@@ -102,18 +112,21 @@ def resample(
     return Image(result, image.light, image.opaque and covered)
 
 
-def _run(job: Callable[[int], None], tops: range, spread: Executor | None) -> None:
+Corner = tuple[int, int]
+
+
+def _run(job: Callable[[Corner], None], corners: list[Corner], spread: Executor | None) -> None:
     if spread is None:
-        for top in tops:
-            job(top)
+        for corner in corners:
+            job(corner)
     else:
-        for _ in spread.map(job, tops):
+        for _ in spread.map(job, corners):
             pass
 
 
-def _sample(source: Pixels, inverse: Matrix, top: int, border: int, into: Pixels) -> None:
-    """Writes the rows from ``top`` on; ``inverse`` leads from frame to picture, pixel centres."""
-    matrix = inverse @ translation(0.0, top)
+def _sample(source: Pixels, inverse: Matrix, corner: Corner, border: int, into: Pixels) -> None:
+    """Writes the block at ``corner``; ``inverse`` leads from frame to picture, pixel centres."""
+    matrix = inverse @ translation(corner[1], corner[0])
     size = (into.shape[1], into.shape[0])
     flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
     if matrix[2, 0] == 0.0 and matrix[2, 1] == 0.0:
