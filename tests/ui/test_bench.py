@@ -351,6 +351,58 @@ class Stack(WindowCase):
         self.assertEqual(len(self.session.wrinkle.layers), 4)
 
 
+class OnThePicture(WindowCase):
+    def placement(self):
+        return self.session.wrinkle.layer(self.session.layer).placement
+
+    def test_the_layer_is_moved_scaled_and_turned_by_its_handles(self) -> None:
+        self.session.select_layer("outgoing")
+        self.session.set_playhead(-6)
+        view = self.bench.result
+        handles = view.handles()
+        width = handles.area.width()
+        inside = handles.anchor() + QPointF(20, 30)
+        drag(view, inside, inside + QPointF(width / 4, 0))
+        self.assertAlmostEqual(self.placement().position.rest[0], 0.25, delta=0.01)
+        self.assertEqual(self.session.undo_label, "position on the picture")
+        handles = view.handles()
+        drag(view, handles.anchor() + QPointF(20, 30), handles.area.center() + QPointF(24, 33))
+        self.assertEqual(self.placement().position.rest, (0.0, 0.0), "snapped to the middle")
+        handles = view.handles()
+        corner, anchor = handles.corners()[1], handles.anchor()
+        drag(view, corner, anchor + (corner - anchor) * 0.6)
+        self.assertAlmostEqual(self.placement().scale.rest[0], 60.0, delta=1.0)
+        handles = view.handles()
+        turn, anchor = handles.turn_handle(), handles.anchor()
+        drag(view, turn, anchor + QPointF(anchor.y() - turn.y(), 0))
+        self.assertEqual(self.placement().rotation.rest, 90.0)
+
+    def test_the_way_of_a_layer_is_drawn_and_its_pins_are_dragged(self) -> None:
+        ref = SettingRef("turn", "position")
+        self.session.edit("lane", lambda w: edits.make_lane(w, ref, -12 * FRAME))
+        self.session.edit("pin", lambda w: edits.set_value(w, ref, 0 * FRAME, (0.3, 0.1)))
+        self.session.set_playhead(-12)
+        view = self.bench.result
+        handles = view.handles()
+        self.assertEqual(len(handles.path()), 24)
+        pin = handles.path_pins()[1][1]
+        drag(view, pin, pin - QPointF(handles.area.width() * 0.2, 0))
+        value = ref.of(self.session.wrinkle).track.keys[1].value
+        self.assertAlmostEqual(value[0], 0.1, delta=0.02)
+        self.assertAlmostEqual(value[1], 0.1, delta=0.02)
+        self.assertEqual(ref.of(self.session.wrinkle).track.keys[0].value, (0.0, 0.0))
+
+    def test_escape_gives_a_drag_on_the_picture_up(self) -> None:
+        before, view = self.session.wrinkle, self.bench.result
+        inside = view.handles().anchor() + QPointF(20, 30)
+        QTest.mousePress(view, LEFT, pos=inside.toPoint())
+        QTest.mouseMove(view, (inside + QPointF(30, 30)).toPoint())
+        self.assertNotEqual(self.session.wrinkle, before)
+        view.setFocus()
+        QTest.keyClick(view, Qt.Key.Key_Escape)
+        self.assertEqual(self.session.wrinkle, before)
+
+
 class Looking(WindowCase):
     def test_every_frame_is_rendered_and_the_playhead_shows_it(self) -> None:
         self.all_ready()

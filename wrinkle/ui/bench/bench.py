@@ -10,6 +10,7 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.result_view import ResultView
 from wrinkle.ui.bench.source_view import SourceView
 from wrinkle.ui.bench.stack import Stack
 from wrinkle.ui.bench.timeline import Timeline
@@ -18,7 +19,7 @@ from wrinkle.ui.clip_pictures import ClipPictures
 from wrinkle.ui.player import Player
 from wrinkle.ui.rendering import FrameRenderer, Request
 from wrinkle.ui.session import PRE_ROLL, Session
-from wrinkle.ui.shared.picture_view import ContactView, PictureView
+from wrinkle.ui.shared.picture_view import ContactView
 from wrinkle.ui.theme import SURROUND
 
 
@@ -35,7 +36,7 @@ class Bench(QWidget):
         self.player = Player(self)
         self.outgoing = SourceView(Side.OUTGOING, session, self.clip_pictures)
         self.incoming = SourceView(Side.INCOMING, session, self.clip_pictures)
-        self.result = PictureView(self.renderer)
+        self.result = ResultView(session, self.renderer)
         self.sheet = ContactView(self.renderer)
         self.timeline = Timeline(session, self.renderer)
         self.transport = Transport(session, self.player)
@@ -95,6 +96,7 @@ class Bench(QWidget):
         self.player.frameDue.connect(lambda frame: session.set_playhead(frame, PRE_ROLL))
         self.transport.sheetWanted.connect(lambda on: self._pictures.setCurrentIndex(int(on)))
         self.transport.resolutionChanged.connect(self.set_resolution)
+        self.player.playingChanged.connect(lambda on: self.result.show_handles(not on))
         self.renderer.progressed.connect(self.transport.show_progress)
         self.renderer.failed.connect(session.faulted)
         self.clip_pictures.failed.connect(session.faulted)

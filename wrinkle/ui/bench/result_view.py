@@ -1,0 +1,133 @@
+"""The result picture with the handles of the selected layer and its way over the frames."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.picture_handles import Drag, Grasp, PictureHandles, length_of
+from wrinkle.ui.rendering import FrameRenderer
+from wrinkle.ui.session import Session
+from wrinkle.ui.shared.picture_view import PictureView, fitted
+from wrinkle.ui.theme import active
+
+_LIGHT = QColor("#FFFFFF")
+_DARK = QColor(0, 0, 0, 150)
+_SHORTEST_PATH = 2.0
+
+
+class ResultView(PictureView):
+    """Shows the result; drags move, scale and turn the selected layer."""
+
+    def __init__(self, session: Session, renderer: FrameRenderer) -> None:
+        super().__init__(renderer)
+        self._session = session
+        self._shown = True
+        self._start: tuple[PictureHandles, Grasp] | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        session.workChanged.connect(self.update)
+        session.selectionChanged.connect(self.update)
+
+    def show_handles(self, shown: bool) -> None:
+        """Shows or hides the handles; while it plays they would be in the way."""
+        if shown != self._shown:
+            self._shown = shown
+            self.update()
+
+    def handles(self) -> PictureHandles | None:
+        """The handles as they stand now; None without a layer or while they are hidden."""
+        session = self._session
+        if not self._shown or not session.layer or session.plain_shown:
+            return None
+        wrinkle = session.wrinkle
+        layer = wrinkle.layer(session.layer)
+        frame = Size(*wrinkle.reference_size)
+        area = fitted(QRectF(self.rect()).adjusted(4, 4, -4, -4), frame)
+        return PictureHandles(wrinkle, layer, session.time, frame, area)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        handles = self.handles()
+        if handles is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        try:
+            self._paint_path(painter, handles)
+            self._paint_frame(painter, handles)
+        except InputError:
+            # A formula without a value at some frame: the status line says so already.
+            return
+
+    def _paint_frame(self, painter: QPainter, handles: PictureHandles) -> None:
+        corners, turn = handles.corners(), handles.turn_handle()
+        stem = QPolygonF([(corners[0] + corners[1]) / 2, turn])
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for colour, width in ((_DARK, 3.0), (_LIGHT, 1.2)):
+            pen = QPen(colour, width)
+            pen.setDashPattern([6 / width, 4 / width])
+            painter.setPen(pen)
+            painter.drawPolygon(QPolygonF(corners))
+            painter.drawPolyline(stem)
+        painter.setPen(QPen(_DARK, 1.0))
+        painter.setBrush(_LIGHT)
+        for corner in corners:
+            painter.drawEllipse(corner, 4.0, 4.0)
+        painter.setBrush(active().colour("outgoing"))
+        painter.drawEllipse(turn, 5.0, 5.0)
+        anchor = handles.anchor()
+        painter.setPen(QPen(_LIGHT, 1.4))
+        painter.drawLine(anchor - QPointF(6, 0), anchor + QPointF(6, 0))
+        painter.drawLine(anchor - QPointF(0, 6), anchor + QPointF(0, 6))
+
+    def _paint_path(self, painter: QPainter, handles: PictureHandles) -> None:
+        """The way before the seam in rust, after it in teal, a dot for each frame."""
+        path = handles.path()
+        if length_of(path) < _SHORTEST_PATH:
+            return
+        before = -handles.wrinkle.first_frame
+        theme = active()
+        for role, part in (("outgoing", path[: before + 1]), ("incoming", path[before:])):
+            painter.setPen(QPen(theme.colour(role), 1.6))
+            painter.setBrush(theme.colour(role))
+            painter.drawPolyline(QPolygonF(part))
+            for spot in part:
+                painter.drawEllipse(spot, 1.6, 1.6)
+        painter.setPen(QPen(_LIGHT, 1.4))
+        for _, pin in handles.path_pins():
+            painter.setBrush(theme.colour("seam"))
+            painter.drawEllipse(pin, 5.0, 5.0)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        handles = self.handles()
+        if event is None or event.button() != Qt.MouseButton.LeftButton or handles is None:
+            return
+        grasp = handles.grasp(event.position())
+        self._start = (handles, grasp) if grasp is not None else None
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._start is None:
+            return
+        handles, grasp = self._start
+        keys = event.modifiers()
+        how = Drag(
+            stepped=bool(keys & Qt.KeyboardModifier.ShiftModifier),
+            free=bool(keys & Qt.KeyboardModifier.ControlModifier),
+        )
+        spot = event.position()
+        self._session.preview(lambda wrinkle: handles.dragged(grasp, spot, how))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._start is not None:
+            _, grasp = self._start
+            self._start = None
+            self._session.commit(f"{grasp.grip.value} on the picture")
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape and self._start is not None:
+            self._start = None
+            self._session.abandon()
+        else:
+            super().keyPressEvent(event)
