@@ -22,9 +22,11 @@ from av.video.reformatter import Colorspace, Interpolation
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Image, Size, from_bytes8
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.media.cache import Bytes8, PictureCache
+from wrinkle.media.cache import BoundedCache, Bytes8
 
-_DECODED = PictureCache(384 << 20)
+_DECODED: BoundedCache[tuple[str, int, Size], Bytes8] = BoundedCache(
+    384 << 20, lambda picture: picture.nbytes
+)
 # Frames passed on the way to the one that was asked for are kept: stepping back finds them.
 _KEPT_ON_THE_WAY = 40
 _PICTURE_FORMATS = ("image2", "_pipe")

@@ -10,7 +10,6 @@ import os
 import sys
 import threading
 import traceback
-from collections import OrderedDict
 from dataclasses import dataclass
 
 import cv2
@@ -24,6 +23,7 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import draw
 from wrinkle.core.render.material import Material
 from wrinkle.core.render.plan import FramePlan, plan_frame
+from wrinkle.media.cache import BoundedCache
 from wrinkle.ui.shared.qimages import qimage
 
 DEFAULT_MEMORY = 1 << 30
@@ -53,32 +53,6 @@ def to_qimage(image: Image) -> QImage:
     return qimage(pixels, layout)
 
 
-class _Store:
-    """Pictures by plan within a number of bytes; the least recently used goes first."""
-
-    def __init__(self, capacity: int) -> None:
-        self._capacity = capacity
-        self._used = 0
-        self._pictures: OrderedDict[FramePlan, QImage] = OrderedDict()
-
-    def get(self, plan: FramePlan) -> QImage | None:
-        picture = self._pictures.get(plan)
-        if picture is not None:
-            self._pictures.move_to_end(plan)
-        return picture
-
-    def put(self, plan: FramePlan, picture: QImage) -> None:
-        if plan not in self._pictures:
-            self._used += picture.sizeInBytes()
-        self._pictures[plan] = picture
-        while self._used > self._capacity and len(self._pictures) > 1:
-            self._used -= self._pictures.popitem(last=False)[1].sizeInBytes()
-
-    @property
-    def used(self) -> int:
-        return self._used
-
-
 class FrameRenderer(QObject):
     """Keeps the pictures of the frames of the latest request coming.
 
@@ -95,7 +69,9 @@ class FrameRenderer(QObject):
 
     def __init__(self, memory: int = DEFAULT_MEMORY, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._store = _Store(memory)
+        self._store: BoundedCache[FramePlan, QImage] = BoundedCache(
+            memory, lambda picture: picture.sizeInBytes()
+        )
         self._wake = threading.Condition()
         self._request: Request | None = None
         self._number = 0
@@ -149,8 +125,7 @@ class FrameRenderer(QObject):
     @property
     def memory_used(self) -> int:
         """Bytes of kept pictures."""
-        with self._wake:
-            return self._store.used
+        return self._store.used
 
     def forget(self) -> None:
         """Drops the shown pictures: they belong to another document."""
@@ -190,12 +165,10 @@ class FrameRenderer(QObject):
             plan = plan_frame(
                 request.wrinkle, request.material, frame, request.size, request.quality
             )
-            with self._wake:
-                found = self._store.get(plan)
+            found = self._store.get(plan)
             if found is None:
                 found = to_qimage(draw(plan, request.material))
-                with self._wake:
-                    self._store.put(plan, found)
+                self._store.put(plan, found)
             return found
         except InputError as fault:
             return str(fault)

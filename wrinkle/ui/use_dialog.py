@@ -38,6 +38,7 @@ from wrinkle.ui.player import Player
 from wrinkle.ui.render_job import RenderJob, RenderOrder
 from wrinkle.ui.rendering import FrameRenderer, Request
 from wrinkle.ui.session import PRE_ROLL, TriedClip
+from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
@@ -288,17 +289,12 @@ class UseDialog(QDialog):
     # Events
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        mime = event.mimeData() if event else None
-        if event is not None and mime is not None and mime.hasUrls():
-            event.acceptProposedAction()
+        accept_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        mime = event.mimeData() if event else None
-        if mime is None:
-            return
-        for url in mime.urls():
+        for path in dropped_files(event):
             empty = [slot.key for slot in (OUTGOING, INCOMING) if slot.key not in self.clips]
-            self.set_clip(empty[0] if empty else INCOMING.key, Path(url.toLocalFile()))
+            self.set_clip(empty[0] if empty else INCOMING.key, path)
 
     def done(self, result: int) -> None:
         """Ends everything that runs before the dialog goes."""

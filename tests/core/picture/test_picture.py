@@ -188,6 +188,20 @@ class Resampling(unittest.TestCase):
         gone = resample(image, [scaling(0.0, 1.0)], size, EdgeCover.BARE)
         self.assertEqual(float(gone.pixels.max()), 0.0)
 
+    def test_tiling_stays_right_for_any_zoom_out(self) -> None:
+        # SciPy at the same places; far out, the average colour of the tile is left.
+        image = random_image(60, 48, opaque=True)
+        size = Size(48, 60)
+        for cover in (EdgeCover.MIRROR, EdgeCover.REPEAT):
+            matrix = pose_matrix(Pose(scale=(55.0, 55.0), rotation=20.0), size)
+            found = resample(image, [matrix], size, cover).pixels
+            expected = self.reference(image, matrix, size, cover)
+            np.testing.assert_allclose(found, expected, atol=2e-4)
+            far = pose_matrix(Pose(scale=(1.5, 1.5), rotation=20.0), size)
+            found = resample(image, [far], size, cover).pixels
+            mean = image.pixels.mean(axis=(0, 1))
+            self.assertLess(float(np.abs(found - mean).max()), 0.12, cover)
+
     def test_a_strong_shrink_looks_at_all_pixels(self) -> None:
         stripes = np.zeros((256, 256, 4), np.float32)
         stripes[:, ::4] = 1.0

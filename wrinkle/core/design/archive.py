@@ -54,7 +54,7 @@ def read(path: Path) -> Bundle:
         raise DocumentError(f"{path.name} cannot be opened: there is no such file.") from None
     except OSError as fault:
         raise DocumentError(f"{path.name} cannot be opened: {fault.strerror}.") from None
-    except (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError):
+    except (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError):
         raise DocumentError(
             f"{path.name} cannot be opened: it is damaged or no wrinkle; use a copy of it."
         ) from None

@@ -32,7 +32,7 @@ class _Sampling:
 # Spacing in pixels between samples: 6 px leaves 1-2 of 255 levels RMS, 3 px 0.3-0.7 (measured
 # against 512 samples on turns, slides and zooms).
 _SAMPLING = {
-    Quality.PREVIEW: _Sampling(spacing=6.0, least=4, most=32),
+    Quality.PREVIEW: _Sampling(spacing=6.0, least=4, most=48),
     Quality.FINAL: _Sampling(spacing=3.0, least=4, most=96),
 }
 

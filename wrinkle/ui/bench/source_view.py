@@ -20,6 +20,7 @@ from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.bench.source_strip import SourceStrip
 from wrinkle.ui.clip_pictures import ClipPictures
 from wrinkle.ui.session import Session
+from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.theme import SURROUND, small_font
 
 _PICTURE_SIDE = 420
@@ -171,11 +172,8 @@ class SourceView(QWidget):
         self.refresh()
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        mime = event.mimeData() if event else None
-        if event is not None and mime is not None and mime.hasUrls():
-            event.acceptProposedAction()
+        accept_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        mime = event.mimeData() if event else None
-        if mime is not None and mime.hasUrls():
-            self._session.set_clip(self._side.value, Path(mime.urls()[0].toLocalFile()))
+        for path in dropped_files(event)[:1]:
+            self._session.set_clip(self._side.value, path)

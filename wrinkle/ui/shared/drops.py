@@ -1,0 +1,20 @@
+"""Files that are dragged over a widget and dropped on it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent
+
+
+def accept_files(event: QDragEnterEvent | None) -> None:
+    """Lets a drag go on that carries files."""
+    mime = event.mimeData() if event is not None else None
+    if event is not None and mime is not None and mime.hasUrls():
+        event.acceptProposedAction()
+
+
+def dropped_files(event: QDropEvent | None) -> list[Path]:
+    """The files that were dropped."""
+    mime = event.mimeData() if event is not None else None
+    return [Path(url.toLocalFile()) for url in mime.urls()] if mime is not None else []
