@@ -96,8 +96,8 @@ class SourceView(QWidget):
             "QToolButton { color: #FFFFFF; } QToolButton:hover { color: #000; }"
         )
         self._title.clicked.connect(self.choose)
-        self._picture = _Picture(side, session, pictures)
-        self._picture.clicked.connect(self.choose)
+        self.picture = _Picture(side, session, pictures)
+        self.picture.clicked.connect(self.choose)
         self.strip = SourceStrip(side, pictures)
         self._caption = QLabel()
         self._caption.setFont(small_font(self.font()))
@@ -107,7 +107,7 @@ class SourceView(QWidget):
         layout.setContentsMargins(8, 8, 8, 8)
         layout.setSpacing(4)
         layout.addWidget(self._title, 0, Qt.AlignmentFlag.AlignHCenter)
-        layout.addWidget(self._picture, 1)
+        layout.addWidget(self.picture, 1)
         layout.addWidget(self.strip)
         layout.addWidget(self._caption, 0, Qt.AlignmentFlag.AlignHCenter)
         slot = side.value
@@ -115,7 +115,7 @@ class SourceView(QWidget):
         self.strip.slid.connect(lambda seconds: session.set_cut(slot, seconds))
         self.strip.abandoned.connect(session.abandon)
         session.workChanged.connect(self.refresh)
-        session.playheadChanged.connect(self._picture.update)
+        session.playheadChanged.connect(self.picture.update)
         self.refresh()
 
     def refresh(self) -> None:
@@ -134,7 +134,7 @@ class SourceView(QWidget):
         )
         self._title.setAccessibleName(f"{label} clip: {name}")
         self._caption.setText(self._caption_text())
-        self._picture.update()
+        self.picture.update()
 
     def _caption_text(self) -> str:
         clip = self._session.work.clips.get(self._side.value)
@@ -159,6 +159,10 @@ class SourceView(QWidget):
         if missing > 0:
             return f"{words} {shown} · {missing} frames missing {place} the cut"
         return f"{words} {shown} · {spare} to spare"
+
+    def caption(self) -> str:
+        """What is said under the strip."""
+        return self._caption.text()
 
     def choose(self) -> None:
         """Asks for a clip."""

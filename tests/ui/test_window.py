@@ -1,0 +1,182 @@
+"""The window's frame: places, menus and keys, themes, files, first steps."""
+
+from collections import Counter
+from unittest import mock
+
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel, QMessageBox
+
+from tests.ui.window_case import LEFT, WindowCase, demo_clip, wait_for
+from wrinkle.core.design.document import plain_cut
+from wrinkle.core.picture.image import Size
+from wrinkle.library import shipped
+from wrinkle.ui import theme
+from wrinkle.ui.place_bar import PLACES
+from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.theme import ThemeChoice
+
+
+class Frame(WindowCase):
+    def test_the_five_places_are_reached_and_say_what_they_will_hold(self) -> None:
+        for number, place in enumerate(PLACES):
+            self.window.actions_by_name[place.name].trigger()
+            page = self.window.places.currentWidget()
+            if place.name == "Bench":
+                self.assertIs(page, self.bench)
+            else:
+                self.assertIsInstance(page, QLabel)
+                self.assertIn(place.holds, page.text())
+                self.assertIn("not built yet", page.text())
+            self.assertEqual(self.window.places.currentIndex(), number)
+
+    def test_leaving_the_bench_stops_the_loop(self) -> None:
+        self.key(Qt.Key.Key_Space)
+        self.assertTrue(self.bench.player.playing)
+        self.window.actions_by_name["Export"].trigger()
+        self.assertFalse(self.bench.player.playing)
+
+    def test_no_key_is_given_twice_and_all_are_on_the_sheet(self) -> None:
+        keys = [
+            shortcut.toString()
+            for action in self.window.actions_by_name.values()
+            for shortcut in action.shortcuts()
+        ]
+        self.assertEqual([key for key, count in Counter(keys).items() if count > 1], [])
+        self.window.show_keys()
+        box = self.window.findChild(QMessageBox)
+        for word in ("Space", "Ctrl+1", "Home", "Plain cut"):
+            self.assertIn(word, box.text())
+        box.close()
+
+    def test_space_presses_the_button_that_has_the_focus(self) -> None:
+        button = self.bench.transport.blur
+        button.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        button.setFocus()
+        QTest.keyClick(button, Qt.Key.Key_Space)
+        self.assertFalse(button.isChecked())
+        self.assertFalse(self.bench.player.playing)
+
+    def test_a_theme_is_chosen_and_kept(self) -> None:
+        light = theme.active().ground
+        self.window.set_theme(ThemeChoice.LAMPBLACK)
+        self.assertNotEqual(theme.active().ground, light)
+        kept = Preferences(self.folder / "preferences")
+        self.assertIs(kept.theme, ThemeChoice.LAMPBLACK)
+        app = QApplication.instance()
+        self.assertEqual(app.font().family(), "Open Sans")
+        self.window.set_theme(ThemeChoice.LINEN)
+        self.assertEqual(theme.active().ground, light)
+
+    def test_every_control_has_a_name_that_can_be_read_out(self) -> None:
+        from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit
+
+        nameless = [
+            widget
+            for kind in (QAbstractButton, QComboBox, QLineEdit)
+            for widget in self.window.findChildren(kind)
+            if widget.isVisible()
+            and not widget.accessibleName()
+            and not getattr(widget, "text", str)()
+        ]
+        self.assertEqual(nameless, [])
+
+    def test_undo_names_its_step(self) -> None:
+        undo = self.window.actions_by_name["Undo"]
+        self.assertFalse(undo.isEnabled())
+        self.bench.stack.cards[0].eye.click()
+        self.assertEqual(undo.toolTip(), "Undo layer shown")
+        undo.trigger()
+        self.assertEqual(self.window.actions_by_name["Redo"].toolTip(), "Redo layer shown")
+
+    def test_the_status_line_says_where_one_is(self) -> None:
+        self.session.set_playhead(-3)
+        self.assertRegex(self.window.said(), r"^Frame −3 · rotation 3\d\.\d+°$")
+        self.session.set_playhead(0)
+        self.assertEqual(self.window.said(), "Frame 0 · rotation −90°")
+
+
+class FirstSteps(WindowCase):
+    def start_empty(self) -> None:
+        self.session.start_new()
+        for slot in ("outgoing", "incoming"):
+            self.assertIn(slot, self.session.work.clips)
+
+    def test_the_first_clip_of_an_untouched_wrinkle_says_the_frame(self) -> None:
+        session = type(self.session)()
+        wide = demo_clip("dunes", Size(192, 108), 60)
+        self.assertTrue(session.set_clip("incoming", wide))
+        self.assertEqual(session.wrinkle.frame_rate.label, "60")
+        self.assertEqual(tuple(session.wrinkle.reference_size), (192, 108))
+        self.assertTrue(session.set_clip("outgoing", demo_clip("pier")))
+        self.assertEqual(session.wrinkle.frame_rate.label, "60")
+        session.undo()
+        session.undo()
+        self.assertEqual(session.wrinkle, plain_cut())
+
+    def test_a_clip_is_dropped_on_its_side(self) -> None:
+        mime = QMimeData()
+        mime.setUrls([QUrl.fromLocalFile(str(demo_clip("dunes")))])
+        event = QDropEvent(
+            QPointF(20, 20), Qt.DropAction.CopyAction, mime, LEFT, Qt.KeyboardModifier.NoModifier
+        )
+        self.bench.incoming.dropEvent(event)
+        self.assertEqual(self.session.work.clips["incoming"].source.name, "dunes")
+        self.session.undo()
+        self.assertEqual(self.session.work.clips["incoming"].source.name, "pier")
+
+    def test_a_clip_is_chosen_by_its_title(self) -> None:
+        path = str(demo_clip("dunes"))
+        with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(path, "")):
+            self.bench.outgoing.choose()
+        self.assertEqual(self.session.work.clips["outgoing"].source.name, "dunes")
+
+    def test_a_missing_handle_is_said_under_the_clip(self) -> None:
+        self.session.set_cut("outgoing", self.session.wrinkle.frame_rate.seconds(5))
+        caption = self.bench.outgoing.caption()
+        self.assertIn("7 frames missing before the cut", caption)
+        self.session.undo()
+        self.assertIn("to spare", self.bench.outgoing.caption())
+
+    def test_a_shipped_wrinkle_opens_on_the_clips_that_are_there(self) -> None:
+        clips = self.session.work.clips
+        self.window.open_shipped(shipped()["plain_push"])
+        self.assertEqual(self.session.wrinkle.name, "Plain push")
+        self.assertEqual(self.session.work.clips, clips)
+        self.assertFalse(self.session.unsaved)
+        self.assertIsNone(self.session.path)
+        self.all_ready()
+
+    def test_a_name_without_an_ending_gets_one(self) -> None:
+        name = str(self.folder / "mine")
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(name, "")):
+            self.assertTrue(self.window.save())
+        self.assertTrue((self.folder / "mine.wrinkle").exists())
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=("", "")):
+            self.assertFalse(self.window.save_as())
+
+    def test_closing_asks_about_unsaved_work(self) -> None:
+        self.bench.stack.cards[0].eye.click()
+        buttons = QMessageBox.StandardButton
+        with mock.patch.object(QMessageBox, "question", return_value=buttons.Cancel):
+            self.assertFalse(self.window.close())
+        self.assertTrue(self.window.isVisible())
+
+    def test_the_source_pictures_follow_the_playhead_on_their_own_side(self) -> None:
+        view = self.bench.outgoing
+        self.session.set_playhead(-12)
+        wait_for(lambda: len(self.picture_of(view)) > 0, "the first picture")
+        QTest.qWait(300)
+        early = self.picture_of(view)
+        self.session.set_playhead(-1)
+        QTest.qWait(300)
+        late = self.picture_of(view)
+        self.assertNotEqual(early, late)
+        self.session.set_playhead(8)
+        QTest.qWait(300)
+        self.assertEqual(self.picture_of(view), late, "after the cut the last frame stays")
+
+    def picture_of(self, view) -> bytes:  # type: ignore[no-untyped-def]
+        grabbed = view.picture.grab().toImage()
+        return bytes(grabbed.constBits().asarray(grabbed.sizeInBytes()))
