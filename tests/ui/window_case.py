@@ -28,15 +28,17 @@ from wrinkle.ui.window import Window
 
 _FOLDER = tempfile.TemporaryDirectory()
 _SMALL = Size(108, 192)
+# Kept here, because an application that nobody holds is gone at once.
+_APPLICATION: list[QApplication] = []
 LEFT = Qt.MouseButton.LeftButton
 
 
 def application() -> QApplication:
     """The one application of the test run, in the linen theme."""
-    found = QApplication.instance()
-    app = found if isinstance(found, QApplication) else QApplication([])
-    theme.apply(app, ThemeChoice.LINEN)
-    return app
+    if not _APPLICATION:
+        _APPLICATION.append(QApplication([]))
+    theme.apply(_APPLICATION[0], ThemeChoice.LINEN)
+    return _APPLICATION[0]
 
 
 def demo_clip(name: str, size: Size = _SMALL, rate: int = 30) -> Path:
