@@ -22,6 +22,7 @@ class Fields(unittest.TestCase):
         self.home.show()
         self.home.activateWindow()
         QTest.qWaitForWindowActive(self.home)
+        self.other.setFocus()
         self.said: list[tuple[str, object]] = []
         for name in ("changing", "committed", "faulted", "formulaTyped"):
             signal = getattr(self.field, name)
