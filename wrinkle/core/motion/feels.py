@@ -32,7 +32,7 @@ from wrinkle.core.motion.easing import (
 
 FEELS: dict[str, Ease] = {
     "steady": Linear(),
-    "gentle": Bezier(0.46, 0.03, 0.54, 0.97),
+    "gentle": Bezier(0.46, 0.0, 0.54, 1.0),
     "rush": Bezier(0.62, 0.0, 0.88, 0.5),
     "brake": Bezier(0.12, 0.5, 0.38, 1.0),
     "snap": Bezier(0.86, 0.0, 0.14, 1.0),
