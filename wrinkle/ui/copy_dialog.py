@@ -35,6 +35,8 @@ class CopyDialog(QDialog):
         self.setting.setAccessibleName("Setting that differs")
         self.setting.addItem("nothing", None)
         for key, spec in SETTINGS.items():
+            if not spec.numeric:
+                continue
             self.setting.addItem(spec.label, key)
         self.shift: ValueField | None = None
         self._form = QFormLayout()

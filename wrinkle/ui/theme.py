@@ -188,6 +188,8 @@ def _style_sheet(theme: Theme) -> str:
     QToolButton:hover {{ background: {theme.selected}; }}
     QToolButton:focus {{ border: 1px solid {theme.ink}; }}
     QToolButton:checked {{ background: {theme.selected}; }}
+    QToolButton#colour {{ background: {theme.field}; border: 1px solid {theme.rule};
+        border-radius: 3px; min-height: 20px; }}
     QToolButton#eye:checked {{ background: transparent; }}
     QToolButton:disabled {{ color: {theme.quiet}; }}
     QToolButton#add {{ color: {theme.seam}; font-weight: 600; }}

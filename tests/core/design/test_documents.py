@@ -49,7 +49,12 @@ class Files(unittest.TestCase):
     def test_a_fault_is_told_with_its_place(self) -> None:
         text = coding.encode(turning())
         for old, new, told in (
-            (b'"rest": 0.0', b'"rest": "x"', "layers[2].placement.rotation.rest: expected a num"),
+            (
+                b'"rest": 0.0',
+                b'"rest": null',
+                "rotation.rest: expected yes or no or a num",
+            ),
+            (b'"rest": 0.0', b'"rest": true', "layers[2].placement"),
             (b'"rest": 0.0', b'"rest": NaN', "damaged"),
             (b'"-2/5"', b'"soon"', "track.keys[0].time: expected an exact number"),
             (b'"-2/5"', b'"1/0"', "track.keys[0].time: expected an exact number"),

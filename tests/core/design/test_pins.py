@@ -101,7 +101,7 @@ class SeveralPins(unittest.TestCase):
             (lambda w: pins.copy(w, {}), "Choose the pins"),
             (
                 lambda w: pins.paste(w, pins.copy(w, one), "turn", FRAME, "scale"),
-                "one takes a number, the other a pair",
+                "they take values of different kinds",
             ),
         ):
             with self.subTest(told), self.assertRaisesRegex(InputError, told):

@@ -18,7 +18,6 @@ from wrinkle.core.design.settings import SETTINGS
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
-from wrinkle.core.picture.resample import EdgeCover
 
 FRAME = Fraction(1, 30)
 
@@ -42,8 +41,14 @@ def edited(draw: st.DrawFn, wrinkle: Wrinkle) -> Wrinkle:
     layer = draw(st.sampled_from(wrinkle.layers or plain_cut().layers)).id
     ref = SettingRef(layer, draw(st.sampled_from(sorted(SETTINGS))))
     number = draw(st.floats(-120, 120, width=32))
-    pair = isinstance(SETTINGS[ref.key].neutral, tuple)
-    value = (number, number / 2) if pair else number
+    spec = SETTINGS[ref.key]
+    value = number
+    if isinstance(spec.neutral, tuple):
+        value = tuple(number / n for n in range(1, len(spec.neutral) + 1))
+    elif isinstance(spec.neutral, bool):
+        value = number > 0
+    elif spec.choices:
+        value = draw(st.sampled_from(spec.choices))
     time = draw(st.integers(-20, 20)) * FRAME
     index = draw(st.integers(0, 2))
     steps = [
@@ -57,7 +62,7 @@ def edited(draw: st.DrawFn, wrinkle: Wrinkle) -> Wrinkle:
         lambda w: edits.add_layer(w, "New", TreatmentSource(), layer),
         lambda w: edits.remove_layer(w, layer),
         lambda w: edits.move_layer(w, layer, index),
-        lambda w: edits.change_layer(w, layer, edge_cover=draw(st.sampled_from(EdgeCover))),
+        lambda w: edits.change_layer(w, layer, parent=draw(st.sampled_from(["turn", None]))),
         lambda w: edits.set_length(w, abs(time) + FRAME, FRAME * (index + 1)),
         lambda w: edits.set_shutter(w, number),
         lambda w: edits.rename(w, f"Name {index}"),

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from tests.core.design.wrinkles import FRAME, turning
 from wrinkle.core.design import edits
 from wrinkle.core.design.document import (
+    FillSource,
     Jitter,
     PictureSource,
     Setting,
@@ -130,7 +131,7 @@ class Rendering(unittest.TestCase):
         for wrinkle, many in (
             (turning(), True),
             (replace(turning(), shutter_angle=0.0), False),
-            (edits.change_layer(turning(), "turn", motion_blur=False), False),
+            (edits.set_value(turning(), SettingRef("turn", "motion_blur"), FRAME, False), False),
         ):
             plan = plan_frame(wrinkle, material(), -1, SIZE, Quality.FINAL)
             self.assertEqual(len(plan.layers[-1].matrices) > 1, many)
@@ -142,6 +143,35 @@ class Rendering(unittest.TestCase):
         self.assertEqual(plan(turning()), plan(edits.rename(turning(), "Other")))
         self.assertEqual(hash(plan(turning())), hash(plan(turning())))
         self.assertNotEqual(plan(turning()), plan(turning(91.0)))
+
+    def test_yes_or_no_choices_and_colours_are_animated(self) -> None:
+        wrinkle = edits.add_layer(plain_cut(), "Flash", FillSource())
+        shown, colour = SettingRef("flash", "visible"), SettingRef("flash", "colour")
+        wrinkle = edits.make_lane(wrinkle, shown, -12 * FRAME)
+        wrinkle = edits.set_value(wrinkle, shown, -12 * FRAME, False)
+        wrinkle = edits.set_value(wrinkle, shown, -4 * FRAME, True)
+        wrinkle = edits.make_lane(wrinkle, colour, -4 * FRAME)
+        wrinkle = edits.set_value(wrinkle, colour, -4 * FRAME, (0.0, 0.0, 0.0))
+        wrinkle = edits.set_value(wrinkle, colour, 0 * FRAME, (1.0, 0.5, 0.0))
+        before = render(wrinkle, material(), -5, SIZE)
+        np.testing.assert_array_equal(
+            before.pixels, render(plain_cut(), material(), -5, SIZE).pixels
+        )
+        # Half-way between black and a colour is half of its light.
+        half = render(wrinkle, material(), -2, SIZE).in_light(Light.LINEAR).pixels[9, 9]
+        np.testing.assert_allclose(half, (0.5, 0.25, 0.0, 1.0), atol=1e-6)
+        cover = SettingRef("outgoing", "edge_cover")
+        wrinkle = edits.set_value(plain_cut(), SettingRef("outgoing", "scale"), FRAME, (50.0, 50.0))
+        wrinkle = edits.make_lane(wrinkle, cover, -12 * FRAME)
+        wrinkle = edits.set_value(wrinkle, cover, -6 * FRAME, "bare")
+        for frame, alpha in ((-7, 1.0), (-6, 0.0), (-1, 0.0)):
+            corner = render(wrinkle, material(), frame, SIZE).pixels[0, 0, 3]
+            self.assertEqual(float(corner), alpha, frame)
+        for value, told in (("round", "must be one of bare, mirror"), (1.0, "one of its choices")):
+            with self.assertRaisesRegex(InputError, told):
+                edits.set_value(wrinkle, cover, FRAME, value)
+        with self.assertRaisesRegex(InputError, "need a number or a pair"):
+            edits.set_formula(wrinkle, cover, "t")
 
     def test_a_child_moves_with_its_parent(self) -> None:
         wrinkle = edits.add_layer(plain_cut(), "Hand", TreatmentSource())

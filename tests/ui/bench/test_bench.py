@@ -4,13 +4,21 @@ from fractions import Fraction
 from unittest import mock
 
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtGui import QColor, QMouseEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QInputDialog, QMessageBox
+from PyQt6.QtWidgets import (
+    QApplication,
+    QColorDialog,
+    QComboBox,
+    QFileDialog,
+    QInputDialog,
+    QMessageBox,
+)
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle import library
 from wrinkle.core.design import archive, edits
+from wrinkle.core.design.document import FillSource
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.motion.easing import Bezier
 from wrinkle.core.motion.feels import FEELS
@@ -297,6 +305,42 @@ class Stack(WindowCase):
         setting = self.session.wrinkle.layer("turn").placement.skew
         self.assertEqual((setting.formula, setting.rest), (None, 5.0))
 
+    def test_choices_yes_or_no_and_colours_become_lanes(self) -> None:
+        cover = self.row("edge_cover")
+        QTest.mouseClick(cover.lane_button, LEFT)
+        self.session.set_playhead(4)
+        box = self.row("edge_cover").field
+        box.setCurrentIndex(box.findData("bare"))
+        box.activated.emit(box.currentIndex())
+        track = self.session.wrinkle.layer("turn").edge_cover.track
+        self.assertEqual([key.value for key in track.keys], ["mirror", "bare"])
+        row = next(x for x in self.bench.timeline.rows if x.ref.key == "edge_cover")
+        pins = row.canvas.geometry_now.pins()
+        drag(row.canvas, pins[1].spot, QPointF(pins[1].spot.x(), row.canvas.height() - 2))
+        self.assertEqual(self.covers(), ["mirror", "bare"])
+        drag(row.canvas, pins[1].spot, QPointF(pins[1].spot.x(), 2))
+        self.assertEqual(self.covers(), ["mirror", "stretch"])
+        self.assertFalse(self.row("edge_cover").jitter_button.isVisible())
+        QTest.mouseClick(self.row("visible").lane_button, LEFT)
+        QTest.mouseClick(self.card("turn").eye, LEFT)
+        self.assertEqual(self.session.wrinkle.layer("turn").visible.at(FRAME * 4), False)
+        self.bench.stack.add("Fill", FillSource())
+        colour = self.row("colour")
+        QTest.mouseClick(colour.lane_button, LEFT)
+        self.session.set_playhead(0)
+        with mock.patch.object(QColorDialog, "getColor", return_value=QColor("#ff0000")):
+            QTest.mouseClick(self.row("colour").field, LEFT)
+        track = self.session.wrinkle.layer("fill").colour.track
+        self.assertEqual(track.keys[0].value, (1.0, 0.0, 0.0))
+        middle = self.session.wrinkle.layer("fill").colour.at(FRAME * 2)
+        self.assertEqual(middle, (1.0, 0.5, 0.5), "half-way in linear light")
+        self.assertEqual(self.row("colour").field.text(), "#ff0000")
+        self.all_ready()
+
+    def covers(self) -> list[object]:
+        track = self.session.wrinkle.layer("turn").edge_cover.track
+        return [key.value for key in track.keys]
+
     def test_a_parent_is_chosen_and_a_circle_refused(self) -> None:
         actions = self.window.actions_by_name
         actions["Add a treatment"].trigger()
@@ -317,7 +361,7 @@ class Stack(WindowCase):
         self.assertTrue(self.card("incoming").rows)
         self.assertFalse(self.card("turn").rows)
         QTest.mouseClick(self.card("incoming").eye, LEFT)
-        self.assertFalse(self.session.wrinkle.layer("incoming").visible)
+        self.assertFalse(self.session.wrinkle.layer("incoming").visible.rest)
         card = self.card("turn")
         below = QPointF(20, self.card("outgoing").geometry().bottom() - card.y() + 20)
         drag(card, QPointF(20, 10), below)

@@ -102,6 +102,9 @@ class OnThePicture(unittest.TestCase):
         ):
             self.assertIs(handles.grasp(spot).grip, grip)
         self.assertIsNone(handles.grasp(QPointF(0, 0)))
+        large = edits.set_value(turning(0.0), SettingRef("turn", "scale"), FRAME, (300.0, 300.0))
+        for spot in (self.handles(large).turn_handle(), *self.handles(large).scale_handles()):
+            self.assertTrue(self.handles(large).area.contains(spot), "within reach at any size")
 
     def test_a_child_of_a_turned_parent_follows_the_pointer(self) -> None:
         wrinkle = edits.change_layer(turning(0.0), "outgoing", parent="turn")

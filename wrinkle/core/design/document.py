@@ -52,6 +52,8 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
         require_finite(self.rest, "A setting's rest value")
         if self.track is not None and not same_kind(self.rest, self.track.keys[0].value):
             raise InputError("The keyframes must be of the same kind as the rest value.")
+        if len(parts(self.rest)) not in (1, 2) and (self.jitter or self.formula):
+            raise InputError("Jitter and formulas need a number or a pair of numbers.")
         if self.formula is not None:
             for part in self._formulas():
                 check_formula(part)
@@ -72,16 +74,15 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
         if self.jitter is None:
             return value
         away = [self.jitter.at(time, side, clock, channel) for channel in range(len(parts(value)))]
-        if isinstance(value, tuple):
-            return (value[0] + away[0], value[1] + away[1])
-        return value + away[0]
+        moved = tuple(a + b for a, b in zip(parts(value), away, strict=True))
+        return moved if isinstance(value, tuple) else moved[0]
 
     def _worked_out(self, time: Fraction, clock: Clock) -> Value:
         frame = float(time * clock.rate.per_second)
         fps = float(clock.rate.per_second)
         names = {"t": float(time), "frame": frame, "p": clock.progress(time), "fps": fps}
         numbers = [evaluate(part, names) for part in self._formulas()]
-        return (numbers[0], numbers[1]) if isinstance(self.rest, tuple) else numbers[0]
+        return tuple(numbers) if isinstance(self.rest, tuple) else numbers[0]
 
     def _formulas(self) -> list[str]:
         text = self.formula or ""
@@ -117,13 +118,12 @@ class Jitter(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
             raise InputError("The roughness of jitter must be within 0 and 100 %.")
         if not 0 <= self.seed < 1 << 31:
             raise InputError("The seed of jitter must be within 0 and 2147483647.")
-        if isinstance(self.amount.rest, tuple) or self.amount.jitter is not None:
+        if len(parts(self.amount.rest)) != 1 or self.amount.jitter is not None:
             raise InputError("The amount of jitter must be one number without jitter of its own.")
 
     def at(self, time: Fraction, side: Side, clock: Clock, channel: int) -> float:
         """The departure from the value at a time, for one number of it."""
-        amount = self.amount.seen(time, side, clock)
-        reach = amount[0] if isinstance(amount, tuple) else amount
+        reach = parts(self.amount.seen(time, side, clock))[0]
         # A stepped jitter changes between frames, never while a shutter is open.
         when = clock.frame if self.stepped else time
         return reach * jitter_at(when, self.rate, self.roughness, self.seed, channel, self.stepped)
@@ -185,7 +185,13 @@ class PictureSource(
             raise InputError(f"'{self.asset}' cannot be the name of an asset.")
 
 
-Source = SlotSource | TreatmentSource | PictureSource
+class FillSource(
+    msgspec.Struct, frozen=True, tag="fill", tag_field="kind", forbid_unknown_fields=True
+):
+    """The layer is filled with its colour."""
+
+
+Source = SlotSource | TreatmentSource | PictureSource | FillSource
 
 
 class Span(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -215,10 +221,11 @@ class Layer(
     name: str
     source: Source
     span: Span = Span()
-    visible: bool = True
-    fit: Fit = Fit.FILL
-    edge_cover: EdgeCover = EdgeCover.MIRROR
-    motion_blur: bool = True
+    visible: Setting = Setting(True)
+    fit: Setting = Setting(Fit.FILL.value)
+    edge_cover: Setting = Setting(EdgeCover.MIRROR.value)
+    motion_blur: Setting = Setting(True)
+    colour: Setting = Setting((1.0, 1.0, 1.0))
     opacity: Setting = Setting(100.0)
     placement: Placement = Placement()
     parent: str | None = None
@@ -226,7 +233,9 @@ class Layer(
     def __post_init__(self) -> None:
         if not self.id:
             raise InputError("A layer needs an id.")
-        _check_setting("opacity", self.opacity)
+        for key in SETTINGS:
+            if key not in PLACEMENT_KEYS:
+                _check_setting(key, getattr(self, key))
 
     def setting(self, key: str) -> Setting:
         """The setting with that key, or the amount of its jitter.

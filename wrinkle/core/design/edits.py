@@ -91,7 +91,7 @@ def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
 
 
 def change_layer(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
-    """Sets plain fields of a layer: name, visible, fit, edge_cover, motion_blur, parent.
+    """Sets plain fields of a layer: name, parent.
 
     Raises:
         InputError: the name is empty.

@@ -18,7 +18,7 @@ from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Track
-from wrinkle.core.motion.values import mix, same_kind
+from wrinkle.core.motion.values import discrete, mix, same_kind
 
 Chosen = Mapping[SettingRef, frozenset[int]]
 """The indices of the chosen keyframes of each setting."""
@@ -52,6 +52,8 @@ def scale_value(wrinkle: Wrinkle, chosen: Chosen, factor: float) -> Wrinkle:
     """Multiplies the distance of values from the rest value."""
 
     def scaled(key: Keyframe, setting: Setting) -> Keyframe:
+        if discrete(key.value):
+            raise InputError("Choices and yes or no have no distance from rest to scale.")
         return replace(key, value=mix(setting.rest, key.value, factor))
 
     return _each(wrinkle, chosen, scaled)
@@ -127,7 +129,7 @@ def paste(
         if not same_kind(setting.rest, keys[0].value):
             raise InputError(
                 f"Pins of {spec_of(key).label.lower()} do not fit "
-                f"{spec_of(ref.key).label.lower()}: one takes a number, the other a pair."
+                f"{spec_of(ref.key).label.lower()}: they take values of different kinds."
             )
         placed = [replace(one, time=one.time + time) for one in keys]
         taken = {one.time for one in placed}

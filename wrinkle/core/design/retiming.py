@@ -17,7 +17,7 @@ from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.motion.track import Keyframe
-from wrinkle.core.motion.values import Value, scaled, shifted
+from wrinkle.core.motion.values import Value, discrete, parts, scaled, shifted
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -112,9 +112,11 @@ def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value
 
 
 def _shifted(setting: Setting, by: Value) -> Setting:
+    if discrete(setting.rest):
+        raise InputError("Choices and yes or no cannot be shifted; choose another setting.")
     nothing = scaled(setting.rest, 0.0)
     if isinstance(nothing, tuple) and not isinstance(by, tuple):
-        by = (by, by)
+        by = parts(by) * len(nothing)
 
     def added(value: Value) -> Value:
         return shifted(value, nothing, by)

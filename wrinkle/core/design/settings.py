@@ -6,7 +6,9 @@ from dataclasses import dataclass, replace
 from enum import Enum
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.values import Value, parts, same_kind
+from wrinkle.core.motion.values import Value, discrete, parts, same_kind
+from wrinkle.core.picture.fit import Fit
+from wrinkle.core.picture.resample import EdgeCover
 
 
 class Unit(Enum):
@@ -16,11 +18,13 @@ class Unit(Enum):
     FRAME_PART = "frame %"
     """A part of the frame's width or height; shown in per cent."""
     DEGREES = "°"
+    NONE = ""
+    """Yes or no, a choice, or a colour."""
 
     @property
     def suffix(self) -> str:
         """What is written after the number."""
-        return "°" if self is Unit.DEGREES else " %"
+        return {Unit.DEGREES: "°", Unit.NONE: ""}.get(self, " %")
 
     @property
     def shown_factor(self) -> float:
@@ -41,6 +45,7 @@ class SettingSpec:
         low, high: the hard range, for each number of a pair.
         step: how much one notch changes, in stored units.
         linked: the two numbers of the pair are usually equal.
+        choices: what a choice can be; its neutral value is one of them.
     """
 
     key: str
@@ -52,6 +57,12 @@ class SettingSpec:
     high: float
     step: float
     linked: bool = False
+    choices: tuple[str, ...] = ()
+
+    @property
+    def numeric(self) -> bool:
+        """Whether it is a number or a pair: jitter, formulas and shifts need one."""
+        return not discrete(self.neutral) and len(parts(self.neutral)) < 3
 
     def checked(self, value: Value) -> Value:
         """``value`` if the setting can have it.
@@ -60,8 +71,9 @@ class SettingSpec:
             InputError: the wrong kind, or outside the range; names the setting and the range.
         """
         if not same_kind(value, self.neutral):
-            kind = "a pair of numbers" if isinstance(self.neutral, tuple) else "one number"
-            raise InputError(f"{self.label} takes {kind}.")
+            raise InputError(f"{self.label} takes {_kind_name(self.neutral)}.")
+        if isinstance(value, str) and value not in self.choices:
+            raise InputError(f"{self.label} must be one of {', '.join(self.choices)}.")
         if not all(self.low <= part <= self.high for part in parts(value)):
             factor, suffix = self.unit.shown_factor, self.unit.suffix
             raise InputError(
@@ -69,6 +81,19 @@ class SettingSpec:
                 f"{self.high * factor:g}{suffix}."
             )
         return value
+
+
+def _kind_name(value: Value) -> str:
+    if isinstance(value, bool):
+        return "yes or no"
+    if isinstance(value, str):
+        return "one of its choices"
+    count = len(parts(value))
+    return {1: "one number", 2: "a pair of numbers"}.get(count, "a colour")
+
+
+def _choice(key: str, label: str, about: str, neutral: Value, *choices: str) -> SettingSpec:
+    return SettingSpec(key, label, about, Unit.NONE, neutral, 0.0, 1.0, 1.0, choices=choices)
 
 
 _TURNS = 360.0 * 1000
@@ -167,6 +192,23 @@ SETTINGS: dict[str, SettingSpec] = {
             100.0,
             1.0,
         ),
+        _choice(
+            "edge_cover",
+            "Edge cover",
+            "What is seen outside the moved picture.",
+            EdgeCover.MIRROR.value,
+            *(cover.value for cover in EdgeCover),
+        ),
+        _choice(
+            "fit",
+            "Fit",
+            "How a clip of another shape fills the frame.",
+            Fit.FILL.value,
+            *(fit.value for fit in Fit),
+        ),
+        _choice("visible", "Shown", "Whether the layer is there.", True),
+        _choice("motion_blur", "Motion blur", "Whether its movement is blurred.", True),
+        _choice("colour", "Colour", "Of a fill, in linear light.", (1.0, 1.0, 1.0)),
     )
 }
 

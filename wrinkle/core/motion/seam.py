@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Bezier
 from wrinkle.core.motion.track import CUT, IncomingHalf, Side, Track
-from wrinkle.core.motion.values import Value, difference, parts
+from wrinkle.core.motion.values import Value, difference, discrete, parts
 
 _SMALL = 1e-6
 _NOTICED_SPEED = 0.02
@@ -31,6 +31,8 @@ class SeamFault:
 
 def seam_fault(track: Track, rest: Value) -> SeamFault | None:
     """What breaks the motion of a lane at the cut, if anything does."""
+    if discrete(rest):
+        return None
     before, after = track.at_seam(rest)
     step = difference(after, before)
     jumps = track.incoming is IncomingHalf.OWN and max(map(abs, parts(step))) > _SMALL
@@ -67,7 +69,7 @@ def met_at_cut(track: Track, rest: Value) -> Track:
     way = parts(difference(end.value, key.value))
     speed = parts(track.speed_at(CUT, rest, Side.OUTGOING))
     main = max(range(len(way)), key=lambda part: abs(way[part]))
-    if abs(way[main]) < _SMALL or not math.isfinite(speed[main]):
+    if discrete(rest) or abs(way[main]) < _SMALL or not math.isfinite(speed[main]):
         raise InputError("The incoming half stands still or the speed is endless: nothing to meet.")
     slope = speed[main] * float(end.time - key.time) / way[main]
     old = key.ease if isinstance(key.ease, Bezier) else Bezier(1 / 3, 0.0, 2 / 3, 1.0)

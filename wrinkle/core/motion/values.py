@@ -1,4 +1,8 @@
-"""The arithmetic of animated values: a number, or a pair of numbers."""
+"""The arithmetic of animated values.
+
+A value is a number, a pair of numbers, a colour (three numbers, linear light, so that mixing is
+mixing of light), yes or no, or a choice by its name. The last two have no in-between: they hold.
+"""
 
 from __future__ import annotations
 
@@ -6,52 +10,82 @@ import math
 
 from wrinkle.core.errors import InputError
 
-Value = float | tuple[float, float]
+Value = float | tuple[float, ...] | bool | str
+
+
+def discrete(value: Value) -> bool:
+    """Whether a value has no in-between."""
+    return isinstance(value, bool | str)
 
 
 def mix(start: Value, end: Value, share: float) -> Value:
-    """``start`` at share 0, ``end`` at share 1, beyond them outside 0…1."""
+    """``start`` at share 0, ``end`` at share 1, beyond them outside 0…1.
+
+    Raises:
+        InputError: the two are of different kinds.
+    """
+    if not same_kind(start, end):
+        raise InputError("Values of different kinds cannot be mixed; use one kind.")
     if isinstance(start, tuple) and isinstance(end, tuple):
-        return (_mix(start[0], end[0], share), _mix(start[1], end[1], share))
-    if isinstance(start, tuple) or isinstance(end, tuple):
-        raise InputError("A number and a pair of numbers cannot be mixed; use one kind.")
-    return _mix(start, end, share)
+        return tuple(_mix(a, b, share) for a, b in zip(start, end, strict=True))
+    if isinstance(start, bool | str) or isinstance(end, bool | str):
+        return end if share >= 1.0 else start
+    return _mix(parts(start)[0], parts(end)[0], share)
 
 
 def reflected(value: Value, about: Value) -> Value:
     """``value`` mirrored about another: ``about`` is half-way between the two."""
-    return mix(value, about, 2.0)
+    return value if discrete(value) else mix(value, about, 2.0)
 
 
 def scaled(value: Value, factor: float) -> Value:
-    """Each number times a factor; nothing times an endless speed is nothing."""
+    """Each number times a factor; nothing times an endless speed is nothing.
+
+    What has no in-between has no size either: it gives 0.
+    """
+    if isinstance(value, bool | str):
+        return 0.0
     if isinstance(value, tuple):
-        return (_times(value[0], factor), _times(value[1], factor))
+        return tuple(_times(part, factor) for part in value)
     return _times(value, factor)
 
 
 def difference(end: Value, start: Value) -> Value:
-    """The step that leads from ``start`` to ``end``."""
+    """The step that leads from ``start`` to ``end``; 0 or 1 for what has no in-between."""
+    if discrete(end):
+        return float(end != start)
     return shifted(scaled(end, 0.0), start, end)
 
 
 def shifted(value: Value, start: Value, end: Value) -> Value:
-    """``value`` moved by the step that leads from ``start`` to ``end``."""
-    if isinstance(value, tuple) and isinstance(start, tuple) and isinstance(end, tuple):
-        return (value[0] + end[0] - start[0], value[1] + end[1] - start[1])
-    if isinstance(value, tuple) or isinstance(start, tuple) or isinstance(end, tuple):
-        raise InputError("A number and a pair of numbers cannot be added; use one kind.")
-    return value + (end - start)
+    """``value`` moved by the step that leads from ``start`` to ``end``.
+
+    Raises:
+        InputError: they are of different kinds.
+    """
+    if not (same_kind(value, start) and same_kind(start, end)):
+        raise InputError("Values of different kinds cannot be added; use one kind.")
+    if discrete(value):
+        return value
+    moved = tuple(
+        v + (b - a) for v, a, b in zip(parts(value), parts(start), parts(end), strict=True)
+    )
+    return moved if isinstance(value, tuple) else moved[0]
 
 
 def parts(value: Value) -> tuple[float, ...]:
-    """The numbers that make up a value."""
+    """The numbers that make up a value; none for what has no in-between."""
+    if isinstance(value, bool | str):
+        return ()
     return value if isinstance(value, tuple) else (value,)
 
 
 def same_kind(one: Value, other: Value) -> bool:
-    """Whether both are numbers or both are pairs."""
-    return isinstance(one, tuple) == isinstance(other, tuple)
+    """Whether both are numbers, pairs, colours, yes or no, or choices."""
+    if isinstance(one, tuple) and isinstance(other, tuple):
+        return len(one) == len(other)
+    kinds = (bool, str, tuple)
+    return [isinstance(one, kind) for kind in kinds] == [isinstance(other, kind) for kind in kinds]
 
 
 def require_finite(value: Value, what: str) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import Enum
 from fractions import Fraction
@@ -110,6 +111,13 @@ class Image:
 def blank(size: Size, light: Light = Light.LINEAR) -> Image:
     """A picture with nothing in it: every pixel is fully transparent."""
     return Image(np.zeros((size.height, size.width, 4), np.float32), light)
+
+
+def filled(size: Size, colour: Sequence[float]) -> Image:
+    """A picture of one opaque colour: linear red, green and blue."""
+    pixels = np.empty((size.height, size.width, 4), np.float32)
+    pixels[:] = (*colour, 1.0)
+    return Image(pixels, Light.LINEAR, opaque=True)
 
 
 def from_bytes8(pixels: NDArray[np.uint8]) -> Image:

@@ -6,7 +6,7 @@ from concurrent.futures import Executor
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.picture.compositing import source_over
-from wrinkle.core.picture.image import Image, Light, Size, blank
+from wrinkle.core.picture.image import Image, Light, Size, blank, filled
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.picture.resample import resample
 from wrinkle.core.render.material import Material
@@ -41,10 +41,14 @@ def draw(plan: FramePlan, material: Material, spread: Executor | None = None) ->
     """The picture of a plan, whose sources are found in ``material``."""
     below = blank(plan.size)
     for layer in plan.layers:
-        picture = below if layer.picture is None else _fetch(layer.picture, material)
+        treats = layer.picture is None and layer.colour is None
+        if layer.colour is not None:
+            picture = filled(plan.size, layer.colour)
+        else:
+            picture = below if layer.picture is None else _fetch(layer.picture, material)
         linear = picture.in_light(Light.LINEAR)
         moved = resample(linear, layer.matrix_list(), plan.size, layer.cover, spread)
-        if layer.picture is None:
+        if treats:
             # What a treatment moves is no longer where it was: it replaces what lies below.
             below = moved if layer.opacity >= 1.0 else _mixed(moved, below, layer.opacity)
         else:

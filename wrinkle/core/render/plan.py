@@ -12,6 +12,7 @@ from fractions import Fraction
 import numpy as np
 
 from wrinkle.core.design.document import (
+    FillSource,
     Layer,
     PictureSource,
     Setting,
@@ -20,8 +21,8 @@ from wrinkle.core.design.document import (
     Wrinkle,
 )
 from wrinkle.core.motion.track import Side
-from wrinkle.core.motion.values import Value
-from wrinkle.core.picture.fit import fit_matrix, fitted_size
+from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality, Shutter, blurred_matrices
 from wrinkle.core.picture.placement import Matrix, Pose, pose_matrix
@@ -53,13 +54,16 @@ class PlannedLayer:
     """One layer at one frame.
 
     Attributes:
-        picture: what it shows; None for a treatment, which takes what lies below it.
+        picture: what it shows, if that comes from a source.
+        colour: what it is filled with, linear; without a picture and a colour it is a treatment,
+            which takes what lies below it.
         matrices: the samples of its movement, nine numbers each, from picture to frame.
         cover: what is outside the picture.
         opacity: 0…1.
     """
 
     picture: PlannedPicture | None
+    colour: tuple[float, ...] | None
     matrices: tuple[Rows, ...]
     cover: EdgeCover
     opacity: float
@@ -93,7 +97,8 @@ def plan_frame(
     inside = -wrinkle.lead <= time < wrinkle.tail
     layers = []
     for layer in wrinkle.layers:
-        if not (layer.visible and layer.span.holds(time)):
+        shown = layer.visible.at(time) if inside else layer.visible.rest
+        if not (shown and layer.span.holds(time)):
             continue
         if not inside and not isinstance(layer.source, SlotSource):
             continue
@@ -118,18 +123,23 @@ def _plan_layer(
     if opacity <= 0.0:
         return None
     picture: PlannedPicture | None = None
+    colour = None
     fit: Matrix = np.eye(3)
-    if not isinstance(layer.source, TreatmentSource):
+    if isinstance(layer.source, FillSource):
+        colour = parts(layer.colour.at(time, side))
+    elif not isinstance(layer.source, TreatmentSource):
         found = _source(layer, material, time)
         if found is None:
             return None
         place, source, index = found
-        shown = fitted_size(source.size, size, layer.fit)
+        way = Fit(layer.fit.at(time, side) if inside else layer.fit.rest)
+        shown = fitted_size(source.size, size, way)
         picture = PlannedPicture(place, source.identity, index, shown)
-        fit = fit_matrix(shown, source.size, size, layer.fit)
+        fit = fit_matrix(shown, source.size, size, way)
+    cover = EdgeCover(layer.edge_cover.at(time, side) if inside else layer.edge_cover.rest)
     if not inside:
-        return PlannedLayer(picture, (_rows(fit),), layer.edge_cover, 1.0)
-    angle = wrinkle.shutter_angle if layer.motion_blur else 0.0
+        return PlannedLayer(picture, colour, (_rows(fit),), cover, 1.0)
+    angle = wrinkle.shutter_angle if layer.motion_blur.at(time, side) else 0.0
     shutter = Shutter(angle, wrinkle.frame_rate.seconds(1), wrinkle.shutter_phase)
 
     def placed(instant: Fraction) -> Matrix:
@@ -137,7 +147,7 @@ def _plan_layer(
 
     matrices = blurred_matrices(placed, time, shutter, size, quality)
     rows = tuple(_rows(matrix @ fit) for matrix in matrices)
-    return PlannedLayer(picture, rows, layer.edge_cover, opacity)
+    return PlannedLayer(picture, colour, rows, cover, opacity)
 
 
 def _source(
@@ -192,15 +202,13 @@ def _pose(wrinkle: Wrinkle, layer: Layer, frame: Fraction, instant: Fraction) ->
 
 
 def _number(value: Value) -> float:
-    if isinstance(value, tuple):
-        raise TypeError("a pair where a number belongs")
-    return value
+    (number,) = parts(value)
+    return number
 
 
 def _pair(value: Value) -> tuple[float, float]:
-    if not isinstance(value, tuple):
-        raise TypeError("a number where a pair belongs")
-    return value
+    first, second = parts(value)
+    return first, second
 
 
 def _rows(matrix: Matrix) -> Rows:

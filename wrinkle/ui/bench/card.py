@@ -3,13 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from enum import Enum
-from typing import TypeVar
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
-    QCheckBox,
     QComboBox,
     QHBoxLayout,
     QLabel,
@@ -21,11 +18,15 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import Layer, PictureSource, SlotSource, TreatmentSource
+from wrinkle.core.design.document import (
+    FillSource,
+    Layer,
+    PictureSource,
+    SlotSource,
+    TreatmentSource,
+)
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.settings import PLACEMENT_KEYS
-from wrinkle.core.picture.fit import Fit
-from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.ui import icons
 from wrinkle.ui.bench.setting_row import NAME_WIDTH, SettingRow
 from wrinkle.ui.session import Session
@@ -33,7 +34,6 @@ from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.theme import active, small_font
 
 _FIRST_OF_DEPTH = "tilt"
-Choice = TypeVar("Choice", bound=Enum)
 
 
 class LayerCard(QWidget):
@@ -84,11 +84,12 @@ class LayerCard(QWidget):
         if isinstance(self._name, QLineEdit):
             self._name.setCursorPosition(0)
         self._about.setText(_about(layer))
-        self.eye.setChecked(layer.visible)
+        shown = bool(layer.visible.at(self._session.time))
+        self.eye.setChecked(shown)
         self.eye.setIcon(
             icons.icon(
-                "button" if layer.visible else "buttonhole",
-                theme.ink if layer.visible else theme.quiet,
+                "button" if shown else "buttonhole",
+                theme.ink if shown else theme.quiet,
             )
         )
         for row in self.rows:
@@ -122,7 +123,7 @@ class LayerCard(QWidget):
         self.eye.setObjectName("eye")
         self.eye.setToolTip("Shown or hidden")
         self.eye.setAccessibleName("Layer shown")
-        self.eye.clicked.connect(lambda shown: self._change("layer shown", visible=shown))
+        self.eye.clicked.connect(self._show)
         words = QVBoxLayout()
         words.setSpacing(0)
         words.addWidget(self._name)
@@ -140,40 +141,19 @@ class LayerCard(QWidget):
             self._add_row(layout, key)
         self._add_parent(layout)
         layout.addWidget(_section("Picture"))
+        source = self.layer.source
+        if isinstance(source, FillSource):
+            self._add_row(layout, "colour")
         self._add_row(layout, "opacity")
-        if not isinstance(self.layer.source, TreatmentSource):
-            self._add_choice(layout, "Fit", Fit, "fit", lambda layer: layer.fit)
-        self._add_choice(
-            layout, "Edge cover", EdgeCover, "edge_cover", lambda layer: layer.edge_cover
-        )
-        blur = QCheckBox("Motion blur")
-        blur.clicked.connect(lambda on: self._change("motion blur", motion_blur=on))
-        self._refreshers.append(lambda layer: blur.setChecked(layer.motion_blur))
-        layout.addWidget(blur)
+        if isinstance(source, SlotSource | PictureSource):
+            self._add_row(layout, "fit")
+        for key in ("edge_cover", "motion_blur", "visible"):
+            self._add_row(layout, key)
 
     def _add_row(self, layout: QVBoxLayout, key: str) -> None:
         row = SettingRow(self._session, SettingRef(self.layer_id, key))
         self.rows.append(row)
         layout.addWidget(row)
-
-    def _add_choice(
-        self,
-        layout: QVBoxLayout,
-        label: str,
-        kinds: type[Choice],
-        field: str,
-        read: Callable[[Layer], Choice],
-    ) -> None:
-        box = QComboBox()
-        box.setAccessibleName(label)
-        box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        for kind in kinds:
-            box.addItem(str(kind.value), kind)
-        box.activated.connect(
-            lambda index: self._change(label.lower(), **{field: box.itemData(index)})
-        )
-        self._refreshers.append(lambda layer: box.setCurrentIndex(box.findData(read(layer))))
-        layout.addLayout(_named(label, box))
 
     def _add_parent(self, layout: QVBoxLayout) -> None:
         """The layer whose place this one follows; a circle is refused with a sentence."""
@@ -199,6 +179,10 @@ class LayerCard(QWidget):
         box.activated.connect(choose)
         self._refreshers.append(show)
         layout.addLayout(_named("Parent", box))
+
+    def _show(self, shown: bool) -> None:
+        ref, time = SettingRef(self.layer_id, "visible"), self._session.time
+        self._session.edit("layer shown", lambda w: edits.set_value(w, ref, time, shown))
 
     def _rename(self) -> None:
         text = self._name.text().strip()
@@ -264,7 +248,9 @@ def _about(layer: Layer) -> str:
             kind = f"picture {asset}"
         case TreatmentSource():
             kind = "treatment"
-    words = [kind, f"{layer.edge_cover.value} edges"]
+        case FillSource():
+            kind = "fill"
+    words = [kind, f"{layer.edge_cover.rest} edges"]
     moving = len(layer.lanes())
     if moving:
         words.append(f"{moving} lane{'s' if moving > 1 else ''}")

@@ -24,6 +24,7 @@ from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_geometry import Handle, LaneGeometry, Pin, far, nearest, value_range
 from wrinkle.ui.session import PinChoice, Session
+from wrinkle.ui.shared.colour_field import shown_colour
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import active, small_font
@@ -31,6 +32,7 @@ from wrinkle.ui.theme import active, small_font
 LANE_HEIGHT = 76
 _HEAD = 4.5
 _DRAG_START = 3
+_COLOUR_PARTS = 3
 
 
 @dataclass(frozen=True)
@@ -166,9 +168,11 @@ class LaneCanvas(QWidget):
         geometry = self.geometry_now
         if geometry is None:
             return
-        for part, rest in enumerate(parts(geometry.setting.rest)):
+        for part, rest in enumerate(geometry.numbers(geometry.setting.rest)):
             self._paint_curve(painter, geometry, part, rest)
-        if self._with_speed:
+        if len(parts(geometry.setting.rest)) == _COLOUR_PARTS:
+            self._paint_colours(painter, geometry)
+        if self._with_speed and self._spec.numeric:
             self._paint_speed(painter, geometry)
         draw_seam(painter, axis.x(0), 0, self.height())
         self._paint_fault(painter, geometry)
@@ -197,6 +201,14 @@ class LaneCanvas(QWidget):
             if part:
                 pen.setDashPattern([3, 2.5])
             painter.strokePath(line, pen)
+
+    def _paint_colours(self, painter: QPainter, geometry: LaneGeometry) -> None:
+        """The colour of each frame across the middle of the lane."""
+        axis = geometry.axis
+        for frame in range(axis.first, axis.end):
+            colour = shown_colour(geometry.setting.at(Fraction(frame) / geometry.rate))
+            cell = QRectF(axis.x(frame), 22, axis.cell + 0.5, self.height() - 44)
+            painter.fillRect(cell, colour)
 
     def _paint_speed(self, painter: QPainter, geometry: LaneGeometry) -> None:
         painter.setPen(QPen(active().colour("ink", 0.75), 1.2, Qt.PenStyle.DotLine))
@@ -326,7 +338,10 @@ class LaneCanvas(QWidget):
         if abs(way.y()) >= _DRAG_START:
             step = self._spec.step
             number = round(geometry.number_at(pin.spot.y() + way.y()) / step) * step
-            value = self._with_number(pin, min(max(number, self._spec.low), self._spec.high))
+            if self._spec.numeric:
+                value = self._with_number(pin, min(max(number, self._spec.low), self._spec.high))
+            else:
+                value = geometry.value_at(number, pin.value)
         time, value = on_own_half(geometry.setting, pin.choice.side, time, value)
         return PinMove(self._ref, pin.choice.index, time, value)
 
@@ -334,7 +349,7 @@ class LaneCanvas(QWidget):
         """The pin's value with the dragged number; linked equal numbers stay equal."""
         if not isinstance(pin.value, tuple):
             return number
-        first, second = pin.value
+        first, second = parts(pin.value)
         if self._spec.linked and first == second:
             return (number, number)
         return (number, second) if pin.part == 0 else (first, number)

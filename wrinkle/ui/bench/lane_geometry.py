@@ -14,7 +14,7 @@ from wrinkle.core.design.edits import SettingRef, on_own_half, shown_keys
 from wrinkle.core.design.settings import SettingSpec, spec_of
 from wrinkle.core.motion.easing import Bezier, Linear
 from wrinkle.core.motion.track import Side
-from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.motion.values import Value, discrete, parts
 from wrinkle.ui.session import PinChoice
 from wrinkle.ui.shared.frame_axis import FrameAxis
 
@@ -88,11 +88,24 @@ class LaneGeometry:
     def _pixels_a_unit(self) -> float:
         return (self.height - 2 * _PAD) / (self.high - self.low)
 
+    def numbers(self, value: Value) -> tuple[float, ...]:
+        """A value as the numbers that are drawn: a choice by its place, a colour in the middle."""
+        return drawn_numbers(self.spec, value)
+
+    def value_at(self, number: float, old: Value) -> Value:
+        """The choice, or yes or no, that a dragged number stands for."""
+        if isinstance(old, bool):
+            return number >= 0.5
+        if isinstance(old, str):
+            place = min(max(round(number), 0), len(self.spec.choices) - 1)
+            return self.spec.choices[place]
+        return old
+
     def pins(self) -> list[Pin]:
         """All pins, the mirrored ones too."""
         pins = []
         for index, side, time, value in shown_keys(self.setting):
-            numbers = parts(value)
+            numbers = self.numbers(value)
             if self.spec.linked and len(set(numbers)) == 1:
                 numbers = numbers[:1]
             for part, number in enumerate(numbers):
@@ -138,10 +151,13 @@ class LaneGeometry:
 
     def curve(self, part: int, side: Side) -> list[QPointF]:
         """The curve of one side."""
-        points = []
+        points: list[QPointF] = []
         for frame in self._frames(side):
-            value = parts(self.setting.at(frame / self.rate, side))[part]
-            points.append(QPointF(self.axis.x(float(frame)), self.y(value)))
+            value = self.numbers(self.setting.at(frame / self.rate, side))[part]
+            spot = QPointF(self.axis.x(float(frame)), self.y(value))
+            if points and discrete(self.setting.rest):
+                points.append(QPointF(spot.x(), points[-1].y()))
+            points.append(spot)
         return points
 
     def speed_curves(self, part: int) -> list[list[QPointF]]:
@@ -177,7 +193,7 @@ class LaneGeometry:
             return None
         time = Fraction(self.axis.frame(spot.x())).limit_denominator(1000) / self.rate
         value = self.setting.at(time)
-        if all(abs(self.y(number) - spot.y()) > REACH for number in parts(value)):
+        if all(abs(self.y(number) - spot.y()) > REACH for number in self.numbers(value)):
             return None
         side = Side.of(time)
         own, _ = on_own_half(self.setting, side, time, self.setting.rest)
@@ -188,6 +204,8 @@ class LaneGeometry:
         """The curve that the handles show: an even pace can be bent, a step cannot."""
         track = self.setting.track
         if track is None or pin is None or pin.ref != self.ref or pin.index >= len(track.keys):
+            return None
+        if discrete(self.setting.rest):
             return None
         ease = track.keys[pin.index].ease
         if isinstance(ease, Linear):
@@ -205,13 +223,26 @@ class LaneGeometry:
         if start.time == end.time:
             return None
         first, second = (
-            QPointF(self.x(key.time), self.y(parts(key.value)[0])) for key in (start, end)
+            QPointF(self.x(key.time), self.y(self.numbers(key.value)[0])) for key in (start, end)
         )
         return first, second
 
 
+def drawn_numbers(spec: SettingSpec, value: Value) -> tuple[float, ...]:
+    """The numbers by which a value is drawn in a lane."""
+    if isinstance(value, bool):
+        return (float(value),)
+    if isinstance(value, str):
+        return (float(spec.choices.index(value)),)
+    if spec.numeric:
+        return parts(value)
+    return (0.5,)
+
+
 def value_range(setting: Setting, spec: SettingSpec) -> tuple[float, float]:
     """The smallest and largest number of a lane's pins and its rest, some way apart."""
+    if not spec.numeric:
+        return 0.0, float(max(1, len(spec.choices) - 1))
     numbers = list(parts(setting.rest))
     for _, _, _, value in shown_keys(setting):
         numbers += parts(value)

@@ -10,7 +10,7 @@ from wrinkle.core.design.settings import spec_of
 from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove, PinsEdit
-from wrinkle.ui.bench.setting_link import SettingField
+from wrinkle.ui.bench.setting_link import SettingLink
 from wrinkle.ui.session import PinChoice, Session
 from wrinkle.ui.theme import small_font
 
@@ -25,7 +25,7 @@ class LaneRow(QWidget):
         self._session = session
         self.ref = ref
         self.canvas = LaneCanvas(ref)
-        self._field = SettingField(session, ref)
+        self._link = SettingLink(session, ref)
         self.half = QComboBox()
         self.half.setFont(small_font(self.font()))
         self.half.setToolTip("How the half after the cut comes about")
@@ -39,7 +39,7 @@ class LaneRow(QWidget):
         row = QHBoxLayout()
         row.setSpacing(8)
         row.addWidget(name)
-        row.addWidget(self._field, 1)
+        row.addWidget(self._link.field, 1)
         column = QVBoxLayout(head)
         column.setContentsMargins(12, 8, 8, 8)
         column.setSpacing(4)
@@ -76,13 +76,13 @@ class LaneRow(QWidget):
     @property
     def shown(self) -> str:
         """The value at the playhead as it is written."""
-        return self._field.text_of(self._field.value)
+        return self._link.shown
 
     def refresh(self) -> None:
         """Shows the session's state."""
         session = self._session
         self.canvas.show_lane(session)
-        self._field.refresh()
+        self._link.refresh()
         setting = self.ref.of(session.wrinkle)
         if setting.track is not None:
             self.half.setCurrentIndex(self.half.findData(setting.track.incoming))

@@ -22,6 +22,7 @@ from wrinkle.core.render.plan import layer_matrix
 _REACH = 10.0
 _SNAP = 7.0
 _STEM = 26.0
+_RIM = 4.0
 _TURN_STEP = 15.0
 _SCALE_STEP = 5.0
 _SNAP_SPOTS = (0.0, 0.5, 1.0)
@@ -81,14 +82,18 @@ class PictureHandles:
         return self._anchor_at(self.time)
 
     def turn_handle(self) -> QPointF:
-        """Outside the middle of the upper edge."""
+        """Outside the middle of the upper edge, within the frame where that is out of sight."""
         first, second, *_ = self.corners()
         middle = (first + second) / 2
         out = QLineF(self.anchor(), middle)
         length = out.length()
         if length < 1.0:
-            return middle + QPointF(0.0, -_STEM)
-        return middle + QPointF(out.dx(), out.dy()) / length * _STEM
+            return self._reachable(middle + QPointF(0.0, -_STEM))
+        return self._reachable(middle + QPointF(out.dx(), out.dy()) / length * _STEM)
+
+    def scale_handles(self) -> list[QPointF]:
+        """At the corners; those of a picture larger than the frame stay at the frame's edge."""
+        return [self._reachable(corner) for corner in self.corners()]
 
     def path(self) -> list[QPointF]:
         """The way of the anchor over the frames of the window, where it moves at all."""
@@ -109,10 +114,9 @@ class PictureHandles:
                 return Grasp(Grip.PATH_PIN, spot, index)
         if QLineF(self.turn_handle(), spot).length() <= _REACH:
             return Grasp(Grip.TURN, spot)
-        corners = self.corners()
-        if any(QLineF(corner, spot).length() <= _REACH for corner in corners):
+        if any(QLineF(corner, spot).length() <= _REACH for corner in self.scale_handles()):
             return Grasp(Grip.SCALE, spot)
-        return Grasp(Grip.MOVE, spot) if _inside(corners, spot) else None
+        return Grasp(Grip.MOVE, spot) if _inside(self.corners(), spot) else None
 
     def dragged(self, grasp: Grasp, spot: QPointF, how: Drag) -> Wrinkle:
         """The wrinkle with the grip dragged to a spot.
@@ -132,6 +136,13 @@ class PictureHandles:
             return edits.move_key(self.wrinkle, ref, grasp.index, key.time, value)
         old = self.layer.placement.position.at(self.time)
         return self._set("position", self._moved(old, self.anchor(), grasp, spot, how))
+
+    def _reachable(self, spot: QPointF) -> QPointF:
+        area = self.area.adjusted(_RIM, _RIM, -_RIM, -_RIM)
+        return QPointF(
+            min(max(spot.x(), area.left()), area.right()),
+            min(max(spot.y(), area.top()), area.bottom()),
+        )
 
     def _set(self, key: str, value: Value) -> Wrinkle:
         return edits.set_value(self.wrinkle, SettingRef(self.layer.id, key), self.time, value)

@@ -22,7 +22,7 @@ from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS, ease_text, feel_of, parse_ease
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_canvas import PinMove
-from wrinkle.ui.bench.setting_link import field_format
+from wrinkle.ui.bench.setting_link import Field, field_for
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.ease_preview import EasePreview, ease_icon
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
@@ -45,7 +45,7 @@ class PinBar(QWidget):
         self._frame.setToolTip("Frames from the cut")
         self._value_place = QHBoxLayout()
         self._value_place.setContentsMargins(0, 0, 0, 0)
-        self.value: ValueField | None = None
+        self.value: Field | None = None
         self.feel = QComboBox()
         self.feel.setAccessibleName("Feel of the ease")
         self.feel.setIconSize(QSize(22, 16))
@@ -141,13 +141,14 @@ class PinBar(QWidget):
             self.value.deleteLater()
             self.value = None
         if key is not None:
-            self.value = ValueField(field_format(spec_of(key)))
+            self.value = field_for(spec_of(key))
             self.value.setFixedWidth(112)
             self.value.setAccessibleName("Value of the pin")
             self.value.committed.connect(self._set_value)
-            self.value.changing.connect(self._preview_value)
-            self.value.abandoned.connect(self._session.abandon)
-            self.value.faulted.connect(self._session.faulted)
+            if isinstance(self.value, ValueField):
+                self.value.changing.connect(self._preview_value)
+                self.value.abandoned.connect(self._session.abandon)
+                self.value.faulted.connect(self._session.faulted)
             self._value_place.addWidget(self.value)
 
     def _placed(self, frame: float | None, value: Value | None) -> PinMove | None:

@@ -73,8 +73,8 @@ class ResultView(PictureView):
             painter.drawPolyline(stem)
         painter.setPen(QPen(_DARK, 1.0))
         painter.setBrush(_LIGHT)
-        for corner in corners:
-            painter.drawEllipse(corner, 4.0, 4.0)
+        for grip in handles.scale_handles():
+            painter.drawEllipse(grip, 4.0, 4.0)
         painter.setBrush(active().colour("outgoing"))
         painter.drawEllipse(turn, 5.0, 5.0)
         anchor = handles.anchor()

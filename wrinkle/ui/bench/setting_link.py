@@ -1,17 +1,33 @@
-"""Ties a field to a setting: shows its value at the playhead, and edits it."""
+"""The field that fits a setting, and its tie to the session: shows the value, and edits it."""
 
 from __future__ import annotations
+
+from PyQt6.QtCore import QObject
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.settings import SettingSpec, spec_of
-from wrinkle.core.motion.values import Value
+from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.session import Session
+from wrinkle.ui.shared.choice_field import ChoiceField
+from wrinkle.ui.shared.colour_field import ColourField
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+
+Field = ValueField | ChoiceField | ColourField
+_COLOUR_PARTS = 3
+
+
+def field_for(spec: SettingSpec) -> Field:
+    """A field for the values of a setting."""
+    if spec.choices or isinstance(spec.neutral, bool):
+        return ChoiceField(spec.choices)
+    if len(parts(spec.neutral)) == _COLOUR_PARTS:
+        return ColourField()
+    return ValueField(field_format(spec))
 
 
 def field_format(spec: SettingSpec) -> FieldFormat:
-    """How a setting's value is written."""
+    """How a number or a pair is written."""
     return FieldFormat(
         factor=spec.unit.shown_factor,
         suffix=spec.unit.suffix,
@@ -21,33 +37,46 @@ def field_format(spec: SettingSpec) -> FieldFormat:
     )
 
 
-class SettingField(ValueField):
-    """A field for one setting of one layer."""
+class SettingLink(QObject):
+    """Ties a field to one setting of one layer.
+
+    Attributes:
+        field: the widget.
+    """
 
     def __init__(self, session: Session, ref: SettingRef) -> None:
+        super().__init__()
         spec = spec_of(ref.key)
-        super().__init__(field_format(spec))
         self._session = session
         self._ref = ref
-        self.setAccessibleName(spec.label)
-        self.setToolTip(
-            f"{spec.about} Drag sideways, or type a number, arithmetic, "
-            "or = and a formula of t, frame, p and fps."
-        )
-        self.changing.connect(self._preview)
-        self.committed.connect(self._commit)
-        self.formulaTyped.connect(self._set_formula)
-        self.abandoned.connect(session.abandon)
-        self.faulted.connect(session.faulted)
+        self.field = field_for(spec)
+        self.field.setAccessibleName(spec.label)
+        self.field.setToolTip(spec.about)
+        self.field.committed.connect(self._commit)
+        if isinstance(self.field, ValueField):
+            self.field.setToolTip(
+                f"{spec.about} Drag sideways, or type a number, arithmetic, or = and a formula of "
+                "t, frame, p and fps."
+            )
+            self.field.changing.connect(self._preview)
+            self.field.formulaTyped.connect(self._set_formula)
+            self.field.abandoned.connect(session.abandon)
+            self.field.faulted.connect(session.faulted)
         self.refresh()
+
+    @property
+    def shown(self) -> str:
+        """The value at the playhead as it is written."""
+        return self.field.text_of(self.field.value)
 
     def refresh(self) -> None:
         """Shows the value at the playhead."""
         wrinkle = self._session.wrinkle
         if any(layer.id == self._ref.layer for layer in wrinkle.layers):
             setting = self._ref.of(wrinkle)
-            self.set_formula(setting.formula)
-            self.set_value(setting.at(self._session.time))
+            if isinstance(self.field, ValueField):
+                self.field.set_formula(setting.formula)
+            self.field.set_value(setting.at(self._session.time))
 
     def _preview(self, value: Value) -> None:
         time = self._session.time

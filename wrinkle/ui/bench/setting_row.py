@@ -10,7 +10,7 @@ from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.settings import JITTER, spec_of
 from wrinkle.ui import icons
 from wrinkle.ui.bench.jitter_row import JitterRow
-from wrinkle.ui.bench.setting_link import SettingField
+from wrinkle.ui.bench.setting_link import SettingLink
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import active
 
@@ -29,7 +29,8 @@ class SettingRow(QWidget):
         name = QLabel("jitter" if ref.key.endswith(JITTER) else spec.label)
         name.setFixedWidth(NAME_WIDTH)
         name.setToolTip(spec.about)
-        self.field = SettingField(session, ref)
+        self._link = SettingLink(session, ref)
+        self.field = self._link.field
         self.lane_button = QToolButton()
         self.lane_button.setCheckable(True)
         self.lane_button.setAccessibleName(f"{spec.label}: lane")
@@ -43,7 +44,7 @@ class SettingRow(QWidget):
         self.jitter_button.setCheckable(True)
         self.jitter_button.setAccessibleName(f"{spec.label}: jitter")
         self.jitter_button.clicked.connect(self._toggle_jitter)
-        self.jitter_button.setVisible(not ref.key.endswith(JITTER))
+        self.jitter_button.setVisible(spec.numeric and not ref.key.endswith(JITTER))
         line.addWidget(self.jitter_button)
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
@@ -55,7 +56,7 @@ class SettingRow(QWidget):
 
     def refresh(self) -> None:
         """Shows the session's state."""
-        self.field.refresh()
+        self._link.refresh()
         setting = self.ref.of(self._session.wrinkle)
         theme = active()
         label = spec_of(self.ref.key).label

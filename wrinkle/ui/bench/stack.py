@@ -18,7 +18,13 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import PictureSource, SlotSource, Source, TreatmentSource
+from wrinkle.core.design.document import (
+    FillSource,
+    PictureSource,
+    SlotSource,
+    Source,
+    TreatmentSource,
+)
 from wrinkle.core.errors import InputError
 from wrinkle.ui.bench.card import LayerCard
 from wrinkle.ui.session import Session
@@ -90,6 +96,7 @@ class Stack(QWidget):
         menu = QMenu(self)
         for label, source in (
             ("Treatment", TreatmentSource()),
+            ("Fill", FillSource()),
             ("Outgoing clip", SlotSource("outgoing")),
             ("Incoming clip", SlotSource("incoming")),
         ):

@@ -149,11 +149,11 @@ class ValueField(QLineEdit):
 
     def _moved(self, steps: float, coarse: bool, fine: bool) -> Value:
         change = steps * self._format.step * (10 if coarse else 0.1 if fine else 1)
-        if isinstance(self._pressed_value, tuple):
-            first, second = self._pressed_value
-            both = self._format.linked and first == second
-            return (first + change, second + (change if both else 0.0))
-        return self._pressed_value + change
+        first, *others = parts(self._pressed_value)
+        if not others:
+            return first + change
+        both = self._format.linked and first == others[0]
+        return (first + change, others[0] + (change if both else 0.0))
 
     # Events
 

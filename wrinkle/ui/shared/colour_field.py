@@ -1,0 +1,64 @@
+"""A field for a colour: shows it, and opens the desktop's colour chooser."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QIcon, QPixmap
+from PyQt6.QtWidgets import QColorDialog, QSizePolicy, QToolButton, QWidget
+
+from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.picture.transfer import decode, encode
+
+
+def shown_colour(linear: Value) -> QColor:
+    """The colour on the screen of linear red, green and blue."""
+    encoded = np.clip(encode(np.array([parts(linear)], np.float32)), 0.0, 1.0)[0]
+    return QColor.fromRgbF(*(float(part) for part in encoded))
+
+
+def linear_colour(colour: QColor) -> Value:
+    """Linear red, green and blue of a colour on the screen."""
+    encoded = np.array([[colour.redF(), colour.greenF(), colour.blueF()]], np.float32)
+    return tuple(round(float(part), 6) for part in decode(encoded)[0])
+
+
+class ColourField(QToolButton):
+    """Shows a colour; says which one a person chose.
+
+    Signals:
+        committed: the chosen colour, linear.
+    """
+
+    committed = pyqtSignal(object)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._value: Value = (1.0, 1.0, 1.0)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.setIconSize(QSize(28, 14))
+        self.setObjectName("colour")
+        self.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
+        self.clicked.connect(self._choose)
+
+    @property
+    def value(self) -> Value:
+        """The colour that is shown, linear."""
+        return self._value
+
+    def set_value(self, value: Value) -> None:
+        """Shows a colour."""
+        self._value = value
+        swatch = QPixmap(self.iconSize())
+        swatch.fill(shown_colour(value))
+        self.setIcon(QIcon(swatch))
+        self.setText(self.text_of(value))
+
+    def text_of(self, value: Value) -> str:
+        """A colour as it is written."""
+        return shown_colour(value).name()
+
+    def _choose(self) -> None:
+        chosen = QColorDialog.getColor(shown_colour(self._value), self, "Choose a colour")
+        if chosen.isValid():
+            self.committed.emit(linear_colour(chosen))
