@@ -92,6 +92,22 @@ class Eases(unittest.TestCase):
         values = [round(1 + 179 * Exponential().at(n / 5)) for n in range(6)]
         self.assertEqual(values, [1, 3, 8, 23, 64, 180])
 
+    def test_shapes_have_their_closed_forms(self) -> None:
+        # Written out from their definitions: u^n, a quarter of a sine, a quarter of a circle,
+        # r^u, and u^2 ((a + 1) u - a).
+        for u in (0.2, 0.5, 0.9):
+            for ease, value in (
+                (Power(Way.IN, 4.0), u**4),
+                (Sine(), 1 - math.sin(math.pi / 2 * (1 - u))),
+                (Circular(), 1 - math.sqrt(1 - u**2)),
+                (Exponential(Way.IN, 1024.0), (1024**u - 1) / 1023),
+                (Back(Way.IN, 1.5), 2.5 * u**3 - 1.5 * u**2),
+                (Bounce(Way.OUT, 0), u**2),
+            ):
+                self.assertAlmostEqual(ease.at(u), value, delta=1e-12, msg=str(ease))
+                turned = 1 - ease.at(1 - u)
+                self.assertAlmostEqual(ease.reversed().at(u), turned, delta=1e-12)
+
     def test_every_shape_has_its_own_slope(self) -> None:
         # The derivative by SciPy-style central differences, away from corners and steps.
         for ease in EVERY:

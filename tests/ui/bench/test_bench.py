@@ -301,9 +301,14 @@ class Stack(WindowCase):
         self.assertEqual(skew.text(), "= 10 * sin(p * pi)")
         type_into(skew, "= wobble")
         self.assertIn("'wobble' is not a number", self.faults[-1])
+        self.assertEqual(skew.text(), "= wobble", "what was typed stays to be mended")
+        self.assertTrue(skew.property("fault"))
+        self.assertEqual(skew.toolTip(), self.faults[-1])
         type_into(skew, "5")
         setting = self.session.wrinkle.layer("turn").placement.skew
         self.assertEqual((setting.formula, setting.rest), (None, 5.0))
+        self.assertFalse(skew.property("fault"))
+        self.assertIn("Leans the picture", skew.toolTip())
 
     def test_choices_yes_or_no_and_colours_become_lanes(self) -> None:
         cover = self.row("edge_cover")

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QObject
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.settings import SettingSpec, spec_of
+from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.choice_field import ChoiceField
@@ -54,7 +55,7 @@ class SettingLink(QObject):
         self.field.setToolTip(spec.about)
         self.field.committed.connect(self._commit)
         if isinstance(self.field, ValueField):
-            self.field.setToolTip(
+            self.field.describe(
                 f"{spec.about} Drag sideways, or type a number, arithmetic, or = and a formula of "
                 "t, frame, p and fps."
             )
@@ -84,6 +85,13 @@ class SettingLink(QObject):
 
     def _set_formula(self, text: str) -> None:
         label = f"formula of {spec_of(self._ref.key).label.lower()}"
+        try:
+            edits.set_formula(self._session.wrinkle, self._ref, text or None)
+        except InputError as fault:
+            self._session.faulted.emit(str(fault))
+            if isinstance(self.field, ValueField):
+                self.field.show_fault(f"= {text}", str(fault))
+            return
         self._session.edit(label, lambda w: edits.set_formula(w, self._ref, text or None))
         self.refresh()
 

@@ -57,6 +57,7 @@ class ValueField(QLineEdit):
         self._format = style
         self._value: Value = 0.0
         self._formula: str | None = None
+        self._about = ""
         self._press: float | None = None
         self._pressed_value: Value = 0.0
         self._dragging = False
@@ -66,6 +67,11 @@ class ValueField(QLineEdit):
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.SizeHorCursor)
         self.returnPressed.connect(self._take_typed)
+
+    def describe(self, about: str) -> None:
+        """Says what the field is for; a fault takes the tooltip's place for a while."""
+        self._about = about
+        self.setToolTip(about)
 
     @property
     def value(self) -> Value:
@@ -85,6 +91,13 @@ class ValueField(QLineEdit):
             if not self._editing:
                 self._show()
 
+    def show_fault(self, typed: str, fault: str) -> None:
+        """Keeps what was typed wrong, marked and with the reason as tooltip, to be mended."""
+        self._editing = True
+        self.setText(typed)
+        self._mark_fault(True)
+        self.setToolTip(fault)
+
     def text_of(self, value: Value) -> str:
         """A value as it is written."""
         numbers = parts(value)
@@ -99,7 +112,9 @@ class ValueField(QLineEdit):
         return "0" if text in ("-0", "") else text.replace("-", "−")
 
     def _show(self) -> None:
-        self._mark_fault(False)
+        if self.property("fault"):
+            self._mark_fault(False)
+            self.setToolTip(self._about)
         text = self.text_of(self._value) if self._formula is None else f"= {self._formula}"
         if text != self.text():
             self.setText(text)
@@ -109,15 +124,17 @@ class ValueField(QLineEdit):
         typed = self.text().strip()
         if typed.startswith("="):
             self._editing = False
+            self._mark_fault(False)
             if typed[1:].strip() != (self._formula or ""):
                 self.formulaTyped.emit(typed[1:].strip())
-            self._show()
+            if not self.property("fault"):
+                self._show()
             self.selectAll()
             return
         try:
             value = self._read(self.text())
         except InputError as fault:
-            self._mark_fault(True)
+            self.show_fault(self.text(), str(fault))
             self.faulted.emit(str(fault))
             return
         self._editing = False
