@@ -96,7 +96,6 @@ class LayerCard(QWidget):
             row.refresh()
         for refresher in self._refreshers:
             refresher(layer)
-        self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)

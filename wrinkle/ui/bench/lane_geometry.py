@@ -20,7 +20,7 @@ from wrinkle.ui.shared.frame_axis import FrameAxis
 
 REACH = 9.0
 _PAD = 12
-_MOST_POINTS_A_FRAME = 4
+_MOST_POINTS_A_FRAME = 3
 _EVEN = Bezier(1 / 3, 1 / 3, 2 / 3, 2 / 3)
 
 

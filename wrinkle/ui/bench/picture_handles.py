@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import Enum
 from fractions import Fraction
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -75,7 +76,7 @@ class PictureHandles:
         """The layer's own frame as it is placed."""
         width, height = self.frame
         spots = ((0, 0), (width, 0), (width, height), (0, height))
-        return [self._seen(self._matrix(), x, y) for x, y in spots]
+        return [self._seen(self._matrix, x, y) for x, y in spots]
 
     def anchor(self) -> QPointF:
         """The point that turning and scaling leave in place."""
@@ -203,9 +204,13 @@ class PictureHandles:
 
     def _anchor_at(self, time: Fraction) -> QPointF:
         anchor = parts(self.layer.placement.anchor.at(time))
-        matrix = layer_matrix(self.wrinkle, self.layer, time, time, self.frame)
+        if time == self.time:
+            matrix = self._matrix
+        else:
+            matrix = layer_matrix(self.wrinkle, self.layer, time, time, self.frame)
         return self._seen(matrix, anchor[0] * self.frame.width, anchor[1] * self.frame.height)
 
+    @cached_property
     def _matrix(self) -> Matrix:
         return layer_matrix(self.wrinkle, self.layer, self.time, self.time, self.frame)
 

@@ -75,9 +75,12 @@ class SettingRow(QWidget):
                 (f"{label} trembles; press to stop it", f"Let {label.lower()} tremble"),
             ),
         ):  # fmt: skip
-            button.setChecked(on)
-            button.setIcon(icons.icon(drawing, theme.outgoing if on else theme.quiet))
-            button.setToolTip(said[0] if on else said[1])
+            # An icon that is set again is painted again, even if it is the same.
+            if button.isChecked() != on or button.property("inTheme") != (theme.name, on):
+                button.setChecked(on)
+                button.setProperty("inTheme", (theme.name, on))
+                button.setIcon(icons.icon(drawing, theme.outgoing if on else theme.quiet))
+                button.setToolTip(said[0] if on else said[1])
         self._show_jitter(setting)
 
     def _show_jitter(self, setting: Setting) -> None:

@@ -88,7 +88,7 @@ class Stack(QWidget):
         layout.addWidget(scroll, 1)
         session.workChanged.connect(self.refresh)
         session.selectionChanged.connect(self.refresh)
-        session.playheadChanged.connect(self._refresh_cards)
+        session.playheadChanged.connect(self.refresh)
         self.refresh()
 
     def add_menu(self) -> QMenu:
