@@ -28,7 +28,8 @@ def ease_icon(ease: Ease) -> QIcon:
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setPen(QPen(active().colour("ink"), 2.4))
+    # Rust is seen on the lists of both themes, whichever is chosen later.
+    painter.setPen(QPen(active().colour("outgoing"), 2.4))
     painter.drawPath(curve_path(ease, QRectF(4, 8, 36, 16)))
     painter.end()
     pixmap.setDevicePixelRatio(2.0)
