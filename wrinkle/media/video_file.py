@@ -43,6 +43,7 @@ def write_video(
     progress: Progress = lambda done: None,
     speed: str = "medium",
     crf: int = 17,
+    most_bits: int | None = None,
 ) -> int:
     """Writes encoded 8-bit RGB or RGBA frames ``(H, W, 3 or 4)`` as an MP4 file.
 
@@ -54,6 +55,7 @@ def write_video(
         progress: called after each frame.
         speed: the encoder's preset.
         crf: the encoder's constant quality, lower is better; 17 looks like the original.
+        most_bits: in a second of video, where a file must stay small.
 
     Returns:
         The number of frames written.
@@ -73,7 +75,7 @@ def write_video(
     os.close(handle)
     temporary = Path(name)
     try:
-        count = _encode(temporary, frames, size, rate, progress, speed, crf)
+        count = _encode(temporary, frames, size, rate, progress, speed, crf, most_bits)
         temporary.chmod(0o644)
         temporary.replace(path)
     except (av.FFmpegError, OSError) as fault:
@@ -94,6 +96,7 @@ def _encode(
     progress: Progress,
     speed: str,
     crf: int,
+    most_bits: int | None,
 ) -> int:
     count = 0
     with av.open(str(path), "w", options={"movflags": "+faststart"}) as container:
@@ -103,6 +106,9 @@ def _encode(
         # A keyframe a second: quick to step through in any program.
         stream.gop_size = max(1, rate.nominal)
         stream.options = {"preset": speed, "crf": str(crf)}
+        if most_bits is not None:
+            limit = str(most_bits)
+            stream.options = {**stream.options, "maxrate": limit, "bufsize": limit}
         # Untagged video is taken for BT.601 by many players: colours would shift.
         context = stream.codec_context
         context.colorspace = Colorspace.ITU709
