@@ -98,11 +98,6 @@ class Frame(WindowCase):
 
 
 class FirstSteps(WindowCase):
-    def start_empty(self) -> None:
-        self.session.start_new()
-        for slot in ("outgoing", "incoming"):
-            self.assertIn(slot, self.session.work.clips)
-
     def test_the_first_clip_of_an_untouched_wrinkle_says_the_frame(self) -> None:
         session = type(self.session)()
         wide = demo_clip("dunes", Size(192, 108), 60)

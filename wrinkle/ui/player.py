@@ -43,8 +43,7 @@ class Player(QObject):
 
     def set_frames(self, frames: range, rate: FrameRate) -> None:
         """What is looped over, and how fast."""
-        if (frames, rate) != (self._frames, self._rate):
-            self._frames, self._rate = frames, rate
+        self._frames, self._rate = frames, rate
 
     def set_speed(self, speed: float) -> None:
         """Changes the speed without a jump."""

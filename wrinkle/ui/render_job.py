@@ -65,11 +65,6 @@ class RenderJob(QObject):
         if self._thread.is_alive():
             self._thread.join()
 
-    @property
-    def running(self) -> bool:
-        """Whether the thread is at work."""
-        return self._thread.is_alive()
-
     def _work(self) -> None:
         order = self._order
         try:

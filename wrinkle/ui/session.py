@@ -63,6 +63,7 @@ class Session(QObject):
     playheadChanged = pyqtSignal(int)
     viewChanged = pyqtSignal()
     fileChanged = pyqtSignal()
+    opened = pyqtSignal()
     told = pyqtSignal(str)
     faulted = pyqtSignal(str)
 
@@ -425,6 +426,7 @@ class Session(QObject):
         self._history = History.starting(work)
         self._playhead = 0
         self._select_front()
+        self.opened.emit()
         self.selectionChanged.emit()
         self.playheadChanged.emit(0)
         self.workChanged.emit()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum
+from functools import cache
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
@@ -88,6 +89,7 @@ def active() -> Theme:
     return LAMPBLACK if name == LAMPBLACK.name else LINEN
 
 
+@cache
 def load_font() -> str:
     """Makes the shipped font known; gives its family."""
     family = QFont().defaultFamily()

@@ -226,8 +226,6 @@ class Window(QMainWindow):
         """A new wrinkle."""
         if self._may_leave():
             self.session.start_new()
-            self.bench.renderer.forget()
-            self.bench.request_frames()
 
     def open(self) -> None:
         """Asks for a wrinkle file and opens it."""
@@ -243,16 +241,12 @@ class Window(QMainWindow):
         if not self.session.open(path):
             return False
         self._preferences.folder = str(path.parent)
-        self.bench.renderer.forget()
-        self.bench.request_frames()
         return True
 
     def open_shipped(self, path: Path) -> None:
         """Opens a shipped wrinkle as a new document on the clips that are there."""
         if self._may_leave():
             self.session.open_copy(read(path))
-            self.bench.renderer.forget()
-            self.bench.request_frames()
 
     def save(self) -> bool:
         """Saves to the file, or asks for one."""

@@ -89,9 +89,11 @@ class Bench(QWidget):
 
     def _connect(self) -> None:
         session = self._session
+        # The pictures of another document are not shown while the new ones are made.
+        session.opened.connect(self.renderer.forget)
         session.workChanged.connect(self.request_frames)
         session.viewChanged.connect(self.request_frames)
-        session.playheadChanged.connect(self._show_playhead)
+        session.playheadChanged.connect(self._on_playhead)
         self.sheet.picked.connect(session.set_playhead)
         self.player.frameDue.connect(lambda frame: session.set_playhead(frame, PRE_ROLL))
         self.transport.sheetWanted.connect(lambda on: self._pictures.setCurrentIndex(int(on)))
@@ -114,18 +116,25 @@ class Bench(QWidget):
         wanted = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
         self.player.set_frames(wanted, wrinkle.frame_rate)
         shown = (session.playhead,) if session.plain_shown else tuple(wanted)
+        self._request(shown)
+        self._show_playhead()
+
+    def _request(self, frames: tuple[int, ...]) -> None:
+        session = self._session
         size = self.frame_size.scaled(self._resolution)
-        self.renderer.request(Request(wrinkle, session.material(), size, shown), session.playhead)
+        request = Request(session.shown_wrinkle(), session.material(), size, frames)
+        self.renderer.request(request, session.playhead)
+
+    def _on_playhead(self) -> None:
+        session = self._session
+        self.renderer.focus(session.playhead)
+        if session.plain_shown and not self.renderer.is_ready(session.playhead):
+            # Of the plain cut only the frame that is looked at is made.
+            self._request((session.playhead,))
         self._show_playhead()
 
     def _show_playhead(self) -> None:
         session = self._session
-        self.renderer.focus(session.playhead)
-        if session.plain_shown and not self.renderer.is_ready(session.playhead):
-            wrinkle = session.shown_wrinkle()
-            size = self.frame_size.scaled(self._resolution)
-            request = Request(wrinkle, session.material(), size, (session.playhead,))
-            self.renderer.request(request, session.playhead)
         self.result.show_frame(session.playhead, self.frame_size)
         self.sheet.show_frames(session.wrinkle.frames, session.playhead, self.frame_size)
 

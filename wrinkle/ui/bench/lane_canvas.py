@@ -265,12 +265,12 @@ class LaneCanvas(QWidget):
             handle = handle if far(handle, self._press) < far(pin, self._press) else None
         self._drag = handle or pin
         toggles = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        # One of several selected pins is pressed to drag them all: they stay selected.
+        of_several = pin is not None and pin.choice in self._pins and len(self._pins) > 1
         if handle is None and pin is not None and toggles:
             self._drag = None
             self.pinToggled.emit(pin.choice)
-        elif handle is None and pin is not None and pin.choice in self._pins:
-            self.pinPicked.emit(pin.choice) if len(self._pins) == 1 else None
-        elif handle is None:
+        elif handle is None and not of_several:
             choice = pin.choice if pin is not None else geometry.pin_before(self._press)
             self.pinPicked.emit(choice)
 
