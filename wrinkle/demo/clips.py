@@ -11,11 +11,10 @@ import cv2
 import numpy as np
 import skia
 
-from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.brushes import HEIGHT, WIDTH
 from wrinkle.demo.scenes import SCENES
-from wrinkle.media.cache import Bytes8
 from wrinkle.media.video_file import write_video
 
 FULL_SIZE = Size(WIDTH, HEIGHT)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from pathlib import Path
 
 import msgspec
@@ -19,6 +20,14 @@ _APP = "wrinkle"
 def shipped() -> dict[str, Path]:
     """The shipped wrinkles by the name they are asked for."""
     return {path.name: path for path in sorted((FOLDER / "wrinkles").iterdir()) if path.is_dir()}
+
+
+@cache
+def fonts() -> dict[bool, bytes]:
+    """The bytes of the shipped font: regular at False, semi-bold at True."""
+    folder = FOLDER / "fonts"
+    names = {False: "OpenSans-Regular.ttf", True: "OpenSans-Semibold.ttf"}
+    return {bold: (folder / name).read_bytes() for bold, name in names.items()}
 
 
 def own_folder() -> Path:

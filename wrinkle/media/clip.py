@@ -19,10 +19,10 @@ import numpy as np
 from av.video.frame import VideoFrame
 from av.video.reformatter import Colorspace, Interpolation
 
+from wrinkle.core.cache import BoundedCache
 from wrinkle.core.errors import MediaError
-from wrinkle.core.picture.image import Image, Size, from_bytes8
+from wrinkle.core.picture.image import Bytes8, Image, Size, from_bytes8
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.media.cache import BoundedCache, Bytes8
 
 _DECODED: BoundedCache[tuple[str, int, Size], Bytes8] = BoundedCache(
     384 << 20, lambda picture: picture.nbytes
@@ -185,6 +185,16 @@ class Clip:
         # Half a unit of tolerance: times in the file are rounded to whole units.
         time = self._times[0] + math.floor(seconds / base + Fraction(1, 2))
         return min(max(bisect_right(self._times, time) - 1, 0), len(self._times) - 1)
+
+    def following(self, seconds: Fraction) -> tuple[int, float] | None:
+        """The frame after the one at a time, and how far the time is on its way to it."""
+        base = self._stream.time_base or Fraction(1, 90000)
+        index = self.index_at(seconds)
+        if index + 1 >= len(self._times):
+            return None
+        start, end = self._times[index] - self._times[0], self._times[index + 1] - self._times[0]
+        share = float((seconds / base - start) / (end - start))
+        return (index + 1, min(share, 1.0)) if share > 1e-3 else None
 
     def image(self, index: int, size: Size) -> Image:
         """Frame ``index`` scaled to ``size``, linear.

@@ -11,9 +11,8 @@ import numpy as np
 
 from wrinkle.core.design.archive import write_whole
 from wrinkle.core.errors import MediaError
-from wrinkle.core.picture.image import Image, Light, Pixels, Size, from_bytes8
+from wrinkle.core.picture.image import Bytes8, Image, Light, Pixels, Size, from_bytes8
 from wrinkle.core.picture.transfer import decode
-from wrinkle.media.cache import Bytes8
 
 
 class Still:
@@ -60,6 +59,10 @@ class Still:
     def index_at(self, seconds: Fraction) -> int:
         """There is one picture."""
         return 0
+
+    def following(self, seconds: Fraction) -> tuple[int, float] | None:
+        """There is no next one."""
+        return None
 
     def image(self, index: int, size: Size) -> Image:
         """The picture scaled to ``size``, linear."""

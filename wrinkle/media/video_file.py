@@ -13,9 +13,8 @@ from av.video.frame import VideoFrame
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 
 from wrinkle.core.errors import InputError, MediaError
-from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.media.cache import Bytes8
 
 Progress = Callable[[int], None]
 """Told how many frames are written; raises Cancelled to stop."""

@@ -15,12 +15,12 @@ from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import OUTGOING, Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.contact_sheet import contact_sheet
-from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, FrameSource, Material, default_cut
 from wrinkle.core.render.sequence import in_order
-from wrinkle.media.cache import Bytes8
+from wrinkle.library import fonts
 from wrinkle.media.still import Still
 from wrinkle.media.video_file import Progress, check_video_size, write_video
 
@@ -50,7 +50,7 @@ def material_for(
             )
         slots[key] = Filling(source, cut)
     names = bundle.wrinkle.assets()
-    return Material(slots, {name: Still(name, bundle.assets[name]) for name in names})
+    return Material(slots, {name: Still(name, bundle.assets[name]) for name in names}, fonts())
 
 
 def output_size(material: Material) -> Size:

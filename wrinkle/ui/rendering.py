@@ -16,6 +16,7 @@ import cv2
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
+from wrinkle.core.cache import BoundedCache
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Image, Size
@@ -23,7 +24,6 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import draw
 from wrinkle.core.render.material import Material
 from wrinkle.core.render.plan import FramePlan, plan_frame
-from wrinkle.media.cache import BoundedCache
 from wrinkle.ui.shared.qimages import qimage
 
 DEFAULT_MEMORY = 1 << 30

@@ -9,20 +9,32 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
+from enum import Enum
 from fractions import Fraction
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design import archive, edits, pins
+from wrinkle import library
+from wrinkle.core.design import archive, edits, grouping, mask_edits, pins
 from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import SlotSource, Wrinkle, plain_cut
+from wrinkle.core.design.document import Layer, Wrinkle, plain_cut
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.history import History
 from wrinkle.core.design.pins import Chosen, CopiedPins
+from wrinkle.core.design.settings import JITTER
+from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
-from wrinkle.core.render.material import Filling, FrameSource, Material, default_cut
+from wrinkle.core.motion.values import parts
+from wrinkle.core.picture.image import Size
+from wrinkle.core.render.material import (
+    Filling,
+    FrameSource,
+    Material,
+    default_cut,
+    drawn_cache,
+)
 from wrinkle.media.clip import Clip
 from wrinkle.media.still import Still
 
@@ -55,6 +67,13 @@ class PinChoice:
     side: Side
 
 
+class PenGoal(Enum):
+    """What the outline that is being drawn on the picture becomes."""
+
+    MASK = "mask"
+    SHAPE = "shape"
+
+
 class Session(QObject):
     """The one place of state in the window."""
 
@@ -83,6 +102,12 @@ class Session(QObject):
         self._motion_blur_shown = True
         self._plain_shown = False
         self._speed_shown = False
+        self._drawn = drawn_cache()
+        self._outline: SettingRef | None = None
+        self._point: int | None = None
+        self._steps_keyed = False
+        self._pen: PenGoal | None = None
+        self._copied_layer: Layer | None = None
         self._select_front()
 
     # What is there
@@ -165,6 +190,31 @@ class Session(QObject):
         """Whether the plain cut is shown instead."""
         return self._plain_shown
 
+    @property
+    def outline(self) -> SettingRef | None:
+        """The path that is edited on the picture, of a mask or a shape."""
+        return self._outline
+
+    @property
+    def point(self) -> int | None:
+        """The selected point of that path."""
+        return self._point
+
+    @property
+    def steps_keyed(self) -> bool:
+        """Whether each step by a frame keys the path that is edited."""
+        return self._steps_keyed
+
+    @property
+    def pen(self) -> PenGoal | None:
+        """What is being drawn on the picture point by point, if anything."""
+        return self._pen
+
+    @property
+    def copied_layer(self) -> Layer | None:
+        """The layer whose settings can be pasted."""
+        return self._copied_layer
+
     def shown_wrinkle(self) -> Wrinkle:
         """The wrinkle as the pictures show it, with what is switched off for comparison."""
         wrinkle = self.wrinkle
@@ -178,7 +228,7 @@ class Session(QObject):
     def material(self) -> Material:
         """What fills the slots now."""
         slots = {key: Filling(clip.source, clip.cut) for key, clip in self.work.clips.items()}
-        return Material(slots, dict(self._pictures))
+        return Material(slots, dict(self._pictures), library.fonts(), self._drawn)
 
     def bundle(self) -> Bundle:
         """What a file holds: the wrinkle and the assets it needs."""
@@ -234,6 +284,25 @@ class Session(QObject):
             return Work(wrinkle, {**work.clips, slot: tried})
 
         return self._step(f"{slot} clip {path.stem}", with_clip)
+
+    def add_clip(self, path: Path) -> str | None:
+        """A further clip in a slot of its own, on a new layer in front; gives the layer's id."""
+        made: list[str] = []
+
+        def with_clip(work: Work) -> Work:
+            clip = Clip(path)
+            wrinkle, slot = grouping.add_slot(work.wrinkle)
+            wrinkle = edits.add_layer(wrinkle, path.stem, SlotSource(slot))
+            made.append(wrinkle.layers[-1].id)
+            tried = TriedClip(clip, default_cut(slot, clip, wrinkle))
+            return Work(wrinkle, {**work.clips, slot: tried})
+
+        return made[-1] if self._step(f"further clip {path.stem}", with_clip) else None
+
+    @property
+    def frame_size(self) -> Size:
+        """The full size of the picture that is designed in."""
+        return Size(*self.wrinkle.reference_size)
 
     def set_cut(self, slot: str, cut: Fraction) -> None:
         """Cuts the clip of a slot at another time."""
@@ -319,7 +388,50 @@ class Session(QObject):
         if layer_id != self._layer:
             self._layer = layer_id
             self._pin, self._pins = None, frozenset()
+            self._outline, self._point, self._pen = None, None, None
             self.selectionChanged.emit()
+
+    def select_outline(self, ref: SettingRef | None, point: int | None = None) -> None:
+        """Edits a path on the picture, one of its points selected; None ends that."""
+        if (ref, point) != (self._outline, self._point):
+            self._outline, self._point = ref, point
+            self.selectionChanged.emit()
+
+    def draw_outline(self, goal: PenGoal | None) -> None:
+        """Begins to draw an outline on the picture, or ends it."""
+        if goal is not self._pen:
+            self._pen = goal
+            self._outline, self._point = None, None
+            self.selectionChanged.emit()
+
+    def key_steps(self, on: bool) -> None:
+        """Lets each step by a frame key the path that is edited, or no longer."""
+        if on != self._steps_keyed:
+            self._steps_keyed = on
+            self.selectionChanged.emit()
+
+    def step(self, frames: int) -> None:
+        """Moves the playhead; while steps are keyed the path goes along and is keyed there."""
+        ref, before = self._outline, self.time
+        self.set_playhead(self._playhead + frames)
+        if not (self._steps_keyed and ref is not None and abs(frames) == 1):
+            return
+        setting, time = ref.of(self.wrinkle), self.time
+        keys = setting.track.keys if setting.track is not None else ()
+        if time != before and all(key.time != time for key in keys):
+            carried = parts(setting.at(before))
+
+            def keyed(wrinkle: Wrinkle) -> Wrinkle:
+                wrinkle = mask_edits.set_path(wrinkle, ref, before, carried, True)
+                return mask_edits.set_path(wrinkle, ref, time, carried, True)
+
+            self.edit("path keyed", keyed)
+
+    def copy_layer(self) -> None:
+        """Keeps the selected layer, so that its settings can be pasted to others."""
+        if self._layer:
+            self._copied_layer = self.wrinkle.layer(self._layer)
+            self.told.emit(f"{self._copied_layer.name} is copied.")
 
     def select_pin(self, pin: PinChoice | None) -> None:
         """Selects one pin, or none."""
@@ -412,6 +524,9 @@ class Session(QObject):
             left = frozenset(pin for pin in self._pins if _exists(wrinkle, pin))
             self._pin = None
             self.select_pins(left)
+        if self._outline is not None and not _has_setting(wrinkle, self._outline):
+            self._outline, self._point = None, None
+            self.selectionChanged.emit()
         self.set_playhead(self._playhead, PRE_ROLL)
         self.workChanged.emit()
 
@@ -436,6 +551,7 @@ class Session(QObject):
         layers = self.wrinkle.layers
         self._layer = layers[-1].id if layers else ""
         self._pin, self._pins = None, frozenset()
+        self._outline, self._point, self._pen = None, None, None
 
 
 def _recut(work: Work, slot: str, cut: Fraction) -> Work:
@@ -444,8 +560,13 @@ def _recut(work: Work, slot: str, cut: Fraction) -> Work:
     return replace(work, clips={**work.clips, slot: replace(clip, cut=cut)})
 
 
+def _has_setting(wrinkle: Wrinkle, ref: SettingRef) -> bool:
+    return any(x.id == ref.layer and ref.key in x.setting_keys() for x in wrinkle.layers)
+
+
 def _exists(wrinkle: Wrinkle, pin: PinChoice) -> bool:
-    if all(layer.id != pin.ref.layer for layer in wrinkle.layers):
+    ref = pin.ref._replace(key=pin.ref.key.removesuffix(JITTER))
+    if not _has_setting(wrinkle, ref):
         return False
     track = pin.ref.of(wrinkle).track
     return track is not None and pin.index < len(track.keys)

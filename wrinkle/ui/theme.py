@@ -194,6 +194,15 @@ def _style_sheet(theme: Theme) -> str:
         border-radius: 3px; min-height: 20px; }}
     QToolButton#eye:checked {{ background: transparent; }}
     QToolButton:disabled {{ color: {theme.quiet}; }}
+    QPushButton#fold {{ background: transparent; border: none; color: {theme.quiet};
+        font-weight: 600; text-align: left; padding: 2px 0; min-height: 18px; }}
+    QPushButton#fold:hover, QPushButton#fold:focus {{ color: {theme.ink}; border: none; }}
+    QToolButton#plain, QToolButton#toggle {{ background: {theme.field};
+        border: 1px solid {theme.rule}; min-height: 18px; }}
+    QToolButton#toggle:checked {{ background: {theme.ink}; color: {theme.panel};
+        border-color: {theme.ink}; }}
+    QPlainTextEdit {{ background: {theme.field}; color: {theme.ink};
+        border: 1px solid {theme.rule}; border-radius: 3px; }}
     QToolButton#add {{ color: {theme.seam}; font-weight: 600; }}
     QToolButton::menu-indicator {{ image: none; }}
     QScrollArea, QScrollArea > QWidget > QWidget#ground {{ background: transparent; border: none; }}

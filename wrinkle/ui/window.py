@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, Qt
@@ -25,9 +26,11 @@ from PyQt6.QtWidgets import (
 from wrinkle import __version__, library
 from wrinkle.core.design import edits
 from wrinkle.core.design.archive import SUFFIX, read
-from wrinkle.core.design.document import TreatmentSource
+from wrinkle.core.design.mask_edits import Mirror
+from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.ui import icons, theme
 from wrinkle.ui.bench.bench import Bench
+from wrinkle.ui.bench.layer_actions import PASTED, LayerActions
 from wrinkle.ui.bench.pin_actions import PinActions
 from wrinkle.ui.copy_dialog import CopyDialog
 from wrinkle.ui.place_bar import PLACES, PlaceBar
@@ -54,6 +57,7 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.bench = Bench(session)
         self.pins = PinActions(session, self)
+        self.layers = LayerActions(session, self)
         self.places = QStackedWidget()
         for place in PLACES:
             self.places.addWidget(self.bench if place.name == "Bench" else _to_come(place.holds))
@@ -133,11 +137,27 @@ class Window(QMainWindow):
         self._add(edit, "Scale pins in value…", self.pins.scale_value)
         layer = self._menu("Layer")
         self._add(layer, "Add a treatment", lambda: bench.stack.add("Treatment", TreatmentSource()))
-        self._add(layer, "Add a picture…", bench.stack.choose_picture)
+        self._add(layer, "Add a picture or SVG…", bench.stack.choose_picture)
+        self._add(layer, "Add a further clip…", bench.stack.choose_clip)
         self._add(layer, "Duplicate…", self._duplicate, "Ctrl+D")
-        self._add(layer, "Bring forward", lambda: self._shift_layer(1), "Ctrl+Up")
-        self._add(layer, "Send back", lambda: self._shift_layer(-1), "Ctrl+Down")
-        self._add(layer, "Remove the layer", self._remove_layer)
+        self._add(layer, "Group", bench.stack.group_selected, "Ctrl+G")
+        self._add(layer, "Dissolve the group", self.layers.dissolve, "Ctrl+Shift+G")
+        layer.addSeparator()
+        self._add(layer, "Split here", self.layers.split, "S")
+        self._add(layer, "Freeze here", self.layers.freeze, "Z")
+        layer.addSeparator()
+        self._add(layer, "Copy the layer's settings", session.copy_layer)
+        paste = layer.addMenu("Paste to the selected layer")
+        for what in PASTED:
+            for mirror in Mirror:
+                if paste is not None and (mirror is Mirror.NONE or what.mirrors):
+                    name = f"{what.label}, {mirror.value}"
+                    act = partial(self.layers.paste, what.key, mirror)
+                    self._add(paste, name, act)
+        layer.addSeparator()
+        self._add(layer, "Bring forward", lambda: self.layers.shift(1), "Ctrl+Up")
+        self._add(layer, "Send back", lambda: self.layers.shift(-1), "Ctrl+Down")
+        self._add(layer, "Remove the layer", self.layers.remove)
         self._make_view_menu()
         help_menu = self._menu("Help")
         self._add(help_menu, "Keys", self.show_keys, "?")
@@ -152,7 +172,7 @@ class Window(QMainWindow):
         view.addSeparator()
 
         def step(frames: int) -> Callable[[], None]:
-            return lambda: session.set_playhead(session.playhead + frames)
+            return lambda: session.step(frames)
 
         for name, act, key in (
             ("Loop or stop", bench.transport.toggle, "Space"),
@@ -311,19 +331,6 @@ class Window(QMainWindow):
     def _duplicate(self) -> None:
         if self.session.layer:
             CopyDialog(self.session, self).exec()
-
-    def _remove_layer(self) -> None:
-        layer = self.session.layer
-        if layer:
-            self.session.edit("layer removed", lambda w: edits.remove_layer(w, layer))
-
-    def _shift_layer(self, step: int) -> None:
-        layer = self.session.layer
-        if layer:
-            ids = [x.id for x in self.session.wrinkle.layers]
-            place = ids.index(layer) + step
-            label = "order of the layers"
-            self.session.edit(label, lambda w: edits.move_layer(w, layer, place))
 
     # What is said
 

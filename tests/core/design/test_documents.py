@@ -14,9 +14,10 @@ from hypothesis import strategies as st
 from tests.core.design.wrinkles import FRAME, edited, turning
 from wrinkle.core.design import archive, coding, edits
 from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import PictureSource, plain_cut
+from wrinkle.core.design.document import plain_cut
 from wrinkle.core.design.edits import SettingRef, shown_keys
 from wrinkle.core.design.history import History
+from wrinkle.core.design.sources import PictureSource
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.track import IncomingHalf, Side
 from wrinkle.library import shipped

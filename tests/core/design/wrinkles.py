@@ -7,14 +7,11 @@ from fractions import Fraction
 from hypothesis import strategies as st
 
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import (
-    Setting,
-    TreatmentSource,
-    Wrinkle,
-    plain_cut,
-)
+from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track

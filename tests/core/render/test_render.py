@@ -10,16 +10,10 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import (
-    FillSource,
-    Jitter,
-    PictureSource,
-    Setting,
-    TreatmentSource,
-    Wrinkle,
-    plain_cut,
-)
+from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.setting import Jitter, Setting
+from wrinkle.core.design.sources import FillSource, PictureSource, TreatmentSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.picture.image import Image, Light, Size
@@ -44,6 +38,10 @@ class Numbered:
 
     def index_at(self, seconds: Fraction) -> int:
         return min(max(self._rate.frame_at(seconds), 0), self._count - 1)
+
+    def following(self, seconds: Fraction) -> tuple[int, float] | None:
+        share = seconds * self._rate.per_second % 1
+        return (self.index_at(seconds) + 1, float(share)) if share else None
 
     def image(self, index: int, size: Size) -> Image:
         pixels = np.full((size.height, size.width, 4), index / 100, np.float32)
@@ -134,7 +132,7 @@ class Rendering(unittest.TestCase):
             (edits.set_value(turning(), SettingRef("turn", "motion_blur"), FRAME, False), False),
         ):
             plan = plan_frame(wrinkle, material(), -1, SIZE, Quality.FINAL)
-            self.assertEqual(len(plan.layers[-1].matrices) > 1, many)
+            self.assertEqual(len(plan.layers[-1].placements) > 1, many)
 
     def test_equal_plans_say_that_a_kept_picture_can_be_shown(self) -> None:
         def plan(wrinkle: Wrinkle) -> object:
@@ -146,7 +144,7 @@ class Rendering(unittest.TestCase):
 
     def test_yes_or_no_choices_and_colours_are_animated(self) -> None:
         wrinkle = edits.add_layer(plain_cut(), "Flash", FillSource())
-        shown, colour = SettingRef("flash", "visible"), SettingRef("flash", "colour")
+        shown, colour = SettingRef("flash", "visible"), SettingRef("flash", "source.colour")
         wrinkle = edits.make_lane(wrinkle, shown, -12 * FRAME)
         wrinkle = edits.set_value(wrinkle, shown, -12 * FRAME, False)
         wrinkle = edits.set_value(wrinkle, shown, -4 * FRAME, True)
@@ -209,7 +207,7 @@ class Rendering(unittest.TestCase):
         jitter = Jitter(amount=Setting(0.3), rate=30.0, stepped=True)
         wrinkle = edits.set_jitter(turning(0.0), SettingRef("turn", "position"), jitter)
         plan = plan_frame(wrinkle, material(), -3, SIZE, Quality.FINAL)
-        self.assertEqual(len(plan.layers[-1].matrices), 1)
+        self.assertEqual(len(plan.layers[-1].placements), 1)
 
     def test_opacity_mixes_a_picture_over_the_clip(self) -> None:
         wrinkle = edits.add_layer(plain_cut(), "Card", PictureSource("card.png"))

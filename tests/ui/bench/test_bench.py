@@ -18,8 +18,8 @@ from PyQt6.QtWidgets import (
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle import library
 from wrinkle.core.design import archive, edits
-from wrinkle.core.design.document import FillSource
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.sources import FillSource
 from wrinkle.core.motion.easing import Bezier
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Side
@@ -330,16 +330,16 @@ class Stack(WindowCase):
         QTest.mouseClick(self.card("turn").eye, LEFT)
         self.assertEqual(self.session.wrinkle.layer("turn").visible.at(FRAME * 4), False)
         self.bench.stack.add("Fill", FillSource())
-        colour = self.row("colour")
+        colour = self.row("source.colour")
         QTest.mouseClick(colour.lane_button, LEFT)
         self.session.set_playhead(0)
         with mock.patch.object(QColorDialog, "getColor", return_value=QColor("#ff0000")):
-            QTest.mouseClick(self.row("colour").field, LEFT)
-        track = self.session.wrinkle.layer("fill").colour.track
+            QTest.mouseClick(self.row("source.colour").field, LEFT)
+        track = self.session.wrinkle.layer("fill").source.colour.track
         self.assertEqual(track.keys[0].value, (1.0, 0.0, 0.0))
-        middle = self.session.wrinkle.layer("fill").colour.at(FRAME * 2)
+        middle = self.session.wrinkle.layer("fill").source.colour.at(FRAME * 2)
         self.assertEqual(middle, (1.0, 0.5, 0.5), "half-way in linear light")
-        self.assertEqual(self.row("colour").field.text(), "#ff0000")
+        self.assertEqual(self.row("source.colour").field.text(), "#ff0000")
         self.all_ready()
 
     def covers(self) -> list[object]:

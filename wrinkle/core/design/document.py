@@ -1,7 +1,9 @@
 """The document: frozen values that share what an edit did not change.
 
 Time is in exact seconds from the cut, negative before it. Layers stand in the order in which they
-are laid down: the last one is front-most. Ids are stable, so that links survive reordering.
+are laid down: the last one is front-most. A layer in a group names it; a group's layers stand
+anywhere among the others, and their order among themselves counts. Ids are stable, so that links
+survive reordering.
 """
 
 from __future__ import annotations
@@ -12,13 +14,16 @@ from fractions import Fraction
 import msgspec
 from msgspec.structs import replace
 
-from wrinkle.core.design.settings import JITTER, PLACEMENT_KEYS, SETTINGS, spec_of
+from wrinkle.core.design.links import check_links
+from wrinkle.core.design.masking import Mask, Matte
+from wrinkle.core.design.setting import Setting, check_settings, settings_in
+from wrinkle.core.design.settings import JITTER, MASKS, PLACEMENT_KEYS, SOURCE, TIMING
+from wrinkle.core.design.sources import PictureSource, SlotSource, Source
+from wrinkle.core.design.timing import Span, Timing
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.clock import Clock
-from wrinkle.core.motion.formula import check_formula, evaluate, split_pair
-from wrinkle.core.motion.jitter import jitter_at
-from wrinkle.core.motion.track import CUT, Side, Track
-from wrinkle.core.motion.values import Value, parts, require_finite, same_kind
+from wrinkle.core.motion.track import CUT
+from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.resample import EdgeCover
@@ -26,116 +31,6 @@ from wrinkle.core.time.rate import FrameRate
 
 FORMAT = 1
 LONGEST_HALF = Fraction(60)
-
-
-class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """A value that can be animated.
-
-    Attributes:
-        rest: the value without all that follows.
-        track: keyframes, if the setting is a lane.
-        jitter: random movement on top.
-        formula: gives the value instead of rest and keyframes; for a pair two formulas with a
-            comma between them.
-
-    Raises:
-        InputError: the rest value is not finite, the keyframes are of another kind, or the formula
-            cannot be read.
-    """
-
-    rest: Value
-    track: Track | None = None
-    jitter: Jitter | None = None
-    formula: str | None = None
-
-    def __post_init__(self) -> None:
-        require_finite(self.rest, "A setting's rest value")
-        if self.track is not None and not same_kind(self.rest, self.track.keys[0].value):
-            raise InputError("The keyframes must be of the same kind as the rest value.")
-        if len(parts(self.rest)) not in (1, 2) and (self.jitter or self.formula):
-            raise InputError("Jitter and formulas need a number or a pair of numbers.")
-        if self.formula is not None:
-            for part in self._formulas():
-                check_formula(part)
-
-    def at(self, time: Fraction, side: Side | None = None) -> Value:
-        """The value of rest and keyframes at a time, seen from a side of the cut."""
-        if self.track is None:
-            return self.rest
-        return self.track.value_at(time, self.rest, side)
-
-    def seen(self, time: Fraction, side: Side, clock: Clock) -> Value:
-        """The value with formula and jitter, as a frame shows it.
-
-        Raises:
-            InputError: the formula has no finite value at that time.
-        """
-        value = self.at(time, side) if self.formula is None else self._worked_out(time, clock)
-        if self.jitter is None:
-            return value
-        away = [self.jitter.at(time, side, clock, channel) for channel in range(len(parts(value)))]
-        moved = tuple(a + b for a, b in zip(parts(value), away, strict=True))
-        return moved if isinstance(value, tuple) else moved[0]
-
-    def _worked_out(self, time: Fraction, clock: Clock) -> Value:
-        frame = float(time * clock.rate.per_second)
-        fps = float(clock.rate.per_second)
-        names = {"t": float(time), "frame": frame, "p": clock.progress(time), "fps": fps}
-        numbers = [evaluate(part, names) for part in self._formulas()]
-        return tuple(numbers) if isinstance(self.rest, tuple) else numbers[0]
-
-    def _formulas(self) -> list[str]:
-        text = self.formula or ""
-        if not isinstance(self.rest, tuple):
-            return [text]
-        both = split_pair(text)
-        if both is None:
-            raise InputError("A pair takes two formulas with a comma between them.")
-        return list(both)
-
-
-class Jitter(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """Seeded random movement: a pure function of time and seed, the same at any rate and size.
-
-    Attributes:
-        amount: how far it goes at most, in the setting's unit; a lane of it is its envelope.
-        rate: new random values in a second.
-        roughness: 0…1, the strength of finer movement.
-        seed: another one gives another movement.
-        stepped: jumps once for each random value instead of gliding.
-    """
-
-    amount: Setting
-    rate: float = 12.0
-    roughness: float = 0.0
-    seed: int = 1
-    stepped: bool = False
-
-    def __post_init__(self) -> None:
-        if not 0.1 <= self.rate <= 240.0:
-            raise InputError(f"The rate of jitter must be within 0.1 and 240, not {self.rate:g}.")
-        if not 0.0 <= self.roughness <= 1.0:
-            raise InputError("The roughness of jitter must be within 0 and 100 %.")
-        if not 0 <= self.seed < 1 << 31:
-            raise InputError("The seed of jitter must be within 0 and 2147483647.")
-        if len(parts(self.amount.rest)) != 1 or self.amount.jitter is not None:
-            raise InputError("The amount of jitter must be one number without jitter of its own.")
-
-    def at(self, time: Fraction, side: Side, clock: Clock, channel: int) -> float:
-        """The departure from the value at a time, for one number of it."""
-        reach = parts(self.amount.seen(time, side, clock))[0]
-        # A stepped jitter changes between frames, never while a shutter is open.
-        when = clock.frame if self.stepped else time
-        return reach * jitter_at(when, self.rate, self.roughness, self.seed, channel, self.stepped)
-
-
-def _check_setting(key: str, setting: Setting) -> None:
-    spec = spec_of(key)
-    spec.checked(setting.rest)
-    for keyframe in setting.track.keys if setting.track else ():
-        spec.checked(keyframe.value)
-    if setting.jitter is not None:
-        _check_setting(key + JITTER, setting.jitter.amount)
 
 
 class Placement(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -151,91 +46,59 @@ class Placement(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_de
     camera: Setting = Setting(200.0)
 
     def __post_init__(self) -> None:
-        for key in PLACEMENT_KEYS:
-            _check_setting(key, getattr(self, key))
-
-
-class SlotSource(
-    msgspec.Struct, frozen=True, tag="slot", tag_field="kind", forbid_unknown_fields=True
-):
-    """The layer shows what fills a slot."""
-
-    slot: str
-
-
-class TreatmentSource(
-    msgspec.Struct, frozen=True, tag="treatment", tag_field="kind", forbid_unknown_fields=True
-):
-    """The layer has no picture of its own: it acts on everything below it."""
-
-
-class PictureSource(
-    msgspec.Struct, frozen=True, tag="picture", tag_field="kind", forbid_unknown_fields=True
-):
-    """The layer shows a picture that is stored with the wrinkle.
-
-    Attributes:
-        asset: the picture's file name within the wrinkle's assets.
-    """
-
-    asset: str
-
-    def __post_init__(self) -> None:
-        if not self.asset or "/" in self.asset or "\\" in self.asset or self.asset[0] == ".":
-            raise InputError(f"'{self.asset}' cannot be the name of an asset.")
-
-
-class FillSource(
-    msgspec.Struct, frozen=True, tag="fill", tag_field="kind", forbid_unknown_fields=True
-):
-    """The layer is filled with its colour."""
-
-
-Source = SlotSource | TreatmentSource | PictureSource | FillSource
-
-
-class Span(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
-    """When a layer is there: from ``start`` (included) to ``end`` (excluded).
-
-    ``None`` ties an end to the first or the last frame of the window.
-    """
-
-    start: Fraction | None = None
-    end: Fraction | None = None
-
-    def __post_init__(self) -> None:
-        if self.start is not None and self.end is not None and self.start >= self.end:
-            raise InputError("A layer must end after it starts.")
-
-    def holds(self, time: Fraction) -> bool:
-        """Whether the layer is there at ``time``."""
-        return (self.start is None or time >= self.start) and (self.end is None or time < self.end)
+        check_settings(self)
 
 
 class Layer(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True, kw_only=True
 ):
-    """One picture or treatment of the stack."""
+    """One picture or treatment of the stack.
+
+    Attributes:
+        id: unique and stable.
+        source: what it shows.
+        span, timing: when it is there, and how its clip runs.
+        parent: the layer that it moves with.
+        group: the group that it belongs to.
+        masks: in the order in which they meet.
+        matte: the layer that cuts it.
+    """
 
     id: str
     name: str
     source: Source
     span: Span = Span()
+    timing: Timing = Timing()
     visible: Setting = Setting(True)
     fit: Setting = Setting(Fit.FILL.value)
+    focus: Setting = Setting((0.5, 0.5))
     edge_cover: Setting = Setting(EdgeCover.MIRROR.value)
     motion_blur: Setting = Setting(True)
-    colour: Setting = Setting((1.0, 1.0, 1.0))
     opacity: Setting = Setting(100.0)
+    blend: Setting = Setting(BlendMode.NORMAL.value)
+    within: Setting = Setting(False)
     placement: Placement = Placement()
+    masks: tuple[Mask, ...] = ()
+    matte: Matte | None = None
     parent: str | None = None
+    group: str | None = None
 
     def __post_init__(self) -> None:
         if not self.id:
             raise InputError("A layer needs an id.")
-        for key in SETTINGS:
-            if key not in PLACEMENT_KEYS:
-                _check_setting(key, getattr(self, key))
+        check_settings(self)
+        _check_unique("mask", [mask.id for mask in self.masks])
+
+    def mask(self, mask_id: str) -> Mask:
+        """The mask with that id.
+
+        Raises:
+            KeyError: there is none.
+        """
+        for mask in self.masks:
+            if mask.id == mask_id:
+                return mask
+        raise KeyError(mask_id)
 
     def setting(self, key: str) -> Setting:
         """The setting with that key, or the amount of its jitter.
@@ -244,8 +107,10 @@ class Layer(
             KeyError: there is no such setting.
         """
         base = key.removesuffix(JITTER)
-        holder = self.placement if base in PLACEMENT_KEYS else self
-        found: Setting = getattr(holder, spec_of(base).key)
+        holder, name = self._holder(base)
+        if name not in settings_in(holder):
+            raise KeyError(key)
+        found: Setting = getattr(holder, name)
         if not key.endswith(JITTER):
             return found
         if found.jitter is None:
@@ -261,20 +126,51 @@ class Layer(
                 raise KeyError(key)
             jitter = replace(whole.jitter, amount=setting)
             return self.with_setting(base, replace(whole, jitter=jitter))
-        if spec_of(key).key in PLACEMENT_KEYS:
-            return replace(self, placement=replace(self.placement, **{key: setting}))
-        return replace(self, **{key: setting})
+        holder, name = self._holder(key)
+        if holder is self:
+            return replace(self, **{name: setting})
+        if isinstance(holder, Mask):
+            return self.with_mask(replace(holder, **{name: setting}))
+        changed = replace(holder, **{name: setting})
+        part = key.partition(".")[0] if "." in key else "placement"
+        return replace(self, **{part: changed})
+
+    def with_mask(self, mask: Mask) -> Layer:
+        """The layer with the mask of that id exchanged."""
+        return replace(self, masks=tuple(mask if x.id == mask.id else x for x in self.masks))
+
+    def setting_keys(self) -> tuple[str, ...]:
+        """The keys of all settings that the layer has."""
+        found = [*PLACEMENT_KEYS, *settings_in(self)]
+        found += [f"{SOURCE}.{name}" for name in settings_in(self.source)]
+        found += [f"{TIMING}.{name}" for name in settings_in(self.timing)]
+        for mask in self.masks:
+            found += [f"{MASKS}.{mask.id}.{name}" for name in settings_in(mask)]
+        return tuple(found)
 
     def lanes(self) -> tuple[str, ...]:
         """The keys of the settings that are animated."""
         keys = []
-        for key in SETTINGS:
+        for key in self.setting_keys():
             setting = self.setting(key)
             if setting.track is not None:
                 keys.append(key)
             if setting.jitter is not None and setting.jitter.amount.track is not None:
                 keys.append(key + JITTER)
         return tuple(keys)
+
+    def _holder(self, key: str) -> tuple[msgspec.Struct, str]:
+        """The part of the layer that has a setting, and the setting's name there."""
+        part, _, name = key.partition(".")
+        if not name:
+            return (self.placement if key in PLACEMENT_KEYS else self), key
+        if part == MASKS:
+            mask, _, name = name.partition(".")
+            return self.mask(mask), name
+        if part not in (SOURCE, TIMING):
+            raise KeyError(key)
+        holder: msgspec.Struct = getattr(self, part)
+        return holder, name
 
 
 class SlotKind(Enum):
@@ -353,20 +249,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
                     f"The layer '{layer.name}' shows the slot '{layer.source.slot}', which does "
                     "not exist."
                 )
-            self._check_parents(layer)
-
-    def _check_parents(self, layer: Layer) -> None:
-        """Refuses a parent that does not exist and a circle of parents, naming it."""
-        names = {x.id: x for x in self.layers}
-        way, step = [layer], layer
-        while step.parent is not None:
-            if step.parent not in names:
-                raise InputError(f"The parent of the layer '{step.name}' does not exist.")
-            step = names[step.parent]
-            if step in way:
-                circle = " → ".join(x.name for x in (*way, step))
-                raise InputError(f"A layer cannot follow itself: {circle}.")
-            way.append(step)
+        check_links(self.layers)
 
     def clock(self, layer: Layer, frame: Fraction) -> Clock:
         """What the layer's settings know of the time of a frame."""
@@ -399,8 +282,10 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
 
     def assets(self) -> tuple[str, ...]:
         """The names of the files that the layers need from the wrinkle's assets."""
-        names = (x.source.asset for x in self.layers if isinstance(x.source, PictureSource))
-        return tuple(sorted(set(names)))
+        names = {x.source.asset for x in self.layers if isinstance(x.source, PictureSource)}
+        for layer in self.layers:
+            names.update(frame.asset for mask in layer.masks for frame in mask.painted)
+        return tuple(sorted(names))
 
 
 def clip_layer(layer_id: str, name: str, slot: str) -> Layer:

@@ -10,23 +10,27 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import (
-    Jitter,
-    Layer,
-    Setting,
+from wrinkle.core.design.document import Layer, Wrinkle, clip_layer
+from wrinkle.core.design.links import inside
+from wrinkle.core.design.setting import Jitter, Setting
+from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design.sources import (
+    GroupSource,
+    ShapeSource,
     SlotSource,
     Source,
-    Wrinkle,
-    clip_layer,
+    WordsSource,
 )
-from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
 from wrinkle.core.motion.seam import met_at_cut
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
 from wrinkle.core.motion.values import Value, reflected
 from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.time.rate import FrameRate
+
+_WITHOUT_EDGES = GroupSource | ShapeSource | WordsSource
 
 
 class SettingRef(NamedTuple):
@@ -62,24 +66,37 @@ def set_frame(wrinkle: Wrinkle, size: Size, rate: FrameRate) -> Wrinkle:
 
 
 def add_layer(wrinkle: Wrinkle, name: str, source: Source, above: str | None = None) -> Wrinkle:
-    """Puts a new layer over the layer ``above``, by default in front of all.
+    """Puts a new layer over the layer ``above`` in its group, by default in front of all.
 
-    A further view of a clip is there on the clip's side of the cut.
+    A further view of a clip is there on the clip's side of the cut. What is drawn or composed has
+    nothing outside itself to be mirrored.
     """
-    layer_id = _free_id(wrinkle, name)
+    layer_id = free_id(wrinkle, name)
     if isinstance(source, SlotSource):
         layer = clip_layer(layer_id, name, source.slot)
     else:
         layer = Layer(id=layer_id, name=name, source=source)
+        if isinstance(source, _WITHOUT_EDGES):
+            layer = replace(layer, edge_cover=Setting(EdgeCover.BARE.value))
+    if above is not None:
+        layer = replace(layer, group=wrinkle.layer(above).group)
     place = len(wrinkle.layers) if above is None else _index(wrinkle, above) + 1
     return with_layers(wrinkle, (*wrinkle.layers[:place], layer, *wrinkle.layers[place:]))
 
 
 def remove_layer(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
-    """Takes a layer out; those that followed it as their parent stand alone."""
-    others = (x for x in wrinkle.layers if x.id != layer_id)
-    alone = tuple(replace(x, parent=None) if x.parent == layer_id else x for x in others)
-    return with_layers(wrinkle, alone)
+    """Takes a layer out, a group with all it holds; links to what is gone are dropped."""
+    gone = {layer_id, *(x.id for x in inside(wrinkle.layers, layer_id))}
+    kept = []
+    for layer in wrinkle.layers:
+        if layer.id in gone:
+            continue
+        if layer.parent in gone:
+            layer = replace(layer, parent=None)
+        if layer.matte is not None and layer.matte.layer in gone:
+            layer = replace(layer, matte=None)
+        kept.append(layer)
+    return with_layers(wrinkle, tuple(kept))
 
 
 def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
@@ -91,14 +108,14 @@ def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
 
 
 def change_layer(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
-    """Sets plain fields of a layer: name, parent.
+    """Sets plain fields of a layer: name, parent, matte, source, span, timing.
 
     Raises:
         InputError: the name is empty.
     """
     if not str(fields.get("name", "-")).strip():
         raise InputError("A layer needs a name.")
-    return _with_layer(wrinkle, replace(wrinkle.layer(layer_id), **fields))
+    return with_layer(wrinkle, replace(wrinkle.layer(layer_id), **fields))
 
 
 def set_value(wrinkle: Wrinkle, ref: SettingRef, time: Fraction, value: Value) -> Wrinkle:
@@ -296,10 +313,11 @@ def with_track(wrinkle: Wrinkle, ref: SettingRef, track: Track) -> Wrinkle:
 
 
 def _with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkle:
-    return _with_layer(wrinkle, wrinkle.layer(ref.layer).with_setting(ref.key, setting))
+    return with_layer(wrinkle, wrinkle.layer(ref.layer).with_setting(ref.key, setting))
 
 
-def _with_layer(wrinkle: Wrinkle, layer: Layer) -> Wrinkle:
+def with_layer(wrinkle: Wrinkle, layer: Layer) -> Wrinkle:
+    """Exchanges the layer of that id."""
     return with_layers(wrinkle, tuple(layer if x.id == layer.id else x for x in wrinkle.layers))
 
 
@@ -312,7 +330,8 @@ def _index(wrinkle: Wrinkle, layer_id: str) -> int:
     return wrinkle.layers.index(wrinkle.layer(layer_id))
 
 
-def _free_id(wrinkle: Wrinkle, name: str) -> str:
+def free_id(wrinkle: Wrinkle, name: str) -> str:
+    """An id for a new layer, made from its name."""
     base = "-".join(name.lower().split()) or "layer"
     taken = {layer.id for layer in wrinkle.layers}
     number = 1

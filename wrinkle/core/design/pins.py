@@ -13,8 +13,9 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import Setting, Wrinkle
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Track

@@ -11,8 +11,10 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import Setting, Wrinkle
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.links import inside
+from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
@@ -91,6 +93,8 @@ def pin_frames(wrinkle: Wrinkle) -> list[tuple[str, list[Fraction]]]:
 def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value = 0.0) -> Wrinkle:
     """A copy of a layer with all its lanes in front of it, one setting shifted by a constant.
 
+    A group is copied with all it holds; links among the copies lead to the copies.
+
     Args:
         wrinkle, layer_id: what is copied.
         key: the setting that differs; by default none.
@@ -100,15 +104,29 @@ def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value
         InputError: a value would leave the setting's range.
     """
     layer = wrinkle.layer(layer_id)
-    name = f"{layer.name} copy"
-    with_copy = edits.add_layer(wrinkle, name, layer.source, above=layer_id)
-    new_id = next(x.id for x in with_copy.layers if all(x.id != y.id for y in wrinkle.layers))
-    copied = replace(layer, id=new_id, name=name)
+    originals = [layer, *inside(wrinkle.layers, layer_id)]
+    new_ids: dict[str, str] = {}
+    copies = []
+    taken = wrinkle
+    for original in originals:
+        name = f"{original.name} copy" if original is layer else original.name
+        new_ids[original.id] = edits.free_id(taken, name)
+        copy = replace(original, id=new_ids[original.id], name=name)
+        copies.append(copy)
+        taken = edits.with_layers(taken, (*taken.layers, replace(copy, group=None, matte=None)))
+    linked = []
+    for copy in copies:
+        matte = copy.matte
+        if matte is not None:
+            matte = replace(matte, layer=new_ids.get(matte.layer, matte.layer))
+        parent = new_ids.get(copy.parent or "", copy.parent)
+        group = new_ids.get(copy.group or "", copy.group)
+        linked.append(replace(copy, matte=matte, parent=parent, group=group))
     if key is not None:
-        copied = copied.with_setting(key, _shifted(copied.setting(key), by))
-    return edits.with_layers(
-        with_copy, tuple(copied if x.id == new_id else x for x in with_copy.layers)
-    )
+        linked[0] = linked[0].with_setting(key, _shifted(linked[0].setting(key), by))
+    place = max(wrinkle.layers.index(x) for x in originals) + 1
+    layers = wrinkle.layers
+    return edits.with_layers(wrinkle, (*layers[:place], *linked, *layers[place:]))
 
 
 def _shifted(setting: Setting, by: Value) -> Setting:

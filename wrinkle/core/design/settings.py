@@ -6,9 +6,15 @@ from dataclasses import dataclass, replace
 from enum import Enum
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.mask.coverage import Combine
 from wrinkle.core.motion.values import Value, discrete, parts, same_kind
+from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.fit import Fit
+from wrinkle.core.picture.gradient import FillForm
+from wrinkle.core.picture.lettering import Align, RevealBy
+from wrinkle.core.picture.paths import KNOT, rectangle
 from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.picture.vector import Cap, Join
 
 
 class Unit(Enum):
@@ -17,14 +23,19 @@ class Unit(Enum):
     PER_CENT = "%"
     FRAME_PART = "frame %"
     """A part of the frame's width or height; shown in per cent."""
+    SHORT_SIDE = "short side %"
+    """A length in per cent of the frame's short side."""
     DEGREES = "°"
+    PER_SECOND = "/s"
+    TURNS = "turns"
     NONE = ""
-    """Yes or no, a choice, or a colour."""
+    """A plain number, yes or no, a choice, a colour, or an outline."""
 
     @property
     def suffix(self) -> str:
         """What is written after the number."""
-        return {Unit.DEGREES: "°", Unit.NONE: ""}.get(self, " %")
+        own = {Unit.DEGREES: "°", Unit.NONE: "", Unit.PER_SECOND: " /s", Unit.TURNS: " turns"}
+        return own.get(self, " %")
 
     @property
     def shown_factor(self) -> float:
@@ -46,6 +57,7 @@ class SettingSpec:
         step: how much one notch changes, in stored units.
         linked: the two numbers of the pair are usually equal.
         choices: what a choice can be; its neutral value is one of them.
+        outline: the value is an outline, whose number of points differs from layer to layer.
     """
 
     key: str
@@ -58,6 +70,7 @@ class SettingSpec:
     step: float
     linked: bool = False
     choices: tuple[str, ...] = ()
+    outline: bool = False
 
     @property
     def numeric(self) -> bool:
@@ -70,7 +83,10 @@ class SettingSpec:
         Raises:
             InputError: the wrong kind, or outside the range; names the setting and the range.
         """
-        if not same_kind(value, self.neutral):
+        if self.outline:
+            if not isinstance(value, tuple) or len(value) < 2 * KNOT or len(value) % KNOT:
+                raise InputError(f"{self.label} takes six numbers for each of its points.")
+        elif not same_kind(value, self.neutral):
             raise InputError(f"{self.label} takes {_kind_name(self.neutral)}.")
         if isinstance(value, str) and value not in self.choices:
             raise InputError(f"{self.label} must be one of {', '.join(self.choices)}.")
@@ -92,125 +108,253 @@ def _kind_name(value: Value) -> str:
     return {1: "one number", 2: "a pair of numbers"}.get(count, "a colour")
 
 
+def _number(
+    key: str,
+    label: str,
+    about: str,
+    unit: Unit,
+    neutral: Value,
+    low: float,
+    high: float,
+    step: float = 1.0,
+) -> SettingSpec:
+    return SettingSpec(key, label, about, unit, neutral, low, high, step)
+
+
 def _choice(key: str, label: str, about: str, neutral: Value, *choices: str) -> SettingSpec:
     return SettingSpec(key, label, about, Unit.NONE, neutral, 0.0, 1.0, 1.0, choices=choices)
 
 
 _TURNS = 360.0 * 1000
 
-SETTINGS: dict[str, SettingSpec] = {
-    spec.key: spec
-    for spec in (
-        SettingSpec(
-            "position",
-            "Position",
-            "How far the picture is moved, in per cent of the frame's width and height.",
-            Unit.FRAME_PART,
-            (0.0, 0.0),
-            -100.0,
-            100.0,
-            0.01,
-        ),
-        SettingSpec(
-            "scale",
-            "Scale",
-            "The picture's width and height.",
-            Unit.PER_CENT,
-            (100.0, 100.0),
-            -10000.0,
-            10000.0,
-            1.0,
-            linked=True,
-        ),
-        SettingSpec(
-            "rotation",
-            "Rotation",
-            "Turns the picture about its anchor, clockwise; 720° is two full turns.",
-            Unit.DEGREES,
-            0.0,
-            -_TURNS,
-            _TURNS,
-            1.0,
-        ),
-        SettingSpec(
-            "skew",
-            "Skew",
-            "Leans the picture along the skew axis.",
-            Unit.DEGREES,
-            0.0,
-            -85.0,
-            85.0,
-            1.0,
-        ),
-        SettingSpec(
-            "skew_axis",
-            "Skew axis",
-            "The direction along which skew moves the picture.",
-            Unit.DEGREES,
-            0.0,
-            -_TURNS,
-            _TURNS,
-            1.0,
-        ),
-        SettingSpec(
-            "anchor",
-            "Anchor",
-            "The point of the picture that scale, skew and rotation leave in place.",
-            Unit.FRAME_PART,
-            (0.5, 0.5),
-            -100.0,
-            100.0,
-            0.01,
-        ),
-        SettingSpec(
-            "tilt",
-            "Tilt",
-            "Turns the picture in depth, about its level and about its upright axis.",
-            Unit.DEGREES,
-            (0.0, 0.0),
-            -_TURNS,
-            _TURNS,
-            1.0,
-        ),
-        SettingSpec(
-            "camera",
-            "Camera",
-            "How far the camera is from a tilted picture, in per cent of the frame's short side.",
-            Unit.PER_CENT,
-            200.0,
-            20.0,
-            10000.0,
-            5.0,
-        ),
-        SettingSpec(
-            "opacity",
-            "Opacity",
-            "How much of what lies below is covered.",
-            Unit.PER_CENT,
-            100.0,
-            0.0,
-            100.0,
-            1.0,
-        ),
-        _choice(
-            "edge_cover",
-            "Edge cover",
-            "What is seen outside the moved picture.",
-            EdgeCover.MIRROR.value,
-            *(cover.value for cover in EdgeCover),
-        ),
-        _choice(
-            "fit",
-            "Fit",
-            "How a clip of another shape fills the frame.",
-            Fit.FILL.value,
-            *(fit.value for fit in Fit),
-        ),
-        _choice("visible", "Shown", "Whether the layer is there.", True),
-        _choice("motion_blur", "Motion blur", "Whether its movement is blurred.", True),
-        _choice("colour", "Colour", "Of a fill, in linear light.", (1.0, 1.0, 1.0)),
-    )
-}
+
+def _by_key(*specs: SettingSpec) -> dict[str, SettingSpec]:
+    return {spec.key: spec for spec in specs}
+
+
+SETTINGS = _by_key(
+    SettingSpec(
+        "position",
+        "Position",
+        "How far the picture is moved, in per cent of the frame's width and height.",
+        Unit.FRAME_PART,
+        (0.0, 0.0),
+        -100.0,
+        100.0,
+        0.01,
+    ),
+    SettingSpec(
+        "scale",
+        "Scale",
+        "The picture's width and height.",
+        Unit.PER_CENT,
+        (100.0, 100.0),
+        -10000.0,
+        10000.0,
+        1.0,
+        linked=True,
+    ),
+    SettingSpec(
+        "rotation",
+        "Rotation",
+        "Turns the picture about its anchor, clockwise; 720° is two full turns.",
+        Unit.DEGREES,
+        0.0,
+        -_TURNS,
+        _TURNS,
+        1.0,
+    ),
+    SettingSpec(
+        "skew",
+        "Skew",
+        "Leans the picture along the skew axis.",
+        Unit.DEGREES,
+        0.0,
+        -85.0,
+        85.0,
+        1.0,
+    ),
+    SettingSpec(
+        "skew_axis",
+        "Skew axis",
+        "The direction along which skew moves the picture.",
+        Unit.DEGREES,
+        0.0,
+        -_TURNS,
+        _TURNS,
+        1.0,
+    ),
+    SettingSpec(
+        "anchor",
+        "Anchor",
+        "The point of the picture that scale, skew and rotation leave in place.",
+        Unit.FRAME_PART,
+        (0.5, 0.5),
+        -100.0,
+        100.0,
+        0.01,
+    ),
+    SettingSpec(
+        "tilt",
+        "Tilt",
+        "Turns the picture in depth, about its level and about its upright axis.",
+        Unit.DEGREES,
+        (0.0, 0.0),
+        -_TURNS,
+        _TURNS,
+        1.0,
+    ),
+    SettingSpec(
+        "camera",
+        "Camera",
+        "How far the camera is from a tilted picture, in per cent of the frame's short side.",
+        Unit.PER_CENT,
+        200.0,
+        20.0,
+        10000.0,
+        5.0,
+    ),
+    SettingSpec(
+        "opacity",
+        "Opacity",
+        "How much of what lies below is covered.",
+        Unit.PER_CENT,
+        100.0,
+        0.0,
+        100.0,
+        1.0,
+    ),
+    _choice(
+        "edge_cover",
+        "Edge cover",
+        "What is seen outside the moved picture.",
+        EdgeCover.MIRROR.value,
+        *(cover.value for cover in EdgeCover),
+    ),
+    _choice(
+        "fit",
+        "Fit",
+        "How a clip of another shape fills the frame.",
+        Fit.FILL.value,
+        *(fit.value for fit in Fit),
+    ),
+    _choice("visible", "Shown", "Whether the layer is there.", True),
+    _choice("motion_blur", "Motion blur", "Whether its movement is blurred.", True),
+    _choice(
+        "blend",
+        "Blend",
+        "How its colours meet those below.",
+        BlendMode.NORMAL.value,
+        *(mode.value for mode in BlendMode),
+    ),
+    _choice("within", "Only within", "Seen only where there is something below.", False),
+    SettingSpec(
+        "focus",
+        "Focus point",
+        "The point of a clip that stays in sight when it is cut to fill the frame.",
+        Unit.FRAME_PART,
+        (0.5, 0.5),
+        0.0,
+        1.0,
+        0.01,
+    ),
+)
+
+MASK_SETTINGS = _by_key(
+    SettingSpec(
+        "path",
+        "Path",
+        "The outline of the mask.",
+        Unit.NONE,
+        rectangle(0.0, 0.0, 1.0, 1.0),
+        -1000.0,
+        1000.0,
+        0.01,
+        outline=True,
+    ),
+    _choice(
+        "combine",
+        "Meets others",
+        "How the mask meets those before it.",
+        Combine.ADD.value,
+        *(way.value for way in Combine),
+    ),
+    _choice("inverted", "Inverted", "What is outside the path is shown.", False),
+    _number("feather", "Feather", "The width over which the edge fades.",
+            Unit.SHORT_SIDE, 0.0, 0.0, 400.0),
+    _number("expansion", "Expansion", "How far the edge is moved out, or in below 0.",
+            Unit.SHORT_SIDE, 0.0, -200.0, 200.0),
+    _number("opacity", "Mask opacity", "How much of what the mask shows is seen.",
+            Unit.PER_CENT, 100.0, 0.0, 100.0),
+)  # fmt: skip
+
+_WHITE, _BLACK = (1.0, 1.0, 1.0), (0.0, 0.0, 0.0)
+
+SOURCE_SETTINGS = _by_key(
+    # Fills
+    _choice("form", "Form", "How the colours lie in the frame.", FillForm.FLAT.value,
+            *(form.value for form in FillForm)),
+    _choice("colour", "Colour", "The first colour, mixed in linear light.", _WHITE),
+    _choice("colour_2", "Colour 2", "At the end of a gradient, or in the upper right.", _BLACK),
+    _choice("colour_3", "Colour 3", "In the lower left corner.", _BLACK),
+    _choice("colour_4", "Colour 4", "In the lower right corner.", _BLACK),
+    _number("start", "Start", "Where a gradient begins; the centre of a radial one.",
+            Unit.FRAME_PART, (0.5, 0.0), -10.0, 10.0, 0.01),
+    _number("end", "End", "Where a gradient ends; a point on the rim of a radial one.",
+            Unit.FRAME_PART, (0.5, 1.0), -10.0, 10.0, 0.01),
+    # Shapes and words
+    SettingSpec("path", "Path", "The outline of the shape.", Unit.NONE,
+                rectangle(0.25, 0.25, 0.75, 0.75), -1000.0, 1000.0, 0.01, outline=True),
+    _choice("filled", "Filled", "Whether the inside is painted.", True),
+    _choice("fill", "Fill", "The colour of the inside.", _WHITE),
+    _choice("stroke", "Stroke", "The colour of the line.", _BLACK),
+    _number("stroke_width", "Stroke width", "How wide the line is; 0 draws none.",
+            Unit.SHORT_SIDE, 0.0, 0.0, 200.0, 0.5),
+    _choice("cap", "Cap", "How an open line ends.", Cap.ROUND.value, *(x.value for x in Cap)),
+    _choice("join", "Join", "How a line turns a corner.", Join.ROUND.value,
+            *(x.value for x in Join)),
+    _number("dash", "Dash", "The lengths of a dash and of the gap after it; 0 for a whole line.",
+            Unit.SHORT_SIDE, (0.0, 0.0), 0.0, 400.0, 0.5),
+    _number("draw_from", "Draw from", "Where the visible part of the line begins.",
+            Unit.PER_CENT, 0.0, 0.0, 100.0),
+    _number("draw_to", "Draw to", "Where the visible part of the line ends.",
+            Unit.PER_CENT, 100.0, 0.0, 100.0),
+    # Words
+    _number("size", "Size", "The height of the letters.", Unit.SHORT_SIDE, 12.0, 0.1, 400.0, 0.5),
+    _number("line_spacing", "Line spacing", "From one base line to the next.",
+            Unit.PER_CENT, 100.0, 0.0, 1000.0),
+    _number("tracking", "Tracking", "Extra space after each letter.",
+            Unit.SHORT_SIDE, 0.0, -50.0, 200.0, 0.1),
+    _choice("align", "Align", "How the lines stand to each other.", Align.CENTRE.value,
+            *(x.value for x in Align)),
+    _choice("reveal_by", "Reveal by", "What appears at a time.", RevealBy.LETTER.value,
+            *(x.value for x in RevealBy)),
+    _number("reveal_from", "Reveal from", "What comes before this part of the text is gone.",
+            Unit.PER_CENT, 0.0, 0.0, 100.0),
+    _number("reveal_to", "Reveal to", "The part of the text that has appeared.",
+            Unit.PER_CENT, 100.0, 0.0, 100.0),
+    _number("softness", "Softness", "How many letters, words or lines fade at a time.",
+            Unit.NONE, 1.0, 0.05, 100.0, 0.25),
+    # Noise
+    _number("cell", "Cell", "Width and height of the largest spots.",
+            Unit.SHORT_SIDE, (20.0, 20.0), 0.2, 1000.0),
+    _number("complexity", "Complexity", "How many finer layers of noise are added.",
+            Unit.NONE, 4.0, 1.0, 10.0, 0.5),
+    _number("contrast", "Contrast", "How far light and dark lie apart.",
+            Unit.PER_CENT, 100.0, 0.0, 1000.0, 5.0),
+    _number("brightness", "Brightness", "Shifts all of it.", Unit.PER_CENT, 0.0,
+            -200.0, 200.0, 5.0),
+    _number("evolution", "Evolution", "Turns the noise on; after whole turns it comes back.",
+            Unit.TURNS, 0.0, -1000.0, 1000.0, 0.1),
+    _number("seed", "Seed", "Another one gives other noise.", Unit.NONE, 1.0, 0.0, 9999.0),
+)  # fmt: skip
+
+TIMING_SETTINGS = _by_key(
+    _number("speed", "Speed", "How fast the clip runs; below 0 it runs backwards.",
+            Unit.PER_CENT, 100.0, -10000.0, 10000.0, 5.0),
+    _number("stutter", "Stutter", "Pictures a second that are held; 0 is off.",
+            Unit.PER_SECOND, 0.0, 0.0, 240.0),
+)  # fmt: skip
 
 PLACEMENT_KEYS = (
     "position",
@@ -222,6 +366,8 @@ PLACEMENT_KEYS = (
     "tilt",
     "camera",
 )
+SOURCE, TIMING, MASKS = "source", "timing", "masks"
+"""What the key of a setting within a part of a layer begins with: ``masks.m1.feather``."""
 JITTER = ".jitter"
 """Ends the key of a setting's jitter amount, which is a setting itself."""
 
@@ -232,7 +378,7 @@ def spec_of(key: str) -> SettingSpec:
     Raises:
         KeyError: there is no such setting.
     """
-    base = SETTINGS[key.removesuffix(JITTER)]
+    base = _declared(key.removesuffix(JITTER))
     if not key.endswith(JITTER):
         return base
     return replace(
@@ -244,3 +390,12 @@ def spec_of(key: str) -> SettingSpec:
         low=0.0,
         linked=False,
     )
+
+
+def _declared(key: str) -> SettingSpec:
+    part, _, rest = key.partition(".")
+    if not rest:
+        return SETTINGS[key]
+    if part == MASKS:
+        return MASK_SETTINGS[rest.rpartition(".")[2]]
+    return {SOURCE: SOURCE_SETTINGS, TIMING: TIMING_SETTINGS}[part][rest]

@@ -93,14 +93,14 @@ class Bezier(
             return 0.0
         if share >= 1.0:
             return 1.0
-        return _bezier(self.y1, self.y2, self._parameter(share))
+        return _bezier(self.y1, self.y2, self.parameter(share))
 
     def slope(self, share: float) -> float:
         """The pace at ``share`` of the time; infinite where the curve stands upright."""
         share = min(max(share, 0.0), 1.0)
         if share in (0.0, 1.0):
             return self._end_slope(share)
-        parameter = self._parameter(share)
+        parameter = self.parameter(share)
         time = _bezier_slope(self.x1, self.x2, parameter)
         way = _bezier_slope(self.y1, self.y2, parameter)
         return way / time if time > 0.0 else math.copysign(math.inf, way)
@@ -121,7 +121,7 @@ class Bezier(
         """The ease that is this one run backwards from the end."""
         return Bezier(1.0 - self.x2, 1.0 - self.y2, 1.0 - self.x1, 1.0 - self.y1)
 
-    def _parameter(self, share: float) -> float:
+    def parameter(self, share: float) -> float:
         """The curve's parameter at which its time is ``share``.
 
         The time never falls along the curve, so that bisection always has the root between its

@@ -18,6 +18,8 @@ class Fit(Enum):
     """All of it is seen; what is missing is left to the edge cover."""
     STRETCH = "stretch"
     """Pulled to the frame's shape."""
+    BACKDROP = "whole over blur"
+    """All of it is seen, over a blurred copy of itself that covers the frame."""
 
 
 def fitted_size(clip: Size, frame: Size, fit: Fit) -> Size:
@@ -28,13 +30,29 @@ def fitted_size(clip: Size, frame: Size, fit: Fit) -> Size:
     return clip.scaled(max(across, down) if fit is Fit.FILL else min(across, down))
 
 
-def fit_matrix(picture: Size, clip: Size, frame: Size, fit: Fit) -> Matrix:
-    """Takes a point of ``picture`` (the clip at any size) to the frame, centred.
+def fit_matrix(
+    picture: Size, clip: Size, frame: Size, fit: Fit, focus: tuple[float, float] = (0.5, 0.5)
+) -> Matrix:
+    """Takes a point of ``picture`` (the clip at any size) to the frame.
 
     Where the picture has the fitted size this is a move by whole pixels.
+
+    Args:
+        picture, clip, frame: their sizes.
+        fit: how the clip fills the frame.
+        focus: the point of the clip, in parts of it, that comes as near the frame's middle as the
+            clip still covers the frame.
     """
     shown = fitted_size(clip, frame, fit)
-    left, top = (frame.width - shown.width) // 2, (frame.height - shown.height) // 2
+    left, top = (_offset(*sides) for sides in zip(frame, shown, focus, strict=True))
     return translation(left, top) @ scaling(
         shown.width / picture.width, shown.height / picture.height
     )
+
+
+def _offset(frame: int, shown: int, focus: float) -> int:
+    """Where the clip begins along one side of the frame."""
+    if shown <= frame:
+        return (frame - shown) // 2
+    centred = round(frame / 2.0 - focus * shown)
+    return min(0, max(frame - shown, centred)) if focus != 0.5 else (frame - shown) // 2

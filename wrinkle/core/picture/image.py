@@ -17,6 +17,9 @@ from wrinkle.core.picture import transfer
 Pixels = NDArray[np.float32]
 """float32 ``(height, width, 4)``, red, green, blue, alpha, colours premultiplied."""
 
+Bytes8 = NDArray[np.uint8]
+"""Encoded 8-bit pixels ``(height, width, channels)``."""
+
 _LARGEST_SIDE = 16384
 
 

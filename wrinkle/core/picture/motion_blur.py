@@ -8,8 +8,11 @@ from dataclasses import dataclass
 from enum import Enum
 from fractions import Fraction
 
+import numpy as np
+from numpy.typing import NDArray
+
 from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.placement import Matrix, corner_path
+from wrinkle.core.picture.placement import Matrix, frame_corners
 
 _PATH_POINTS = 9
 _SMALLEST_PATH = 0.05
@@ -61,6 +64,35 @@ class Shutter:
         ]
 
 
+def blur_instants(
+    points_at: Callable[[Fraction], NDArray[np.float64]],
+    time: Fraction,
+    shutter: Shutter,
+    quality: Quality,
+) -> list[Fraction]:
+    """The instants whose average shows the movement during the shutter.
+
+    As many as the longest way of a point needs; ``time`` alone where nothing moves.
+
+    Args:
+        points_at: where some points are, ``(N, 2)`` in pixels, at a time in seconds from the cut.
+        time: of the frame.
+        shutter: when light is gathered.
+        quality: decides the spacing of the samples.
+    """
+    if shutter.angle <= 0.0:
+        return [time]
+    probes = np.stack([points_at(instant) for instant in shutter.instants(time, _PATH_POINTS)])
+    steps = np.hypot(*np.moveaxis(np.diff(probes, axis=0), 2, 0))
+    # The probes are the middles of equal parts: their way lacks half a part at each end.
+    path = float(steps.sum(axis=0).max(initial=0.0)) * _PATH_POINTS / (_PATH_POINTS - 1)
+    if path < _SMALLEST_PATH:
+        return [time]
+    sampling = _SAMPLING[quality]
+    count = min(sampling.most, max(sampling.least, math.ceil(path / sampling.spacing)))
+    return shutter.instants(time, count)
+
+
 def blurred_matrices(
     matrix_at: Callable[[Fraction], Matrix],
     time: Fraction,
@@ -68,24 +100,15 @@ def blurred_matrices(
     size: Size,
     quality: Quality,
 ) -> list[Matrix]:
-    """The matrices whose average shows the movement during the shutter.
-
-    As many as the longest way of a frame corner needs; one where nothing moves.
+    """The placements at the instants that the way of a frame's corners needs.
 
     Args:
         matrix_at: the placement, in pixels of ``size``, at a time in seconds from the cut.
-        time: of the frame.
-        shutter: when light is gathered.
+        time, shutter, quality: as for ``blur_instants``.
         size: of the frame in pixels.
-        quality: decides the spacing of the samples.
     """
-    if shutter.angle <= 0.0:
-        return [matrix_at(time)]
-    probes = [matrix_at(instant) for instant in shutter.instants(time, _PATH_POINTS)]
-    # The probes are the middles of equal parts: their way lacks half a part at each end.
-    path = corner_path(probes, size) * _PATH_POINTS / (_PATH_POINTS - 1)
-    if path < _SMALLEST_PATH:
-        return [matrix_at(time)]
-    sampling = _SAMPLING[quality]
-    count = min(sampling.most, max(sampling.least, math.ceil(path / sampling.spacing)))
-    return [matrix_at(instant) for instant in shutter.instants(time, count)]
+
+    def corners(instant: Fraction) -> NDArray[np.float64]:
+        return frame_corners(matrix_at(instant), size)
+
+    return [matrix_at(x) for x in blur_instants(corners, time, shutter, quality)]

@@ -85,19 +85,13 @@ def rotation(degrees: float) -> Matrix:
     return np.array([[cosine, -sine, 0.0], [sine, cosine, 0.0], [0.0, 0.0, 1.0]])
 
 
-def corner_path(matrices: list[Matrix], size: Size) -> float:
-    """The longest way in pixels that a corner of the frame goes along ``matrices``."""
-    corners = np.array(
-        [
-            [0.0, size.width, 0.0, size.width],
-            [0.0, 0.0, size.height, size.height],
-            [1.0, 1.0, 1.0, 1.0],
-        ]
-    )
-    spots = [m @ corners for m in matrices]
-    moved = np.stack([spot[:2] / np.maximum(spot[2], 1e-3) for spot in spots])
-    steps = np.hypot(*np.moveaxis(np.diff(moved, axis=0), 1, 0))
-    return float(steps.sum(axis=0).max(initial=0.0))
+def frame_corners(matrix: Matrix, size: Size) -> NDArray[np.float64]:
+    """Where ``matrix`` puts the corners of a frame, ``(4, 2)``."""
+    width, height = size
+    corners = np.array([[0.0, width, 0.0, width], [0.0, 0.0, height, height], [1.0] * 4])
+    spots = matrix @ corners
+    moved: NDArray[np.float64] = (spots[:2] / np.maximum(spots[2], 1e-3)).T
+    return moved
 
 
 def beyond_horizon(inverse: Matrix, size: Size) -> bool:

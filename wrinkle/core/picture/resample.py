@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from concurrent.futures import Executor
+from dataclasses import dataclass
 from enum import Enum
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from wrinkle.core.picture.image import Image, Pixels, Size
 from wrinkle.core.picture.placement import Matrix, beyond_horizon, scaling, translation
@@ -22,6 +24,19 @@ _WORTH_PADDING = 4
 _NO_PADDING = 1 << 30
 _HALF_PIXEL = translation(0.5, 0.5)
 _HALF_PIXEL_BACK = translation(-0.5, -0.5)
+
+
+@dataclass(frozen=True, eq=False)
+class Plane:
+    """Coverage that is moved along with a picture; beyond its edges it goes on.
+
+    Attributes:
+        values: float32 ``(H, W)``, 0…1.
+        placed: takes a point of ``values`` to a point of the unmoved frame, in pixels.
+    """
+
+    values: NDArray[np.float32]
+    placed: Matrix
 
 
 class EdgeCover(Enum):
@@ -124,7 +139,71 @@ def _run(job: Callable[[Corner], None], corners: list[Corner], spread: Executor 
             pass
 
 
-def _sample(source: Pixels, inverse: Matrix, corner: Corner, border: int, into: Pixels) -> None:
+def resample_masked(
+    image: Image,
+    fit: Matrix,
+    placements: Sequence[Matrix],
+    planes: Sequence[Plane],
+    size: Size,
+    cover: EdgeCover,
+    spread: Executor | None = None,
+) -> Image:
+    """As ``resample``, with the picture cut by coverage that moves with it.
+
+    Args:
+        image: the picture.
+        fit: takes a point of the picture to the unmoved frame.
+        placements: each takes a point of the unmoved frame to the frame.
+        planes: coverage over the unmoved frame: one for all placements, or one for each.
+        size, cover, spread: as for ``resample``.
+
+    Returns:
+        An image in the same state. Outside the picture the edge cover is cut by the same coverage.
+    """
+    if all(np.array_equal(m, placements[0]) for m in placements[1:]):
+        picture = resample(image, [placements[0] @ fit], size, cover, spread)
+        weight = np.float32(1.0 / len(planes))
+        share = weight * np.sum([moved_plane(x, placements[0], size) for x in planes], axis=0)
+        return Image(picture.pixels * share[..., None], image.light)
+    # Coverage and picture move together: each sample is cut before it is averaged.
+    total = np.zeros((size.height, size.width, 4), np.float32)
+    each = planes if len(planes) > 1 else [planes[0]] * len(placements)
+
+    def sample(pair: tuple[Matrix, Plane]) -> Pixels:
+        matrix, plane = pair
+        picture = resample(image, [matrix @ fit], size, cover)
+        cut: Pixels = picture.pixels * moved_plane(plane, matrix, size)[..., None]
+        return cut
+
+    pairs = list(zip(placements, each, strict=True))
+    for cut in map(sample, pairs) if spread is None else spread.map(sample, pairs):
+        cv2.add(total, cut, total)
+    return Image(total * np.float32(1.0 / len(pairs)), image.light)
+
+
+def moved_plane(plane: Plane, matrix: Matrix, size: Size) -> NDArray[np.float32]:
+    """The coverage in a frame of ``size`` after ``matrix``, ``(H, W)``."""
+    whole = matrix @ plane.placed
+    left, top = round(-whole[0, 2]), round(-whole[1, 2])
+    height, width = plane.values.shape
+    inside = 0 <= left <= width - size.width and 0 <= top <= height - size.height
+    if inside and np.array_equal(whole, translation(-left, -top)):
+        return plane.values[top : top + size.height, left : left + size.width]
+    if abs(np.linalg.det(whole)) < 1e-12:
+        return np.zeros((size.height, size.width), np.float32)
+    inverse = _HALF_PIXEL_BACK @ np.linalg.inv(whole) @ _HALF_PIXEL
+    into = np.empty((size.height, size.width), np.float32)
+    _sample(plane.values, inverse, (0, 0), cv2.BORDER_REPLICATE, into)
+    return into
+
+
+def _sample(
+    source: NDArray[np.float32],
+    inverse: Matrix,
+    corner: Corner,
+    border: int,
+    into: NDArray[np.float32],
+) -> None:
     """Writes the block at ``corner``; ``inverse`` leads from frame to picture, pixel centres."""
     matrix = inverse @ translation(corner[1], corner[0])
     size = (into.shape[1], into.shape[0])

@@ -3,14 +3,31 @@
 from __future__ import annotations
 
 from concurrent.futures import Executor
+from dataclasses import dataclass, field
+
+import cv2
+import numpy as np
 
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.picture.compositing import source_over
+from wrinkle.core.design.masking import MatteBy
+from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.picture.resample import resample
+from wrinkle.core.picture.placement import Matrix
+from wrinkle.core.picture.resample import EdgeCover, resample, resample_masked
+from wrinkle.core.picture.vector import Coverage
+from wrinkle.core.render.content import Grouped, SourceFrame, drawn, fetched, planned_plane
 from wrinkle.core.render.material import Material
-from wrinkle.core.render.plan import FramePlan, PlannedPicture, plan_frame
+from wrinkle.core.render.plan import (
+    FramePlan,
+    PlannedLayer,
+    PlannedMatte,
+    Rows,
+    plan_frame,
+)
+
+_LUMA = np.array([[0.2126, 0.7152, 0.0722, 0.0]], np.float32)
+"""Rec. ITU-R BT.709, section 3: the weights of luma."""
 
 
 def render(
@@ -39,31 +56,118 @@ def render(
 
 def draw(plan: FramePlan, material: Material, spread: Executor | None = None) -> Image:
     """The picture of a plan, whose sources are found in ``material``."""
-    below = blank(plan.size)
-    for layer in plan.layers:
-        treats = layer.picture is None and layer.colour is None
-        if layer.colour is not None:
-            picture = filled(plan.size, layer.colour)
-        else:
-            picture = below if layer.picture is None else _fetch(layer.picture, material)
+    return _Composer(plan.size, material, spread).stacked(plan.layers)
+
+
+def draw_layer(layer: PlannedLayer, size: Size, material: Material) -> Image:
+    """One layer on nothing, cut and placed, without opacity and blend."""
+    return _Composer(size, material, None).alone(layer)
+
+
+@dataclass
+class _Composer:
+    """Draws the layers of one frame; a matte that cuts several layers is drawn once."""
+
+    size: Size
+    material: Material
+    spread: Executor | None
+    mattes: dict[PlannedMatte, Coverage | None] = field(default_factory=dict)
+
+    def stacked(self, layers: tuple[PlannedLayer, ...]) -> Image:
+        """Layers over each other, from the back."""
+        below = blank(self.size)
+        for layer in layers:
+            if layer.content is None:
+                below = self._treated(layer, below)
+            else:
+                picture = self.alone(layer)
+                below = blend(picture, below, layer.blend, layer.opacity, layer.within)
+        return below
+
+    def alone(self, layer: PlannedLayer) -> Image:
+        """A layer's picture, placed and cut by its masks and its matte."""
+        return self._cut(self._placed(layer, self._content(layer)), layer.matte)
+
+    def _content(self, layer: PlannedLayer) -> Image:
+        content = layer.content
+        if isinstance(content, Grouped):
+            return self.stacked(content.layers)
+        if isinstance(content, SourceFrame):
+            return fetched(content, self.material)
+        if content is None:
+            return filled(self.size, (1.0, 1.0, 1.0))
+        return drawn(content, self.size, self.material)
+
+    def _placed(self, layer: PlannedLayer, picture: Image) -> Image:
         linear = picture.in_light(Light.LINEAR)
-        moved = resample(linear, layer.matrix_list(), plan.size, layer.cover, spread)
-        if treats:
-            # What a treatment moves is no longer where it was: it replaces what lies below.
-            below = moved if layer.opacity >= 1.0 else _mixed(moved, below, layer.opacity)
+        fit, placements = _matrix(layer.fit), [_matrix(rows) for rows in layer.placements]
+        if not layer.masks:
+            whole = [placement @ fit for placement in placements]
+            return resample(linear, whole, self.size, layer.cover, self.spread)
+        planes = [planned_plane(masks, self.size, self.material) for masks in layer.masks]
+        return resample_masked(linear, fit, placements, planes, self.size, layer.cover, self.spread)
+
+    def _cut(self, picture: Image, matte: PlannedMatte | None) -> Image:
+        if matte is None:
+            return picture
+        share = self._matte(matte)
+        if share is None:
+            return picture if matte.inverted else blank(self.size)
+        return Image(picture.pixels * share[..., None], picture.light)
+
+    def _matte(self, matte: PlannedMatte) -> Coverage | None:
+        """How much of each pixel the matte lets through; None where it is not there."""
+        if matte not in self.mattes:
+            self.mattes[matte] = (
+                None if matte.layer is None else self._drawn_matte(matte, matte.layer)
+            )
+        return self.mattes[matte]
+
+    def _drawn_matte(self, matte: PlannedMatte, layer: PlannedLayer) -> Coverage:
+        picture = self.alone(layer)
+        if matte.by is MatteBy.COVERAGE:
+            share = picture.pixels[..., 3]
         else:
-            below = source_over(moved, below, layer.opacity)
-    return below
+            # Brightness as the eye takes it: mid grey lets half through.
+            encoded = picture.in_light(Light.ENCODED).pixels
+            share = np.clip(cv2.transform(encoded, _LUMA), 0.0, 1.0).reshape(encoded.shape[:2])
+        share = share * np.float32(layer.opacity)
+        return np.float32(1.0) - share if matte.inverted else share
+
+    def _treated(self, layer: PlannedLayer, below: Image) -> Image:
+        """What lies below, treated: inside the masks it takes the place of what was there."""
+        bare = layer.masks == () and layer.matte is None
+        moved = self._cut(self._placed(layer, below), layer.matte)
+        if layer.blend is not BlendMode.NORMAL or layer.within:
+            return blend(moved, below, layer.blend, layer.opacity, layer.within)
+        if bare and layer.opacity >= 1.0:
+            return moved
+        share: Coverage | np.float32 = np.float32(layer.opacity)
+        if not bare:
+            share = self._reach(layer) * share
+        return _mixed(moved, below, layer.opacity, share)
+
+    def _reach(self, layer: PlannedLayer) -> Coverage:
+        """The coverage of a treatment's masks and matte, ``(H, W, 1)``."""
+        white = filled(self.size, (1.0, 1.0, 1.0))
+        flat = _covering(layer)
+        return self._cut(self._placed(flat, white), layer.matte).pixels[..., 3:]
 
 
-def _mixed(treated: Image, untreated: Image, share: float) -> Image:
-    """From ``untreated`` at share 0 to ``treated`` at share 1, alpha included."""
-    front = treated.in_light(Light.ENCODED).pixels
+def _covering(layer: PlannedLayer) -> PlannedLayer:
+    """The layer with an endless picture: only its masks have an edge."""
+    return PlannedLayer(
+        layer.content, placements=layer.placements, masks=layer.masks, cover=EdgeCover.STRETCH
+    )
+
+
+def _mixed(cut: Image, untreated: Image, opacity: float, share: Coverage | np.float32) -> Image:
+    """Treated over untreated: ``cut`` has its share taken already, but for the opacity."""
+    front = cut.in_light(Light.ENCODED).pixels * np.float32(opacity)
     back = untreated.in_light(Light.ENCODED).pixels
-    return Image(back + (front - back) * share, Light.ENCODED, treated.opaque and untreated.opaque)
+    mixed = front + back * (np.float32(1.0) - share)
+    return Image(mixed, Light.ENCODED, untreated.opaque and cut.opaque)
 
 
-def _fetch(picture: PlannedPicture, material: Material) -> Image:
-    kind, key = picture.place
-    source = material.pictures[key] if kind == "asset" else material.slots[key].source
-    return source.image(picture.index, picture.size)
+def _matrix(rows: Rows) -> Matrix:
+    return np.array(rows).reshape(3, 3)

@@ -2,13 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Hashable, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Protocol
 
+from wrinkle.core.cache import BoundedCache
 from wrinkle.core.design.document import OUTGOING, Wrinkle
 from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.picture.resample import Plane
+
+DrawnCache = BoundedCache[Hashable, Image | Plane]
+_DRAWN_MEMORY = 192 << 20
+
+
+def drawn_cache() -> DrawnCache:
+    """An empty store for what layers draw."""
+    return BoundedCache(_DRAWN_MEMORY, _bytes_of)
+
+
+def _bytes_of(drawn: Image | Plane) -> int:
+    return drawn.pixels.nbytes if isinstance(drawn, Image) else drawn.values.nbytes
 
 
 class FrameSource(Protocol):
@@ -32,6 +46,12 @@ class FrameSource(Protocol):
 
     def index_at(self, seconds: Fraction) -> int:
         """The picture shown at a time from the start, clamped to the first and the last."""
+
+    def following(self, seconds: Fraction) -> tuple[int, float] | None:
+        """The picture after the one at a time, and how far the time is on its way to it, 0…1.
+
+        None where there is no next picture.
+        """
 
     def image(self, index: int, size: Size) -> Image:
         """Picture ``index`` scaled to ``size``.
@@ -61,10 +81,15 @@ class Material:
     Attributes:
         slots: what fills each slot, by its key; an empty slot shows nothing.
         pictures: the pictures among the assets, by their name.
+        fonts: the bytes of font files: regular at False, semi-bold at True, for words that name
+            no font of the system.
+        drawn: pictures of layers that are drawn, and masks; the same ones are not made twice.
     """
 
     slots: Mapping[str, Filling] = field(default_factory=dict)
     pictures: Mapping[str, FrameSource] = field(default_factory=dict)
+    fonts: Mapping[bool, bytes] = field(default_factory=dict)
+    drawn: DrawnCache = field(default_factory=drawn_cache, compare=False)
 
 
 def default_cut(slot: str, source: FrameSource, wrinkle: Wrinkle) -> Fraction:

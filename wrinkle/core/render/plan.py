@@ -6,47 +6,53 @@ pictures: it is what rendered frames are kept by.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 
 import numpy as np
+from numpy.typing import NDArray
 
-from wrinkle.core.design.document import (
-    FillSource,
-    Layer,
-    PictureSource,
-    Setting,
-    SlotSource,
-    TreatmentSource,
-    Wrinkle,
-)
-from wrinkle.core.motion.track import Side
+from wrinkle.core.design.document import INCOMING, OUTGOING, Layer, Wrinkle
+from wrinkle.core.design.links import within
+from wrinkle.core.design.masking import Mask, MatteBy
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.settings import MASKS
+from wrinkle.core.design.sources import GroupSource, PictureSource, SlotSource, TreatmentSource
+from wrinkle.core.design.timing import Beyond
+from wrinkle.core.mask.coverage import Combine, MaskShape
+from wrinkle.core.motion.clock import Clock
+from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.motion_blur import Quality, Shutter, blurred_matrices
-from wrinkle.core.picture.placement import Matrix, Pose, pose_matrix
+from wrinkle.core.picture.motion_blur import Quality, Shutter, blur_instants
+from wrinkle.core.picture.paths import knots
+from wrinkle.core.picture.placement import Matrix, Pose, frame_corners, pose_matrix
 from wrinkle.core.picture.resample import EdgeCover
-from wrinkle.core.render.material import FrameSource, Material
+from wrinkle.core.render.content import Content, Grouped, PlannedMask, SourceFrame
+from wrinkle.core.render.material import Filling, FrameSource, Material
+from wrinkle.core.render.sketch import drawing_of
 
 Rows = tuple[float, ...]
+Masks = tuple[PlannedMask, ...]
+_STILL: Rows = tuple(np.eye(3).ravel().tolist())
 
 
 @dataclass(frozen=True)
-class PlannedPicture:
-    """One picture of one source.
+class PlannedMatte:
+    """What cuts a layer.
 
     Attributes:
-        place: ``("slot", key)`` or ``("asset", name)``.
-        identity: of the source.
-        index: of the picture.
-        size: to which it is scaled.
+        layer: the matte as it stands; None where it is not there, and covers nothing.
+        by: its brightness or its coverage.
+        inverted: what it does not have is shown.
     """
 
-    place: tuple[str, str]
-    identity: str
-    index: int
-    size: Size
+    layer: PlannedLayer | None
+    by: MatteBy
+    inverted: bool
 
 
 @dataclass(frozen=True)
@@ -54,23 +60,31 @@ class PlannedLayer:
     """One layer at one frame.
 
     Attributes:
-        picture: what it shows, if that comes from a source.
-        colour: what it is filled with, linear; without a picture and a colour it is a treatment,
-            which takes what lies below it.
-        matrices: the samples of its movement, nine numbers each, from picture to frame.
+        content: what it shows; None for a treatment, which takes what lies below it.
+        fit: from the content's picture to the unmoved frame, nine numbers.
+        placements: the samples of its movement, nine numbers each, from frame to frame.
+        masks: the masks at those samples: none, one set for all, or one set for each.
         cover: what is outside the picture.
         opacity: 0…1.
+        blend, within: how it meets what lies below.
+        matte: what cuts it.
     """
 
-    picture: PlannedPicture | None
-    colour: tuple[float, ...] | None
-    matrices: tuple[Rows, ...]
-    cover: EdgeCover
-    opacity: float
+    content: Content | None
+    fit: Rows = _STILL
+    placements: tuple[Rows, ...] = (_STILL,)
+    masks: tuple[Masks, ...] = ()
+    cover: EdgeCover = EdgeCover.BARE
+    opacity: float = 1.0
+    blend: BlendMode = BlendMode.NORMAL
+    within: bool = False
+    matte: PlannedMatte | None = None
 
-    def matrix_list(self) -> list[Matrix]:
-        """The matrices as arrays."""
-        return [np.array(rows).reshape(3, 3) for rows in self.matrices]
+    @property
+    def samples(self) -> int:
+        """How many resamplings the layer takes."""
+        inner = self.content.layers if isinstance(self.content, Grouped) else ()
+        return len(self.placements) + sum(layer.samples for layer in inner)
 
 
 @dataclass(frozen=True)
@@ -83,7 +97,7 @@ class FramePlan:
     @property
     def samples(self) -> int:
         """How many resamplings the frame takes."""
-        return sum(len(layer.matrices) for layer in self.layers)
+        return sum(layer.samples for layer in self.layers)
 
 
 def plan_frame(
@@ -94,74 +108,223 @@ def plan_frame(
     Frames outside the window show the plain clips.
     """
     time = wrinkle.frame_rate.seconds(frame)
-    inside = -wrinkle.lead <= time < wrinkle.tail
-    layers = []
-    for layer in wrinkle.layers:
-        shown = layer.visible.at(time) if inside else layer.visible.rest
-        if not (shown and layer.span.holds(time)):
-            continue
-        if not inside and not isinstance(layer.source, SlotSource):
-            continue
-        planned = _plan_layer(wrinkle, layer, material, time, inside, size, quality)
-        if planned is not None:
-            layers.append(planned)
-    return FramePlan(size, tuple(layers))
+    if not -wrinkle.lead <= time < wrinkle.tail:
+        return FramePlan(size, _plain(wrinkle, material, time, size))
+    planner = _Planner(wrinkle, material, time, size, quality)
+    return FramePlan(size, planner.group(None))
 
 
-def _plan_layer(
-    wrinkle: Wrinkle,
-    layer: Layer,
-    material: Material,
-    time: Fraction,
-    inside: bool,
-    size: Size,
-    quality: Quality,
+def plan_layer(
+    wrinkle: Wrinkle, material: Material, layer_id: str, time: Fraction, size: Size
 ) -> PlannedLayer | None:
-    side = Side.of(time)
-    seen = layer.opacity.seen(time, side, wrinkle.clock(layer, time))
-    opacity = min(max(_number(seen) / 100.0, 0.0), 1.0) if inside else 1.0
-    if opacity <= 0.0:
-        return None
-    picture: PlannedPicture | None = None
-    colour = None
-    fit: Matrix = np.eye(3)
-    if isinstance(layer.source, FillSource):
-        colour = parts(layer.colour.at(time, side))
-    elif not isinstance(layer.source, TreatmentSource):
-        found = _source(layer, material, time)
-        if found is None:
+    """One layer alone as it stands at a time; None where it shows nothing."""
+    planner = _Planner(wrinkle, material, time, size, Quality.PREVIEW)
+    return planner.layer(wrinkle.layer(layer_id))
+
+
+def _plain(
+    wrinkle: Wrinkle, material: Material, time: Fraction, size: Size
+) -> tuple[PlannedLayer, ...]:
+    """The clip of the time's side as it is, in time with where the window leaves it."""
+    slot = OUTGOING.key if time < CUT else INCOMING.key
+    shows = (
+        x for x in wrinkle.layers if isinstance(x.source, SlotSource) and x.source.slot == slot
+    )
+    layer = next(shows, None)
+    filling = material.slots.get(slot)
+    if layer is None or filling is None:
+        return ()
+    edge = -wrinkle.lead if time < CUT else wrinkle.tail
+    timing = layer.timing
+    left = edge if timing.freeze is not None else timing.clip_time(edge, wrinkle.clock(layer, edge))
+    index = filling.source.index_at(filling.cut + left + time - edge)
+    source = filling.source
+    way = Fit(layer.fit.rest)
+    focus = _pair(layer.focus.rest)
+    shown = fitted_size(source.size, size, way)
+    backdrop = size if way is Fit.BACKDROP else None
+    content = SourceFrame(("slot", slot), source.identity, index, shown, None, backdrop)
+    fit = np.eye(3) if backdrop else fit_matrix(shown, source.size, size, way, focus)
+    cover = EdgeCover(layer.edge_cover.rest)
+    return (PlannedLayer(content, _rows(fit), cover=cover),)
+
+
+@dataclass(frozen=True)
+class _Planner:
+    """Plans the layers of one frame within the window."""
+
+    wrinkle: Wrinkle
+    material: Material
+    time: Fraction
+    size: Size
+    quality: Quality
+
+    def group(self, group: str | None) -> tuple[PlannedLayer, ...]:
+        """The layers of a group that are shown."""
+        shown = []
+        for layer in within(self.wrinkle.layers, group):
+            if layer.visible.at(self.time):
+                planned = self.layer(layer)
+                if planned is not None:
+                    shown.append(planned)
+        return tuple(shown)
+
+    def layer(self, layer: Layer) -> PlannedLayer | None:
+        """One layer; None where it is not there or shows nothing."""
+        wrinkle, time, size = self.wrinkle, self.time, self.size
+        clock, side = wrinkle.clock(layer, time), Side.of(time)
+        first = wrinkle.frame_rate.nearest_frame(clock.start)
+        frame = wrinkle.frame_rate.nearest_frame(time)
+        if not (layer.span.holds(time) and layer.timing.shown(frame, first)):
             return None
-        place, source, index = found
-        way = Fit(layer.fit.at(time, side) if inside else layer.fit.rest)
+        opacity = min(max(_number(layer.opacity.seen(time, side, clock)) / 100.0, 0.0), 1.0)
+        if opacity <= 0.0:
+            return None
+        found = self._content(layer, clock)
+        if found is None and not isinstance(layer.source, TreatmentSource):
+            return None
+        content, fit = found if found is not None else (None, np.eye(3))
+        instants = self._instants(layer)
+        placements = tuple(
+            _rows(layer_matrix(wrinkle, layer, time, instant, size)) for instant in instants
+        )
+        masks = tuple(self._masks(layer, instant) for instant in instants)
+        if all(one == masks[0] for one in masks):
+            masks = masks[:1] if masks[0] else ()
+        if all(one == placements[0] for one in placements) and len(masks) <= 1:
+            placements = placements[:1]
+        return PlannedLayer(
+            content=content,
+            fit=_rows(fit),
+            placements=placements,
+            masks=masks,
+            cover=EdgeCover(layer.edge_cover.at(time, side)),
+            opacity=opacity,
+            blend=BlendMode(layer.blend.at(time, side)),
+            within=bool(layer.within.at(time, side)),
+            matte=self._matte(layer),
+        )
+
+    def _matte(self, layer: Layer) -> PlannedMatte | None:
+        if layer.matte is None:
+            return None
+        cutter = self.layer(self.wrinkle.layer(layer.matte.layer))
+        return PlannedMatte(cutter, layer.matte.by, layer.matte.inverted)
+
+    def _instants(self, layer: Layer) -> list[Fraction]:
+        wrinkle, time = self.wrinkle, self.time
+        angle = wrinkle.shutter_angle if layer.motion_blur.at(time, Side.of(time)) else 0.0
+        shutter = Shutter(angle, wrinkle.frame_rate.seconds(1), wrinkle.shutter_phase)
+
+        def points(instant: Fraction) -> NDArray[np.float64]:
+            matrix = layer_matrix(wrinkle, layer, time, instant, self.size)
+            corners = frame_corners(matrix, self.size)
+            moving = self._mask_points(layer, instant)
+            return np.concatenate([corners, moving]) if len(moving) else corners
+
+        return blur_instants(points, time, shutter, self.quality)
+
+    def _mask_points(self, layer: Layer, instant: Fraction) -> NDArray[np.float64]:
+        """What moves when masks move: their points, shifted by expansion, feather and opacity."""
+        spots = []
+        short = min(self.size) / 100.0
+        for mask in layer.masks:
+            seen = self._seen(layer, instant)
+            shift = short * (_number(seen(mask.expansion)) + _number(seen(mask.feather)))
+            shift += _number(seen(mask.opacity))
+            path = parts(seen(mask.path))
+            spots += [(k.x * self.size.width + shift, k.y * self.size.height) for k in knots(path)]
+        return np.array(spots)
+
+    def _masks(self, layer: Layer, instant: Fraction) -> Masks:
+        return tuple(self._mask(layer, mask, instant) for mask in layer.masks if mask.shown)
+
+    def _mask(self, layer: Layer, mask: Mask, instant: Fraction) -> PlannedMask:
+        seen = self._seen(layer, instant)
+        shape = mask_shape(mask, seen, self.size)
+        if not mask.painted:
+            return PlannedMask(shape)
+        asset = mask.painted_at(self.time)
+        picture = self.material.pictures.get(asset)
+        if picture is None:
+            return PlannedMask(shape)
+        frame = SourceFrame(("asset", asset), picture.identity, 0, self.size)
+        return PlannedMask(shape, frame)
+
+    def _seen(self, layer: Layer, instant: Fraction) -> Callable[[Setting], Value]:
+        side, clock = Side.of(self.time), self.wrinkle.clock(layer, self.time)
+        return lambda setting: setting.seen(instant, side, clock)
+
+    def _content(self, layer: Layer, clock: Clock) -> tuple[Content, Matrix] | None:
+        source = layer.source
+        if isinstance(source, TreatmentSource):
+            return None
+        if isinstance(source, GroupSource):
+            return Grouped(self.group(layer.id)), np.eye(3)
+        if isinstance(source, SlotSource):
+            filling = self.material.slots.get(source.slot)
+            if filling is None:
+                return None
+            return self._clip(layer, ("slot", source.slot), filling, clock)
+        if isinstance(source, PictureSource):
+            picture = self.material.pictures.get(source.asset)
+            if picture is None:
+                return None
+            return self._fitted(layer, ("asset", source.asset), picture, 0, None)
+        drawing = drawing_of(source, self._seen(layer, self.time), self.size, self.material.fonts)
+        return drawing, np.eye(3)
+
+    def _clip(
+        self, layer: Layer, place: tuple[str, str], filling: Filling, clock: Clock
+    ) -> tuple[Content, Matrix] | None:
+        source, timing = filling.source, layer.timing
+        seconds = filling.cut + timing.clip_time(self.time, clock)
+        beyond = not 0 <= seconds < source.duration
+        if beyond and timing.beyond is Beyond.NOTHING:
+            return None
+        if beyond and timing.beyond is Beyond.LOOP and source.duration > 0:
+            seconds %= source.duration
+        index = source.index_at(seconds)
+        following = None
+        if timing.frame_blending:
+            following = source.following(seconds)
+        return self._fitted(layer, place, source, index, following)
+
+    def _fitted(
+        self,
+        layer: Layer,
+        place: tuple[str, str],
+        source: FrameSource,
+        index: int,
+        following: tuple[int, float] | None,
+    ) -> tuple[Content, Matrix]:
+        side, size = Side.of(self.time), self.size
+        way = Fit(layer.fit.at(self.time, side))
+        focus = _pair(layer.focus.at(self.time, side))
         shown = fitted_size(source.size, size, way)
-        picture = PlannedPicture(place, source.identity, index, shown)
-        fit = fit_matrix(shown, source.size, size, way)
-    cover = EdgeCover(layer.edge_cover.at(time, side) if inside else layer.edge_cover.rest)
-    if not inside:
-        return PlannedLayer(picture, colour, (_rows(fit),), cover, 1.0)
-    angle = wrinkle.shutter_angle if layer.motion_blur.at(time, side) else 0.0
-    shutter = Shutter(angle, wrinkle.frame_rate.seconds(1), wrinkle.shutter_phase)
-
-    def placed(instant: Fraction) -> Matrix:
-        return layer_matrix(wrinkle, layer, time, instant, size)
-
-    matrices = blurred_matrices(placed, time, shutter, size, quality)
-    rows = tuple(_rows(matrix @ fit) for matrix in matrices)
-    return PlannedLayer(picture, colour, rows, cover, opacity)
+        backdrop = size if way is Fit.BACKDROP else None
+        frame = SourceFrame(place, source.identity, index, shown, following, backdrop)
+        if backdrop is not None:
+            return frame, np.eye(3)
+        return frame, fit_matrix(shown, source.size, size, way, focus)
 
 
-def _source(
-    layer: Layer, material: Material, time: Fraction
-) -> tuple[tuple[str, str], FrameSource, int] | None:
-    if isinstance(layer.source, PictureSource):
-        picture = material.pictures.get(layer.source.asset)
-        return None if picture is None else (("asset", layer.source.asset), picture, 0)
-    if isinstance(layer.source, SlotSource):
-        filling = material.slots.get(layer.source.slot)
-        if filling is not None:
-            index = filling.source.index_at(filling.cut + time)
-            return ("slot", layer.source.slot), filling.source, index
-    return None
+def mask_shape(mask: Mask, seen: Callable[[Setting], Value], size: Size) -> MaskShape:
+    """The plain values of a mask, its lengths in pixels of a frame of ``size``."""
+    short = min(size) / 100.0
+    return MaskShape(
+        outline=parts(seen(mask.path)),
+        combine=Combine(seen(mask.combine)),
+        inverted=bool(seen(mask.inverted)),
+        feather=max(_number(seen(mask.feather)), 0.0) * short,
+        expansion=_number(seen(mask.expansion)) * short,
+        opacity=min(max(_number(seen(mask.opacity)) / 100.0, 0.0), 1.0),
+    )
+
+
+def mask_key(mask_id: str, name: str) -> str:
+    """The key of a setting of a mask."""
+    return f"{MASKS}.{mask_id}.{name}"
 
 
 def layer_matrix(
@@ -179,6 +342,15 @@ def layer_matrix(
     while layer.parent is not None:
         layer = wrinkle.layer(layer.parent)
         matrix = pose_matrix(_pose(wrinkle, layer, frame, instant), size) @ matrix
+    return matrix
+
+
+def shown_matrix(wrinkle: Wrinkle, layer: Layer, time: Fraction, size: Size) -> Matrix:
+    """Where a point of a layer's frame is seen: its groups move it further."""
+    matrix = layer_matrix(wrinkle, layer, time, time, size)
+    while layer.group is not None:
+        layer = wrinkle.layer(layer.group)
+        matrix = layer_matrix(wrinkle, layer, time, time, size) @ matrix
     return matrix
 
 

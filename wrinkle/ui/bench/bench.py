@@ -102,11 +102,12 @@ class Bench(QWidget):
         self.renderer.progressed.connect(self.transport.show_progress)
         self.renderer.failed.connect(session.faulted)
         self.clip_pictures.failed.connect(session.faulted)
+        self.result.fileDropped.connect(self.stack.add_file)
 
     @property
     def frame_size(self) -> Size:
         """The full size of the picture that is designed in."""
-        return Size(*self._session.wrinkle.reference_size)
+        return self._session.frame_size
 
     def request_frames(self) -> None:
         """Asks for the frames as the session now wants them."""

@@ -7,7 +7,6 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
-    QComboBox,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -18,48 +17,76 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import (
-    FillSource,
-    Layer,
-    PictureSource,
-    SlotSource,
-    TreatmentSource,
-)
+from wrinkle.core.design.document import Layer
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.grouping import depth_of
+from wrinkle.core.design.masking import MatteBy
 from wrinkle.core.design.settings import PLACEMENT_KEYS
+from wrinkle.core.design.sources import (
+    FillSource,
+    GroupSource,
+    NoiseSource,
+    PictureSource,
+    ShapeSource,
+    SlotSource,
+    Source,
+    TreatmentSource,
+    WordsSource,
+)
+from wrinkle.core.picture.blending import BlendMode
 from wrinkle.ui import icons
-from wrinkle.ui.bench.setting_row import NAME_WIDTH, SettingRow
+from wrinkle.ui.bench.mask_section import MaskSection, MatteSection
+from wrinkle.ui.bench.plain_rows import choice_row
+from wrinkle.ui.bench.section import Section
+from wrinkle.ui.bench.setting_row import SettingRow
+from wrinkle.ui.bench.source_section import SourceSection
+from wrinkle.ui.bench.time_section import TimeSection
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.theme import active, small_font
 
+_INDENT = 14
 _FIRST_OF_DEPTH = "tilt"
+_IN_DEPTH = PLACEMENT_KEYS[PLACEMENT_KEYS.index(_FIRST_OF_DEPTH) :]
+_FLAT = PLACEMENT_KEYS[: PLACEMENT_KEYS.index(_FIRST_OF_DEPTH)]
+FIRST_OPEN = frozenset({"Place", "Picture"})
 
 
 class LayerCard(QWidget):
     """One layer.
 
     Signals:
-        dragged: the card is pulled over this height of the stack.
+        dragged: the card is pulled over this spot of the stack.
         dropped: and let go there.
+        folded: a section was folded or unfolded: its title, and whether it is open.
     """
 
-    dragged = pyqtSignal(int)
-    dropped = pyqtSignal(int)
+    dragged = pyqtSignal(QPoint)
+    dropped = pyqtSignal(QPoint)
+    folded = pyqtSignal(str, bool)
 
-    def __init__(self, session: Session, layer_id: str, unfolded: bool) -> None:
+    def __init__(
+        self,
+        session: Session,
+        layer_id: str,
+        unfolded: bool,
+        open_sections: frozenset[str] = FIRST_OPEN,
+    ) -> None:
         super().__init__()
         self._session = session
         self.layer_id = layer_id
         self.unfolded = unfolded
         self.rows: list[SettingRow] = []
+        self.sections: dict[str, Section] = {}
+        self._open = open_sections
         self._refreshers: list[Callable[[Layer], None]] = []
         self._shown: object = None
         self._press: QPoint | None = None
         self._pulled = False
+        self.indent = _INDENT * depth_of(session.wrinkle, self.layer)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 8, 8, 8)
+        layout.setContentsMargins(12 + self.indent, 8, 8, 8)
         layout.setSpacing(4)
         layout.addLayout(self._head())
         if unfolded:
@@ -73,18 +100,19 @@ class LayerCard(QWidget):
 
     def refresh(self) -> None:
         """Shows the session's state."""
-        layer = self.layer
+        layer, session = self.layer, self._session
         theme = active()
-        names = tuple((x.id, x.name) for x in self._session.wrinkle.layers)
-        state = (layer, self._session.time, theme.name, names)
+        names = tuple((x.id, x.name) for x in session.wrinkle.layers)
+        editing = (session.outline, session.steps_keyed) if self.unfolded else None
+        state = (layer, session.time, theme.name, names, editing)
         if state == self._shown:
             return
         self._shown = state
         self._name.setText(layer.name)
         if isinstance(self._name, QLineEdit):
             self._name.setCursorPosition(0)
-        self._about.setText(_about(layer))
-        shown = bool(layer.visible.at(self._session.time))
+        self._about.setText(_about(session, layer))
+        shown = bool(layer.visible.at(session.time))
         self.eye.setChecked(shown)
         self.eye.setIcon(
             icons.icon(
@@ -103,7 +131,7 @@ class LayerCard(QWidget):
         theme = active()
         painter.setBrush(theme.colour("selected" if self.unfolded else "ground"))
         painter.setPen(theme.colour("ink" if self._pulled else "rule"))
-        painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 5, 5)
+        painter.drawRoundedRect(self.rect().adjusted(self.indent, 0, -1, -1), 5, 5)
 
     def _head(self) -> QHBoxLayout:
         self._name: QLabel | QLineEdit
@@ -133,51 +161,67 @@ class LayerCard(QWidget):
         return head
 
     def _unfold(self, layout: QVBoxLayout) -> None:
-        layout.addWidget(_section("Place"))
-        for key in PLACEMENT_KEYS:
-            if key == _FIRST_OF_DEPTH:
-                layout.addWidget(_section("Depth and parent"))
-            self._add_row(layout, key)
-        self._add_parent(layout)
-        layout.addWidget(_section("Picture"))
-        source = self.layer.source
-        if isinstance(source, FillSource):
-            self._add_row(layout, "colour")
-        self._add_row(layout, "opacity")
-        if isinstance(source, SlotSource | PictureSource):
-            self._add_row(layout, "fit")
-        for key in ("edge_cover", "motion_blur", "visible"):
-            self._add_row(layout, key)
+        layer = self.layer
+        picture = self._section(layout, "Picture")
+        source = SourceSection(self._session, layer)
+        self.rows += source.rows
+        self._refreshers.append(source.refresh)
+        picture.rows.addWidget(source)
+        for key in ("opacity", "blend", "within", "edge_cover", "motion_blur", "visible"):
+            self._add_row(picture, key)
+        place = self._section(layout, "Place")
+        for key in _FLAT:
+            self._add_row(place, key)
+        depth = self._section(layout, "Depth and parent")
+        for key in _IN_DEPTH:
+            self._add_row(depth, key)
+        self._add_parent(depth)
+        time = self._section(layout, "Time")
+        timing = TimeSection(self._session, layer)
+        self.rows += timing.rows
+        self._refreshers.append(timing.refresh)
+        time.rows.addWidget(timing)
+        masks = self._section(layout, "Masks")
+        self.masks = MaskSection(self._session, layer)
+        self._refreshers.append(self.masks.refresh)
+        self._refreshers.append(
+            lambda layer: masks.set_note(str(len(layer.masks)) if layer.masks else "")
+        )
+        masks.rows.addWidget(self.masks)
+        matte = self._section(layout, "Matte")
+        self.matte = MatteSection(self._session, layer)
+        self._refreshers.append(self.matte.refresh)
+        matte.rows.addWidget(self.matte)
 
-    def _add_row(self, layout: QVBoxLayout, key: str) -> None:
+    def _section(self, layout: QVBoxLayout, title: str) -> Section:
+        section = Section(title, title in self._open)
+        section.toggled.connect(lambda is_open: self.folded.emit(title, is_open))
+        self.sections[title] = section
+        layout.addWidget(section)
+        return section
+
+    def _add_row(self, section: Section, key: str) -> None:
         row = SettingRow(self._session, SettingRef(self.layer_id, key))
         self.rows.append(row)
-        layout.addWidget(row)
+        section.rows.addWidget(row)
 
-    def _add_parent(self, layout: QVBoxLayout) -> None:
+    def _add_parent(self, section: Section) -> None:
         """The layer whose place this one follows; a circle is refused with a sentence."""
-        box = QComboBox()
-        box.setAccessibleName("Parent")
-        box.setObjectName("parent")
-        box.setToolTip("This layer moves, turns and grows with its parent")
-        box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
 
-        def show(layer: Layer) -> None:
-            names: list[tuple[str, str | None]] = [("none", None)]
-            names += [(x.name, x.id) for x in self._session.wrinkle.layers if x.id != layer.id]
-            if [box.itemData(i) for i in range(box.count())] != [data for _, data in names]:
-                box.clear()
-                for name, data in names:
-                    box.addItem(name, data)
-            box.setCurrentIndex(max(0, box.findData(layer.parent)))
+        def others(layer: Layer) -> list[tuple[str, object]]:
+            found: list[tuple[str, object]] = [("none", None)]
+            found += [(x.name, x.id) for x in self._session.wrinkle.layers if x.id != layer.id]
+            return found
 
-        def choose(index: int) -> None:
-            self._change("parent", parent=box.itemData(index))
-            show(self.layer)
+        def choose(parent: object) -> None:
+            self._change("parent", parent=parent)
+            row.refresh(self.layer)
 
-        box.activated.connect(choose)
-        self._refreshers.append(show)
-        layout.addLayout(_named("Parent", box))
+        about = "This layer moves, turns and grows with its parent"
+        row = choice_row("Parent", about, others, lambda layer: layer.parent, choose)
+        row.field.setObjectName("parent")
+        self._refreshers.append(row.refresh)
+        section.rows.addWidget(row)
 
     def _show(self, shown: bool) -> None:
         ref, time = SettingRef(self.layer_id, "visible"), self._session.time
@@ -207,7 +251,7 @@ class LayerCard(QWidget):
             return
         self._pulled = True
         self.setCursor(Qt.CursorShape.ClosedHandCursor)
-        self.dragged.emit(self.mapToParent(spot).y())
+        self.dragged.emit(self.mapToParent(spot))
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -217,39 +261,45 @@ class LayerCard(QWidget):
         self.unsetCursor()
         if self._pulled:
             self._pulled = False
-            self.dropped.emit(self.mapToParent(event.position().toPoint()).y())
+            self.dropped.emit(self.mapToParent(event.position().toPoint()))
         else:
             self._session.select_layer(self.layer_id)
 
 
-def _section(text: str) -> QLabel:
-    label = QLabel(text)
-    label.setObjectName("section")
-    label.setContentsMargins(0, 4, 0, 0)
-    return label
-
-
-def _named(label: str, widget: QWidget) -> QHBoxLayout:
-    name = QLabel(label)
-    name.setFixedWidth(NAME_WIDTH)
-    row = QHBoxLayout()
-    row.setSpacing(4)
-    row.addWidget(name)
-    row.addWidget(widget, 1)
-    return row
-
-
-def _about(layer: Layer) -> str:
-    match layer.source:
+def _kind(source: Source) -> str:
+    match source:
         case SlotSource(slot=slot):
-            kind = f"{slot} clip"
+            return f"{slot} clip"
         case PictureSource(asset=asset):
-            kind = f"picture {asset}"
+            return f"picture {asset}"
+        case WordsSource(text=text):
+            return f"words “{text.splitlines()[0] if text.strip() else ''}”"
         case TreatmentSource():
-            kind = "treatment"
+            return "treatment"
+        case GroupSource():
+            return "group"
         case FillSource():
-            kind = "fill"
-    words = [kind, f"{layer.edge_cover.rest} edges"]
+            return "fill"
+        case ShapeSource():
+            return "shape"
+        case NoiseSource():
+            return "noise"
+
+
+def _about(session: Session, layer: Layer) -> str:
+    words = [_kind(layer.source)]
+    blend = layer.blend.at(session.time)
+    if blend != BlendMode.NORMAL.value:
+        words.append(str(blend))
+    opacity = layer.opacity.at(session.time)
+    if opacity != 100.0:
+        words.append(f"{opacity:g} %")
+    if layer.matte is not None:
+        cutter = session.wrinkle.layer(layer.matte.layer).name
+        kind = "luma" if layer.matte.by is MatteBy.BRIGHTNESS else "alpha"
+        words.append(f"cut by {cutter} ({'inverted ' if layer.matte.inverted else ''}{kind})")
+    if layer.masks:
+        words.append(f"{len(layer.masks)} mask{'s' if len(layer.masks) > 1 else ''}")
     moving = len(layer.lanes())
     if moving:
         words.append(f"{moving} lane{'s' if moving > 1 else ''}")

@@ -6,8 +6,8 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QWidget
 
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import Jitter
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.setting import Jitter
 from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value, parts

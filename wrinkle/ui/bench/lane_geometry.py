@@ -9,8 +9,8 @@ from typing import TypeVar
 
 from PyQt6.QtCore import QLineF, QPointF
 
-from wrinkle.core.design.document import Setting
 from wrinkle.core.design.edits import SettingRef, on_own_half, shown_keys
+from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.settings import SettingSpec, spec_of
 from wrinkle.core.motion.easing import Bezier, Linear
 from wrinkle.core.motion.track import Side

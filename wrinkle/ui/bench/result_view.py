@@ -2,14 +2,26 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.path_tool import PathTool
 from wrinkle.ui.bench.picture_handles import Drag, Grasp, PictureHandles, length_of
 from wrinkle.ui.rendering import FrameRenderer
 from wrinkle.ui.session import Session
+from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView, fitted
 from wrinkle.ui.theme import active
 
@@ -19,13 +31,22 @@ _SHORTEST_PATH = 2.0
 
 
 class ResultView(PictureView):
-    """Shows the result; drags move, scale and turn the selected layer."""
+    """Shows the result; drags move, scale and turn the selected layer, or edit its paths.
+
+    Signals:
+        fileDropped: a file was dropped on the picture.
+    """
+
+    fileDropped = pyqtSignal(object)
 
     def __init__(self, session: Session, renderer: FrameRenderer) -> None:
         super().__init__(renderer)
         self._session = session
         self._shown = True
         self._start: tuple[PictureHandles, Grasp] | None = None
+        self.paths = PathTool(session)
+        self.setMouseTracking(True)
+        self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         session.workChanged.connect(self.update)
         session.selectionChanged.connect(self.update)
@@ -36,24 +57,32 @@ class ResultView(PictureView):
             self._shown = shown
             self.update()
 
+    @property
+    def area(self) -> QRectF:
+        """Where the frame is on the screen."""
+        frame = Size(*self._session.wrinkle.reference_size)
+        return fitted(QRectF(self.rect()).adjusted(4, 4, -4, -4), frame)
+
     def handles(self) -> PictureHandles | None:
         """The handles as they stand now; None without a layer or while they are hidden."""
         session = self._session
-        if not self._shown or not session.layer or session.plain_shown:
+        if not self._shown or not session.layer or session.plain_shown or self.paths.active:
             return None
         wrinkle = session.wrinkle
         layer = wrinkle.layer(session.layer)
         frame = Size(*wrinkle.reference_size)
-        area = fitted(QRectF(self.rect()).adjusted(4, 4, -4, -4), frame)
-        return PictureHandles(wrinkle, layer, session.time, frame, area)
+        return PictureHandles(wrinkle, layer, session.time, frame, self.area)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._shown and self.paths.active:
+            self.paths.paint(painter, self.area)
+            return
         handles = self.handles()
         if handles is None:
             return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         try:
             self._paint_path(painter, handles)
             self._paint_frame(painter, handles)
@@ -101,13 +130,23 @@ class ResultView(PictureView):
             painter.drawEllipse(pin, 5.0, 5.0)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self.paths.active:
+            self.paths.press(event, self.area)
+            self.update()
+            return
         handles = self.handles()
-        if event is None or event.button() != Qt.MouseButton.LeftButton or handles is None:
+        if handles is None:
             return
         grasp = handles.grasp(event.position())
         self._start = (handles, grasp) if grasp is not None else None
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self.paths.active:
+            self.paths.move(event)
+            self.update()
+            return
         if event is None or self._start is None:
             return
         handles, grasp = self._start
@@ -120,13 +159,28 @@ class ResultView(PictureView):
         self._session.preview(lambda wrinkle: handles.dragged(grasp, spot, how))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self.paths.release()
         if self._start is not None:
             _, grasp = self._start
             self._start = None
             self._session.commit(f"{grasp.grip.value} on the picture")
 
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self.paths.active:
+            self.paths.double_click(event, self.area)
+            self.update()
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        accept_files(event)
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        for path in dropped_files(event):
+            self.fileDropped.emit(path)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Escape and self._start is not None:
+        if event is not None and self.paths.active and self.paths.key(event, self.area):
+            self.update()
+        elif event is not None and event.key() == Qt.Key.Key_Escape and self._start is not None:
             self._start = None
             self._session.abandon()
         else:

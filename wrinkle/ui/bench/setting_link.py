@@ -12,14 +12,17 @@ from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.choice_field import ChoiceField
 from wrinkle.ui.shared.colour_field import ColourField
+from wrinkle.ui.shared.outline_field import OutlineField
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
-Field = ValueField | ChoiceField | ColourField
+Field = ValueField | ChoiceField | ColourField | OutlineField
 _COLOUR_PARTS = 3
 
 
 def field_for(spec: SettingSpec) -> Field:
     """A field for the values of a setting."""
+    if spec.outline:
+        return OutlineField()
     if spec.choices or isinstance(spec.neutral, bool):
         return ChoiceField(spec.choices)
     if len(parts(spec.neutral)) == _COLOUR_PARTS:

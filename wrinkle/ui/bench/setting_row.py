@@ -5,8 +5,8 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import Jitter, Setting
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.settings import JITTER, spec_of
 from wrinkle.ui import icons
 from wrinkle.ui.bench.jitter_row import JitterRow

@@ -1,11 +1,18 @@
-"""The stack: the layers as cards, front-most at the top."""
+"""The stack: layers as cards, front-most at the top; groups indent what they hold."""
 
 from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
+from PyQt6.QtGui import (
+    QDragEnterEvent,
+    QDropEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+)
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -17,36 +24,73 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.document import (
+from wrinkle.core.design import edits, grouping
+from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design.links import within
+from wrinkle.core.design.sources import (
     FillSource,
+    GroupSource,
+    NoiseSource,
     PictureSource,
+    ShapeSource,
     SlotSource,
     Source,
     TreatmentSource,
+    WordsSource,
 )
 from wrinkle.core.errors import InputError
-from wrinkle.ui.bench.card import LayerCard
-from wrinkle.ui.session import Session
+from wrinkle.media.svg import read_svg
+from wrinkle.ui.bench.card import FIRST_OPEN, LayerCard
+from wrinkle.ui.session import PenGoal, Session
+from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.theme import active
 
-PICTURE_FILTER = "Pictures (*.png *.jpg *.jpeg *.webp *.tif *.tiff)"
+_PICTURES = "*.png *.jpg *.jpeg *.webp *.tif *.tiff"
+FILE_FILTER = f"Pictures and drawings ({_PICTURES} *.svg)"
+_CLIPS = frozenset({".mp4", ".mov", ".mkv", ".webm", ".avi", ".m4v"})
+_GUTTER = 14
+_THREAD_STEP = 4
 
 
 class _Cards(QWidget):
-    """The ground under the cards; shows where a pulled card would land."""
+    """The ground under the cards: threads to mattes, and where a pulled card would land."""
 
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("ground")
-        self.landing: int | None = None
+        self.landing: QRectF | None = None
+        self.threads: list[tuple[QWidget, QWidget]] = []
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        if self.landing is not None:
-            painter = QPainter(self)
-            painter.fillRect(
-                QRectF(0, self.landing - 1.5, self.width(), 3), active().colour("seam")
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = active()
+        for number, (cut, cutter) in enumerate(self.threads):
+            pen = QPen(theme.colour("incoming"), 1.6)
+            pen.setDashPattern([3.0, 2.0])
+            painter.setPen(pen)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPath(self._thread(cut, cutter, number))
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.colour("incoming"))
+            # The needle points at the layer that is cut.
+            painter.drawEllipse(self._hole(cutter), 2.5, 2.5)
+            tip = self._hole(cut)
+            painter.drawPolygon(
+                tip + QPointF(3, 0), tip + QPointF(-3, -3.5), tip + QPointF(-3, 3.5)
             )
+        if self.landing is not None:
+            painter.fillRect(self.landing, theme.colour("seam"))
+
+    def _hole(self, card: QWidget) -> QPointF:
+        return QPointF(_GUTTER - 3.0, card.geometry().top() + 20.0)
+
+    def _thread(self, cut: QWidget, cutter: QWidget, number: int) -> QPainterPath:
+        start, end = self._hole(cutter), self._hole(cut)
+        out = max(1.0, start.x() - 7.0 - number % 2 * _THREAD_STEP)
+        path = QPainterPath(start)
+        path.cubicTo(QPointF(out - 4, start.y()), QPointF(out - 4, end.y()), end)
+        return path
 
 
 class Stack(QWidget):
@@ -56,8 +100,11 @@ class Stack(QWidget):
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setAcceptDrops(True)
         self._session = session
         self.cards: list[LayerCard] = []
+        self._open_sections = FIRST_OPEN
+        self._made_for: list[tuple[object, ...]] = []
         heading = QLabel("Stack")
         heading.setObjectName("heading")
         self.add_button = QToolButton()
@@ -71,21 +118,22 @@ class Stack(QWidget):
         top.addWidget(self.add_button)
         self._ground = _Cards()
         self._column = QVBoxLayout(self._ground)
-        self._column.setContentsMargins(0, 0, 4, 0)
+        self._column.setContentsMargins(_GUTTER, 0, 4, 0)
         self._column.setSpacing(6)
         self._column.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(self._ground)
+        self.cards_view = QScrollArea()
+        self.cards_view.setWidgetResizable(True)
+        self.cards_view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.cards_view.setWidget(self._ground)
         self._empty = QLabel("No layer yet. Add the clips, or a treatment that acts on both.")
         self._empty.setObjectName("quiet")
         self._empty.setWordWrap(True)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 8, 8, 8)
+        layout.setContentsMargins(2, 8, 8, 8)
+        top.setContentsMargins(10, 0, 0, 0)
         layout.addLayout(top)
         layout.addWidget(self._empty)
-        layout.addWidget(scroll, 1)
+        layout.addWidget(self.cards_view, 1)
         session.workChanged.connect(self.refresh)
         session.selectionChanged.connect(self.refresh)
         session.playheadChanged.connect(self.refresh)
@@ -97,6 +145,9 @@ class Stack(QWidget):
         for label, source in (
             ("Treatment", TreatmentSource()),
             ("Fill", FillSource()),
+            ("Shape", ShapeSource()),
+            ("Words", WordsSource()),
+            ("Noise", NoiseSource()),
             ("Outgoing clip", SlotSource("outgoing")),
             ("Incoming clip", SlotSource("incoming")),
         ):
@@ -105,22 +156,96 @@ class Stack(QWidget):
                 action.triggered.connect(
                     lambda checked, name=label, kind=source: self.add(name, kind)
                 )
-        picture = menu.addAction("Picture…")
-        if picture is not None:
-            picture.triggered.connect(self.choose_picture)
+        menu.addSeparator()
+        for label, act in (
+            ("Further clip…", self.choose_clip),
+            ("Picture or SVG…", self.choose_picture),
+            ("Draw a shape on the picture…", lambda: self._session.draw_outline(PenGoal.SHAPE)),
+            ("Group around the selected layer", self.group_selected),
+        ):
+            action = menu.addAction(label)
+            if action is not None:
+                action.triggered.connect(lambda checked, act=act: act())
         return menu
 
     def add(self, name: str, source: Source) -> None:
-        """Adds a layer in front and selects it."""
+        """Adds a layer in front, within the group that is entered, and selects it."""
         session = self._session
-        if session.edit(f"{name} added", lambda w: edits.add_layer(w, name, source)):
-            session.select_layer(session.wrinkle.layers[-1].id)
+        before = {x.id for x in session.wrinkle.layers}
+        group = self._entered()
+
+        def added(wrinkle: Wrinkle) -> Wrinkle:
+            wrinkle = edits.add_layer(wrinkle, name, source)
+            new = next(x.id for x in wrinkle.layers if x.id not in before)
+            return grouping.place_layer(wrinkle, new, group, _front_of(wrinkle, group, new))
+
+        if session.edit(f"{name} added", added):
+            session.select_layer(next(x.id for x in session.wrinkle.layers if x.id not in before))
+
+    def _entered(self) -> str | None:
+        """The group that new layers go into: the selected one, or that of the selected layer."""
+        session = self._session
+        if not session.layer:
+            return None
+        layer = session.wrinkle.layer(session.layer)
+        return layer.id if isinstance(layer.source, GroupSource) else layer.group
+
+    def group_selected(self) -> None:
+        """Puts the selected layer into a new group of its own."""
+        session = self._session
+        layer = session.layer
+        if session.edit("group", lambda w: grouping.group_layers(w, [layer] if layer else [])):
+            group = session.wrinkle.layer(layer).group
+            session.select_layer(group or layer)
 
     def choose_picture(self) -> None:
-        """Asks for a picture and adds it as a layer."""
-        name, _ = QFileDialog.getOpenFileName(self, "Choose a picture", "", PICTURE_FILTER)
+        """Asks for a picture or a drawing and adds it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Choose a picture", "", FILE_FILTER)
         if name:
-            self.add_picture(Path(name))
+            self.add_file(Path(name))
+
+    def choose_clip(self) -> None:
+        """Asks for a clip and adds it in a slot of its own."""
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Choose a clip", "", f"Clips ({' '.join(f'*{x}' for x in sorted(_CLIPS))})"
+        )
+        if name:
+            self.add_clip(Path(name))
+
+    def add_file(self, path: Path) -> None:
+        """Adds what a file holds: a picture, the paths of an SVG, or a further clip."""
+        if path.suffix.lower() in _CLIPS:
+            self.add_clip(path)
+        elif path.suffix.lower() == ".svg":
+            self.add_drawing(path)
+        else:
+            self.add_picture(path)
+
+    def add_clip(self, path: Path) -> None:
+        """Adds a further clip, in a slot that reuse fills."""
+        layer = self._session.add_clip(path)
+        if layer is not None:
+            self._session.select_layer(layer)
+
+    def add_drawing(self, path: Path) -> None:
+        """Adds each path of an SVG as a shape of its own, all in one group."""
+        session = self._session
+        try:
+            shapes = read_svg(path, session.frame_size)
+        except InputError as fault:
+            session.faulted.emit(str(fault))
+            return
+        before = {x.id for x in session.wrinkle.layers}
+
+        def drawn(wrinkle: Wrinkle) -> Wrinkle:
+            for name, source in shapes:
+                wrinkle = edits.add_layer(wrinkle, name, source)
+            new = [x.id for x in wrinkle.layers if x.id not in before]
+            return grouping.group_layers(wrinkle, new, path.stem)
+
+        if session.edit(f"{path.name} added", drawn):
+            new = [x for x in session.wrinkle.layers if x.id not in before]
+            session.select_layer(next(x.id for x in new if isinstance(x.source, GroupSource)))
 
     def add_picture(self, path: Path) -> None:
         """Adds a picture file as a layer; its bytes go with the wrinkle."""
@@ -133,48 +258,114 @@ class Stack(QWidget):
         else:
             self.add(path.stem, PictureSource(asset))
 
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        accept_files(event)
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        for path in dropped_files(event):
+            self.add_file(path)
+
     def refresh(self) -> None:
         """Shows the session's state; cards are made anew only when the layers are others."""
         session = self._session
-        wanted = [(x.id, x.id == session.layer) for x in reversed(session.wrinkle.layers)]
-        if wanted != [(card.layer_id, card.unfolded) for card in self.cards]:
-            self._make_cards(wanted)
+        layers = grouping.front_to_back(session.wrinkle)
+        # What decides which rows a card has.
+        wanted: list[tuple[object, ...]] = [
+            (x.id, x.id == session.layer, grouping.depth_of(session.wrinkle, x), type(x.source))
+            for x in layers
+        ]
+        if wanted != self._made_for:
+            self._made_for = wanted
+            self._make_cards(layers)
         self._empty.setVisible(not wanted)
-        self._refresh_cards()
-
-    def _refresh_cards(self) -> None:
         for card in self.cards:
             card.refresh()
+        self._tie_threads()
 
-    def _make_cards(self, wanted: list[tuple[str, bool]]) -> None:
+    def _tie_threads(self) -> None:
+        by_id = {card.layer_id: card for card in self.cards}
+        threads = []
+        for card in self.cards:
+            matte = card.layer.matte
+            if matte is not None and matte.layer in by_id:
+                threads.append((card, by_id[matte.layer]))
+        self._ground.threads = [(one, other) for one, other in threads]
+        self._ground.update()
+
+    def _make_cards(self, layers: list[Layer]) -> None:
         for card in self.cards:
             self._column.removeWidget(card)
             card.hide()
             card.deleteLater()
-        self.cards = [LayerCard(self._session, name, unfolded) for name, unfolded in wanted]
+        session = self._session
+        self.cards = [
+            LayerCard(session, x.id, x.id == session.layer, self._open_sections) for x in layers
+        ]
         for place, card in enumerate(self.cards):
             card.dragged.connect(self._show_landing)
-            card.dropped.connect(lambda y, card=card: self._drop(card, y))
+            card.dropped.connect(lambda spot, card=card: self._drop(card, spot))
+            card.folded.connect(self._remember)
             self._column.insertWidget(place, card)
 
-    def _place_at(self, y: int) -> int:
-        """How many cards stand above a height."""
-        return sum(card.geometry().center().y() < y for card in self.cards)
+    def _remember(self, title: str, is_open: bool) -> None:
+        """The next card that unfolds shows the same sections."""
+        opened = self._open_sections
+        self._open_sections = opened | {title} if is_open else opened - {title}
 
-    def _show_landing(self, y: int) -> None:
-        place = self._place_at(y)
-        below = self.cards[place].geometry().top() if place < len(self.cards) else None
-        self._ground.landing = (
-            below - 3 if below is not None else self.cards[-1].geometry().bottom() + 3
-        )
+    def _above(self, spot: QPoint) -> LayerCard | None:
+        """The card under which a pulled card would land."""
+        above = [card for card in self.cards if card.geometry().center().y() < spot.y()]
+        return above[-1] if above else None
+
+    def _goal(self, spot: QPoint, moved: str) -> tuple[str | None, str | None]:
+        """The group in which a card lands, and the layer in front of which.
+
+        Under a group's card it lands inside; pulled to the left it leaves the group.
+        """
+        wrinkle = self._session.wrinkle
+        above = self._above(spot)
+        if above is None:
+            return None, _front_of(wrinkle, None, moved)
+        layer = above.layer
+        if isinstance(layer.source, GroupSource) and layer.id != moved:
+            inside_from = _GUTTER + above.indent + 10
+            if spot.x() > inside_from:
+                return layer.id, _front_of(wrinkle, layer.id, moved)
+        while layer.group is not None:
+            card = next(x for x in self.cards if x.layer_id == layer.id)
+            if spot.x() > _GUTTER + card.indent - 4:
+                break
+            layer = wrinkle.layer(layer.group)
+        siblings = [x.id for x in within(wrinkle.layers, layer.group) if x.id != moved]
+        behind = siblings.index(layer.id) - 1 if layer.id in siblings else len(siblings) - 1
+        return layer.group, siblings[behind] if behind >= 0 else None
+
+    def _show_landing(self, spot: QPoint) -> None:
+        above = self._above(spot)
+        y = above.geometry().bottom() + 3 if above is not None else 1
+        group, _ = self._goal(spot, "")
+        indent = 0
+        if group is not None:
+            card = next(x for x in self.cards if x.layer_id == group)
+            indent = card.indent + 14
+        left = _GUTTER + indent
+        self._ground.landing = QRectF(left, y - 1.5, self._ground.width() - left, 3)
         self._ground.update()
 
-    def _drop(self, card: LayerCard, y: int) -> None:
+    def _drop(self, card: LayerCard, spot: QPoint) -> None:
         self._ground.landing = None
         self._ground.update()
-        above = self._place_at(y)
-        others = [x for x in self.cards if x is not card]
-        before = sum(self.cards.index(x) < above for x in others)
-        place = len(others) - before
         moved = card.layer_id
-        self._session.edit("order of the layers", lambda w: edits.move_layer(w, moved, place))
+        group, over = self._goal(spot, moved)
+        if not grouping.may_hold(self._session.wrinkle, group, moved):
+            self._session.faulted.emit("A group cannot be put into itself.")
+            return
+        self._session.edit(
+            "order of the layers", lambda w: grouping.place_layer(w, moved, group, over)
+        )
+
+
+def _front_of(wrinkle: Wrinkle, group: str | None, besides: str) -> str | None:
+    """The front-most layer of a group, a given one left out."""
+    others = [x.id for x in within(wrinkle.layers, group) if x.id != besides]
+    return others[-1] if others else None

@@ -1,6 +1,6 @@
 import unittest
 
-from wrinkle.media.cache import BoundedCache
+from wrinkle.core.cache import BoundedCache
 
 
 class Kept(unittest.TestCase):

@@ -7,10 +7,6 @@ from collections.abc import Callable, Hashable
 from threading import Lock
 from typing import Generic, TypeVar
 
-import numpy as np
-from numpy.typing import NDArray
-
-Bytes8 = NDArray[np.uint8]
 Key = TypeVar("Key", bound=Hashable)
 Picture = TypeVar("Picture")
 

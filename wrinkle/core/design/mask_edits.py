@@ -1,0 +1,243 @@
+"""Edits of masks and of paths, whose points are changed in every keyframe alike."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from enum import Enum
+from fractions import Fraction
+from typing import Any
+
+from msgspec.structs import replace
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.masking import Mask, Matte
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.settings import MASKS
+from wrinkle.core.motion.track import Keyframe, Track
+from wrinkle.core.motion.values import parts
+from wrinkle.core.picture import paths
+from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.paths import Outline
+from wrinkle.core.picture.placement import rotation, scaling, translation
+
+_BAR = 0.2
+_FAR = 1.5
+
+
+class MaskForm(Enum):
+    """The masks that one click makes."""
+
+    ELLIPSE = "Ellipse"
+    RECTANGLE = "Rectangle"
+    POLYGON = "Polygon"
+    BAR = "Bar"
+    EDGE = "Straight edge"
+    FULL = "Full frame"
+
+
+def form_outline(form: MaskForm, frame: Size, angle: float = 0.0) -> Outline:
+    """The outline of a ready form in a frame.
+
+    Args:
+        form: which.
+        frame: its size; a circle and an angle are so on the screen, not in parts of the frame.
+        angle: of a bar or an edge, in degrees clockwise; 0 stands upright.
+    """
+    short = min(frame)
+    across, down = 0.35 * short / frame.width, 0.35 * short / frame.height
+    match form:
+        case MaskForm.ELLIPSE:
+            return paths.ellipse(0.5, 0.5, across, down)
+        case MaskForm.RECTANGLE:
+            return paths.rectangle(0.5 - across, 0.5 - down, 0.5 + across, 0.5 + down)
+        case MaskForm.POLYGON:
+            return paths.regular_polygon(0.5, 0.5, across, down, 6)
+        case MaskForm.FULL:
+            return paths.rectangle(0.0, 0.0, 1.0, 1.0)
+        case MaskForm.BAR:
+            left, right = -_BAR / 2 * short, _BAR / 2 * short
+        case MaskForm.EDGE:
+            left, right = -_FAR * max(frame), 0.0
+    far = _FAR * max(frame)
+    upright = paths.rectangle(left, -far, right, far)
+    placed = (
+        scaling(1.0 / frame.width, 1.0 / frame.height)
+        @ translation(frame.width / 2.0, frame.height / 2.0)
+        @ rotation(angle)
+    )
+    return paths.transformed(upright, placed)
+
+
+def add_mask(
+    wrinkle: Wrinkle, layer_id: str, outline: Outline, name: str | None = None
+) -> tuple[Wrinkle, str]:
+    """One more mask for a layer, and its id."""
+    layer = wrinkle.layer(layer_id)
+    taken = {mask.id for mask in layer.masks}
+    number = next(n for n in range(1, len(taken) + 2) if f"m{n}" not in taken)
+    mask = Mask(id=f"m{number}", name=name or f"Mask {number}", path=Setting(outline))
+    return edits.with_layer(wrinkle, replace(layer, masks=(*layer.masks, mask))), mask.id
+
+
+def remove_mask(wrinkle: Wrinkle, layer_id: str, mask_id: str) -> Wrinkle:
+    """Takes a mask away."""
+    layer = wrinkle.layer(layer_id)
+    kept = tuple(mask for mask in layer.masks if mask.id != mask_id)
+    return edits.with_layer(wrinkle, replace(layer, masks=kept))
+
+
+def change_mask(wrinkle: Wrinkle, layer_id: str, mask_id: str, **fields: Any) -> Wrinkle:
+    """Sets plain fields of a mask: name, shown, painted, confidence."""
+    layer = wrinkle.layer(layer_id)
+    return edits.with_layer(wrinkle, layer.with_mask(replace(layer.mask(mask_id), **fields)))
+
+
+def path_ref(layer_id: str, mask_id: str | None) -> SettingRef:
+    """The path of a mask, or of the shape itself."""
+    key = "source.path" if mask_id is None else f"{MASKS}.{mask_id}.path"
+    return SettingRef(layer_id, key)
+
+
+def insert_point(wrinkle: Wrinkle, ref: SettingRef, segment: int, share: float) -> Wrinkle:
+    """One more point on a segment of a path, in every keyframe; no form changes."""
+    return _every_path(wrinkle, ref, lambda outline: paths.inserted(outline, segment, share))
+
+
+def remove_point(wrinkle: Wrinkle, ref: SettingRef, index: int) -> Wrinkle:
+    """Takes a point out of a path, in every keyframe.
+
+    Raises:
+        InputError: fewer than two would be left.
+    """
+    return _every_path(wrinkle, ref, lambda outline: paths.removed(outline, index))
+
+
+def convert_point(wrinkle: Wrinkle, ref: SettingRef, index: int, time: Fraction) -> Wrinkle:
+    """Makes a corner smooth, or a smooth point a corner, at a time."""
+    outline = parts(ref.of(wrinkle).at(time))
+    knot = paths.knots(outline)[index]
+    change = paths.smoothed if knot.corner else paths.cornered
+    return edits.set_value(wrinkle, ref, time, change(outline, index))
+
+
+def set_path(
+    wrinkle: Wrinkle, ref: SettingRef, time: Fraction, outline: Outline, keyed: bool
+) -> Wrinkle:
+    """Sets a path at a time; ``keyed`` makes it a lane first, so that every step is kept."""
+    if keyed and ref.of(wrinkle).track is None:
+        wrinkle = edits.make_lane(wrinkle, ref, time)
+    return edits.set_value(wrinkle, ref, time, outline)
+
+
+def set_followed(
+    wrinkle: Wrinkle,
+    layer_id: str,
+    mask_id: str,
+    followed: dict[Fraction, tuple[Outline, float]],
+) -> Wrinkle:
+    """Keys a path at each followed time and keeps how sure it is there; other keys stay."""
+    if not followed:
+        return wrinkle
+    ref = path_ref(layer_id, mask_id)
+    setting = ref.of(wrinkle)
+    keys = {key.time: key for key in setting.track.keys} if setting.track is not None else {}
+    for time, (outline, _) in followed.items():
+        keys[time] = Keyframe(time, outline)
+    ordered = tuple(keys[time] for time in sorted(keys))
+    layer = wrinkle.layer(layer_id)
+    mask = layer.mask(mask_id)
+    sure = dict(mask.confidence)
+    sure.update({time: confidence for time, (_, confidence) in followed.items()})
+    layer = layer.with_mask(replace(mask, confidence=tuple(sorted(sure.items()))))
+    layer = layer.with_setting(ref.key, replace(setting, track=Track(ordered)))
+    return edits.with_layer(wrinkle, layer)
+
+
+def pasted(wrinkle: Wrinkle, goal: str, what: str, from_layer: Layer, mirror: Mirror) -> Wrinkle:
+    """Gives a layer the place, the masks or the look of another one, mirrored on request.
+
+    Args:
+        wrinkle, goal: the layer that changes.
+        what: ``place``, ``masks`` or ``look`` (blend, opacity, matte, edge cover, motion blur).
+        from_layer: where it comes from.
+        mirror: left and right or up and down exchanged.
+    """
+    layer = wrinkle.layer(goal)
+    if what == "place":
+        layer = replace(layer, placement=from_layer.placement)
+        for key in ("position", "anchor", "rotation", "skew", "skew_axis", "tilt"):
+            layer = layer.with_setting(key, _mirrored(key, layer.setting(key), mirror))
+    elif what == "masks":
+        layer = replace(layer, masks=from_layer.masks)
+        for mask in layer.masks:
+            ref = path_ref(goal, mask.id)
+            turned = _mirrored_path(layer.setting(ref.key), mirror)
+            layer = layer.with_setting(ref.key, turned)
+    else:
+        matte: Matte | None = from_layer.matte
+        if matte is not None and matte.layer == goal:
+            matte = layer.matte
+        layer = replace(
+            layer,
+            opacity=from_layer.opacity,
+            blend=from_layer.blend,
+            within=from_layer.within,
+            edge_cover=from_layer.edge_cover,
+            motion_blur=from_layer.motion_blur,
+            matte=matte,
+        )
+    return edits.with_layer(wrinkle, layer)
+
+
+class Mirror(Enum):
+    """What is exchanged when a layer's settings are pasted."""
+
+    NONE = "as it is"
+    ACROSS = "left and right exchanged"
+    DOWN = "up and down exchanged"
+
+
+def _mirrored(key: str, setting: Setting, mirror: Mirror) -> Setting:
+    if mirror is Mirror.NONE:
+        return setting
+    across = mirror is Mirror.ACROSS
+    if key == "position":
+        return _each(setting, lambda v: (-v[0], v[1]) if across else (v[0], -v[1]))
+    if key == "anchor":
+        return _each(setting, lambda v: (1 - v[0], v[1]) if across else (v[0], 1 - v[1]))
+    if key == "tilt":
+        return _each(setting, lambda v: (v[0], -v[1]) if across else (-v[0], v[1]))
+    return _each(setting, lambda v: (-v[0],))
+
+
+def _mirrored_path(setting: Setting, mirror: Mirror) -> Setting:
+    if mirror is Mirror.NONE:
+        return setting
+    matrix = (
+        translation(1.0, 0.0) @ scaling(-1.0, 1.0)
+        if mirror is Mirror.ACROSS
+        else translation(0.0, 1.0) @ scaling(1.0, -1.0)
+    )
+    return _each(setting, lambda v: paths.transformed(v, matrix))
+
+
+def _each(setting: Setting, change: Callable[[Outline], Outline]) -> Setting:
+    """A setting with its rest value and every keyframe changed alike."""
+
+    def changed(value: Any) -> Any:
+        new = change(parts(value))
+        return new if isinstance(value, tuple) else new[0]
+
+    track = setting.track
+    if track is not None:
+        keys = tuple(replace(key, value=changed(key.value)) for key in track.keys)
+        track = replace(track, keys=keys)
+    return replace(setting, rest=changed(setting.rest), track=track)
+
+
+def _every_path(wrinkle: Wrinkle, ref: SettingRef, change: Callable[[Outline], Outline]) -> Wrinkle:
+    layer = wrinkle.layer(ref.layer)
+    changed = layer.with_setting(ref.key, _each(layer.setting(ref.key), change))
+    return edits.with_layer(wrinkle, changed)

@@ -1,0 +1,141 @@
+"""A setting: one value of a layer, which may be animated, tremble or follow a formula."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+import msgspec
+
+from wrinkle.core.design.settings import JITTER, spec_of
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.clock import Clock
+from wrinkle.core.motion.formula import check_formula, evaluate, split_pair
+from wrinkle.core.motion.jitter import jitter_at
+from wrinkle.core.motion.track import Side, Track
+from wrinkle.core.motion.values import Value, parts, require_finite, same_kind
+
+
+class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """A value that can be animated.
+
+    Attributes:
+        rest: the value without all that follows.
+        track: keyframes, if the setting is a lane.
+        jitter: random movement on top.
+        formula: gives the value instead of rest and keyframes; for a pair two formulas with a
+            comma between them.
+
+    Raises:
+        InputError: the rest value is not finite, the keyframes are of another kind, or the formula
+            cannot be read.
+    """
+
+    rest: Value
+    track: Track | None = None
+    jitter: Jitter | None = None
+    formula: str | None = None
+
+    def __post_init__(self) -> None:
+        require_finite(self.rest, "A setting's rest value")
+        if self.track is not None and not same_kind(self.rest, self.track.keys[0].value):
+            raise InputError("The keyframes must be of the same kind as the rest value.")
+        if len(parts(self.rest)) not in (1, 2) and (self.jitter or self.formula):
+            raise InputError("Jitter and formulas need a number or a pair of numbers.")
+        if self.formula is not None:
+            for part in self._formulas():
+                check_formula(part)
+
+    def at(self, time: Fraction, side: Side | None = None) -> Value:
+        """The value of rest and keyframes at a time, seen from a side of the cut."""
+        if self.track is None:
+            return self.rest
+        return self.track.value_at(time, self.rest, side)
+
+    def seen(self, time: Fraction, side: Side, clock: Clock) -> Value:
+        """The value with formula and jitter, as a frame shows it.
+
+        Raises:
+            InputError: the formula has no finite value at that time.
+        """
+        value = self.at(time, side) if self.formula is None else self._worked_out(time, clock)
+        if self.jitter is None:
+            return value
+        away = [self.jitter.at(time, side, clock, channel) for channel in range(len(parts(value)))]
+        moved = tuple(a + b for a, b in zip(parts(value), away, strict=True))
+        return moved if isinstance(value, tuple) else moved[0]
+
+    def _worked_out(self, time: Fraction, clock: Clock) -> Value:
+        frame = float(time * clock.rate.per_second)
+        fps = float(clock.rate.per_second)
+        names = {"t": float(time), "frame": frame, "p": clock.progress(time), "fps": fps}
+        numbers = [evaluate(part, names) for part in self._formulas()]
+        return tuple(numbers) if isinstance(self.rest, tuple) else numbers[0]
+
+    def _formulas(self) -> list[str]:
+        text = self.formula or ""
+        if not isinstance(self.rest, tuple):
+            return [text]
+        both = split_pair(text)
+        if both is None:
+            raise InputError("A pair takes two formulas with a comma between them.")
+        return list(both)
+
+
+class Jitter(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """Seeded random movement: a pure function of time and seed, the same at any rate and size.
+
+    Attributes:
+        amount: how far it goes at most, in the setting's unit; a lane of it is its envelope.
+        rate: new random values in a second.
+        roughness: 0…1, the strength of finer movement.
+        seed: another one gives another movement.
+        stepped: jumps once for each random value instead of gliding.
+    """
+
+    amount: Setting
+    rate: float = 12.0
+    roughness: float = 0.0
+    seed: int = 1
+    stepped: bool = False
+
+    def __post_init__(self) -> None:
+        if not 0.1 <= self.rate <= 240.0:
+            raise InputError(f"The rate of jitter must be within 0.1 and 240, not {self.rate:g}.")
+        if not 0.0 <= self.roughness <= 1.0:
+            raise InputError("The roughness of jitter must be within 0 and 100 %.")
+        if not 0 <= self.seed < 1 << 31:
+            raise InputError("The seed of jitter must be within 0 and 2147483647.")
+        if len(parts(self.amount.rest)) != 1 or self.amount.jitter is not None:
+            raise InputError("The amount of jitter must be one number without jitter of its own.")
+
+    def at(self, time: Fraction, side: Side, clock: Clock, channel: int) -> float:
+        """The departure from the value at a time, for one number of it."""
+        reach = parts(self.amount.seen(time, side, clock))[0]
+        # A stepped jitter changes between frames, never while a shutter is open.
+        when = clock.frame if self.stepped else time
+        return reach * jitter_at(when, self.rate, self.roughness, self.seed, channel, self.stepped)
+
+
+def check_setting(key: str, setting: Setting) -> None:
+    """Refuses values that the declaration of a setting does not allow.
+
+    Raises:
+        InputError: names the setting and its range.
+    """
+    spec = spec_of(key)
+    spec.checked(setting.rest)
+    for keyframe in setting.track.keys if setting.track else ():
+        spec.checked(keyframe.value)
+    if setting.jitter is not None:
+        check_setting(key + JITTER, setting.jitter.amount)
+
+
+def settings_in(part: msgspec.Struct) -> tuple[str, ...]:
+    """The names of the fields of a part of a layer that are settings, in their order."""
+    return tuple(x for x in part.__struct_fields__ if isinstance(getattr(part, x), Setting))
+
+
+def check_settings(part: msgspec.Struct, prefix: str = "") -> None:
+    """Checks every setting of a part of a layer, whose key is the prefix and the field's name."""
+    for name in settings_in(part):
+        check_setting(prefix + name, getattr(part, name))

@@ -1,0 +1,79 @@
+"""Edits of a layer's time: its span, split and freeze at a time, and how its clip runs."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any
+
+from msgspec.structs import replace
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design.timing import Span
+from wrinkle.core.errors import InputError
+
+
+def set_timing(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
+    """Sets plain fields of a layer's timing: slide, reverse, freeze, blink, beyond, blending."""
+    layer = wrinkle.layer(layer_id)
+    return edits.with_layer(wrinkle, replace(layer, timing=replace(layer.timing, **fields)))
+
+
+def set_span(
+    wrinkle: Wrinkle, layer_id: str, start: Fraction | None, end: Fraction | None
+) -> Wrinkle:
+    """Sets when a layer is there; an end beyond the window is tied to it.
+
+    Raises:
+        InputError: it would end before it starts.
+    """
+    if start is not None and start <= -wrinkle.lead:
+        start = None
+    if end is not None and end >= wrinkle.tail:
+        end = None
+    return edits.with_layer(wrinkle, replace(wrinkle.layer(layer_id), span=Span(start, end)))
+
+
+def split_layer(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> tuple[Wrinkle, str]:
+    """Two layers from one: the first ends at ``time``, a copy goes on from there.
+
+    Returns:
+        The wrinkle and the id of the later layer, which stands just in front of the earlier one.
+
+    Raises:
+        InputError: the layer is not there on both sides of ``time``.
+    """
+    layer = wrinkle.layer(layer_id)
+    start, end = _ends(wrinkle, layer)
+    if not start < time < end:
+        raise InputError(f"'{layer.name}' cannot be split here: the playhead must be within it.")
+    new_id = edits.free_id(wrinkle, layer.name)
+    later = replace(layer, id=new_id, span=replace(layer.span, start=time))
+    earlier = replace(layer, span=replace(layer.span, end=time))
+    layers: list[Layer] = []
+    for one in wrinkle.layers:
+        layers += [earlier, later] if one.id == layer_id else [one]
+    return edits.with_layers(wrinkle, tuple(layers)), new_id
+
+
+def freeze_layer(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> Wrinkle:
+    """Holds the picture of a layer's clip that is seen at ``time``."""
+    layer = wrinkle.layer(layer_id)
+    held = layer.timing.clip_time(time, wrinkle.clock(layer, time))
+    return set_timing(wrinkle, layer_id, freeze=held)
+
+
+def freeze_from(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> tuple[Wrinkle, str]:
+    """Lets a layer run until ``time`` and stand still from there; gives the still part's id."""
+    layer = wrinkle.layer(layer_id)
+    start, _ = _ends(wrinkle, layer)
+    if time <= start:
+        return freeze_layer(wrinkle, layer_id, time), layer_id
+    split, later = split_layer(wrinkle, layer_id, time)
+    return freeze_layer(split, later, time), later
+
+
+def _ends(wrinkle: Wrinkle, layer: Layer) -> tuple[Fraction, Fraction]:
+    start = -wrinkle.lead if layer.span.start is None else layer.span.start
+    end = wrinkle.tail if layer.span.end is None else layer.span.end
+    return start, end

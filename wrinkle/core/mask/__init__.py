@@ -1,0 +1,1 @@
+"""Masks: coverage from outlines, and carrying them along by the motion of the picture."""

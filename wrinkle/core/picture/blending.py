@@ -1,0 +1,143 @@
+"""Blend modes: how the colour of a layer meets the colour below it.
+
+Source: W3C Compositing and Blending Level 1, sections 5.1 (source-over), 5.2.6 (source-atop), 10
+(blending); plus-lighter from its section on compositing operators. Everything happens in encoded
+colour, premultiplied. Skia draws the non-linear modes in 32-bit floats; their values are clamped
+to 0…1 first, because the formulas mean colours a screen can show.
+"""
+
+from __future__ import annotations
+
+from enum import Enum
+
+import numpy as np
+
+from wrinkle.core.picture.compositing import source_over
+from wrinkle.core.picture.image import Image, Light, Pixels
+
+
+class BlendMode(Enum):
+    """The blend modes; all but the last are W3C's."""
+
+    NORMAL = "normal"
+    MULTIPLY = "multiply"
+    SCREEN = "screen"
+    OVERLAY = "overlay"
+    DARKEN = "darken"
+    LIGHTEN = "lighten"
+    COLOR_DODGE = "color dodge"
+    COLOR_BURN = "color burn"
+    HARD_LIGHT = "hard light"
+    SOFT_LIGHT = "soft light"
+    DIFFERENCE = "difference"
+    EXCLUSION = "exclusion"
+    HUE = "hue"
+    SATURATION = "saturation"
+    COLOR = "color"
+    LUMINOSITY = "luminosity"
+    PLUS_LIGHTER = "plus-lighter"
+    DIVIDE = "divide"
+
+
+_IN_SKIA = {
+    BlendMode.MULTIPLY: "kMultiply",
+    BlendMode.SCREEN: "kScreen",
+    BlendMode.OVERLAY: "kOverlay",
+    BlendMode.DARKEN: "kDarken",
+    BlendMode.LIGHTEN: "kLighten",
+    BlendMode.COLOR_DODGE: "kColorDodge",
+    BlendMode.COLOR_BURN: "kColorBurn",
+    BlendMode.HARD_LIGHT: "kHardLight",
+    BlendMode.SOFT_LIGHT: "kSoftLight",
+    BlendMode.DIFFERENCE: "kDifference",
+    BlendMode.EXCLUSION: "kExclusion",
+    BlendMode.HUE: "kHue",
+    BlendMode.SATURATION: "kSaturation",
+    BlendMode.COLOR: "kColor",
+    BlendMode.LUMINOSITY: "kLuminosity",
+}
+
+
+def blend(
+    above: Image,
+    below: Image,
+    mode: BlendMode = BlendMode.NORMAL,
+    opacity: float = 1.0,
+    within: bool = False,
+) -> Image:
+    """``above`` laid over ``below``.
+
+    Args:
+        above, below: pictures of the same size, in any state.
+        mode: how their colours meet where both are.
+        opacity: of ``above``, 0…1.
+        within: ``above`` is seen only where there is something below (source-atop).
+
+    Returns:
+        One of the two where the other does not show; else an encoded image.
+    """
+    if opacity <= 0.0:
+        return below
+    within = within and not below.opaque
+    if mode is BlendMode.NORMAL and not within:
+        return source_over(above, below, opacity)
+    front = above.in_light(Light.ENCODED).pixels
+    if opacity < 1.0:
+        front = front * np.float32(opacity)
+    back = below.in_light(Light.ENCODED).pixels
+    mixed = _over(front, back, mode)
+    if within:
+        mixed = _atop(mixed, front, back)
+    return Image(mixed, Light.ENCODED, below.opaque)
+
+
+def _over(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
+    if mode is BlendMode.NORMAL:
+        over: Pixels = front + back * (np.float32(1.0) - front[..., 3:])
+        return over
+    if mode is BlendMode.PLUS_LIGHTER:
+        return np.asarray(np.minimum(front + back, 1.0), np.float32)
+    if mode is BlendMode.DIVIDE:
+        return _divided(front, back)
+    return _drawn(np.clip(front, 0.0, front[..., 3:]), np.clip(back, 0.0, back[..., 3:]), mode)
+
+
+def _divided(front: Pixels, back: Pixels) -> Pixels:
+    """B(cb, cs) = min(1, cb / cs): what is white above changes nothing. Common practice."""
+    alpha_front, alpha_back = front[..., 3:], back[..., 3:]
+    above = front * alpha_back
+    below = back * alpha_front
+    # Both are premultiplied by both alphas, which their quotient loses; 0 / 0 stays 0.
+    white = (below > 0.0).astype(np.float32)
+    quotient = np.divide(below, above, out=white, where=above > below)
+    both = alpha_front * alpha_back
+    one = np.float32(1.0)
+    alone = front * (one - alpha_back) + back * (one - alpha_front)
+    blended: Pixels = (alone + both * quotient).astype(np.float32)
+    blended[..., 3] = (alpha_front + alpha_back - both)[..., 0]
+    return blended
+
+
+def _atop(over: Pixels, front: Pixels, back: Pixels) -> Pixels:
+    """From source-over to source-atop: the share of the front that lies on nothing goes out."""
+    left = back * (np.float32(1.0) - front[..., 3:])
+    # What is over less what is left of the back is the front, alone and blended.
+    mixed: Pixels = back[..., 3:] * (over - left) + left
+    mixed[..., 3] = back[..., 3]
+    return mixed
+
+
+def _drawn(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
+    import skia  # its start costs more than many sessions need
+
+    height, width = front.shape[:2]
+    kind = skia.ImageInfo.Make(
+        width, height, skia.ColorType.kRGBA_F32_ColorType, skia.AlphaType.kPremul_AlphaType, None
+    )
+    result = np.ascontiguousarray(back).copy()
+    source = np.ascontiguousarray(front)
+    surface = skia.Surface.MakeRasterDirect(kind, result, width * 16)
+    picture = skia.Surface.MakeRasterDirect(kind, source, width * 16).makeImageSnapshot()
+    paint = skia.Paint(BlendMode=getattr(skia.BlendMode, _IN_SKIA[mode]))
+    surface.getCanvas().drawImage(picture, 0, 0, skia.SamplingOptions(), paint)
+    return result

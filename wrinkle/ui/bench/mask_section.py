@@ -1,0 +1,239 @@
+"""The masks of a layer and the matte that cuts it, as rows of its card."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle.core.design import grouping, mask_edits
+from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.mask_edits import MaskForm, path_ref
+from wrinkle.core.design.masking import Mask, Matte, MatteBy
+from wrinkle.core.design.setting import settings_in
+from wrinkle.core.design.settings import MASKS
+from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
+from wrinkle.ui.bench.setting_row import SettingRow
+from wrinkle.ui.session import PenGoal, Session
+
+
+class MaskBox(QWidget):
+    """One mask: its name, whether it acts, its path on the picture, and its settings."""
+
+    def __init__(self, session: Session, layer: Layer, mask: Mask) -> None:
+        super().__init__()
+        self._session = session
+        self._layer = layer.id
+        self.mask_id = mask.id
+        self._ref = path_ref(layer.id, mask.id)
+        self.name = QLineEdit(mask.name)
+        self.name.setAccessibleName("Name of the mask")
+        self.name.editingFinished.connect(self._rename)
+        self.edit_button = QToolButton()
+        self.edit_button.setText("Edit")
+        self.edit_button.setToolTip("Drag its points on the picture")
+        self.edit_button.setCheckable(True)
+        self.edit_button.setObjectName("toggle")
+        self.edit_button.clicked.connect(
+            lambda on: session.select_outline(self._ref if on else None)
+        )
+        self.act_button = QToolButton()
+        self.act_button.setText("On")
+        self.act_button.setCheckable(True)
+        self.act_button.setObjectName("toggle")
+        self.act_button.setToolTip("Whether the mask acts")
+        self.act_button.clicked.connect(lambda on: self._change("mask on or off", shown=on))
+        drop = QToolButton()
+        drop.setText("✕")
+        drop.setToolTip("Delete the mask")
+        drop.setAccessibleName("Delete the mask")
+        drop.clicked.connect(self._remove)
+        head = QHBoxLayout()
+        head.setSpacing(4)
+        head.addWidget(self.name, 1)
+        for button in (self.edit_button, self.act_button, drop):
+            head.addWidget(button)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 2, 0, 2)
+        column.setSpacing(4)
+        column.addLayout(head)
+        self.rows: list[SettingRow] = []
+        for name in settings_in(mask):
+            row = SettingRow(session, SettingRef(layer.id, f"{MASKS}.{mask.id}.{name}"))
+            self.rows.append(row)
+            column.addWidget(row)
+
+    def refresh(self, layer: Layer) -> None:
+        """Shows the mask's state."""
+        mask = layer.mask(self.mask_id)
+        if not self.name.hasFocus():
+            self.name.setText(mask.name)
+        self.act_button.setChecked(mask.shown)
+        self.edit_button.setChecked(self._session.outline == self._ref)
+        for row in self.rows:
+            row.refresh()
+
+    def _rename(self) -> None:
+        text = self.name.text().strip()
+        mask = self._session.wrinkle.layer(self._layer).mask(self.mask_id)
+        if text and text != mask.name:
+            self._change("name of a mask", name=text)
+        else:
+            self.name.setText(mask.name)
+
+    def _change(self, label: str, **fields: object) -> None:
+        self._session.edit(
+            label, lambda w: mask_edits.change_mask(w, self._layer, self.mask_id, **fields)
+        )
+
+    def _remove(self) -> None:
+        self._session.edit(
+            "mask deleted", lambda w: mask_edits.remove_mask(w, self._layer, self.mask_id)
+        )
+
+
+class MaskSection(QWidget):
+    """All masks of a layer, and the menu that adds one."""
+
+    def __init__(self, session: Session, layer: Layer) -> None:
+        super().__init__()
+        self._session = session
+        self._layer = layer.id
+        self.boxes: list[MaskBox] = []
+        self.add_button = QToolButton()
+        self.add_button.setText("Add mask")
+        self.add_button.setObjectName("add")
+        self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self)
+        for form in MaskForm:
+            action = menu.addAction(form.value)
+            if action is not None:
+                action.triggered.connect(lambda checked, form=form: self.add(form))
+        menu.addSeparator()
+        drawn = menu.addAction("Draw on the picture…")
+        if drawn is not None:
+            drawn.triggered.connect(lambda: session.draw_outline(PenGoal.MASK))
+        self.add_button.setMenu(menu)
+        self.keyed = QToolButton()
+        self.keyed.setText("Key every step")
+        self.keyed.setToolTip("Each step by one frame takes the path along and keys it there")
+        self.keyed.setCheckable(True)
+        self.keyed.setObjectName("toggle")
+        self.keyed.clicked.connect(session.key_steps)
+        line = QHBoxLayout()
+        line.addWidget(self.add_button)
+        line.addStretch(1)
+        line.addWidget(self.keyed)
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(4)
+        self._column.addLayout(line)
+
+    def refresh(self, layer: Layer) -> None:
+        """Shows the layer's masks; boxes are made anew only when they are others."""
+        self.keyed.setChecked(self._session.steps_keyed)
+        if [box.mask_id for box in self.boxes] != [mask.id for mask in layer.masks]:
+            for box in self.boxes:
+                self._column.removeWidget(box)
+                box.hide()
+                box.deleteLater()
+            self.boxes = [MaskBox(self._session, layer, mask) for mask in layer.masks]
+            for box in self.boxes:
+                self._column.addWidget(box)
+        for box in self.boxes:
+            box.refresh(layer)
+
+    def add(self, form: MaskForm) -> None:
+        """Adds a ready form and shows its points on the picture."""
+        session = self._session
+        frame = Size(*session.wrinkle.reference_size)
+        add_mask(session, self._layer, mask_edits.form_outline(form, frame), form.value)
+
+
+def add_mask(
+    session: Session, layer: str, outline: tuple[float, ...], name: str | None = None
+) -> None:
+    """Adds a mask and edits it on the picture."""
+    made: list[str] = []
+
+    def change(wrinkle: Wrinkle) -> Wrinkle:
+        changed, mask = mask_edits.add_mask(wrinkle, layer, outline, name)
+        made.append(mask)
+        return changed
+
+    if session.edit("mask added", change):
+        session.select_outline(path_ref(layer, made[-1]))
+
+
+class MatteSection(QWidget):
+    """Which layer cuts this one, by what, and whether inverted."""
+
+    def __init__(self, session: Session, layer: Layer) -> None:
+        super().__init__()
+        self._session = session
+        self._layer = layer.id
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        self.rows: list[PlainRow] = [
+            choice_row(
+                "Cut by",
+                "The layer whose brightness or coverage cuts this one; it may be hidden.",
+                self._cutters,
+                lambda x: x.matte.layer if x.matte is not None else None,
+                self._choose,
+            ),
+            choice_row(
+                "By its",
+                "Brightness is a luma matte, coverage an alpha matte.",
+                [(by.value, by) for by in MatteBy],
+                lambda x: x.matte.by if x.matte is not None else MatteBy.BRIGHTNESS,
+                lambda by: self._set(by=by),
+            ),
+            toggle_row(
+                "Matte",
+                "What the matte does not have is shown.",
+                "Inverted",
+                lambda x: x.matte is not None and x.matte.inverted,
+                lambda on: self._set(inverted=on),
+            ),
+        ]
+        for row in self.rows:
+            column.addWidget(row)
+
+    def refresh(self, layer: Layer) -> None:
+        """Shows the layer's matte."""
+        for row in self.rows:
+            row.refresh(layer)
+        for row in self.rows[1:]:
+            row.setVisible(layer.matte is not None)
+
+    def _cutters(self, layer: Layer) -> list[tuple[str, object]]:
+        found: list[tuple[str, object]] = [("nothing", None)]
+        for other in grouping.front_to_back(self._session.wrinkle):
+            if other.id != layer.id and not isinstance(other.source, TreatmentSource):
+                found.append((other.name, other.id))
+        return found
+
+    def _choose(self, cutter: object) -> None:
+        old = self._session.wrinkle.layer(self._layer).matte
+        matte = None
+        if isinstance(cutter, str):
+            matte = Matte(cutter) if old is None else replace(old, layer=cutter)
+        self._session.edit("matte", lambda w: grouping.set_matte(w, self._layer, matte))
+        self.refresh(self._session.wrinkle.layer(self._layer))
+
+    def _set(self, **fields: object) -> None:
+        old = self._session.wrinkle.layer(self._layer).matte
+        if old is not None:
+            matte = replace(old, **fields)
+            self._session.edit("matte", lambda w: grouping.set_matte(w, self._layer, matte))

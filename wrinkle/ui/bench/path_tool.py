@@ -1,0 +1,243 @@
+"""Edits a path on the result picture with the mouse and the keys, and draws new ones."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+
+from wrinkle.core.design import edits, mask_edits
+from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design.mask_edits import path_ref
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.sources import ShapeSource
+from wrinkle.core.picture import paths
+from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.paths import Knot, Outline
+from wrinkle.core.picture.placement import scaling, translation
+from wrinkle.core.render.plan import shown_matrix
+from wrinkle.ui.bench.mask_section import add_mask
+from wrinkle.ui.bench.path_handles import PathGrasp, PathGrip, PathHandles
+from wrinkle.ui.bench.pen import Pen
+from wrinkle.ui.session import PenGoal, Session
+from wrinkle.ui.theme import active
+
+_LIGHT = QColor("#FFFFFF")
+_DARK = QColor(0, 0, 0, 150)
+_ON_CURVE = 8.0
+_STROKE_OF_LINE = 1.0
+
+
+class PathTool:
+    """What the result picture does while a path is edited or drawn."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+        self._start: tuple[PathHandles, PathGrasp] | None = None
+        self._pen = Pen()
+
+    @property
+    def active(self) -> bool:
+        """Whether it takes the mouse."""
+        return self._session.pen is not None or self._session.outline is not None
+
+    def handles(self, area: QRectF) -> PathHandles | None:
+        """The path that is edited, on the screen."""
+        session = self._session
+        if session.outline is None or session.plain_shown:
+            return None
+        frame = Size(*session.wrinkle.reference_size)
+        return PathHandles(
+            session.wrinkle, session.outline, session.time, frame, area, session.steps_keyed
+        )
+
+    def paint(self, painter: QPainter, area: QRectF) -> None:
+        """The path with its points, and the neighbour frames' paths behind it."""
+        if self._session.pen is not None:
+            self._paint_pen(painter)
+            return
+        handles = self.handles(area)
+        if handles is None:
+            return
+        theme = active()
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for away, ghost in handles.ghosts():
+            pen = QPen(theme.colour("outgoing" if away < 0 else "incoming", 0.75), 1.2)
+            pen.setDashPattern([2.0, 2.0 * abs(away)])
+            painter.setPen(pen)
+            painter.drawPolyline(ghost)
+        for colour, width in ((_DARK, 3.0), (_LIGHT, 1.4)):
+            painter.setPen(QPen(colour, width))
+            painter.drawPolyline(handles.curve())
+        self._paint_points(painter, handles)
+
+    def _paint_points(self, painter: QPainter, handles: PathHandles) -> None:
+        theme, selected = active(), self._session.point
+        points = handles.points()
+        if selected is not None and selected < len(points):
+            for _, place in handles.handles_of(selected):
+                painter.setPen(QPen(_LIGHT, 1.0))
+                painter.drawLine(points[selected], place)
+                painter.setPen(QPen(_DARK, 1.0))
+                painter.setBrush(theme.colour("incoming"))
+                painter.drawEllipse(place, 3.5, 3.5)
+        painter.setPen(QPen(_DARK, 1.0))
+        for index, place in enumerate(points):
+            painter.setBrush(theme.colour("seam") if index == selected else _LIGHT)
+            # A stitch hole: a small round with a dot, unlike the layer's corner grips.
+            painter.drawEllipse(place, 4.5, 4.5)
+        pivot, turn = handles.pivot(), handles.turn_handle()
+        painter.setPen(QPen(_LIGHT, 1.0, Qt.PenStyle.DotLine))
+        painter.drawLine(pivot, turn)
+        painter.setPen(QPen(_DARK, 1.0))
+        painter.setBrush(theme.colour("outgoing"))
+        painter.drawEllipse(turn, 5.0, 5.0)
+
+    def _paint_pen(self, painter: QPainter) -> None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for colour, width in ((_DARK, 3.0), (_LIGHT, 1.4)):
+            painter.setPen(QPen(colour, width))
+            painter.drawPath(self._pen.path())
+        painter.setPen(QPen(_DARK, 1.0))
+        for index, knot in enumerate(self._pen.knots):
+            painter.setBrush(active().colour("seam") if index == 0 else _LIGHT)
+            painter.drawEllipse(QPointF(knot.x, knot.y), 4.5, 4.5)
+
+    def press(self, event: QMouseEvent, area: QRectF) -> None:
+        """A point of the pen, or the beginning of a drag."""
+        if self._session.pen is not None:
+            if self._pen.press(event.position()):
+                self.finish(area, True)
+            return
+        handles = self.handles(area)
+        if handles is None:
+            return
+        grasp = handles.grasp(event.position(), self._session.point)
+        if grasp is None:
+            # Beside the path: the layer itself is meant again.
+            self._session.select_outline(None)
+            return
+        self._start = (handles, grasp)
+        if grasp.grip in (PathGrip.WHOLE, PathGrip.TURN):
+            self._session.select_outline(handles.ref)
+        else:
+            self._session.select_outline(handles.ref, grasp.index)
+
+    def move(self, event: QMouseEvent) -> None:
+        """Shows where the drag would lead."""
+        if self._session.pen is not None:
+            self._pen.pointer = event.position()
+            if event.buttons() & Qt.MouseButton.LeftButton and self._pen.knots:
+                self._pen.pull(event.position())
+            return
+        if self._start is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            return
+        handles, grasp = self._start
+        keys = event.modifiers()
+        alone = bool(keys & Qt.KeyboardModifier.AltModifier)
+        stepped = bool(keys & Qt.KeyboardModifier.ShiftModifier)
+        spot = event.position()
+        self._session.preview(lambda w: handles.dragged(grasp, spot, alone, stepped))
+
+    def release(self) -> None:
+        """Makes the drag one step."""
+        if self._start is not None:
+            _, grasp = self._start
+            self._start = None
+            self._session.commit(f"{grasp.grip.value} on the picture")
+
+    def double_click(self, event: QMouseEvent, area: QRectF) -> None:
+        """On a point: corner or smooth. On the curve: one more point. With the pen: done."""
+        self._start = None
+        self._session.abandon()
+        if self._session.pen is not None:
+            self.finish(area, False)
+            return
+        handles = self.handles(area)
+        if handles is None:
+            return
+        ref, time = handles.ref, self._session.time
+        grasp = handles.grasp(event.position(), None)
+        if grasp is not None and grasp.grip is PathGrip.POINT:
+            self._session.edit(
+                "corner or smooth", lambda w: mask_edits.convert_point(w, ref, grasp.index, time)
+            )
+            return
+        near = handles.nearest(event.position())
+        if near.distance <= _ON_CURVE:
+            self._session.edit(
+                "point added", lambda w: mask_edits.insert_point(w, ref, near.segment, near.share)
+            )
+            self._session.select_outline(ref, near.segment + 1)
+
+    def key(self, event: QKeyEvent, area: QRectF) -> bool:
+        """Delete takes the selected point out, Enter ends the pen, Escape gives up."""
+        session = self._session
+        if event.key() == Qt.Key.Key_Escape:
+            if self._start is not None:
+                self._start = None
+                session.abandon()
+            elif session.pen is not None:
+                self._pen = Pen()
+                session.draw_outline(None)
+            else:
+                session.select_outline(None)
+            return True
+        if session.pen is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.finish(area, False)
+            return True
+        ref, point = session.outline, session.point
+        if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and ref is not None:
+            if point is None:
+                session.told.emit("Select a point of the path first.")
+            elif session.edit("point removed", lambda w: mask_edits.remove_point(w, ref, point)):
+                session.select_outline(ref)
+            return True
+        return False
+
+    def finish(self, area: QRectF, closed: bool) -> None:
+        """Makes a mask or a shape of what the pen has drawn; a mask is always closed."""
+        session, points = self._session, self._pen.knots
+        self._pen = Pen()
+        goal = session.pen
+        session.draw_outline(None)
+        least = 3 if goal is PenGoal.MASK or closed else 2
+        if len(points) < least:
+            session.told.emit("Too few points for a path; nothing was made.")
+            return
+        if goal is PenGoal.MASK and session.layer:
+            layer = session.wrinkle.layer(session.layer)
+            add_mask(session, layer.id, self._in_layer(points, area, layer))
+        elif goal is PenGoal.SHAPE:
+            outline = self._in_layer(points, area, None)
+            if session.edit("shape drawn", lambda w: _with_shape(w, outline, closed)):
+                session.select_layer(session.wrinkle.layers[-1].id)
+                session.select_outline(path_ref(session.layer, None))
+
+    def _in_layer(self, points: list[Knot], area: QRectF, layer: Layer | None) -> Outline:
+        """What was drawn on the screen, in parts of a layer's frame."""
+        session = self._session
+        frame = Size(*session.wrinkle.reference_size)
+        factor = area.width() / frame.width
+        matrix = translation(area.left(), area.top()) @ scaling(factor, factor)
+        if layer is not None:
+            placed = shown_matrix(session.wrinkle, layer, session.time, frame)
+            if placed[2, 0] == 0.0 == placed[2, 1]:
+                matrix = matrix @ placed
+        matrix = matrix @ scaling(*frame)
+        back = np.asarray(np.linalg.inv(matrix), np.float64)
+        return paths.transformed(paths.outline_of(points), back)
+
+
+def _with_shape(wrinkle: Wrinkle, outline: Outline, closed: bool) -> Wrinkle:
+    """A new shape in front: filled where it is closed, a line where it is open."""
+    source = ShapeSource(path=Setting(outline), closed=closed)
+    if not closed:
+        source = ShapeSource(
+            path=Setting(outline),
+            closed=False,
+            filled=Setting(False),
+            stroke=Setting((1.0, 1.0, 1.0)),
+            stroke_width=Setting(_STROKE_OF_LINE),
+        )
+    return edits.add_layer(wrinkle, "Shape", source)

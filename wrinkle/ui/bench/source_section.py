@@ -1,0 +1,162 @@
+"""What a layer shows, as rows of its card: colours, path, words, noise, fit."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QFocusEvent
+from PyQt6.QtWidgets import QPlainTextEdit, QSizePolicy, QToolButton, QVBoxLayout, QWidget
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.mask_edits import path_ref
+from wrinkle.core.design.setting import settings_in
+from wrinkle.core.design.settings import SOURCE
+from wrinkle.core.design.sources import (
+    FillSource,
+    PictureSource,
+    ShapeSource,
+    SlotSource,
+    WordsSource,
+)
+from wrinkle.core.picture.gradient import FillForm
+from wrinkle.core.picture.lettering import system_fonts
+from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
+from wrinkle.ui.bench.setting_row import SettingRow
+from wrinkle.ui.session import Session
+
+_TEXT_HEIGHT = 56
+_SHOWN_BY_FORM = {
+    FillForm.FLAT: {"form", "colour"},
+    FillForm.LINEAR: {"form", "colour", "colour_2", "start", "end"},
+    FillForm.RADIAL: {"form", "colour", "colour_2", "start", "end"},
+    FillForm.CORNERS: {"form", "colour", "colour_2", "colour_3", "colour_4"},
+}
+
+
+class _Words(QPlainTextEdit):
+    left = pyqtSignal()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.left.emit()
+
+
+class SourceSection(QWidget):
+    """The rows of a layer's source; empty for a treatment or a group."""
+
+    def __init__(self, session: Session, layer: Layer) -> None:
+        super().__init__()
+        self._session = session
+        self._layer = layer.id
+        self.rows: list[SettingRow] = []
+        self._plain: list[PlainRow] = []
+        self.words: _Words | None = None
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(4)
+        source = layer.source
+        if isinstance(source, WordsSource):
+            self._add_words()
+        if isinstance(source, ShapeSource):
+            self._add_shape()
+        for name in settings_in(source):
+            if name != "path":
+                self._add(f"{SOURCE}.{name}")
+        if isinstance(source, SlotSource | PictureSource):
+            self._add("fit")
+            self._add("focus")
+
+    def refresh(self, layer: Layer) -> None:
+        """Shows the layer's state."""
+        for row in self.rows:
+            row.refresh()
+        for plain in self._plain:
+            plain.refresh(layer)
+        source = layer.source
+        if isinstance(source, WordsSource) and self.words is not None:
+            self._show_words(self.words, source.text)
+        if isinstance(source, FillSource):
+            shown = _SHOWN_BY_FORM[FillForm(source.form.at(self._session.time))]
+            for row in self.rows:
+                name = row.ref.key.removeprefix(f"{SOURCE}.")
+                row.setVisible(name in shown or name not in settings_in(source))
+
+    def _show_words(self, words: QPlainTextEdit, text: str) -> None:
+        if not words.hasFocus() and words.toPlainText() != text:
+            words.setPlainText(text)
+
+    def _add(self, key: str) -> None:
+        row = SettingRow(self._session, SettingRef(self._layer, key))
+        self.rows.append(row)
+        self._column.addWidget(row)
+
+    def _add_plain(self, row: PlainRow) -> None:
+        self._plain.append(row)
+        self._column.addWidget(row)
+
+    def _add_words(self) -> None:
+        words = _Words()
+        words.setFixedHeight(_TEXT_HEIGHT)
+        words.setTabChangesFocus(True)
+        words.setAccessibleName("Words of the title")
+        words.setToolTip("What the title says; Enter begins a new line")
+        words.textChanged.connect(self._show_typed)
+        words.left.connect(self._take_typed)
+        self.words = words
+        self._column.addWidget(words)
+        fonts = [("Open Sans (shipped)", ""), *((name, name) for name in system_fonts())]
+        self._add_plain(
+            choice_row(
+                "Font",
+                "A font of the system, or the one that comes with Wrinkle.",
+                fonts,
+                lambda layer: getattr(layer.source, "font", ""),
+                lambda font: self._change("font", font=font),
+            )
+        )
+        self._add_plain(
+            toggle_row(
+                "Weight",
+                "The heavier cut of the font.",
+                "Semi-bold",
+                lambda layer: bool(getattr(layer.source, "bold", False)),
+                lambda on: self._change("weight", bold=on),
+            )
+        )
+
+    def _add_shape(self) -> None:
+        ref = path_ref(self._layer, None)
+        button = QToolButton()
+        button.setText("Edit on the picture")
+        button.setCheckable(True)
+        button.setObjectName("toggle")
+        button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        button.clicked.connect(lambda on: self._session.select_outline(ref if on else None))
+        row = PlainRow("Path", "Its points and handles are dragged on the picture.", button)
+        self._add_plain(row.reads(lambda layer: button.setChecked(self._session.outline == ref)))
+        path = SettingRow(self._session, ref)
+        self.rows.append(path)
+        self._column.addWidget(path)
+
+    def _typed(self) -> str | None:
+        source = self._session.wrinkle.layer(self._layer).source
+        text = self.words.toPlainText() if self.words is not None else ""
+        return text if isinstance(source, WordsSource) and text != source.text else None
+
+    def _show_typed(self) -> None:
+        text = self._typed()
+        if text is not None and self.words is not None and self.words.hasFocus():
+            self._session.preview(lambda w: _with_source(w, self._layer, text=text))
+
+    def _take_typed(self) -> None:
+        self._session.commit("words")
+
+    def _change(self, label: str, **fields: object) -> None:
+        self._session.edit(label, lambda w: _with_source(w, self._layer, **fields))
+
+
+def _with_source(wrinkle: Wrinkle, layer_id: str, **fields: object) -> Wrinkle:
+    source = replace(wrinkle.layer(layer_id).source, **fields)
+    return edits.change_layer(wrinkle, layer_id, source=source)
