@@ -108,6 +108,8 @@ class Session(QObject):
         self._steps_keyed = False
         self._pen: PenGoal | None = None
         self._copied_layer: Layer | None = None
+        self._painting: tuple[str, str] | None = None
+        self._brush = 8.0
         self._select_front()
 
     # What is there
@@ -211,6 +213,16 @@ class Session(QObject):
         return self._pen
 
     @property
+    def painting(self) -> tuple[str, str] | None:
+        """The layer and the mask whose cut-out is painted on the picture."""
+        return self._painting
+
+    @property
+    def brush(self) -> float:
+        """The width of the brush, in per cent of the frame's short side."""
+        return self._brush
+
+    @property
     def copied_layer(self) -> Layer | None:
         """The layer whose settings can be pasted."""
         return self._copied_layer
@@ -223,6 +235,9 @@ class Session(QObject):
                 layer for layer in plain_cut().layers if isinstance(layer.source, SlotSource)
             )
             return edits.with_layers(wrinkle, layers)
+        if self._painting is not None:
+            # What the brush would bring back must be seen.
+            wrinkle = mask_edits.change_mask(wrinkle, *self._painting, shown=False)
         return wrinkle if self._motion_blur_shown else edits.set_shutter(wrinkle, 0.0)
 
     def material(self) -> Material:
@@ -389,13 +404,33 @@ class Session(QObject):
             self._layer = layer_id
             self._pin, self._pins = None, frozenset()
             self._outline, self._point, self._pen = None, None, None
+            self._end_painting()
             self.selectionChanged.emit()
 
     def select_outline(self, ref: SettingRef | None, point: int | None = None) -> None:
         """Edits a path on the picture, one of its points selected; None ends that."""
         if (ref, point) != (self._outline, self._point):
             self._outline, self._point = ref, point
+            self._end_painting()
             self.selectionChanged.emit()
+
+    def paint(self, goal: tuple[str, str] | None) -> None:
+        """Begins to paint the cut-out of a layer's mask, or ends it."""
+        if goal != self._painting:
+            self._painting = goal
+            self._outline, self._point, self._pen = None, None, None
+            self.selectionChanged.emit()
+            self.viewChanged.emit()
+
+    def _end_painting(self) -> None:
+        if self._painting is not None:
+            self._painting = None
+            self.viewChanged.emit()
+
+    def set_brush(self, width: float) -> None:
+        """Sets the width of the brush, in per cent of the frame's short side."""
+        self._brush = min(max(width, 0.5), 60.0)
+        self.selectionChanged.emit()
 
     def draw_outline(self, goal: PenGoal | None) -> None:
         """Begins to draw an outline on the picture, or ends it."""
@@ -451,14 +486,15 @@ class Session(QObject):
         if chosen:
             self.edit("pins removed", lambda w: pins.remove(w, chosen))
 
-    def copy_pins(self) -> None:
-        """Keeps the selected pins for pasting."""
+    def copy_pins(self) -> bool:
+        """Keeps the selected pins for pasting; gives whether there were any."""
         try:
             self._copied = pins.copy(self.wrinkle, self.chosen)
         except InputError as fault:
             self.faulted.emit(str(fault))
-        else:
-            self.told.emit("The pins are copied.")
+            return False
+        self.told.emit("The pins are copied.")
+        return True
 
     def paste_pins(self) -> None:
         """Pastes at the playhead: onto the selected pin's lane, else onto the same settings."""
@@ -524,6 +560,9 @@ class Session(QObject):
             left = frozenset(pin for pin in self._pins if _exists(wrinkle, pin))
             self._pin = None
             self.select_pins(left)
+        if self._painting is not None and not _is_painted(wrinkle, *self._painting):
+            self._painting = None
+            self.selectionChanged.emit()
         if self._outline is not None and not _has_setting(wrinkle, self._outline):
             self._outline, self._point = None, None
             self.selectionChanged.emit()
@@ -552,6 +591,7 @@ class Session(QObject):
         self._layer = layers[-1].id if layers else ""
         self._pin, self._pins = None, frozenset()
         self._outline, self._point, self._pen = None, None, None
+        self._painting = None
 
 
 def _recut(work: Work, slot: str, cut: Fraction) -> Work:
@@ -562,6 +602,11 @@ def _recut(work: Work, slot: str, cut: Fraction) -> Work:
 
 def _has_setting(wrinkle: Wrinkle, ref: SettingRef) -> bool:
     return any(x.id == ref.layer and ref.key in x.setting_keys() for x in wrinkle.layers)
+
+
+def _is_painted(wrinkle: Wrinkle, layer: str, mask: str) -> bool:
+    masks = [m for x in wrinkle.layers if x.id == layer for m in x.masks if m.id == mask]
+    return bool(masks and masks[0].painted)
 
 
 def _exists(wrinkle: Wrinkle, pin: PinChoice) -> bool:

@@ -21,12 +21,13 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import INCOMING, OUTGOING, Wrinkle
+from wrinkle.core.design.document import OUTGOING, Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.core.render.material import Filling, Material, default_cut
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.library import fonts
 from wrinkle.media.clip import Clip
 from wrinkle.media.still import Still
 from wrinkle.media.video_file import check_video_size
@@ -46,6 +47,11 @@ _AS_CLIP = "as the outgoing clip"
 _SIZES = (_AS_CLIP, "1080×1920", "1920×1080", "1080×1080", "1080×1350")
 _RATES = (_AS_CLIP, "24", "25", "30", "60")
 _PREVIEW_SIDE = 640
+
+
+def _wanted_words(wrinkle: Wrinkle) -> str:
+    count = len(wrinkle.slots)
+    return f"Choose or drop {'two' if count == 2 else count} clips."
 
 
 class UseDialog(QDialog):
@@ -71,7 +77,7 @@ class UseDialog(QDialog):
         self.around.set_value(1.0)
         self.around.committed.connect(self._set_around)
         self.around.faulted.connect(self._fault)
-        self.message = QLabel("Choose or drop two clips.")
+        self.message = QLabel(_wanted_words(bundle.wrinkle))
         self.message.setWordWrap(True)
         self.progress = QProgressBar()
         self.progress.setVisible(False)
@@ -81,7 +87,7 @@ class UseDialog(QDialog):
         self.cancel_button = QPushButton("Cancel the rendering")
         self.cancel_button.setVisible(False)
         self.cancel_button.clicked.connect(self._cancel)
-        self._choosers: dict[str, QPushButton] = {}
+        self.picks: dict[str, QPushButton] = {}
         self._strips: dict[str, SourceStrip] = {}
         self._lay_out()
         self.renderer.failed.connect(self._fault)
@@ -100,13 +106,14 @@ class UseDialog(QDialog):
     def _lay_out(self) -> None:
         form = QFormLayout()
         form.setVerticalSpacing(8)
-        for slot, side in ((OUTGOING, Side.OUTGOING), (INCOMING, Side.INCOMING)):
+        for slot in self._bundle.wrinkle.slots:
+            side = Side.OUTGOING if slot.key == OUTGOING.key else Side.INCOMING
             chooser = QPushButton("Choose…")
             chooser.clicked.connect(lambda checked, key=slot.key: self._choose(key))
             strip = SourceStrip(side, self._clip_pictures)
             strip.sliding.connect(lambda cut, key=slot.key: self._recut(key, cut))
             strip.slid.connect(lambda cut, key=slot.key: self._recut(key, cut))
-            self._choosers[slot.key], self._strips[slot.key] = chooser, strip
+            self.picks[slot.key], self._strips[slot.key] = chooser, strip
             form.addRow(slot.label, chooser)
             form.addRow("", strip)
         form.addRow("Size", self.size_box)
@@ -159,7 +166,7 @@ class UseDialog(QDialog):
 
     def _material(self) -> Material:
         slots = {key: Filling(tried.source, tried.cut) for key, tried in self.clips.items()}
-        return Material(slots, dict(self._pictures))
+        return Material(slots, dict(self._pictures), fonts())
 
     def _wrinkle(self) -> Wrinkle:
         text = self.rate_box.currentText()
@@ -172,7 +179,7 @@ class UseDialog(QDialog):
         return output_size(self._material()) if text == _AS_CLIP else Size.parse(text)
 
     def _refresh(self) -> None:
-        for key, chooser in self._choosers.items():
+        for key, chooser in self.picks.items():
             tried = self.clips.get(key)
             facts = tried.source.facts if tried else None
             chooser.setText(
@@ -180,9 +187,8 @@ class UseDialog(QDialog):
                 if tried and facts
                 else "Choose…"
             )
-        both = len(self.clips) == 2
         self.render_button.setEnabled(False)
-        if not both:
+        if set(self.clips) != set(self.picks):
             return
         try:
             wrinkle, size = self._wrinkle(), self._size()
@@ -293,8 +299,8 @@ class UseDialog(QDialog):
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         for path in dropped_files(event):
-            empty = [slot.key for slot in (OUTGOING, INCOMING) if slot.key not in self.clips]
-            self.set_clip(empty[0] if empty else INCOMING.key, path)
+            empty = [slot.key for slot in self._bundle.wrinkle.slots if slot.key not in self.clips]
+            self.set_clip(empty[0] if empty else list(self.picks)[-1], path)
 
     def done(self, result: int) -> None:
         """Ends everything that runs before the dialog goes."""

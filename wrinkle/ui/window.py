@@ -31,6 +31,7 @@ from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.ui import icons, theme
 from wrinkle.ui.bench.bench import Bench
 from wrinkle.ui.bench.layer_actions import PASTED, LayerActions
+from wrinkle.ui.bench.pasting import Pasting
 from wrinkle.ui.bench.pin_actions import PinActions
 from wrinkle.ui.copy_dialog import CopyDialog
 from wrinkle.ui.place_bar import PLACES, PlaceBar
@@ -58,6 +59,7 @@ class Window(QMainWindow):
         self.bench = Bench(session)
         self.pins = PinActions(session, self)
         self.layers = LayerActions(session, self)
+        self.pasting = Pasting(session, self.bench.stack)
         self.places = QStackedWidget()
         for place in PLACES:
             self.places.addWidget(self.bench if place.name == "Bench" else _to_come(place.holds))
@@ -124,8 +126,8 @@ class Window(QMainWindow):
         redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
         edit.addSeparator()
         self._add(edit, "Set a pin here", bench.set_key_here, "K")
-        self._add(edit, "Copy pins", session.copy_pins, QKeySequence.StandardKey.Copy)
-        self._add(edit, "Paste pins here", session.paste_pins, QKeySequence.StandardKey.Paste)
+        self._add(edit, "Copy pins", self.pasting.copy, QKeySequence.StandardKey.Copy)
+        self._add(edit, "Paste", self.pasting.paste, QKeySequence.StandardKey.Paste)
         self._add(edit, "Select all pins", self.pins.select_all, QKeySequence.StandardKey.SelectAll)
         self._add(edit, "Remove pins", session.remove_pins)
         edit.addSeparator()

@@ -128,6 +128,13 @@ def set_path(
     """Sets a path at a time; ``keyed`` makes it a lane first, so that every step is kept."""
     if keyed and ref.of(wrinkle).track is None:
         wrinkle = edits.make_lane(wrinkle, ref, time)
+    part, _, rest = ref.key.partition(".")
+    if part == MASKS:
+        # What a person set by hand is sure: following begins anew from it.
+        mask = wrinkle.layer(ref.layer).mask(rest.partition(".")[0])
+        sure = tuple(one for one in mask.confidence if one[0] != time)
+        if sure != mask.confidence:
+            wrinkle = change_mask(wrinkle, ref.layer, mask.id, confidence=sure)
     return edits.set_value(wrinkle, ref, time, outline)
 
 

@@ -6,7 +6,7 @@ pictures: it is what rendered frames are kept by.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -17,7 +17,6 @@ from wrinkle.core.design.document import INCOMING, OUTGOING, Layer, Wrinkle
 from wrinkle.core.design.links import within
 from wrinkle.core.design.masking import Mask, MatteBy
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.settings import MASKS
 from wrinkle.core.design.sources import GroupSource, PictureSource, SlotSource, TreatmentSource
 from wrinkle.core.design.timing import Beyond
 from wrinkle.core.mask.coverage import Combine, MaskShape
@@ -37,7 +36,8 @@ from wrinkle.core.render.sketch import drawing_of
 
 Rows = tuple[float, ...]
 Masks = tuple[PlannedMask, ...]
-_STILL: Rows = tuple(np.eye(3).ravel().tolist())
+STILL: Rows = tuple(np.eye(3).ravel().tolist())
+"""The placement that moves nothing."""
 
 
 @dataclass(frozen=True)
@@ -71,8 +71,8 @@ class PlannedLayer:
     """
 
     content: Content | None
-    fit: Rows = _STILL
-    placements: tuple[Rows, ...] = (_STILL,)
+    fit: Rows = STILL
+    placements: tuple[Rows, ...] = (STILL,)
     masks: tuple[Masks, ...] = ()
     cover: EdgeCover = EdgeCover.BARE
     opacity: float = 1.0
@@ -122,6 +122,18 @@ def plan_layer(
     return planner.layer(wrinkle.layer(layer_id))
 
 
+def plan_group(
+    wrinkle: Wrinkle,
+    material: Material,
+    layers: Sequence[Layer],
+    time: Fraction,
+    size: Size,
+    quality: Quality,
+) -> tuple[PlannedLayer, ...]:
+    """Some layers of one group as they stand at a time, from the back; hidden ones left out."""
+    return _Planner(wrinkle, material, time, size, quality).shown(layers)
+
+
 def _plain(
     wrinkle: Wrinkle, material: Material, time: Fraction, size: Size
 ) -> tuple[PlannedLayer, ...]:
@@ -161,8 +173,12 @@ class _Planner:
 
     def group(self, group: str | None) -> tuple[PlannedLayer, ...]:
         """The layers of a group that are shown."""
+        return self.shown(within(self.wrinkle.layers, group))
+
+    def shown(self, layers: Sequence[Layer]) -> tuple[PlannedLayer, ...]:
+        """Those of some layers that are shown."""
         shown = []
-        for layer in within(self.wrinkle.layers, group):
+        for layer in layers:
             if layer.visible.at(self.time):
                 planned = self.layer(layer)
                 if planned is not None:
@@ -320,11 +336,6 @@ def mask_shape(mask: Mask, seen: Callable[[Setting], Value], size: Size) -> Mask
         expansion=_number(seen(mask.expansion)) * short,
         opacity=min(max(_number(seen(mask.opacity)) / 100.0, 0.0), 1.0),
     )
-
-
-def mask_key(mask_id: str, name: str) -> str:
-    """The key of a setting of a mask."""
-    return f"{MASKS}.{mask_id}.{name}"
 
 
 def layer_matrix(

@@ -184,5 +184,6 @@ class Bench(QWidget):
     def close_down(self) -> None:
         """Ends playing and the threads."""
         self.player.stop()
+        self.stack.worker.stop()
         self.renderer.stop()
         self.clip_pictures.stop()

@@ -36,6 +36,7 @@ from wrinkle.core.design.sources import (
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.ui import icons
 from wrinkle.ui.bench.mask_section import MaskSection, MatteSection
+from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.bench.plain_rows import choice_row
 from wrinkle.ui.bench.section import Section
 from wrinkle.ui.bench.setting_row import SettingRow
@@ -70,6 +71,7 @@ class LayerCard(QWidget):
         session: Session,
         layer_id: str,
         unfolded: bool,
+        worker: MaskWorker,
         open_sections: frozenset[str] = FIRST_OPEN,
     ) -> None:
         super().__init__()
@@ -79,6 +81,7 @@ class LayerCard(QWidget):
         self.rows: list[SettingRow] = []
         self.sections: dict[str, Section] = {}
         self._open = open_sections
+        self._worker = worker
         self._refreshers: list[Callable[[Layer], None]] = []
         self._shown: object = None
         self._press: QPoint | None = None
@@ -103,8 +106,8 @@ class LayerCard(QWidget):
         layer, session = self.layer, self._session
         theme = active()
         names = tuple((x.id, x.name) for x in session.wrinkle.layers)
-        editing = (session.outline, session.steps_keyed) if self.unfolded else None
-        state = (layer, session.time, theme.name, names, editing)
+        editing = (session.outline, session.steps_keyed, session.painting)
+        state = (layer, session.time, theme.name, names, self.unfolded and editing)
         if state == self._shown:
             return
         self._shown = state
@@ -182,7 +185,7 @@ class LayerCard(QWidget):
         self._refreshers.append(timing.refresh)
         time.rows.addWidget(timing)
         masks = self._section(layout, "Masks")
-        self.masks = MaskSection(self._session, layer)
+        self.masks = MaskSection(self._session, layer, self._worker)
         self._refreshers.append(self.masks.refresh)
         self._refreshers.append(
             lambda layer: masks.set_note(str(len(layer.masks)) if layer.masks else "")

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from wrinkle.core.design import edits, pins
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.edits import SettingRef, on_own_half
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design.settings import MASKS, spec_of
 from wrinkle.core.motion.easing import Bezier
 from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import CUT, Side
@@ -33,6 +33,8 @@ LANE_HEIGHT = 76
 _HEAD = 4.5
 _DRAG_START = 3
 _COLOUR_PARTS = 3
+_CONFIDENCE = 18.0
+_UNSURE = 0.6
 
 
 @dataclass(frozen=True)
@@ -174,6 +176,7 @@ class LaneCanvas(QWidget):
             self._paint_colours(painter, geometry)
         if self._with_speed and self._spec.numeric:
             self._paint_speed(painter, geometry)
+        self._paint_confidence(painter)
         draw_seam(painter, axis.x(0), 0, self.height())
         self._paint_fault(painter, geometry)
         self._paint_pins(painter, geometry)
@@ -209,6 +212,20 @@ class LaneCanvas(QWidget):
             colour = shown_colour(geometry.setting.at(Fraction(frame) / geometry.rate))
             cell = QRectF(axis.x(frame), 22, axis.cell + 0.5, self.height() - 44)
             painter.fillRect(cell, colour)
+
+    def _paint_confidence(self, painter: QPainter) -> None:
+        """How sure a followed path is, as a column for each frame; unsure ones in thread red."""
+        part, _, rest = self._ref.key.partition(".")
+        if self._wrinkle is None or part != MASKS or not rest.endswith(".path"):
+            return
+        mask = self._wrinkle.layer(self._ref.layer).mask(rest.partition(".")[0])
+        axis, theme = self.axis, active()
+        for time, sure in mask.confidence:
+            frame = self._wrinkle.frame_rate.nearest_frame(time)
+            height = sure * _CONFIDENCE
+            role = "seam" if sure < _UNSURE else "ink"
+            column = QRectF(axis.x(frame) + 2, self.height() - 3 - height, axis.cell - 4, height)
+            painter.fillRect(column, theme.colour(role, 0.55))
 
     def _paint_speed(self, painter: QPainter, geometry: LaneGeometry) -> None:
         painter.setPen(QPen(active().colour("ink", 0.75), 1.2, Qt.PenStyle.DotLine))

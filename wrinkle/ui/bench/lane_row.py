@@ -2,19 +2,30 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design.settings import MASKS, spec_of
 from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove, PinsEdit
 from wrinkle.ui.bench.setting_link import SettingLink
 from wrinkle.ui.session import PinChoice, Session
+from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.theme import small_font
 
 HEAD_WIDTH = 168
+
+
+def _name_of(session: Session, ref: SettingRef) -> str:
+    """The setting's name, with that of its mask where a layer has several."""
+    label = spec_of(ref.key).label
+    part, _, rest = ref.key.partition(".")
+    layer = session.wrinkle.layer(ref.layer)
+    if part == MASKS and len(layer.masks) > 1:
+        return f"{label} · {layer.mask(rest.partition('.')[0]).name}"
+    return label
 
 
 class LaneRow(QWidget):
@@ -32,13 +43,13 @@ class LaneRow(QWidget):
         self.half.setAccessibleName(f"Incoming half of {spec_of(ref.key).label}")
         for half in IncomingHalf:
             self.half.addItem(half.value, half)
-        name = QLabel(spec_of(ref.key).label)
-        name.setStyleSheet("font-weight: 600;")
+        self._name = ElidedLabel()
+        self._name.setStyleSheet("font-weight: 600;")
         head = QWidget()
         head.setFixedWidth(HEAD_WIDTH)
         row = QHBoxLayout()
         row.setSpacing(8)
-        row.addWidget(name)
+        row.addWidget(self._name, 1)
         row.addWidget(self._link.field, 1)
         column = QVBoxLayout(head)
         column.setContentsMargins(12, 8, 8, 8)
@@ -82,6 +93,7 @@ class LaneRow(QWidget):
         """Shows the session's state."""
         session = self._session
         self.canvas.show_lane(session)
+        self._name.setText(_name_of(session, self.ref))
         self._link.refresh()
         setting = self.ref.of(session.wrinkle)
         if setting.track is not None:

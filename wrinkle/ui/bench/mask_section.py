@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from msgspec.structs import replace
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QMenu,
+    QSizePolicy,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -21,6 +24,7 @@ from wrinkle.core.design.setting import settings_in
 from wrinkle.core.design.settings import MASKS
 from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
 from wrinkle.ui.bench.setting_row import SettingRow
 from wrinkle.ui.session import PenGoal, Session
@@ -29,7 +33,7 @@ from wrinkle.ui.session import PenGoal, Session
 class MaskBox(QWidget):
     """One mask: its name, whether it acts, its path on the picture, and its settings."""
 
-    def __init__(self, session: Session, layer: Layer, mask: Mask) -> None:
+    def __init__(self, session: Session, layer: Layer, mask: Mask, worker: MaskWorker) -> None:
         super().__init__()
         self._session = session
         self._layer = layer.id
@@ -66,15 +70,48 @@ class MaskBox(QWidget):
         column.setContentsMargins(0, 2, 0, 2)
         column.setSpacing(4)
         column.addLayout(head)
+        column.addLayout(self._tools(worker))
         self.rows: list[SettingRow] = []
         for name in settings_in(mask):
             row = SettingRow(session, SettingRef(layer.id, f"{MASKS}.{mask.id}.{name}"))
             self.rows.append(row)
             column.addWidget(row)
 
+    def _tools(self, worker: MaskWorker) -> QHBoxLayout:
+        """Following, cutting out and painting."""
+        line = QHBoxLayout()
+        line.setSpacing(4)
+        goal = (self._layer, self.mask_id)
+        self.tools: dict[str, QToolButton] = {}
+        for word, about, act in (
+            ("◂ Follow", "Carry the path to the frames before", partial(worker.follow, *goal, -1)),
+            ("Follow ▸", "Carry the path to the frames after", partial(worker.follow, *goal, 1)),
+            ("Cut out", "Find the subject inside the path", partial(worker.cut_out, *goal)),
+        ):
+            button = QToolButton()
+            button.setText(word)
+            button.setToolTip(about)
+            button.setObjectName("plain")
+            button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+            button.clicked.connect(lambda checked, act=act: act())
+            self.tools[word] = button
+            line.addWidget(button, 1)
+        self.paint_button = QToolButton()
+        self.paint_button.setText("Paint")
+        self.paint_button.setObjectName("toggle")
+        self.paint_button.setCheckable(True)
+        self.paint_button.setToolTip(
+            "Paint what belongs to the subject, with Ctrl what does not; the wheel sets the brush"
+        )
+        self.paint_button.clicked.connect(lambda on: self._session.paint(goal if on else None))
+        line.addWidget(self.paint_button)
+        return line
+
     def refresh(self, layer: Layer) -> None:
         """Shows the mask's state."""
         mask = layer.mask(self.mask_id)
+        self.paint_button.setVisible(bool(mask.painted))
+        self.paint_button.setChecked(self._session.painting == (self._layer, self.mask_id))
         if not self.name.hasFocus():
             self.name.setText(mask.name)
         self.act_button.setChecked(mask.shown)
@@ -104,9 +141,10 @@ class MaskBox(QWidget):
 class MaskSection(QWidget):
     """All masks of a layer, and the menu that adds one."""
 
-    def __init__(self, session: Session, layer: Layer) -> None:
+    def __init__(self, session: Session, layer: Layer, worker: MaskWorker) -> None:
         super().__init__()
         self._session = session
+        self._worker = worker
         self._layer = layer.id
         self.boxes: list[MaskBox] = []
         self.add_button = QToolButton()
@@ -146,7 +184,7 @@ class MaskSection(QWidget):
                 self._column.removeWidget(box)
                 box.hide()
                 box.deleteLater()
-            self.boxes = [MaskBox(self._session, layer, mask) for mask in layer.masks]
+            self.boxes = [MaskBox(self._session, layer, mask, self._worker) for mask in layer.masks]
             for box in self.boxes:
                 self._column.addWidget(box)
         for box in self.boxes:

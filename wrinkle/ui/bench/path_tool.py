@@ -62,8 +62,8 @@ class PathTool:
         theme = active()
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for away, ghost in handles.ghosts():
-            pen = QPen(theme.colour("outgoing" if away < 0 else "incoming", 0.75), 1.2)
-            pen.setDashPattern([2.0, 2.0 * abs(away)])
+            pen = QPen(theme.colour("outgoing" if away < 0 else "incoming"), 1.6)
+            pen.setDashPattern([3.0, 1.5 * abs(away)])
             painter.setPen(pen)
             painter.drawPolyline(ghost)
         for colour, width in ((_DARK, 3.0), (_LIGHT, 1.4)):

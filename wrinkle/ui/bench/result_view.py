@@ -13,10 +13,12 @@ from PyQt6.QtGui import (
     QPaintEvent,
     QPen,
     QPolygonF,
+    QWheelEvent,
 )
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.paint_tool import PaintTool
 from wrinkle.ui.bench.path_tool import PathTool
 from wrinkle.ui.bench.picture_handles import Drag, Grasp, PictureHandles, length_of
 from wrinkle.ui.rendering import FrameRenderer
@@ -45,6 +47,7 @@ class ResultView(PictureView):
         self._shown = True
         self._start: tuple[PictureHandles, Grasp] | None = None
         self.paths = PathTool(session)
+        self.brush = PaintTool(session)
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
@@ -58,6 +61,10 @@ class ResultView(PictureView):
             self.update()
 
     @property
+    def _tool_active(self) -> bool:
+        return self.paths.active or self.brush.active
+
+    @property
     def area(self) -> QRectF:
         """Where the frame is on the screen."""
         frame = Size(*self._session.wrinkle.reference_size)
@@ -66,7 +73,7 @@ class ResultView(PictureView):
     def handles(self) -> PictureHandles | None:
         """The handles as they stand now; None without a layer or while they are hidden."""
         session = self._session
-        if not self._shown or not session.layer or session.plain_shown or self.paths.active:
+        if not self._shown or not session.layer or session.plain_shown or self._tool_active:
             return None
         wrinkle = session.wrinkle
         layer = wrinkle.layer(session.layer)
@@ -77,6 +84,9 @@ class ResultView(PictureView):
         super().paintEvent(event)
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._shown and self.brush.active:
+            self.brush.paint(painter, self.area)
+            return
         if self._shown and self.paths.active:
             self.paths.paint(painter, self.area)
             return
@@ -132,8 +142,9 @@ class ResultView(PictureView):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        if self.paths.active:
-            self.paths.press(event, self.area)
+        if self._tool_active:
+            tool = self.brush if self.brush.active else self.paths
+            tool.press(event, self.area)
             self.update()
             return
         handles = self.handles()
@@ -143,6 +154,10 @@ class ResultView(PictureView):
         self._start = (handles, grasp) if grasp is not None else None
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self.brush.active:
+            self.brush.move(event, self.area)
+            self.update()
+            return
         if event is not None and self.paths.active:
             self.paths.move(event)
             self.update()
@@ -159,6 +174,7 @@ class ResultView(PictureView):
         self._session.preview(lambda wrinkle: handles.dragged(grasp, spot, how))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self.brush.release()
         self.paths.release()
         if self._start is not None:
             _, grasp = self._start
@@ -169,6 +185,13 @@ class ResultView(PictureView):
         if event is not None and self.paths.active:
             self.paths.double_click(event, self.area)
             self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None and self.brush.active:
+            grown = 1.1 if event.angleDelta().y() > 0 else 1 / 1.1
+            self._session.set_brush(self._session.brush * grown)
+        else:
+            super().wheelEvent(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         accept_files(event)

@@ -11,7 +11,7 @@ from wrinkle.ui.rendering import FrameRenderer
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.seam import draw_seam
-from wrinkle.ui.theme import active, small_font
+from wrinkle.ui.theme import SURROUND, active, small_font
 
 _RULER = 20
 _STRIP = 58
@@ -92,6 +92,8 @@ class RulerStrip(QWidget):
         width, height = cell.width() / factor, cell.height() / factor
         part = QRectF(0, 0, width, height)
         part.moveCenter(QPointF(picture.width() / 2, picture.height() / 2))
+        if picture.hasAlphaChannel():
+            painter.fillRect(cell, SURROUND)
         painter.drawImage(cell, picture, part)
         if not self._renderer.is_ready(frame):
             painter.fillRect(cell, active().colour("panel", 0.45))

@@ -41,6 +41,7 @@ from wrinkle.core.design.sources import (
 from wrinkle.core.errors import InputError
 from wrinkle.media.svg import read_svg
 from wrinkle.ui.bench.card import FIRST_OPEN, LayerCard
+from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.session import PenGoal, Session
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.theme import active
@@ -102,6 +103,7 @@ class Stack(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setAcceptDrops(True)
         self._session = session
+        self.worker = MaskWorker(session, self)
         self.cards: list[LayerCard] = []
         self._open_sections = FIRST_OPEN
         self._made_for: list[tuple[object, ...]] = []
@@ -250,13 +252,20 @@ class Stack(QWidget):
     def add_picture(self, path: Path) -> None:
         """Adds a picture file as a layer; its bytes go with the wrinkle."""
         try:
-            asset = self._session.keep_asset(path.name, path.read_bytes())
-        except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            content = path.read_bytes()
         except OSError as fault:
             self._session.faulted.emit(f"{path.name} cannot be opened: {fault.strerror}.")
         else:
-            self.add(path.stem, PictureSource(asset))
+            self.add_picture_bytes(path.name, content)
+
+    def add_picture_bytes(self, name: str, content: bytes) -> None:
+        """Adds a picture as a layer; its bytes go with the wrinkle."""
+        try:
+            asset = self._session.keep_asset(name, content)
+        except InputError as fault:
+            self._session.faulted.emit(str(fault))
+        else:
+            self.add(name.rpartition(".")[0] or name, PictureSource(asset))
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         accept_files(event)
@@ -299,7 +308,8 @@ class Stack(QWidget):
             card.deleteLater()
         session = self._session
         self.cards = [
-            LayerCard(session, x.id, x.id == session.layer, self._open_sections) for x in layers
+            LayerCard(session, x.id, x.id == session.layer, self.worker, self._open_sections)
+            for x in layers
         ]
         for place, card in enumerate(self.cards):
             card.dragged.connect(self._show_landing)

@@ -11,6 +11,7 @@ from wrinkle.ui.bench.lane_row import HEAD_WIDTH, LaneRow
 from wrinkle.ui.bench.length_fields import LengthFields
 from wrinkle.ui.bench.pin_bar import PinBar
 from wrinkle.ui.bench.ruler_strip import RulerStrip
+from wrinkle.ui.bench.span_bar import SpanBar
 from wrinkle.ui.rendering import FrameRenderer
 from wrinkle.ui.session import Session
 
@@ -52,7 +53,13 @@ class Timeline(QWidget):
         top.setContentsMargins(0, 0, _SCROLL_BAR, 0)
         top.setSpacing(0)
         top.addWidget(self.lengths)
-        top.addWidget(self.strip, 1)
+        self.span = SpanBar(session)
+        self.span.set_inset(_MARGIN, _MARGIN)
+        pictures = QVBoxLayout()
+        pictures.setSpacing(0)
+        pictures.addWidget(self.strip)
+        pictures.addWidget(self.span)
+        top.addLayout(pictures, 1)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 4, 0, 0)
         layout.setSpacing(0)

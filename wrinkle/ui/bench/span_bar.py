@@ -1,0 +1,134 @@
+"""When the selected layer is there, as a bar under the strip whose ends are dragged."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from wrinkle.core.design import time_edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.ui.session import Session
+from wrinkle.ui.shared.frame_axis import FrameAxis
+from wrinkle.ui.shared.seam import draw_seam
+from wrinkle.ui.theme import active
+
+_HEIGHT = 16
+_REACH = 8.0
+
+
+class SpanBar(QWidget):
+    """The span of the selected layer; its middle moves it as a whole."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._inset = (0.0, 0.0)
+        self._grip: str | None = None
+        self._press = 0
+        self.setFixedHeight(_HEIGHT)
+        self.setMouseTracking(True)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("When the layer is there")
+        self.setToolTip("When the selected layer is there: drag an end, or the whole bar")
+        session.workChanged.connect(self.update)
+        session.selectionChanged.connect(self.update)
+
+    def set_inset(self, left: float, right: float) -> None:
+        """How far the axis stays from the widget's sides, as it does in the strip."""
+        self._inset = (left, right)
+
+    @property
+    def axis(self) -> FrameAxis:
+        """Where the frames stand."""
+        wrinkle = self._session.wrinkle
+        left, right = self._inset
+        width = max(10.0, self.width() - left - right)
+        return FrameAxis(wrinkle.first_frame, wrinkle.end_frame, left, width)
+
+    def bar(self) -> QRectF:
+        """Where the span is drawn."""
+        first, end = self._frames()
+        axis = self.axis
+        return QRectF(axis.x(first), 3, axis.x(end) - axis.x(first), _HEIGHT - 7)
+
+    def sizeHint(self) -> QSize:
+        return QSize(400, _HEIGHT)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme, axis = active(), self.axis
+        if self._session.layer:
+            bar = self.bar()
+            seam = axis.x(0)
+            for role, part in (
+                ("outgoing", QRectF(bar.left(), bar.top(), max(0, seam - bar.left()), 9)),
+                ("incoming", QRectF(max(seam, bar.left()), bar.top(), bar.right() - seam, 9)),
+            ):
+                part = part.intersected(bar)
+                if not part.isEmpty():
+                    painter.fillRect(part, theme.colour(role, 0.35))
+            painter.setPen(QPen(theme.colour("ink"), 1.2))
+            for x in (bar.left(), bar.right()):
+                # The ends are hems: two short stitches.
+                painter.drawLine(int(x), int(bar.top()) - 1, int(x), int(bar.bottom()) + 1)
+        draw_seam(painter, axis.x(0), 0, self.height())
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        self._grip = self._grip_at(event.position().x())
+        self._press = self._edge_at(event.position().x())
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        x = event.position().x()
+        if self._grip is None or not event.buttons() & Qt.MouseButton.LeftButton:
+            grip = self._grip_at(x)
+            shapes = {None: Qt.CursorShape.ArrowCursor, "whole": Qt.CursorShape.OpenHandCursor}
+            self.setCursor(shapes.get(grip, Qt.CursorShape.SizeHorCursor))
+            return
+        grip, frame, by = self._grip, self._edge_at(x), self._edge_at(x) - self._press
+        layer = self._session.layer
+
+        def change(wrinkle: Wrinkle) -> Wrinkle:
+            rate = wrinkle.frame_rate
+            first, end = self._frames(wrinkle)
+            if grip == "start":
+                first = min(frame, end - 1)
+            elif grip == "end":
+                end = max(frame, first + 1)
+            else:
+                first, end = first + by, end + by
+            return time_edits.set_span(wrinkle, layer, rate.seconds(first), rate.seconds(end))
+
+        self._session.preview(change)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._grip is not None:
+            self._grip = None
+            self._session.commit("span of a layer")
+
+    def _frames(self, wrinkle: Wrinkle | None = None) -> tuple[int, int]:
+        """The first frame of the layer and the one after its last."""
+        wrinkle = wrinkle or self._session.wrinkle
+        clock = wrinkle.clock(wrinkle.layer(self._session.layer), Fraction(0))
+        rate = wrinkle.frame_rate
+        return rate.nearest_frame(clock.start), rate.nearest_frame(clock.end)
+
+    def _edge_at(self, x: float) -> int:
+        return round(self.axis.frame(x))
+
+    def _grip_at(self, x: float) -> str | None:
+        if not self._session.layer:
+            return None
+        bar = self.bar()
+        if abs(x - bar.left()) <= _REACH:
+            return "start"
+        if abs(x - bar.right()) <= _REACH:
+            return "end"
+        return "whole" if bar.left() < x < bar.right() else None
