@@ -15,7 +15,7 @@ from msgspec.structs import replace
 from wrinkle import library
 from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.errors import MediaError
+from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
@@ -140,6 +140,17 @@ def _wrinkle_facts(wrinkle: Wrinkle) -> dict[str, Any]:
 def _job(arguments: argparse.Namespace) -> _Job:
     bundle = library.find(arguments.wrinkle)
     clips = {"outgoing": Clip(arguments.outgoing), "incoming": Clip(arguments.incoming)}
+    wanted = {slot.key for slot in bundle.wrinkle.slots} - set(clips)
+    for slot, path in arguments.clip:
+        if slot not in wanted:
+            raise InputError(
+                f"{bundle.wrinkle.name} has no further slot '{slot}'; it has "
+                f"{', '.join(sorted(wanted)) or 'none'}."
+            )
+        clips[slot] = Clip(path)
+    missing = sorted(wanted - set(clips))
+    if missing:
+        raise InputError(f"The slot '{missing[0]}' is empty; add --clip {missing[0]}=CLIP.")
     cuts = {
         slot: cut
         for slot, cut in (

@@ -78,6 +78,14 @@ def _clips(parser: argparse.ArgumentParser) -> None:
             metavar="S",
             help=f"the second of the {slot} clip that falls on the cut",
         )
+    parser.add_argument(
+        "--clip",
+        type=_slot_clip,
+        action="append",
+        default=[],
+        metavar="SLOT=CLIP",
+        help="the clip of a further slot; may be given several times",
+    )
 
 
 def _size_and_rate(parser: argparse.ArgumentParser) -> None:
@@ -87,6 +95,13 @@ def _size_and_rate(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--rate", type=_rate, metavar="R", help="frames per second, by default the outgoing clip's"
     )
+
+
+def _slot_clip(text: str) -> tuple[str, Path]:
+    slot, found, path = text.partition("=")
+    if not (slot and found and path):
+        raise argparse.ArgumentTypeError(f"'{text}' is not SLOT=CLIP, such as third=beach.mp4")
+    return slot, Path(path)
 
 
 def _size(text: str) -> Size:

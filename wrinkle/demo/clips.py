@@ -14,6 +14,7 @@ import skia
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.brushes import HEIGHT, WIDTH
+from wrinkle.demo.extras import EXTRAS
 from wrinkle.demo.scenes import SCENES
 from wrinkle.media.video_file import write_video
 
@@ -22,6 +23,11 @@ RATE = FrameRate(Fraction(30))
 SECONDS = 3.2
 EDITION = 2
 """Counts up whenever the pictures change, so that old files are not taken for new ones."""
+OTHER_SHAPES = {
+    "dunes_60": ("dunes", Size(1280, 720), 60),
+    "pier_24": ("pier", Size(720, 720), 24),
+}
+"""Scenes in another shape and rate: a landscape clip at 60 and a square one at 24."""
 # Keeps each clip of 3.2 seconds under 3 MB.
 _MOST_BITS = 6_500_000
 _GRAINS = 6
@@ -58,23 +64,37 @@ def draw_clip(
 
 
 def make_clips(folder: Path, told: Callable[[int, int], None]) -> list[Path]:
-    """The clips of the demo in ``folder``, drawn where they are missing.
+    """The eight clips of the demo in ``folder``; they and its other files are made if missing.
 
     Args:
         folder: made if it does not exist.
-        told: called with the number of clips done and wanted.
+        told: called with the number of files done and wanted.
     """
     folder.mkdir(parents=True, exist_ok=True)
-    paths = {name: folder / f"{name}.mp4" for name in SCENES}
-    missing = [name for name, path in paths.items() if not path.exists()]
+    missing = [name for name in file_names() if not (folder / name).exists()]
     if missing:
         told(0, len(missing))
         with ProcessPoolExecutor(2) as pool:
-            drawing = [pool.submit(draw_clip, paths[name], name) for name in missing]
+            drawing = [pool.submit(_make, folder / name) for name in missing]
             for done, future in enumerate(as_completed(drawing), 1):
                 future.result()
                 told(done, len(missing))
-    return list(paths.values())
+    return [folder / f"{name}.mp4" for name in SCENES]
+
+
+def file_names() -> list[str]:
+    """The names of all files of the demo."""
+    return [*(f"{name}.mp4" for name in (*SCENES, *OTHER_SHAPES)), *EXTRAS]
+
+
+def _make(path: Path) -> None:
+    if path.name in EXTRAS:
+        EXTRAS[path.name](path)
+    elif path.stem in OTHER_SHAPES:
+        scene, size, rate = OTHER_SHAPES[path.stem]
+        draw_clip(path, scene, size, FrameRate.of(rate), 2.0)
+    else:
+        draw_clip(path, path.stem)
 
 
 def _frames(name: str, size: Size, rate: FrameRate, count: int) -> Iterator[Bytes8]:

@@ -52,7 +52,9 @@ class MaskShape:
     opacity: float = 1.0
 
 
-def mask_plane(shapes: Sequence[tuple[MaskShape, Coverage | None]], frame: Size) -> Plane:
+def mask_plane(
+    shapes: Sequence[tuple[MaskShape, Coverage | None]], frame: Size, still: bool = False
+) -> Plane:
     """The masks of a layer together, over the frame and half a frame around it on each side.
 
     Args:
@@ -60,8 +62,13 @@ def mask_plane(shapes: Sequence[tuple[MaskShape, Coverage | None]], frame: Size)
             takes the place of its outline. The first one adds to nothing, or takes away from
             everything.
         frame: the size of the frame in pixels.
+        still: the layer is not moved, so that as much around the frame is enough as feathers
+            need.
     """
     left, top = (math.ceil(side * _MARGIN) for side in frame)
+    if still:
+        needed = math.ceil(max((shape.feather for shape, _ in shapes), default=0.0)) + 2
+        left, top = min(left, needed), min(top, needed)
     size = Size(frame.width + 2 * left, frame.height + 2 * top)
     total: Coverage | None = None
     for shape, painted in shapes:

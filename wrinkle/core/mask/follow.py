@@ -39,6 +39,9 @@ _ERODED = 0.06
 _STEP = 3
 _PROFILE = 10
 _BETTER = 0.6
+_BETTER_ASTRAY = 0.85
+_CLEAR = 0.25
+_CLEAR_ASTRAY = 0.1
 _SEARCH = 0.03
 _EDGE_POINTS = 96
 
@@ -80,7 +83,7 @@ def follow(pictures: Iterable[Grey], outline: Outline) -> Iterator[Followed]:
         if whole is not None and agreeing > 0.0:
             whole = _without_drift(flow, first, after, start, moved @ whole)
             candidate = transformed(start, whole) if whole is not None else candidate
-        edged, found = _by_edge(before, after, path, candidate)
+        edged, found = _by_edge(before, after, path, candidate, whole is None)
         if edged is not None:
             # Once the edge has gone a way of its own, the first picture's inside tells nothing.
             candidate, whole = edged, None
@@ -146,9 +149,12 @@ def _inside(path: Outline, shape: tuple[int, ...]) -> NDArray[np.int64]:
 
 
 def _by_edge(
-    before: Grey, after: Grey, path: Outline, candidate: Outline
+    before: Grey, after: Grey, path: Outline, candidate: Outline, astray: bool
 ) -> tuple[Outline | None, float]:
     """The path with its edge found again along the normals, if that is clearly better.
+
+    Less is enough where the edge is known to go ``astray`` from what it frames: a step that is
+    missed there is never made up for.
 
     Returns:
         The path, None where the edge is best left as it is; and the share of it that was found.
@@ -175,9 +181,14 @@ def _by_edge(
     best = costs.argmin(axis=1)
     here, least = costs[:, reach], costs.min(axis=1)
     seen = np.ptp(wanted, axis=1) > 12.0
-    clear = seen & (least < _BETTER * here) & (here > 4.0) & (abs(steps[best]) < reach)
+    clear = (
+        seen
+        & (least < (_BETTER_ASTRAY if astray else _BETTER) * here)
+        & (here > 4.0)
+        & (abs(steps[best]) < reach)
+    )
     found = float((clear | (seen & (least < 10.0))).mean())
-    if clear.mean() < 0.25:
+    if clear.mean() < (_CLEAR_ASTRAY if astray else _CLEAR):
         return None, found
     way = np.where(clear, steps[best], np.nan)
     return _pushed(candidate, way), found

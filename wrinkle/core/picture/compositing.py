@@ -2,9 +2,17 @@
 
 from __future__ import annotations
 
+import cv2
 import numpy as np
+from numpy.typing import NDArray
 
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.image import Image, Light, Pixels
+
+
+def covered(pixels: Pixels, share: NDArray[np.float32]) -> Pixels:
+    """Premultiplied pixels ``(H, W, 4)`` of which a share ``(H, W)`` is left."""
+    left: Pixels = cv2.multiply(pixels, cv2.merge([share] * 4))
+    return left
 
 
 def source_over(above: Image, below: Image, opacity: float) -> Image:

@@ -15,6 +15,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.image import Image, Pixels, Size
 from wrinkle.core.picture.placement import Matrix, beyond_horizon, scaling, translation
 
@@ -163,8 +164,9 @@ def resample_masked(
     if all(np.array_equal(m, placements[0]) for m in placements[1:]):
         picture = resample(image, [placements[0] @ fit], size, cover, spread)
         weight = np.float32(1.0 / len(planes))
-        share = weight * np.sum([moved_plane(x, placements[0], size) for x in planes], axis=0)
-        return Image(picture.pixels * share[..., None], image.light)
+        shares = [moved_plane(plane, placements[0], size) for plane in planes]
+        share = shares[0] if len(shares) == 1 else weight * np.sum(shares, axis=0)
+        return Image(covered(picture.pixels, share), image.light)
     # Coverage and picture move together: each sample is cut before it is averaged.
     total = np.zeros((size.height, size.width, 4), np.float32)
     each = planes if len(planes) > 1 else [planes[0]] * len(placements)
@@ -172,8 +174,7 @@ def resample_masked(
     def sample(pair: tuple[Matrix, Plane]) -> Pixels:
         matrix, plane = pair
         picture = resample(image, [matrix @ fit], size, cover)
-        cut: Pixels = picture.pixels * moved_plane(plane, matrix, size)[..., None]
-        return cut
+        return covered(picture.pixels, moved_plane(plane, matrix, size))
 
     pairs = list(zip(placements, each, strict=True))
     for cut in map(sample, pairs) if spread is None else spread.map(sample, pairs):

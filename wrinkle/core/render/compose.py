@@ -11,6 +11,7 @@ import numpy as np
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.masking import MatteBy
 from wrinkle.core.picture.blending import BlendMode, blend
+from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.picture.placement import Matrix
@@ -19,6 +20,7 @@ from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.content import Grouped, SourceFrame, drawn, fetched, planned_plane
 from wrinkle.core.render.material import Material
 from wrinkle.core.render.plan import (
+    STILL,
     FramePlan,
     PlannedLayer,
     PlannedMatte,
@@ -104,7 +106,8 @@ class _Composer:
         if not layer.masks:
             whole = [placement @ fit for placement in placements]
             return resample(linear, whole, self.size, layer.cover, self.spread)
-        planes = [planned_plane(masks, self.size, self.material) for masks in layer.masks]
+        still = layer.placements == (STILL,)
+        planes = [planned_plane(x, self.size, self.material, still) for x in layer.masks]
         return resample_masked(linear, fit, placements, planes, self.size, layer.cover, self.spread)
 
     def _cut(self, picture: Image, matte: PlannedMatte | None) -> Image:
@@ -113,7 +116,7 @@ class _Composer:
         share = self._matte(matte)
         if share is None:
             return picture if matte.inverted else blank(self.size)
-        return Image(picture.pixels * share[..., None], picture.light)
+        return Image(covered(picture.pixels, share), picture.light)
 
     def _matte(self, matte: PlannedMatte) -> Coverage | None:
         """How much of each pixel the matte lets through; None where it is not there."""

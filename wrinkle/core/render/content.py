@@ -118,14 +118,19 @@ def fetched(frame: SourceFrame, material: Material) -> Image:
     return picture if frame.backdrop is None else _on_backdrop(picture, frame.backdrop)
 
 
-def planned_plane(masks: tuple[PlannedMask, ...], frame: Size, material: Material) -> Plane:
-    """The coverage of a layer's masks together; it is kept with the material."""
-    key = (masks, frame)
+def planned_plane(
+    masks: tuple[PlannedMask, ...], frame: Size, material: Material, still: bool
+) -> Plane:
+    """The coverage of a layer's masks together; it is kept with the material.
+
+    Of a layer that stands ``still`` nothing outside the frame is seen.
+    """
+    key = (masks, frame, still)
     kept = material.drawn.get(key)
     if isinstance(kept, Plane):
         return kept
     shapes = [(mask.shape, _coverage_of(mask.painted, material)) for mask in masks]
-    plane = mask_plane(shapes, frame)
+    plane = mask_plane(shapes, frame, still)
     material.drawn.put(key, plane)
     return plane
 

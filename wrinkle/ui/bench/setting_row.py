@@ -7,12 +7,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidg
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.settings import JITTER, spec_of
+from wrinkle.core.design.settings import JITTER, Unit, spec_of
+from wrinkle.core.motion.values import parts
 from wrinkle.ui import icons
 from wrinkle.ui.bench.jitter_row import JitterRow
 from wrinkle.ui.bench.setting_link import SettingLink
 from wrinkle.ui.session import Session
-from wrinkle.ui.theme import active
+from wrinkle.ui.theme import active, small_font
 
 NAME_WIDTH = 96
 _FIRST_AMOUNT_STEPS = 3
@@ -39,6 +40,11 @@ class SettingRow(QWidget):
         line.setSpacing(4)
         line.addWidget(name)
         line.addWidget(self.field, 1)
+        self.pixels = QLabel()
+        self.pixels.setObjectName("quiet")
+        self.pixels.setFont(small_font(self.font()))
+        self.pixels.setVisible(spec.unit is Unit.SHORT_SIDE)
+        line.addWidget(self.pixels)
         line.addWidget(self.lane_button)
         self.jitter_button = QToolButton()
         self.jitter_button.setCheckable(True)
@@ -58,6 +64,10 @@ class SettingRow(QWidget):
         """Shows the session's state."""
         self._link.refresh()
         setting = self.ref.of(self._session.wrinkle)
+        if spec_of(self.ref.key).unit is Unit.SHORT_SIDE:
+            short = min(self._session.frame_size) / 100.0
+            lengths = (f"{part * short:.0f}" for part in parts(setting.at(self._session.time)))
+            self.pixels.setText(f"{', '.join(lengths)} px")
         theme = active()
         label = spec_of(self.ref.key).label
         for button, on, drawing, said in (

@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QFocusEvent
-from PyQt6.QtWidgets import QPlainTextEdit, QSizePolicy, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QPlainTextEdit,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.document import Layer, Wrinkle
@@ -24,6 +33,7 @@ from wrinkle.core.picture.gradient import FillForm
 from wrinkle.core.picture.lettering import system_fonts
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
 from wrinkle.ui.bench.setting_row import SettingRow
+from wrinkle.ui.bench.source_view import CLIP_FILTER
 from wrinkle.ui.session import Session
 
 _TEXT_HEIGHT = 56
@@ -61,6 +71,8 @@ class SourceSection(QWidget):
             self._add_words()
         if isinstance(source, ShapeSource):
             self._add_shape()
+        if isinstance(source, SlotSource):
+            self._add_clip(source.slot)
         for name in settings_in(source):
             if name != "path":
                 self._add(f"{SOURCE}.{name}")
@@ -124,6 +136,27 @@ class SourceSection(QWidget):
                 lambda layer: bool(getattr(layer.source, "bold", False)),
                 lambda on: self._change("weight", bold=on),
             )
+        )
+
+    def _add_clip(self, slot: str) -> None:
+        """The clip that fills the slot; a press exchanges it."""
+        session = self._session
+        button = QToolButton()
+        button.setObjectName("plain")
+        button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+
+        def choose() -> None:
+            name, _ = QFileDialog.getOpenFileName(self, f"Choose the {slot} clip", "", CLIP_FILTER)
+            if name:
+                session.set_clip(slot, Path(name))
+
+        def show(layer: Layer) -> None:
+            tried = session.work.clips.get(slot)
+            button.setText(tried.source.name if tried is not None else "Choose…")
+
+        button.clicked.connect(choose)
+        self._add_plain(
+            PlainRow("Clip", "What fills the slot; press to exchange it", button).reads(show)
         )
 
     def _add_shape(self) -> None:
