@@ -192,6 +192,7 @@ def _style_sheet(theme: Theme) -> str:
     QToolButton:checked {{ background: {theme.selected}; }}
     QToolButton#colour {{ background: {theme.field}; border: 1px solid {theme.rule};
         border-radius: 3px; min-height: 20px; }}
+    QToolButton#narrow {{ padding: 2px 3px; }}
     QToolButton#eye:checked {{ background: transparent; }}
     QToolButton:disabled {{ color: {theme.quiet}; }}
     QPushButton#fold {{ background: transparent; border: none; color: {theme.quiet};

@@ -24,6 +24,7 @@ from wrinkle.ui.theme import active
 
 _LIGHT = QColor("#FFFFFF")
 _DARK = QColor(0, 0, 0, 150)
+_GHOST = QColor(255, 255, 255, 110)
 _ON_CURVE = 8.0
 _STROKE_OF_LINE = 1.0
 
@@ -62,6 +63,9 @@ class PathTool:
         theme = active()
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for away, ghost in handles.ghosts():
+            # Light under the colour, so that a ghost is seen on dark pictures too.
+            painter.setPen(QPen(_GHOST, 3.0))
+            painter.drawPolyline(ghost)
             pen = QPen(theme.colour("outgoing" if away < 0 else "incoming"), 1.6)
             pen.setDashPattern([3.0, 1.5 * abs(away)])
             painter.setPen(pen)

@@ -15,7 +15,8 @@ from wrinkle.ui.bench.setting_link import SettingLink
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import active, small_font
 
-NAME_WIDTH = 96
+NAME_WIDTH = 92
+_FIELD_WIDTH = 62
 _FIRST_AMOUNT_STEPS = 3
 
 
@@ -34,11 +35,13 @@ class SettingRow(QWidget):
         self.field = self._link.field
         self.lane_button = QToolButton()
         self.lane_button.setCheckable(True)
+        self.lane_button.setObjectName("narrow")
         self.lane_button.setAccessibleName(f"{spec.label}: lane")
         self.lane_button.clicked.connect(self._toggle_lane)
         line = QHBoxLayout()
         line.setSpacing(4)
         line.addWidget(name)
+        self.field.setMinimumWidth(_FIELD_WIDTH)
         line.addWidget(self.field, 1)
         self.pixels = QLabel()
         self.pixels.setObjectName("quiet")
@@ -48,6 +51,7 @@ class SettingRow(QWidget):
         line.addWidget(self.lane_button)
         self.jitter_button = QToolButton()
         self.jitter_button.setCheckable(True)
+        self.jitter_button.setObjectName("narrow")
         self.jitter_button.setAccessibleName(f"{spec.label}: jitter")
         self.jitter_button.clicked.connect(self._toggle_jitter)
         self.jitter_button.setVisible(spec.numeric and not ref.key.endswith(JITTER))
@@ -67,7 +71,7 @@ class SettingRow(QWidget):
         if spec_of(self.ref.key).unit is Unit.SHORT_SIDE:
             short = min(self._session.frame_size) / 100.0
             lengths = (f"{part * short:.0f}" for part in parts(setting.at(self._session.time)))
-            self.pixels.setText(f"{', '.join(lengths)} px")
+            self.pixels.setText(f"{'×'.join(lengths)} px")
         theme = active()
         label = spec_of(self.ref.key).label
         for button, on, drawing, said in (

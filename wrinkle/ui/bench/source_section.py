@@ -167,7 +167,7 @@ class SourceSection(QWidget):
         button.setObjectName("toggle")
         button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         button.clicked.connect(lambda on: self._session.select_outline(ref if on else None))
-        row = PlainRow("Path", "Its points and handles are dragged on the picture.", button)
+        row = PlainRow("Outline", "Its points and handles are dragged on the picture.", button)
         self._add_plain(row.reads(lambda layer: button.setChecked(self._session.outline == ref)))
         path = SettingRow(self._session, ref)
         self.rows.append(path)
