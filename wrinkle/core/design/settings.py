@@ -2,110 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from enum import Enum
+from dataclasses import replace
 
-from wrinkle.core.errors import InputError
 from wrinkle.core.mask.coverage import Combine
-from wrinkle.core.motion.values import Value, discrete, parts, same_kind
+from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.gradient import FillForm
 from wrinkle.core.picture.lettering import Align, RevealBy
-from wrinkle.core.picture.paths import KNOT, rectangle
+from wrinkle.core.picture.paths import rectangle
 from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.picture.vector import Cap, Join
-
-
-class Unit(Enum):
-    """What a setting's number stands for, and how it is shown."""
-
-    PER_CENT = "%"
-    FRAME_PART = "frame %"
-    """A part of the frame's width or height; shown in per cent."""
-    SHORT_SIDE = "short side %"
-    """A length in per cent of the frame's short side."""
-    DEGREES = "°"
-    PER_SECOND = "/s"
-    TURNS = "turns"
-    NONE = ""
-    """A plain number, yes or no, a choice, a colour, or an outline."""
-
-    @property
-    def suffix(self) -> str:
-        """What is written after the number."""
-        own = {Unit.DEGREES: "°", Unit.NONE: "", Unit.PER_SECOND: " /s", Unit.TURNS: " turns"}
-        return own.get(self, " %")
-
-    @property
-    def shown_factor(self) -> float:
-        """The shown number divided by the stored one."""
-        return 100.0 if self is Unit.FRAME_PART else 1.0
-
-
-@dataclass(frozen=True)
-class SettingSpec:
-    """One animatable setting of a layer.
-
-    Attributes:
-        key: its name in the file, also the name of the field that holds it.
-        label: its name in the window.
-        about: what it does, in one sentence.
-        unit: what the number stands for.
-        neutral: the value at which it changes nothing.
-        low, high: the hard range, for each number of a pair.
-        step: how much one notch changes, in stored units.
-        linked: the two numbers of the pair are usually equal.
-        choices: what a choice can be; its neutral value is one of them.
-        outline: the value is an outline, whose number of points differs from layer to layer.
-    """
-
-    key: str
-    label: str
-    about: str
-    unit: Unit
-    neutral: Value
-    low: float
-    high: float
-    step: float
-    linked: bool = False
-    choices: tuple[str, ...] = ()
-    outline: bool = False
-
-    @property
-    def numeric(self) -> bool:
-        """Whether it is a number or a pair: jitter, formulas and shifts need one."""
-        return not discrete(self.neutral) and len(parts(self.neutral)) < 3
-
-    def checked(self, value: Value) -> Value:
-        """``value`` if the setting can have it.
-
-        Raises:
-            InputError: the wrong kind, or outside the range; names the setting and the range.
-        """
-        if self.outline:
-            if not isinstance(value, tuple) or len(value) < 2 * KNOT or len(value) % KNOT:
-                raise InputError(f"{self.label} takes six numbers for each of its points.")
-        elif not same_kind(value, self.neutral):
-            raise InputError(f"{self.label} takes {_kind_name(self.neutral)}.")
-        if isinstance(value, str) and value not in self.choices:
-            raise InputError(f"{self.label} must be one of {', '.join(self.choices)}.")
-        if not all(self.low <= part <= self.high for part in parts(value)):
-            factor, suffix = self.unit.shown_factor, self.unit.suffix
-            raise InputError(
-                f"{self.label} must be within {self.low * factor:g} and "
-                f"{self.high * factor:g}{suffix}."
-            )
-        return value
-
-
-def _kind_name(value: Value) -> str:
-    if isinstance(value, bool):
-        return "yes or no"
-    if isinstance(value, str):
-        return "one of its choices"
-    count = len(parts(value))
-    return {1: "one number", 2: "a pair of numbers"}.get(count, "a colour")
 
 
 def _number(

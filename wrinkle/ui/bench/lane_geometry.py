@@ -11,8 +11,9 @@ from PyQt6.QtCore import QLineF, QPointF
 
 from wrinkle.core.design.edits import SettingRef, on_own_half, shown_keys
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.settings import SettingSpec, spec_of
+from wrinkle.core.design.settings import spec_of
 from wrinkle.core.motion.easing import Bezier, Linear
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import Value, discrete, parts
 from wrinkle.ui.session import PinChoice

@@ -6,8 +6,9 @@ from PyQt6.QtCore import QObject
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import SettingSpec, spec_of
+from wrinkle.core.design.settings import spec_of
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.choice_field import ChoiceField

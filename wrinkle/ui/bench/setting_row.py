@@ -7,7 +7,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidg
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.settings import JITTER, Unit, spec_of
+from wrinkle.core.design.settings import JITTER, spec_of
+from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.motion.values import parts
 from wrinkle.ui import icons
 from wrinkle.ui.bench.jitter_row import JitterRow

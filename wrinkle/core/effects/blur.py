@@ -1,0 +1,155 @@
+"""Blurs: Gaussian, directional, spin and zoom. They average light."""
+
+from __future__ import annotations
+
+import math
+
+import cv2
+import numpy as np
+
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, length, number, spot
+from wrinkle.core.effects.sampling import BORDERS
+from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.gaussian import gaussian
+from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
+from wrinkle.core.picture.resample import EdgeCover, resample
+
+_SPACING, _SPACING_PREVIEW = 2.0, 5.0
+_MOST, _MOST_PREVIEW = 96, 28
+
+
+def gaussian_blur(image: Image, values: Values, scene: Scene) -> Image:
+    """A Gaussian with a standard deviation of half the radius."""
+    sigma = values.number("radius") * scene.unit / 2.0
+    # Beyond a few picture widths every pixel is the mean of all.
+    sigma = min(sigma, 4.0 * max(image.size))
+    if scene.cover is EdgeCover.REPEAT:
+        pixels = _wrapped(image, sigma)
+    else:
+        pixels = gaussian(image.pixels, sigma, BORDERS[scene.cover])
+    opaque = image.opaque and scene.cover is not EdgeCover.BARE
+    return Image(np.clip(pixels, 0.0, None) if not opaque else pixels, image.light, opaque)
+
+
+def directional_blur(image: Image, values: Values, scene: Scene) -> Image:
+    """The mean along a straight line through each pixel."""
+    reach = values.number("length") * scene.unit
+    turn = math.radians(values.number("angle"))
+    way = (reach * math.cos(turn), reach * math.sin(turn))
+    return _mean(
+        image, reach, scene, lambda share: translation(way[0] * share, way[1] * share)
+    )
+
+
+def spin_blur(image: Image, values: Values, scene: Scene) -> Image:
+    """The mean over a turn about a centre."""
+    x, y = scene.spot(values.pair("centre"))
+    degrees = values.number("angle")
+    far = _farthest(image, x, y)
+    path = math.radians(abs(degrees)) * far
+
+    def turned(share: float) -> Matrix:
+        return translation(x, y) @ rotation(degrees * share) @ translation(-x, -y)
+
+    return _mean(image, path, scene, turned)
+
+
+def zoom_blur(image: Image, values: Values, scene: Scene) -> Image:
+    """The mean over a growth about a centre, even in its logarithm."""
+    x, y = scene.spot(values.pair("centre"))
+    growth = math.log1p(values.number("amount") / 100.0)
+    path = _farthest(image, x, y) * abs(growth)
+
+    def grown(share: float) -> Matrix:
+        factor = math.exp(growth * share)
+        return translation(x, y) @ scaling(factor, factor) @ translation(-x, -y)
+
+    return _mean(image, path, scene, grown)
+
+
+def _mean(image: Image, path: float, scene: Scene, moved: object) -> Image:
+    """The mean of the picture moved by shares -0.5…0.5 of a movement, evenly spread."""
+    spacing, most = (
+        (_SPACING_PREVIEW, _MOST_PREVIEW) if scene.preview else (_SPACING, _MOST)
+    )
+    count = min(most, max(3, math.ceil(path / spacing)))
+    shares = [(index + 0.5) / count - 0.5 for index in range(count)]
+    matrices = [moved(share) for share in shares]  # type: ignore[operator]
+    return resample(image, matrices, image.size, scene.cover)
+
+
+def _farthest(image: Image, x: float, y: float) -> float:
+    width, height = image.size
+    return max(math.hypot(a - x, b - y) for a in (0, width) for b in (0, height))
+
+
+def _wrapped(image: Image, sigma: float) -> np.ndarray:
+    """OpenCV blurs no repeated borders: the surroundings are drawn first."""
+    width, height = image.size
+    reach = math.ceil(3.0 * sigma) + 2
+    across, down = min(reach, width), min(reach, height)
+    around = cv2.copyMakeBorder(image.pixels, down, down, across, across, cv2.BORDER_WRAP)
+    blurred = gaussian(around, sigma)
+    return np.ascontiguousarray(blurred[down : down + height, across : across + width])
+
+
+EFFECTS = (
+    Effect(
+        "gaussian_blur",
+        "Gaussian blur",
+        "Softens everything evenly.",
+        Family.BLUR,
+        Light.LINEAR,
+        (length("radius", "Radius", "Twice the standard deviation.", 0.0, 0.0, 400.0),),
+        gaussian_blur,
+        starts_with={"radius": 4.0},
+        words="soft haze defocus dissolve",
+    ),
+    Effect(
+        "directional_blur",
+        "Directional blur",
+        "Smears along a straight line.",
+        Family.BLUR,
+        Light.LINEAR,
+        (
+            length("length", "Length", "Of the smear.", 0.0, 0.0, 400.0),
+            angle("angle"),
+        ),
+        directional_blur,
+        rests_by=("length",),
+        starts_with={"length": 15.0},
+        words="motion speed whip line smear",
+    ),
+    Effect(
+        "spin_blur",
+        "Spin blur",
+        "Smears along circles about a centre.",
+        Family.BLUR,
+        Light.LINEAR,
+        (
+            number("angle", "Angle", "Of the turn it averages over.", 0.0, -360.0, 360.0,
+                   Unit.DEGREES),
+            spot(),
+        ),
+        spin_blur,
+        rests_by=("angle",),
+        starts_with={"angle": 12.0},
+        words="radial turn rotation",
+    ),
+    Effect(
+        "zoom_blur",
+        "Zoom blur",
+        "Smears away from a centre.",
+        Family.BLUR,
+        Light.LINEAR,
+        (
+            number("amount", "Amount", "The growth it averages over.", 0.0, -90.0, 400.0),
+            spot(),
+        ),
+        zoom_blur,
+        rests_by=("amount",),
+        starts_with={"amount": 20.0},
+        words="radial rush tunnel",
+    ),
+)  # fmt: skip

@@ -1,0 +1,186 @@
+"""What an effect is: a declaration, and a pure function from picture and values to a picture."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from enum import Enum
+
+from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.resample import EdgeCover
+
+
+class Family(Enum):
+    """Where an effect is found."""
+
+    BLUR = "Blur"
+    BEND = "Bend"
+    BREAK = "Break"
+    LIGHT = "Light"
+    COLOUR = "Colour"
+    REVEAL = "Reveal"
+    TEXTURE = "Texture"
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What an effect knows of the frame besides the picture.
+
+    Attributes:
+        unit: pixels in one per cent of the frame's short side; lengths are multiples of it.
+        left, top, width, height: the frame within the picture, in pixels; a clip that is larger
+            than the frame reaches beyond it.
+        time: of the frame, in seconds from the cut.
+        frame: its number, counted from the cut.
+        cover: what is outside the picture.
+        preview: fewer samples will do.
+    """
+
+    unit: float
+    left: float
+    top: float
+    width: float
+    height: float
+    time: float = 0.0
+    frame: int = 0
+    cover: EdgeCover = EdgeCover.MIRROR
+    preview: bool = False
+
+    def spot(self, pair: tuple[float, float]) -> tuple[float, float]:
+        """A point in parts of the frame, in pixels of the picture."""
+        return self.left + pair[0] * self.width, self.top + pair[1] * self.height
+
+
+class Values(dict[str, Value]):
+    """The plain values of an effect's settings at one time, by key."""
+
+    def number(self, key: str) -> float:
+        """A number."""
+        (number,) = parts(self[key])
+        return number
+
+    def pair(self, key: str) -> tuple[float, float]:
+        """A pair."""
+        first, second = parts(self[key])
+        return first, second
+
+    def colour(self, key: str) -> tuple[float, float, float]:
+        """A colour, linear."""
+        red, green, blue = parts(self[key])
+        return red, green, blue
+
+    def on(self, key: str) -> bool:
+        """Yes or no."""
+        return bool(self[key])
+
+    def choice(self, key: str) -> str:
+        """The name of a choice."""
+        return str(self[key])
+
+
+Apply = Callable[[Image, Values, Scene], Image]
+
+
+@dataclass(frozen=True)
+class Effect:
+    """One effect.
+
+    Attributes:
+        key: its name in the file.
+        label: its name in the window.
+        about: what it does, in one sentence.
+        family: where it is found.
+        light: the state of the picture that its function takes and gives.
+        settings: its settings; their neutral values together change nothing.
+        apply: the function. It does not write into the picture it is given.
+        at_rest: whether values change nothing; by default whether all of ``rests_by`` are neutral.
+        rests_by: the settings whose neutral values are enough for rest; by default all.
+        starts_with: values other than the neutral ones that a new effect has, to show what it does.
+        words: what else it is searched by.
+    """
+
+    key: str
+    label: str
+    about: str
+    family: Family
+    light: Light
+    settings: tuple[SettingSpec, ...]
+    apply: Apply
+    rests_by: tuple[str, ...] = ()
+    starts_with: Mapping[str, Value] = field(default_factory=dict)
+    words: str = ""
+
+    def spec(self, key: str) -> SettingSpec:
+        """The declaration of a setting.
+
+        Raises:
+            KeyError: there is none of that name.
+        """
+        for spec in self.settings:
+            if spec.key == key:
+                return spec
+        raise KeyError(key)
+
+    def neutral(self) -> Values:
+        """The values at which it changes nothing."""
+        return Values({spec.key: spec.neutral for spec in self.settings})
+
+    def resting(self, values: Mapping[str, Value]) -> bool:
+        """Whether values change nothing, so that the effect is skipped."""
+        keys = self.rests_by or tuple(spec.key for spec in self.settings)
+        return all(values[key] == self.spec(key).neutral for key in keys)
+
+    def applied(self, image: Image, values: Values, scene: Scene) -> Image:
+        """The picture with the effect; the picture itself where it rests."""
+        if self.resting(values):
+            return image
+        return self.apply(image.in_light(self.light), values, scene)
+
+
+def number(
+    key: str,
+    label: str,
+    about: str,
+    neutral: Value,
+    low: float,
+    high: float,
+    unit: Unit = Unit.PER_CENT,
+    step: float = 1.0,
+) -> SettingSpec:
+    """A setting that is a number or a pair."""
+    return SettingSpec(key, label, about, unit, neutral, low, high, step)
+
+
+def length(
+    key: str, label: str, about: str, neutral: Value, low: float, high: float, step: float = 0.5
+) -> SettingSpec:
+    """A setting that is a length, in per cent of the frame's short side."""
+    return SettingSpec(key, label, about, Unit.SHORT_SIDE, neutral, low, high, step)
+
+
+def angle(
+    key: str, label: str = "Angle", about: str = "Clockwise from the level."
+) -> SettingSpec:
+    """A setting that is an angle in degrees; it says nothing by itself."""
+    return SettingSpec(key, label, about, Unit.DEGREES, 0.0, -360000.0, 360000.0, 1.0)
+
+
+def spot(key: str = "centre", label: str = "Centre") -> SettingSpec:
+    """A setting that is a point of the frame."""
+    return SettingSpec(
+        key, label, "In per cent of the frame.", Unit.FRAME_PART, (0.5, 0.5), -10.0, 10.0, 0.01
+    )
+
+
+def choice(key: str, label: str, about: str, neutral: Value, *choices: str) -> SettingSpec:
+    """A setting that is yes or no, a colour, or one of several names."""
+    return SettingSpec(key, label, about, Unit.NONE, neutral, 0.0, 1.0, 1.0, choices=choices)
+
+
+def seed(key: str = "seed") -> SettingSpec:
+    """The number that tells one random pattern from another."""
+    return SettingSpec(
+        key, "Seed", "Another one gives another pattern.", Unit.NONE, 1.0, 0.0, 9999.0, 1.0
+    )
