@@ -202,6 +202,9 @@ def _style_sheet(theme: Theme) -> str:
         border: 1px solid {theme.rule}; min-height: 18px; }}
     QToolButton#toggle:checked {{ background: {theme.ink}; color: {theme.panel};
         border-color: {theme.ink}; }}
+    QListWidget {{ background: {theme.field}; color: {theme.ink};
+        border: 1px solid {theme.rule}; border-radius: 3px; }}
+    QListWidget::item:selected {{ background: {theme.selected}; color: {theme.ink}; }}
     QPlainTextEdit {{ background: {theme.field}; color: {theme.ink};
         border: 1px solid {theme.rule}; border-radius: 3px; }}
     QToolButton#add {{ color: {theme.seam}; font-weight: 600; }}

@@ -469,3 +469,49 @@ class TimeByHand(LayersCase):
         self.assertEqual((timing.slide, timing.speed.rest), (5 * FRAME, 50.0))
         section.plain["Hidden for"].field.committed.emit(0.0)
         self.assertIn("1 to 1000", self.faults[-1])
+
+
+class EffectsByHand(LayersCase):
+    def test_an_effect_is_searched_added_set_reordered_switched_off_and_taken_out(self) -> None:
+        section = self.card("outgoing").effects
+        listed = section.choose()
+        listed.search.setText("glitch strips")
+        self.assertEqual([listed.list.item(i).text() for i in range(listed.list.count())],
+                         ["Slices\nBreak"])  # fmt: skip
+        listed.search.setText("nothing like it")
+        self.assertIn("No effect is found", listed._about.text())
+        listed.search.setText("gaussian")
+        wait_for(lambda: not listed.list.item(0).icon().isNull(), "a thumbnail")
+        listed.add_button.click()
+        self.card("outgoing").effects.add("channel_split")
+        uses = self.layer("outgoing").effects
+        self.assertEqual([use.kind for use in uses], ["gaussian_blur", "channel_split"])
+        card = self.card("outgoing")
+        first, second = card.effects.boxes
+        row = next(r for r in first.rows if r.ref.key.endswith(".radius"))
+        QTest.mouseClick(row.lane_button, LEFT)
+        row.field.committed.emit(12.0)
+        track = self.layer("outgoing").effects[0].values["radius"].track
+        self.assertEqual(track.keys[0].value, 12.0)
+        self.assertEqual(self.bench.timeline.rows[0]._name.text(), "Radius · Gaussian blur")
+        self.app.processEvents()
+        goal = second.mapFromGlobal(first.mapToGlobal(QPoint(30, 2)))
+        drag(second, QPointF(30, 10), QPointF(goal))
+        self.assertEqual(
+            [use.kind for use in self.layer("outgoing").effects],
+            ["channel_split", "gaussian_blur"],
+        )
+        box = self.card("outgoing").effects.boxes[1]
+        self.all_ready()
+        blurred = self.bench.renderer.picture(-8)
+        box.act_button.click()
+        self.assertFalse(self.layer("outgoing").effects[1].shown)
+        self.all_ready()
+        self.assertNotEqual(self.bench.renderer.picture(-8), blurred)
+        path = self.folder / "effects.wrinkle"
+        self.assertTrue(self.session.save(path))
+        self.assertEqual(archive.read(path).wrinkle, self.session.wrinkle)
+        card = self.card("outgoing")
+        card.effects._session.edit("x", lambda w: w)
+        card.effects.boxes[0]._remove()
+        self.assertEqual(len(self.layer("outgoing").effects), 1)

@@ -14,10 +14,11 @@ from fractions import Fraction
 import msgspec
 from msgspec.structs import replace
 
+from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.links import check_links
 from wrinkle.core.design.masking import Mask, Matte
 from wrinkle.core.design.setting import Setting, check_settings, settings_in
-from wrinkle.core.design.settings import JITTER, MASKS, PLACEMENT_KEYS, SOURCE, TIMING
+from wrinkle.core.design.settings import EFFECTS, JITTER, MASKS, PLACEMENT_KEYS, SOURCE, TIMING
 from wrinkle.core.design.sources import PictureSource, SlotSource, Source
 from wrinkle.core.design.timing import Span, Timing
 from wrinkle.core.errors import InputError
@@ -60,6 +61,7 @@ class Layer(
         span, timing: when it is there, and how its clip runs.
         parent: the layer that it moves with.
         group: the group that it belongs to.
+        effects: in the order in which they act, on the picture before it is placed.
         masks: in the order in which they meet.
         matte: the layer that cuts it.
     """
@@ -78,6 +80,7 @@ class Layer(
     blend: Setting = Setting(BlendMode.NORMAL.value)
     within: Setting = Setting(False)
     placement: Placement = Placement()
+    effects: tuple[EffectUse, ...] = ()
     masks: tuple[Mask, ...] = ()
     matte: Matte | None = None
     parent: str | None = None
@@ -88,6 +91,7 @@ class Layer(
             raise InputError("A layer needs an id.")
         check_settings(self)
         _check_unique("mask", [mask.id for mask in self.masks])
+        _check_unique("effect", [use.id for use in self.effects])
 
     def mask(self, mask_id: str) -> Mask:
         """The mask with that id.
@@ -100,6 +104,17 @@ class Layer(
                 return mask
         raise KeyError(mask_id)
 
+    def effect_use(self, use_id: str) -> EffectUse:
+        """The effect with that id.
+
+        Raises:
+            KeyError: there is none.
+        """
+        for use in self.effects:
+            if use.id == use_id:
+                return use
+        raise KeyError(use_id)
+
     def setting(self, key: str) -> Setting:
         """The setting with that key, or the amount of its jitter.
 
@@ -107,10 +122,7 @@ class Layer(
             KeyError: there is no such setting.
         """
         base = key.removesuffix(JITTER)
-        holder, name = self._holder(base)
-        if name not in settings_in(holder):
-            raise KeyError(key)
-        found: Setting = getattr(holder, name)
+        found = self._setting(base)
         if not key.endswith(JITTER):
             return found
         if found.jitter is None:
@@ -127,6 +139,8 @@ class Layer(
             jitter = replace(whole.jitter, amount=setting)
             return self.with_setting(base, replace(whole, jitter=jitter))
         holder, name = self._holder(key)
+        if isinstance(holder, EffectUse):
+            return self.with_effect(holder.with_setting(name, setting))
         if holder is self:
             return replace(self, **{name: setting})
         if isinstance(holder, Mask):
@@ -139,11 +153,17 @@ class Layer(
         """The layer with the mask of that id exchanged."""
         return replace(self, masks=tuple(mask if x.id == mask.id else x for x in self.masks))
 
+    def with_effect(self, use: EffectUse) -> Layer:
+        """The layer with the effect of that id exchanged."""
+        return replace(self, effects=tuple(use if x.id == use.id else x for x in self.effects))
+
     def setting_keys(self) -> tuple[str, ...]:
         """The keys of all settings that the layer has."""
         found = [*PLACEMENT_KEYS, *settings_in(self)]
         found += [f"{SOURCE}.{name}" for name in settings_in(self.source)]
         found += [f"{TIMING}.{name}" for name in settings_in(self.timing)]
+        for use in self.effects:
+            found += use.setting_keys()
         for mask in self.masks:
             found += [f"{MASKS}.{mask.id}.{name}" for name in settings_in(mask)]
         return tuple(found)
@@ -159,6 +179,15 @@ class Layer(
                 keys.append(key + JITTER)
         return tuple(keys)
 
+    def _setting(self, key: str) -> Setting:
+        holder, name = self._holder(key)
+        if isinstance(holder, EffectUse):
+            return holder.setting(name)
+        if name not in settings_in(holder):
+            raise KeyError(key)
+        found: Setting = getattr(holder, name)
+        return found
+
     def _holder(self, key: str) -> tuple[msgspec.Struct, str]:
         """The part of the layer that has a setting, and the setting's name there."""
         part, _, name = key.partition(".")
@@ -167,6 +196,9 @@ class Layer(
         if part == MASKS:
             mask, _, name = name.partition(".")
             return self.mask(mask), name
+        if part == EFFECTS:
+            use, _, name = name.rpartition(".")
+            return self.effect_use(use.partition(":")[0]), name
         if part not in (SOURCE, TIMING):
             raise KeyError(key)
         holder: msgspec.Struct = getattr(self, part)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from wrinkle.core.effects.registry import effect
 from wrinkle.core.mask.coverage import Combine
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value
@@ -274,8 +275,9 @@ PLACEMENT_KEYS = (
     "tilt",
     "camera",
 )
-SOURCE, TIMING, MASKS = "source", "timing", "masks"
-"""What the key of a setting within a part of a layer begins with: ``masks.m1.feather``."""
+SOURCE, TIMING, MASKS, EFFECTS = "source", "timing", "masks", "effects"
+"""What the key of a setting within a part of a layer begins with: ``masks.m1.feather``,
+``effects.e1:glow.radius``."""
 JITTER = ".jitter"
 """Ends the key of a setting's jitter amount, which is a setting itself."""
 
@@ -304,6 +306,9 @@ def _declared(key: str) -> SettingSpec:
     part, _, rest = key.partition(".")
     if not rest:
         return SETTINGS[key]
+    if part == EFFECTS:
+        use, _, name = rest.rpartition(".")
+        return effect(use.partition(":")[2]).spec(name)
     if part == MASKS:
         return MASK_SETTINGS[rest.rpartition(".")[2]]
     return {SOURCE: SOURCE_SETTINGS, TIMING: TIMING_SETTINGS}[part][rest]

@@ -37,9 +37,7 @@ def directional_blur(image: Image, values: Values, scene: Scene) -> Image:
     reach = values.number("length") * scene.unit
     turn = math.radians(values.number("angle"))
     way = (reach * math.cos(turn), reach * math.sin(turn))
-    return _mean(
-        image, reach, scene, lambda share: translation(way[0] * share, way[1] * share)
-    )
+    return _mean(image, reach, scene, lambda share: translation(way[0] * share, way[1] * share))
 
 
 def spin_blur(image: Image, values: Values, scene: Scene) -> Image:
@@ -70,9 +68,7 @@ def zoom_blur(image: Image, values: Values, scene: Scene) -> Image:
 
 def _mean(image: Image, path: float, scene: Scene, moved: object) -> Image:
     """The mean of the picture moved by shares -0.5…0.5 of a movement, evenly spread."""
-    spacing, most = (
-        (_SPACING_PREVIEW, _MOST_PREVIEW) if scene.preview else (_SPACING, _MOST)
-    )
+    spacing, most = (_SPACING_PREVIEW, _MOST_PREVIEW) if scene.preview else (_SPACING, _MOST)
     count = min(most, max(3, math.ceil(path / spacing)))
     shares = [(index + 0.5) / count - 0.5 for index in range(count)]
     matrices = [moved(share) for share in shares]  # type: ignore[operator]

@@ -99,6 +99,7 @@ class Effect:
         rests_by: the settings whose neutral values are enough for rest; by default all.
         starts_with: values other than the neutral ones that a new effect has, to show what it does.
         words: what else it is searched by.
+        timed: it looks different at another time with the same values.
     """
 
     key: str
@@ -111,6 +112,7 @@ class Effect:
     rests_by: tuple[str, ...] = ()
     starts_with: Mapping[str, Value] = field(default_factory=dict)
     words: str = ""
+    timed: bool = False
 
     def spec(self, key: str) -> SettingSpec:
         """The declaration of a setting.
@@ -160,9 +162,7 @@ def length(
     return SettingSpec(key, label, about, Unit.SHORT_SIDE, neutral, low, high, step)
 
 
-def angle(
-    key: str, label: str = "Angle", about: str = "Clockwise from the level."
-) -> SettingSpec:
+def angle(key: str, label: str = "Angle", about: str = "Clockwise from the level.") -> SettingSpec:
     """A setting that is an angle in degrees; it says nothing by itself."""
     return SettingSpec(key, label, about, Unit.DEGREES, 0.0, -360000.0, 360000.0, 1.0)
 

@@ -1,8 +1,8 @@
-"""Effects of light: exposure, flash, glow, flicker. All but the flash's blend work in linear light."""
+"""Effects of light: exposure, flash, glow, flicker."""
 
 from __future__ import annotations
 
-import math
+from fractions import Fraction
 
 import cv2
 import numpy as np
@@ -22,7 +22,6 @@ from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, filled
-from fractions import Fraction
 
 _LARGEST_LIGHT = 64.0
 _OCTAVES = 5
@@ -95,7 +94,7 @@ EFFECTS = (
         "Brighter or darker, in stops of light.",
         Family.LIGHT,
         Light.LINEAR,
-        (number("stops", "Stops", "One stop doubles the light.", 0.0, -20.0, 20.0, Unit.STOPS, 0.1),),
+        (number("stops", "Stops", "One doubles the light.", 0.0, -20.0, 20.0, Unit.STOPS, 0.1),),
         exposure,
         starts_with={"stops": 1.0},
         words="bright dark light ramp",
@@ -152,5 +151,6 @@ EFFECTS = (
         rests_by=("amount",),
         starts_with={"amount": 1.0},
         words="strobe lamp unstable random",
+        timed=True,
     ),
 )  # fmt: skip

@@ -48,9 +48,7 @@ def read_pixels(pixels: Field, x: Field, y: Field, scene: Scene) -> Pixels:
     return found
 
 
-def mean_of_maps(
-    image: Image, maps: Sequence[tuple[Field, Field]], scene: Scene
-) -> Image:
+def mean_of_maps(image: Image, maps: Sequence[tuple[Field, Field]], scene: Scene) -> Image:
     """The mean of the picture read by several maps."""
     total: Pixels | None = None
     for x, y in maps:

@@ -29,13 +29,21 @@ class Unit(Enum):
     @property
     def suffix(self) -> str:
         """What is written after the number."""
-        own = {Unit.DEGREES: "°", Unit.NONE: "", Unit.PER_SECOND: " /s", Unit.TURNS: " turns", Unit.STOPS: " st"}
-        return own.get(self, " %")
+        return _SUFFIXES.get(self, " %")
 
     @property
     def shown_factor(self) -> float:
         """The shown number divided by the stored one."""
         return 100.0 if self is Unit.FRAME_PART else 1.0
+
+
+_SUFFIXES = {
+    Unit.DEGREES: "°",
+    Unit.NONE: "",
+    Unit.PER_SECOND: " /s",
+    Unit.TURNS: " turns",
+    Unit.STOPS: " st",
+}
 
 
 @dataclass(frozen=True)
@@ -71,6 +79,13 @@ class SettingSpec:
     def numeric(self) -> bool:
         """Whether it is a number or a pair: jitter, formulas and shifts need one."""
         return not discrete(self.neutral) and len(parts(self.neutral)) < 3
+
+    def limited(self, value: Value) -> Value:
+        """``value`` brought into the hard range: jitter and overshoot may lead out of it."""
+        if isinstance(value, bool | str):
+            return value
+        held = tuple(min(max(part, self.low), self.high) for part in parts(value))
+        return held if isinstance(value, tuple) else held[0]
 
     def checked(self, value: Value) -> Value:
         """``value`` if the setting can have it.

@@ -10,6 +10,8 @@ import numpy as np
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.masking import MatteBy
+from wrinkle.core.effects.effect import Scene, Values
+from wrinkle.core.effects.registry import effect
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
@@ -101,6 +103,7 @@ class _Composer:
         return drawn(content, self.size, self.material)
 
     def _placed(self, layer: PlannedLayer, picture: Image) -> Image:
+        picture = self._affected(layer, picture)
         linear = picture.in_light(Light.LINEAR)
         fit, placements = _matrix(layer.fit), [_matrix(rows) for rows in layer.placements]
         if not layer.masks:
@@ -109,6 +112,30 @@ class _Composer:
         still = layer.placements == (STILL,)
         planes = [planned_plane(x, self.size, self.material, still) for x in layer.masks]
         return resample_masked(linear, fit, placements, planes, self.size, layer.cover, self.spread)
+
+    def _affected(self, layer: PlannedLayer, picture: Image) -> Image:
+        """The picture after the layer's effects."""
+        if not layer.effects:
+            return picture
+        # The fit only moves by whole pixels: the frame lies so far within the picture.
+        fit = _matrix(layer.fit)
+        width, height = self.size
+        time, frame = layer.moment
+        scene = Scene(
+            unit=min(self.size) / 100.0,
+            left=-float(fit[0, 2]),
+            top=-float(fit[1, 2]),
+            width=float(width),
+            height=float(height),
+            time=time,
+            frame=frame,
+            cover=layer.cover,
+            preview=layer.preview,
+        )
+        for planned in layer.effects:
+            one = effect(planned.kind)
+            picture = one.applied(picture, Values(planned.values), scene)
+        return picture
 
     def _cut(self, picture: Image, matte: PlannedMatte | None) -> Image:
         if matte is None:

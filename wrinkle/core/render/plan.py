@@ -19,6 +19,7 @@ from wrinkle.core.design.masking import Mask, MatteBy
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import GroupSource, PictureSource, SlotSource, TreatmentSource
 from wrinkle.core.design.timing import Beyond
+from wrinkle.core.effects.effect import Values
 from wrinkle.core.mask.coverage import Combine, MaskShape
 from wrinkle.core.motion.clock import Clock
 from wrinkle.core.motion.track import CUT, Side
@@ -38,6 +39,21 @@ Rows = tuple[float, ...]
 Masks = tuple[PlannedMask, ...]
 STILL: Rows = tuple(np.eye(3).ravel().tolist())
 """The placement that moves nothing."""
+
+
+@dataclass(frozen=True)
+class PlannedEffect:
+    """An effect with the plain values of its settings, by key.
+
+    Attributes:
+        kind: its key.
+        values: of its settings.
+        timed: whether the time counts.
+    """
+
+    kind: str
+    values: tuple[tuple[str, Value], ...]
+    timed: bool
 
 
 @dataclass(frozen=True)
@@ -61,6 +77,8 @@ class PlannedLayer:
 
     Attributes:
         content: what it shows; None for a treatment, which takes what lies below it.
+        effects: what acts on the picture before it is placed, in order; resting ones left out.
+        moment: the time in seconds and the frame that timed effects see; 0 without any.
         fit: from the content's picture to the unmoved frame, nine numbers.
         placements: the samples of its movement, nine numbers each, from frame to frame.
         masks: the masks at those samples: none, one set for all, or one set for each.
@@ -71,6 +89,9 @@ class PlannedLayer:
     """
 
     content: Content | None
+    effects: tuple[PlannedEffect, ...] = ()
+    moment: tuple[float, int] = (0.0, 0)
+    preview: bool = False
     fit: Rows = STILL
     placements: tuple[Rows, ...] = (STILL,)
     masks: tuple[Masks, ...] = ()
@@ -158,7 +179,7 @@ def _plain(
     content = SourceFrame(("slot", slot), source.identity, index, shown, None, backdrop)
     fit = np.eye(3) if backdrop else fit_matrix(shown, source.size, size, way, focus)
     cover = EdgeCover(layer.edge_cover.rest)
-    return (PlannedLayer(content, _rows(fit), cover=cover),)
+    return (PlannedLayer(content, fit=_rows(fit), cover=cover),)
 
 
 @dataclass(frozen=True)
@@ -200,6 +221,7 @@ class _Planner:
         if found is None and not isinstance(layer.source, TreatmentSource):
             return None
         content, fit = found if found is not None else (None, np.eye(3))
+        effects = self._effects(layer)
         instants = self._instants(layer)
         placements = tuple(
             _rows(layer_matrix(wrinkle, layer, time, instant, size)) for instant in instants
@@ -211,6 +233,9 @@ class _Planner:
             placements = placements[:1]
         return PlannedLayer(
             content=content,
+            effects=effects,
+            moment=(float(time), frame) if any(x.timed for x in effects) else (0.0, 0),
+            preview=self.quality is Quality.PREVIEW and bool(effects),
             fit=_rows(fit),
             placements=placements,
             masks=masks,
@@ -220,6 +245,21 @@ class _Planner:
             within=bool(layer.within.at(time, side)),
             matte=self._matte(layer),
         )
+
+    def _effects(self, layer: Layer) -> tuple[PlannedEffect, ...]:
+        """The effects that do something now, their values within their ranges."""
+        seen = self._seen(layer, self.time)
+        planned = []
+        for use in layer.effects:
+            if not use.shown:
+                continue
+            effect = use.effect
+            values = Values(
+                {spec.key: spec.limited(seen(use.setting(spec.key))) for spec in effect.settings}
+            )
+            if not effect.resting(values):
+                planned.append(PlannedEffect(use.kind, tuple(values.items()), effect.timed))
+        return tuple(planned)
 
     def _matte(self, layer: Layer) -> PlannedMatte | None:
         if layer.matte is None:

@@ -35,6 +35,7 @@ from wrinkle.core.design.sources import (
 )
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.ui import icons
+from wrinkle.ui.bench.effect_section import EffectSection
 from wrinkle.ui.bench.mask_section import MaskSection, MatteSection
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.bench.plain_rows import choice_row
@@ -50,7 +51,7 @@ _INDENT = 14
 _FIRST_OF_DEPTH = "tilt"
 _IN_DEPTH = PLACEMENT_KEYS[PLACEMENT_KEYS.index(_FIRST_OF_DEPTH) :]
 _FLAT = PLACEMENT_KEYS[: PLACEMENT_KEYS.index(_FIRST_OF_DEPTH)]
-FIRST_OPEN = frozenset({"Place", "Picture"})
+FIRST_OPEN = frozenset({"Place", "Effects"})
 
 
 class LayerCard(QWidget):
@@ -179,6 +180,13 @@ class LayerCard(QWidget):
         for key in _IN_DEPTH:
             self._add_row(depth, key)
         self._add_parent(depth)
+        effects = self._section(layout, "Effects")
+        self.effects = EffectSection(self._session, layer)
+        self._refreshers.append(self.effects.refresh)
+        self._refreshers.append(
+            lambda layer: effects.set_note(str(len(layer.effects)) if layer.effects else "")
+        )
+        effects.rows.addWidget(self.effects)
         time = self._section(layout, "Time")
         timing = TimeSection(self._session, layer)
         self.rows += timing.rows
@@ -301,6 +309,8 @@ def _about(session: Session, layer: Layer) -> str:
         cutter = session.wrinkle.layer(layer.matte.layer).name
         kind = "luma" if layer.matte.by is MatteBy.BRIGHTNESS else "alpha"
         words.append(f"cut by {cutter} ({'inverted ' if layer.matte.inverted else ''}{kind})")
+    if layer.effects:
+        words.append(" + ".join(use.effect.label for use in layer.effects))
     if layer.masks:
         words.append(f"{len(layer.masks)} mask{'s' if len(layer.masks) > 1 else ''}")
     moving = len(layer.lanes())

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QVBoxLayout, QW
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import MASKS, spec_of
+from wrinkle.core.design.settings import EFFECTS, MASKS, spec_of
 from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove, PinsEdit
@@ -23,6 +23,8 @@ def _name_of(session: Session, ref: SettingRef) -> str:
     label = spec_of(ref.key).label
     part, _, rest = ref.key.partition(".")
     layer = session.wrinkle.layer(ref.layer)
+    if part == EFFECTS:
+        return f"{label} · {layer.effect_use(rest.partition(':')[0]).effect.label}"
     if part == MASKS and len(layer.masks) > 1:
         return f"{label} · {layer.mask(rest.partition('.')[0]).name}"
     return label

@@ -1,0 +1,143 @@
+"""What must hold for every effect: rest, range, size, borders, and an untouched input."""
+
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from wrinkle.core.effects.effect import Effect, Scene, Values
+from wrinkle.core.effects.registry import EFFECTS, effect, searched
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.values import Value
+from wrinkle.core.picture.gaussian import gaussian
+from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.picture.resample import EdgeCover
+
+SIZES = (Size(1, 1), Size(7, 5), Size(16, 9), Size(9, 16), Size(33, 58))
+# Randomness of whole pixels at one size cannot agree with that at another one.
+GRAINY = {"grain": 0.05, "slices": 0.06, "block_shuffle": 0.06, "tile": 0.06}
+
+
+def scene(size: Size, cover: EdgeCover = EdgeCover.MIRROR, time: float = 0.1) -> Scene:
+    return Scene(min(size) / 100.0, 0.0, 0.0, *(float(side) for side in size), time, 3, cover)
+
+
+def picture(size: Size, one: Effect, seed: int, opaque: bool = True) -> Image:
+    dice = np.random.default_rng(seed)
+    pixels = dice.random((size.height, size.width, 4), dtype=np.float32)
+    if opaque:
+        pixels[..., 3] = 1.0
+    else:
+        pixels[..., 3] = np.where(pixels[..., 3] < 0.2, 0.0, pixels[..., 3])
+        pixels[..., :3] *= pixels[..., 3:]
+    return Image(pixels, one.light, opaque)
+
+
+def smooth(size: Size, one: Effect) -> Image:
+    """A picture with shapes that survive another size."""
+    x = (np.arange(size.width) + 0.5)[None, :] / size.width
+    y = (np.arange(size.height) + 0.5)[:, None] / size.height
+    waves = [0.5 + 0.45 * np.sin(5 * x + k) * np.cos(4 * y - k) for k in range(3)]
+    pixels = np.ones((size.height, size.width, 4), np.float32)
+    pixels[..., :3] = np.stack(np.broadcast_arrays(*waves), axis=-1)
+    return Image(pixels, one.light, True)
+
+
+def values_of(spec: SettingSpec) -> st.SearchStrategy[Value]:
+    """Any value in the hard range of a setting."""
+    if isinstance(spec.neutral, bool):
+        return st.booleans()
+    if spec.choices:
+        return st.sampled_from(spec.choices)
+    numbers = st.floats(spec.low, spec.high, allow_nan=False)
+    if isinstance(spec.neutral, tuple):
+        return st.tuples(*(numbers for _ in spec.neutral))
+    return numbers
+
+
+@st.composite
+def uses(draw: st.DrawFn) -> tuple[Effect, Values, Image, Scene]:
+    one = draw(st.sampled_from(list(EFFECTS.values())))
+    values = Values({spec.key: draw(values_of(spec)) for spec in one.settings})
+    size = draw(st.sampled_from(SIZES))
+    image = picture(size, one, draw(st.integers(0, 9)), draw(st.booleans()))
+    cover = draw(st.sampled_from(list(EdgeCover)))
+    return one, values, image, scene(size, cover, draw(st.floats(-2, 2, width=16)))
+
+
+def shown(one: Effect) -> Values:
+    """The values with which an effect starts, so that it does something."""
+    return Values({**one.neutral(), **one.starts_with})
+
+
+class EveryEffect(unittest.TestCase):
+    @settings(deadline=None, max_examples=250)
+    @given(uses())
+    def test_any_value_gives_a_finite_picture_and_leaves_the_input(
+        self, use: tuple[Effect, Values, Image, Scene]
+    ) -> None:
+        one, values, image, around = use
+        before = image.pixels.copy()
+        result = one.applied(image, values, around)
+        np.testing.assert_array_equal(image.pixels, before, one.key)
+        self.assertEqual(result.pixels.shape, before.shape, one.key)
+        self.assertEqual(result.pixels.dtype, np.float32, one.key)
+        self.assertTrue(np.isfinite(result.pixels).all(), one.key)
+        alpha = result.pixels[..., 3]
+        self.assertGreaterEqual(float(alpha.min()), -1e-5, one.key)
+        self.assertLessEqual(float(alpha.max()), 1.0 + 1e-4, one.key)
+        if result.opaque:
+            self.assertGreater(float(alpha.min()), 1.0 - 1e-4, one.key)
+
+    def test_at_rest_the_picture_is_the_same_to_the_bit_and_else_it_is_not(self) -> None:
+        for one in EFFECTS.values():
+            image = picture(Size(180, 320), one, 1)
+            self.assertIs(one.applied(image, one.neutral(), scene(image.size)), image, one.key)
+            self.assertFalse(one.resting(shown(one)), one.key)
+            changed = one.applied(image, shown(one), scene(image.size))
+            self.assertGreater(float(np.abs(changed.pixels - image.pixels).max()), 1e-3, one.key)
+
+    def test_another_size_shows_the_same(self) -> None:
+        for one in EFFECTS.values():
+            small, big = Size(108, 192), Size(216, 384)
+            low = one.applied(smooth(small, one), shown(one), scene(small)).pixels
+            high = one.applied(smooth(big, one), shown(one), scene(big)).pixels
+            shrunk = high.reshape(192, 2, 108, 2, 4).mean(axis=(1, 3))
+            apart = float(np.abs(shrunk - low).mean())
+            self.assertLess(apart, GRAINY.get(one.key, 0.012), one.key)
+
+    def test_a_part_that_is_bare_stays_bare_under_colour_and_light(self) -> None:
+        for one in EFFECTS.values():
+            if one.family.value not in ("Colour", "Texture", "Reveal"):
+                continue
+            image = picture(Size(33, 58), one, 2, opaque=False)
+            result = one.applied(image, shown(one), scene(image.size)).pixels
+            bare = image.pixels[..., 3] == 0.0
+            self.assertLess(float(np.abs(result[bare]).max()), 1e-6, one.key)
+
+    def test_the_declarations_are_whole(self) -> None:
+        labels = [one.label for one in EFFECTS.values()]
+        self.assertEqual(len(labels), len(set(labels)))
+        for one in EFFECTS.values():
+            self.assertTrue(one.about.endswith("."), one.key)
+            for spec in one.settings:
+                spec.checked(spec.neutral)
+            for key, value in one.starts_with.items():
+                one.spec(key).checked(value)
+        with self.assertRaisesRegex(InputError, "no effect 'nothing'"):
+            effect("nothing")
+        self.assertEqual([one.key for one in searched("glitch strips")], ["slices"])
+        self.assertEqual(len(searched("")), len(EFFECTS))
+
+
+class Borders(unittest.TestCase):
+    def test_a_blur_of_an_even_picture_changes_nothing_at_its_rim(self) -> None:
+        for key in ("gaussian_blur", "directional_blur", "spin_blur", "zoom_blur", "lens_bend"):
+            one = EFFECTS[key]
+            even = Image(np.full((58, 33, 4), 1.0, np.float32), one.light, True)
+            for cover in (EdgeCover.MIRROR, EdgeCover.REPEAT, EdgeCover.STRETCH):
+                result = one.applied(even, shown(one), scene(Size(33, 58), cover))
+                self.assertLess(float(np.abs(result.pixels - 1.0).max()), 1e-4, (key, cover))
+            self.assertTrue(np.isfinite(gaussian(even.pixels, 3.0)).all())

@@ -1,0 +1,304 @@
+"""The numbers of single effects, against outside references."""
+
+import colorsys
+import math
+import unittest
+
+import numpy as np
+from scipy import ndimage
+
+from tests.core.effects.test_every_effect import picture, scene, smooth
+from wrinkle.core.effects.effect import Values
+from wrinkle.core.effects.registry import EFFECTS
+from wrinkle.core.motion.values import Value
+from wrinkle.core.picture.image import Image, Light, Size
+
+SIZE = Size(100, 160)
+
+
+def applied(key: str, image: Image, time: float = 0.0, **values: Value) -> np.ndarray:
+    one = EFFECTS[key]
+    return one.applied(
+        image, Values({**one.neutral(), **values}), scene(image.size, time=time)
+    ).pixels
+
+
+def point(key: str, *colours: tuple[float, float, float], **values: Value) -> list[np.ndarray]:
+    """Some colours, in the state that the effect wants, through the effect."""
+    one = EFFECTS[key]
+    pixels = np.ones((1, len(colours), 4), np.float32)
+    pixels[0, :, :3] = colours
+    found = applied(key, Image(pixels, one.light, True), **values)
+    return [found[0, index, :3] for index in range(len(colours))]
+
+
+class Blurs(unittest.TestCase):
+    def test_gaussian_is_scipys(self) -> None:
+        image = picture(SIZE, EFFECTS["gaussian_blur"], 1)
+        found = applied("gaussian_blur", image, radius=8.0)
+        wanted = ndimage.gaussian_filter(
+            image.pixels.astype(np.float64), (4.0, 4.0, 0.0), mode="reflect", truncate=6
+        )
+        self.assertLess(float(np.abs(found - wanted).max()), 6e-3)
+
+    def test_a_level_blur_of_an_edge_is_the_box_integral(self) -> None:
+        pixels = np.zeros((20, 100, 4), np.float32)
+        pixels[:, 50:] = 1.0
+        pixels[..., 3] = 1.0
+        one = EFFECTS["directional_blur"]
+        values = Values({"length": 200.0, "angle": 0.0})
+        row = one.applied(Image(pixels, one.light, True), values, scene(Size(100, 20))).pixels[
+            9, :, 0
+        ]
+        # Analytic: the mean over 40 pixels of a step is a ramp of 40 pixels.
+        wanted = np.clip((np.arange(100) + 0.5 - 30.0) / 40.0, 0.0, 1.0)
+        self.assertLess(float(np.abs(row - wanted).max()), 0.03)
+
+    def test_spin_and_zoom_are_the_mean_of_many_single_warps(self) -> None:
+        image = smooth(SIZE, EFFECTS["spin_blur"])
+        x0, y0 = SIZE.width / 2, SIZE.height / 2
+        for key, values, moved in (
+            ("spin_blur", {"angle": 30.0}, lambda s: (math.cos(a := math.radians(30 * s)),
+                                                     math.sin(a))),
+            ("zoom_blur", {"amount": 30.0}, lambda s: (math.exp(math.log(1.3) * s), 0.0)),
+        ):  # fmt: skip
+            total = np.zeros((SIZE.height, SIZE.width))
+            count = 240
+            rows, columns = np.mgrid[0 : SIZE.height, 0 : SIZE.width] + 0.5
+            for index in range(count):
+                c, s = moved((index + 0.5) / count - 0.5)
+                norm = c * c + s * s
+                x = ((columns - x0) * c + (rows - y0) * s) / norm + x0
+                y = ((rows - y0) * c - (columns - x0) * s) / norm + y0
+                total += ndimage.map_coordinates(
+                    image.pixels[..., 0].astype(np.float64), (y - 0.5, x - 0.5), order=1,
+                    mode="reflect",
+                )  # fmt: skip
+            found = applied(key, image, **values)[..., 0]
+            self.assertLess(float(np.abs(found - total / count).max()), 0.01, key)
+
+
+class Bends(unittest.TestCase):
+    def test_a_lens_bend_is_undone_by_its_inverse_and_keeps_the_corners(self) -> None:
+        image = smooth(Size(270, 480), EFFECTS["lens_bend"])
+        # What is left is the loss of reading twice; the wider the lens, the smaller the rim.
+        for field, loss in ((40.0, 3e-3), (90.0, 0.012), (120.0, 0.03)):
+            bent = applied("lens_bend", image, field=field)
+            again = applied("lens_bend", Image(bent, Light.LINEAR, True), field=-field)
+            self.assertLess(float(np.abs(again - image.pixels).mean()), loss, field)
+            self.assertLess(float(np.abs(bent[0, 0] - image.pixels[0, 0]).max()), 0.02)
+        # The formula at the centre: the magnification is tan(a) / a.
+        half = math.radians(45.0)
+        wide = np.zeros((480, 270, 4), np.float32)
+        wide[..., 0] = np.hypot(*(np.mgrid[0:480, 0:270] + 0.5 - [[[240]], [[135]]])) < 20.0
+        wide[..., 3] = 1.0
+        disc = applied("lens_bend", Image(wide, Light.LINEAR, True), field=90.0)[..., 0]
+        self.assertAlmostEqual(
+            disc.sum() / wide[..., 0].sum(), (math.tan(half) / half) ** 2, delta=0.05
+        )
+
+    def test_tile_flip_and_bulge_put_pixels_where_they_say(self) -> None:
+        image = picture(Size(60, 90), EFFECTS["tile"], 3)
+        tiled = applied("tile", image, columns=3.0, rows=3.0)
+        # Common practice: enlarged to 300 %, the middle of three by three tiles is the picture.
+        middle = tiled[30:60, 20:40].mean(axis=(0, 1))
+        np.testing.assert_allclose(middle, image.pixels.mean(axis=(0, 1)), atol=0.06)
+        np.testing.assert_allclose(tiled[:, :20], tiled[:, 39:19:-1], atol=1e-4)
+        np.testing.assert_array_equal(applied("flip", image, across=True), image.pixels[:, ::-1])
+        np.testing.assert_array_equal(applied("flip", image, down=True), image.pixels[::-1])
+        swollen = applied("bulge", smooth(SIZE, EFFECTS["bulge"]), amount=50.0, radius=30.0)
+        plain = smooth(SIZE, EFFECTS["bulge"]).pixels
+        np.testing.assert_allclose(swollen[:40], plain[:40], atol=1e-5)
+
+    def test_a_swirl_squeezes_nothing(self) -> None:
+        dots = np.zeros((200, 200, 4), np.float32)
+        dots[50:150, 50:150] = 1.0
+        dots[..., 3] = 1.0
+        found = applied(
+            "noise_warp", Image(dots, Light.LINEAR, True), amount=6.0, character="swirl", size=40.0
+        )
+        self.assertAlmostEqual(float(found[..., 0].sum()) / 10000.0, 1.0, delta=0.02)
+
+    def test_noise_warp_and_ripple_come_back_after_whole_turns(self) -> None:
+        image = smooth(SIZE, EFFECTS["noise_warp"])
+        start = applied("noise_warp", image, amount=8.0, evolution=0.25)
+        again = applied("noise_warp", image, amount=8.0, evolution=3.25)
+        np.testing.assert_allclose(start, again, atol=1e-4)
+        one, later = (applied("ripple", image, time, amount=3.0, speed=4.0) for time in (0.1, 0.35))
+        np.testing.assert_allclose(one, later, atol=1e-4)
+
+
+class Breaks(unittest.TestCase):
+    def test_channels_move_by_whole_pixels_exactly(self) -> None:
+        image = picture(Size(100, 120), EFFECTS["channel_split"], 5)
+        found = applied("channel_split", image, offset=4.0)
+        np.testing.assert_allclose(found[:, 4:, 0], image.pixels[:, :-4, 0], atol=1e-6)
+        np.testing.assert_allclose(found[:, :-4, 2], image.pixels[:, 4:, 2], atol=1e-6)
+        np.testing.assert_array_equal(found[..., 1], image.pixels[..., 1])
+
+    def test_random_patterns_are_steps_in_time_the_same_at_any_rate(self) -> None:
+        image = picture(Size(60, 90), EFFECTS["slices"], 6)
+        for key, values in (("slices", {"amount": 20.0}), ("block_shuffle", {"amount": 60.0})):
+            first, same, other = (
+                applied(key, image, time, rate=10.0, **values) for time in (0.01, 0.09, 0.11)
+            )
+            np.testing.assert_array_equal(first, same)
+            self.assertGreater(float(np.abs(first - other).max()), 0.1)
+
+    def test_blocks_are_taken_from_the_picture(self) -> None:
+        image = picture(Size(60, 60), EFFECTS["block_shuffle"], 7)
+        found = applied("block_shuffle", image, amount=100.0, grid=(3.0, 3.0), rate=0.0)
+        blocks = [image.pixels[r : r + 20, c : c + 20] for r in (0, 20, 40) for c in (0, 20, 40)]
+        for row in (0, 20, 40):
+            for column in (0, 20, 40):
+                block = found[row : row + 20, column : column + 20]
+                self.assertTrue(any(np.abs(block - one).max() < 1e-5 for one in blocks))
+
+
+class Lights(unittest.TestCase):
+    def test_a_stop_doubles_the_light(self) -> None:
+        (found,) = point("exposure", (0.1, 0.2, 0.3), stops=2.0)
+        np.testing.assert_allclose(found, (0.4, 0.8, 1.2), rtol=1e-6)
+
+    def test_a_flash_covers_and_a_glow_only_adds(self) -> None:
+        (found,) = point("flash", (0.2, 0.4, 0.6), amount=50.0)
+        np.testing.assert_allclose(found, (0.6, 0.7, 0.8), atol=1e-5)
+        dark = np.zeros((60, 60, 4), np.float32)
+        dark[..., 3] = 1.0
+        dark[28:32, 28:32, :3] = 4.0
+        found = applied("glow", Image(dark, Light.LINEAR, True), amount=100.0, threshold=50.0)
+        added = found - dark
+        self.assertGreaterEqual(float(added.min()), -1e-5)
+        self.assertGreater(float(added[22, 22, 0]), 1e-3)
+        dim = Image(dark * np.float32(0.1), Light.LINEAR)
+        dim.pixels[..., 3] = 1.0
+        nothing = applied("glow", dim, amount=100.0, threshold=95.0, knee=0.0) - dim.pixels
+        self.assertLess(float(np.abs(nothing).max()), 1e-6)
+
+    def test_flicker_is_seeded_and_bounded(self) -> None:
+        grey = Image(np.full((2, 2, 4), 1.0, np.float32), Light.LINEAR, True)
+        seen = [float(applied("flicker", grey, n / 30, amount=1.0)[0, 0, 0]) for n in range(60)]
+        self.assertGreater(max(seen), 1.2)
+        self.assertTrue(all(0.5 - 1e-6 <= value <= 2.0 + 1e-6 for value in seen))
+
+
+class Colours(unittest.TestCase):
+    SOME = ((0.2, 0.5, 0.9), (0.7, 0.1, 0.3), (0.5, 0.5, 0.5))
+
+    def test_colour_decisions_are_those_of_the_asc(self) -> None:
+        # ASC CDL v1.2: out = (in * slope + offset) ^ power, then saturation about Rec. 709 luma.
+        slope, offset, power, sat = (1.2, 0.9, 1.0), (0.05, -0.1, 0.0), (0.8, 1.0, 1.3), 0.6
+        found = point(
+            "cdl", *self.SOME, slope=tuple(x / 2 for x in slope),
+            offset=tuple((x + 1) / 2 for x in offset), power=tuple(x / 2 for x in power),
+            saturation=60.0,
+        )  # fmt: skip
+        for colour, seen in zip(self.SOME, found, strict=True):
+            graded = np.clip(np.array(colour) * slope + offset, 0, 1) ** np.array(power)
+            luma = graded @ (0.2126, 0.7152, 0.0722)
+            np.testing.assert_allclose(seen, np.clip(luma + sat * (graded - luma), 0, 1), atol=1e-5)
+
+    def test_hue_is_turned_as_pythons_colorsys_does(self) -> None:
+        for colour, seen in zip(self.SOME, point("hue_shift", *self.SOME, hue=75.0), strict=True):
+            hue, light, strong = colorsys.rgb_to_hls(*colour)
+            wanted = colorsys.hls_to_rgb((hue + 75 / 360) % 1.0, light, strong)
+            np.testing.assert_allclose(seen, wanted, atol=3e-3)
+
+    def test_saturation_inversion_and_grey(self) -> None:
+        luma = [float(np.dot(c, (0.2126, 0.7152, 0.0722))) for c in self.SOME]
+        for level, seen in zip(luma, point("saturation", *self.SOME, saturation=0.0), strict=True):
+            np.testing.assert_allclose(seen, level, atol=1e-5)
+        for level, seen in zip(
+            luma, point("black_and_white", *self.SOME, amount=100.0), strict=True
+        ):
+            np.testing.assert_allclose(seen, level, atol=1e-5)
+        for colour, seen in zip(self.SOME, point("invert", *self.SOME, amount=100.0), strict=True):
+            np.testing.assert_allclose(seen, 1 - np.array(colour), atol=1e-6)
+
+    def test_balance_keeps_brightness_and_pushes_where_it_says(self) -> None:
+        (warm,) = point("white_balance", (0.5, 0.5, 0.5), temperature=50.0)
+        self.assertAlmostEqual(float(warm @ np.array((0.2126, 0.7152, 0.0722))), 0.5, places=5)
+        self.assertGreater(float(warm[0]), float(warm[2]) + 0.1)
+        (red,) = point("three_way", (0.02, 0.02, 0.02), low_hue=0.0, low_amount=60.0)
+        self.assertGreater(float(red[0]), float(red[1]) + 0.1)
+        (spared,) = point("three_way", (0.98, 0.98, 0.98), low_hue=0.0, low_amount=60.0)
+        np.testing.assert_allclose(spared, 0.98, atol=1e-3)
+
+    def test_lift_gamma_gain_at_the_ends(self) -> None:
+        black, white = point("lift_gamma_gain", (0, 0, 0), (1, 1, 1), lift=(0.55, 0.5, 0.5))
+        np.testing.assert_allclose(black, (0.1, 0, 0), atol=1e-6)
+        np.testing.assert_allclose(white, (1, 1, 1), atol=1e-6)
+        (middle,) = point("lift_gamma_gain", (0.25, 0.25, 0.25), gamma=(1.0, 0.5, 0.5))
+        np.testing.assert_allclose(middle, (0.5, 0.25, 0.25), atol=1e-6)
+
+    def test_sharpening_is_the_picture_and_what_a_blur_takes_away(self) -> None:
+        image = smooth(SIZE, EFFECTS["sharpen"])
+        found = applied("sharpen", image, amount=200.0, radius=4.0)
+        blurred = ndimage.gaussian_filter(image.pixels[..., 1].astype(float), 2.0, mode="reflect")
+        wanted = np.clip(image.pixels[..., 1] + 2 * (image.pixels[..., 1] - blurred), 0, 1)
+        np.testing.assert_allclose(found[..., 1], wanted, atol=1e-3)
+
+
+class Reveals(unittest.TestCase):
+    def test_the_ends_are_whole_and_empty_whatever_the_softness(self) -> None:
+        for key, name in (("luma_reveal", "threshold"), ("noise_reveal", "amount")):
+            image = picture(SIZE, EFFECTS[key], 8)
+            image.pixels[0, 0, :3], image.pixels[0, 1, :3] = 0.0, 1.0
+            for softness in (0.0, 10.0, 100.0):
+                tiny = applied(key, image, softness=softness, **{name: 1e-6})[..., 3]
+                self.assertGreater(float(tiny.min()), 0.999, (key, softness))
+                gone = applied(key, image, softness=softness, **{name: 100.0})[..., 3]
+                self.assertLess(float(gone.max()), 1e-3, (key, softness))
+
+    def test_more_is_gone_the_further_it_goes_in_every_character(self) -> None:
+        image = smooth(SIZE, EFFECTS["noise_reveal"])
+        for character in EFFECTS["noise_reveal"].spec("character").choices:
+            left = [
+                float(applied("noise_reveal", image, character=character, amount=a)[..., 3].mean())
+                for a in (10.0, 40.0, 70.0, 95.0)
+            ]
+            self.assertEqual(left, sorted(left, reverse=True), character)
+            self.assertTrue(0.2 < left[1] < 0.999 and left[3] < 0.3, (character, left))
+
+    def test_a_threshold_of_82_clears_an_ordinary_clip(self) -> None:
+        # Common practice; an ordinary clip has few tones above 80 %.
+        image = smooth(SIZE, EFFECTS["luma_reveal"])
+        image = Image(image.pixels * np.float32(0.78), image.light, True)
+        image.pixels[..., 3] = 1.0
+        gone = applied("luma_reveal", image, threshold=82.0, softness=2.0)[..., 3]
+        self.assertLess(float(gone.max()), 1e-3)
+
+    def test_a_key_takes_its_colour_and_leaves_the_rest(self) -> None:
+        one = EFFECTS["colour_key"]
+        colours = ((0.1, 0.9, 0.1), (0.9, 0.2, 0.1), (0.5, 0.5, 0.5))
+        pixels = np.ones((1, 3, 4), np.float32)
+        pixels[0, :, :3] = colours
+        image = Image(pixels, one.light, True)
+        alpha = applied("colour_key", image, amount=100.0)[0, :, 3]
+        np.testing.assert_allclose(alpha, (0.0, 1.0, 1.0), atol=1e-3)
+        kept = applied("colour_key", image, amount=100.0, invert=True)[0, :, 3]
+        np.testing.assert_allclose(kept, (1.0, 0.0, 0.0), atol=1e-3)
+        by_light = {"by_brightness": True, "brightness": (0.0, 60.0), "softness": 2.0}
+        dark = applied("colour_key", image, amount=100.0, **by_light)[0, :, 3]
+        np.testing.assert_allclose(dark, (1.0, 1.0, 0.0), atol=1e-3)
+
+
+class Textures(unittest.TestCase):
+    def test_grain_keeps_the_mean_and_changes_with_its_steps(self) -> None:
+        grey = Image(np.full((160, 100, 4), 0.5, np.float32), Light.ENCODED)
+        grey.pixels[..., 3] = 1.0
+        first, same, other = (
+            applied("grain", grey, time, amount=100.0, size=1.0, rate=30.0)
+            for time in (0.001, 0.03, 0.04)
+        )
+        self.assertAlmostEqual(float(first[..., 0].mean()), 0.5, delta=0.005)
+        np.testing.assert_array_equal(first, same)
+        self.assertGreater(float(np.abs(first - other).max()), 0.1)
+        # Film grain is of brightness: all channels move together.
+        np.testing.assert_allclose(first[..., 0], first[..., 2], atol=1e-6)
+
+    def test_a_vignette_leaves_the_middle_and_takes_the_corner(self) -> None:
+        image = smooth(SIZE, EFFECTS["vignette"])
+        found = applied("vignette", image, amount=100.0, colour=(1.0, 1.0, 1.0), feather=40.0)
+        np.testing.assert_allclose(found[80, 50], image.pixels[80, 50], atol=1e-6)
+        np.testing.assert_allclose(found[0, 0], 1.0, atol=1e-3)

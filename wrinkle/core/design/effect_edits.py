@@ -1,0 +1,65 @@
+"""Edits of a layer's chain of effects, and looks: chains that are kept under a name."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from msgspec.structs import replace
+
+from wrinkle.core.design import edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.effects.registry import effect
+
+
+def add_effect(wrinkle: Wrinkle, layer_id: str, kind: str) -> tuple[Wrinkle, str]:
+    """An effect at the end of a layer's chain, with values that show what it does; and its id.
+
+    Raises:
+        InputError: there is no such effect.
+    """
+    layer = wrinkle.layer(layer_id)
+    values = {name: Setting(value) for name, value in effect(kind).starts_with.items()}
+    use = EffectUse(_free_id(layer.effects), kind, values=values)
+    changed = replace(layer, effects=(*layer.effects, use))
+    return edits.with_layer(wrinkle, changed), use.id
+
+
+def remove_effect(wrinkle: Wrinkle, layer_id: str, use_id: str) -> Wrinkle:
+    """Takes an effect out of a chain."""
+    layer = wrinkle.layer(layer_id)
+    kept = tuple(use for use in layer.effects if use.id != use_id)
+    return edits.with_layer(wrinkle, replace(layer, effects=kept))
+
+
+def move_effect(wrinkle: Wrinkle, layer_id: str, use_id: str, place: int) -> Wrinkle:
+    """Moves an effect so that it stands at ``place`` of the chain, 0 acting first."""
+    layer = wrinkle.layer(layer_id)
+    moved = layer.effect_use(use_id)
+    others = [use for use in layer.effects if use.id != use_id]
+    place = min(max(place, 0), len(others))
+    chain = (*others[:place], moved, *others[place:])
+    return edits.with_layer(wrinkle, replace(layer, effects=chain))
+
+
+def change_effect(wrinkle: Wrinkle, layer_id: str, use_id: str, **fields: Any) -> Wrinkle:
+    """Sets plain fields of an effect: shown."""
+    layer = wrinkle.layer(layer_id)
+    changed = replace(layer.effect_use(use_id), **fields)
+    return edits.with_layer(wrinkle, layer.with_effect(changed))
+
+
+def add_chain(wrinkle: Wrinkle, layer_id: str, chain: Sequence[EffectUse]) -> Wrinkle:
+    """Adds a copied chain or a look at the end of a layer's own."""
+    layer = wrinkle.layer(layer_id)
+    effects = layer.effects
+    for use in chain:
+        effects = (*effects, replace(use, id=_free_id(effects)))
+    return edits.with_layer(wrinkle, replace(layer, effects=effects))
+
+
+def _free_id(chain: Sequence[EffectUse]) -> str:
+    taken = {use.id for use in chain}
+    return next(f"e{n}" for n in range(1, len(taken) + 2) if f"e{n}" not in taken)

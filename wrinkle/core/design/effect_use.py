@@ -1,0 +1,63 @@
+"""An effect in the document: which one, whether it acts, and its settings."""
+
+from __future__ import annotations
+
+import msgspec
+from msgspec.structs import replace
+
+from wrinkle.core.design.setting import Setting, check_setting
+from wrinkle.core.design.settings import EFFECTS
+from wrinkle.core.effects.effect import Effect
+from wrinkle.core.effects.registry import effect
+from wrinkle.core.errors import InputError
+
+
+class EffectUse(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """One effect of a layer; nobody writes into ``values``.
+
+    Attributes:
+        id: unique within the layer, without dots and colons.
+        kind: the key of the effect.
+        shown: whether it acts at all.
+        values: its settings by their names; those that are missing have their neutral value.
+    """
+
+    id: str
+    kind: str
+    shown: bool = True
+    values: dict[str, Setting] = msgspec.field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        if not self.id or set(self.id) & set(".:"):
+            raise InputError("An effect needs an id without dots and colons.")
+        known = {spec.key for spec in self.effect.settings}
+        for name, setting in self.values.items():
+            if name not in known:
+                raise InputError(f"The effect '{self.effect.label}' has no setting '{name}'.")
+            check_setting(self.key(name), setting)
+
+    @property
+    def effect(self) -> Effect:
+        """The declaration."""
+        return effect(self.kind)
+
+    def key(self, name: str) -> str:
+        """The key of a setting within the layer."""
+        return f"{EFFECTS}.{self.id}:{self.kind}.{name}"
+
+    def setting_keys(self) -> tuple[str, ...]:
+        """The keys of all its settings."""
+        return tuple(self.key(spec.key) for spec in self.effect.settings)
+
+    def setting(self, name: str) -> Setting:
+        """A setting by its name.
+
+        Raises:
+            KeyError: there is none.
+        """
+        found = self.values.get(name)
+        return found if found is not None else Setting(self.effect.spec(name).neutral)
+
+    def with_setting(self, name: str, setting: Setting) -> EffectUse:
+        """The effect with a setting exchanged."""
+        return replace(self, values={**self.values, name: setting})

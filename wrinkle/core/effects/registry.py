@@ -1,0 +1,46 @@
+"""All effects by key. A new family is one more module in the list."""
+
+from __future__ import annotations
+
+from wrinkle.core.effects import bend, blur, colour, disruption, light, reveal, texture
+from wrinkle.core.effects.effect import Effect
+from wrinkle.core.errors import InputError
+
+_FAMILIES = (blur, bend, disruption, light, colour, reveal, texture)
+
+
+def _collected() -> dict[str, Effect]:
+    found: dict[str, Effect] = {}
+    for family in _FAMILIES:
+        for effect in family.EFFECTS:
+            if effect.key in found:
+                raise ValueError(f"the effect {effect.key} is declared twice")
+            found[effect.key] = effect
+    return found
+
+
+EFFECTS = _collected()
+
+
+def effect(key: str) -> Effect:
+    """The effect of that key.
+
+    Raises:
+        InputError: there is none; names it.
+    """
+    if key not in EFFECTS:
+        raise InputError(f"There is no effect '{key}'; it may come from a newer version.")
+    return EFFECTS[key]
+
+
+def searched(words: str) -> list[Effect]:
+    """The effects whose name, description, family or words hold every word."""
+    wanted = words.lower().split()
+    return [
+        one
+        for one in EFFECTS.values()
+        if all(
+            word in f"{one.label} {one.about} {one.family.value} {one.words}".lower()
+            for word in wanted
+        )
+    ]

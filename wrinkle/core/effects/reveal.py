@@ -1,0 +1,240 @@
+"""Effects that let parts of the picture go: by its brightness, by noise, by its colour."""
+
+from __future__ import annotations
+
+import colorsys
+from typing import Final
+
+import cv2
+import numpy as np
+
+from wrinkle.core.effects.effect import (
+    Effect,
+    Family,
+    Scene,
+    Values,
+    angle,
+    choice,
+    length,
+    number,
+    seed,
+)
+from wrinkle.core.effects.sampling import Field
+from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.compositing import covered
+from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.noise import Noise, noise_field
+from wrinkle.core.picture.placement import rotation
+
+LUMA: Final = np.array([0.2126, 0.7152, 0.0722], np.float32)
+"""Rec. ITU-R BT.709, section 3."""
+_LEAST_SOFT = 1e-3
+_NOISE_LOOP = 4
+_CHARACTERS = ("grain", "cloud", "cells", "fibres", "drips")
+
+
+def luma_reveal(image: Image, values: Values, scene: Scene) -> Image:
+    """What is darker than a threshold is gone; inverted, what is brighter.
+
+    At 0 % all is there, at 100 % nothing, whatever the softness.
+    """
+    level = straight(image) @ LUMA
+    if values.on("invert"):
+        level = np.float32(1.0) - level
+    rough = values.number("roughness") / 100.0
+    if rough > 0.0:
+        noise = Noise((6.0 * scene.unit, 6.0 * scene.unit), 4.0, seed=round(values.number("seed")))
+        middle = (scene.left + scene.width / 2.0, scene.top + scene.height / 2.0)
+        level = level + np.float32(rough) * noise_field(noise, image.size, middle)
+        level = np.clip(level, 0.0, 1.0)
+    return _kept(image, level, values.number("threshold"), values.number("softness"))
+
+
+def noise_reveal(image: Image, values: Values, scene: Scene) -> Image:
+    """Noise eats the picture away; the edge of what is left can be coloured."""
+    field = noise_level(values, image, scene)
+    amount, softness = values.number("amount"), values.number("softness")
+    kept = _kept(image, field, amount, softness)
+    band = values.number("edge") / 100.0
+    if band <= 0.0:
+        return kept
+    # The band lies within what is left, where the level is just above the threshold.
+    soft = max(softness / 100.0, _LEAST_SOFT)
+    threshold = _threshold(amount, soft + band)
+    inner = _smooth((field - np.float32(threshold + band)) / np.float32(soft))
+    outer = _smooth((field - np.float32(threshold)) / np.float32(soft))
+    colour = np.array(values.colour("edge_colour"), np.float32)
+    share = (outer - inner).clip(0.0, 1.0) * np.float32(values.number("edge_amount") / 100.0)
+    left = covered(image.pixels, outer)
+    paint = left[..., 3:] * colour
+    left[..., :3] += (paint - left[..., :3]) * (share / np.maximum(outer, 1e-6))[..., None]
+    return Image(left, image.light)
+
+
+def colour_key(image: Image, values: Values, scene: Scene) -> Image:
+    """What has the key's hue, enough colour and a brightness in range is gone."""
+    colours = np.clip(straight(image), 0.0, 1.0)
+    hsv = cv2.cvtColor(np.ascontiguousarray(colours, np.float32), cv2.COLOR_RGB2HSV)
+    # The key's hue is read in encoded colour, as the picture's is.
+    red, green, blue = (float(x) for x in _encoded(values.colour("key")))
+    hue, _, _ = colorsys.rgb_to_hsv(red, green, blue)
+    soft = max(values.number("softness") / 100.0, _LEAST_SOFT)
+    apart = np.abs((hsv[..., 0] / 360.0 - hue + 0.5) % 1.0 - 0.5) * 2.0
+    within = _smooth((values.number("hue_range") / 180.0 - apart) / soft + 1.0)
+    strong = _smooth((hsv[..., 1] - values.number("least_saturation") / 100.0) / soft + 0.5)
+    low, high = (part / 100.0 for part in values.pair("brightness"))
+    light = _smooth((hsv[..., 2] - low) / soft + 1.0) * _smooth((high - hsv[..., 2]) / soft + 1.0)
+    matched = light if values.on("by_brightness") else within * strong * light
+    gone = matched * np.float32(values.number("amount") / 100.0)
+    share = gone if values.on("invert") else np.float32(1.0) - gone
+    spill = values.number("spill") / 100.0
+    pixels = covered(image.pixels, share.astype(np.float32))
+    if spill > 0.0 and not values.on("by_brightness"):
+        grey = (pixels[..., :3] @ LUMA)[..., None]
+        tinted = (within * np.float32(spill))[..., None]
+        pixels[..., :3] += (grey - pixels[..., :3]) * tinted
+    return Image(pixels, image.light)
+
+
+def noise_level(values: Values, image: Image, scene: Scene) -> Field:
+    """The order in which a noise reveal takes the pixels, 0…1, evenly filled."""
+    character = values.choice("character")
+    cell = max(values.number("size") * scene.unit, 1.0)
+    middle = (scene.left + scene.width / 2.0, scene.top + scene.height / 2.0)
+    z = values.number("evolution") * _NOISE_LOOP
+    number_ = round(values.number("seed")) * 8 + _CHARACTERS.index(character)
+
+    def noise(across: float, down: float, octaves: float, which: int = 0) -> Field:
+        field = Noise((across, down), octaves, z, seed=number_ + which + 1, loop=_NOISE_LOOP)
+        return noise_field(field, image.size, middle)
+
+    if character == "grain":
+        field = noise(cell / 4.0, cell / 4.0, 2.0)
+    elif character == "cloud":
+        field = noise(cell, cell, 6.0)
+    elif character == "cells":
+        # The ridges of noise are the walls of cells.
+        field = np.abs(noise(cell, cell, 1.0)) * 2.4 - 0.55 + 0.2 * noise(cell, cell, 3.0, 1)
+    elif character == "fibres":
+        field = noise(cell / 6.0, cell * 2.0, 4.0)
+    else:
+        field = 0.6 * noise(cell / 3.0, cell * 3.0, 2.0) + 0.4 * noise(cell, cell, 4.0, 1)
+    level = 0.5 + 0.75 * field
+    bias = values.number("bias") / 100.0
+    if bias > 0.0:
+        turn = rotation(values.number("angle"))
+        x = (np.arange(image.size.width, dtype=np.float32) + 0.5 - middle[0]) / scene.width
+        y = (np.arange(image.size.height, dtype=np.float32) + 0.5 - middle[1]) / scene.height
+        ramp = 0.5 + x[None, :] * np.float32(turn[0, 0]) + y[:, None] * np.float32(turn[1, 0])
+        level = level + (ramp - level) * np.float32(bias)
+    result: Field = np.clip(level, 0.0, 1.0).astype(np.float32)
+    return result
+
+
+def straight(image: Image) -> Field:
+    """Colours without their alpha, ``(H, W, 3)``; black where there is nothing."""
+    if image.opaque:
+        return image.pixels[..., :3]
+    alpha = image.pixels[..., 3:]
+    colours: Field = np.divide(
+        image.pixels[..., :3], alpha, out=np.zeros_like(image.pixels[..., :3]), where=alpha > 1e-6
+    )
+    return colours
+
+
+def _kept(image: Image, level: Field, percent: float, softness: float) -> Image:
+    soft = max(softness / 100.0, _LEAST_SOFT)
+    share = _smooth((level - np.float32(_threshold(percent, soft))) / np.float32(soft))
+    return Image(covered(image.pixels, share.astype(np.float32)), image.light)
+
+
+def _threshold(percent: float, soft: float) -> float:
+    """Where the fade begins: at 0 % all of it lies below black, at 100 % above white."""
+    return percent / 100.0 * (1.0 + soft) - soft
+
+
+def _smooth(share: Field) -> Field:
+    t = np.clip(share, 0.0, 1.0).astype(np.float32)
+    curve: Field = t * t * (np.float32(3.0) - np.float32(2.0) * t)
+    return curve
+
+
+def _encoded(colour: tuple[float, float, float]) -> Field:
+    from wrinkle.core.picture.transfer import encode
+
+    wide = np.ones((1, 1, 4), np.float32)
+    wide[0, 0, :3] = colour
+    found: Field = encode(wide)[0, 0, :3]
+    return found
+
+
+EFFECTS = (
+    Effect(
+        "luma_reveal",
+        "Luma reveal",
+        "The picture's own brightness lets it go, bit by bit.",
+        Family.REVEAL,
+        Light.ENCODED,
+        (
+            number("threshold", "Threshold", "What is darker is gone; 100 clears all.", 0.0,
+                   0.0, 100.0),
+            number("softness", "Softness", "How gradually.", 10.0, 0.0, 100.0),
+            number("roughness", "Roughness", "Noise in the edge.", 0.0, 0.0, 100.0),
+            choice("invert", "Invert", "What is brighter goes first.", False),
+            seed(),
+        ),
+        luma_reveal,
+        rests_by=("threshold",),
+        starts_with={"threshold": 40.0},
+        words="melt threshold dissolve wipe",
+    ),
+    Effect(
+        "noise_reveal",
+        "Noise reveal",
+        "Noise eats the picture away.",
+        Family.REVEAL,
+        Light.ENCODED,
+        (
+            number("amount", "Amount", "How much is gone.", 0.0, 0.0, 100.0),
+            choice("character", "Character", "What the noise is like.", "cloud", *_CHARACTERS),
+            length("size", "Size", "Of the largest spots.", 30.0, 0.5, 1000.0),
+            number("softness", "Softness", "How gradually.", 10.0, 0.0, 100.0),
+            number("bias", "Direction bias", "How much it runs one way.", 0.0, 0.0, 100.0),
+            angle("angle", "Direction", "Where it goes last."),
+            number("evolution", "Evolution", "After whole turns it comes back.", 0.0,
+                   -1000.0, 1000.0, Unit.TURNS, 0.1),
+            seed(),
+            number("edge", "Edge band", "How wide the coloured edge is.", 0.0, 0.0, 100.0),
+            choice("edge_colour", "Edge colour", "Of the band.", (0.45, 0.13, 0.03)),
+            number("edge_amount", "Edge amount", "How much of its colour.", 100.0, 0.0, 100.0),
+        ),
+        noise_reveal,
+        rests_by=("amount",),
+        starts_with={"amount": 45.0},
+        words="rust burn creep dissolve erode",
+    ),
+    Effect(
+        "colour_key",
+        "Colour key",
+        "One colour, or one brightness, becomes a hole.",
+        Family.REVEAL,
+        Light.ENCODED,
+        (
+            number("amount", "Amount", "How much of it goes.", 0.0, 0.0, 100.0),
+            choice("key", "Key", "The colour that goes.", (0.0, 1.0, 0.0)),
+            number("hue_range", "Hue range", "How far hues may lie from the key's.", 40.0,
+                   0.0, 180.0, Unit.DEGREES),
+            number("least_saturation", "Saturation", "What has less colour stays.", 25.0,
+                   0.0, 100.0),
+            number("brightness", "Brightness", "From this to that.", (5.0, 100.0), 0.0, 100.0),
+            choice("by_brightness", "Brightness alone", "The hue does not count.", False),
+            number("softness", "Softness", "How gradually.", 10.0, 0.0, 100.0),
+            number("spill", "Spill", "Takes the key's tint off what stays.", 0.0, 0.0, 100.0),
+            choice("invert", "Invert", "Only that colour stays.", False),
+        ),
+        colour_key,
+        rests_by=("amount",),
+        starts_with={"amount": 100.0},
+        words="chroma green screen darks ghost",
+    ),
+)  # fmt: skip

@@ -1,0 +1,112 @@
+"""Grain and vignette."""
+
+from __future__ import annotations
+
+import math
+
+import cv2
+import numpy as np
+
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, length, number, seed
+from wrinkle.core.effects.reveal import LUMA, straight
+from wrinkle.core.effects.sampling import Field, grid
+from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.noise import Noise, noise_field
+from wrinkle.core.picture.vector import Coverage
+
+
+def grain(image: Image, values: Values, scene: Scene) -> Image:
+    """Film grain: seeded anew so many times a second; its size is part of the frame, not of pixels.
+
+    Noise on a lattice as fine as the grain, brought to the picture's size: another size of picture
+    shows the same grains.
+    """
+    cell = values.number("size") * scene.unit
+    rate = values.number("rate")
+    step = math.floor(scene.time * rate + 1e-6) if rate > 0.0 else 0
+    dice = np.random.default_rng((round(values.number("seed")), step + (1 << 30)))
+    width, height = image.size
+    lattice = Size(max(1, round(width / cell)), max(1, round(height / cell)))
+    cells = dice.standard_normal((lattice.height, lattice.width), dtype=np.float32)
+    finer = lattice.width > width
+    how = cv2.INTER_AREA if finer else cv2.INTER_LINEAR
+    field: Field = cv2.resize(cells, (width, height), interpolation=how)
+    level = np.clip(straight(image) @ LUMA, 0.0, 1.0)
+    dark = values.number("shadows") / 100.0
+    weight = (1.0 - dark) * 4.0 * level * (1.0 - level) + dark * (1.0 - level)
+    strength = np.float32(values.number("amount") / 100.0 * 0.2)
+    added = field * strength * weight * image.pixels[..., 3]
+    pixels = image.pixels + added[..., None]
+    np.clip(pixels, 0.0, np.maximum(image.pixels[..., 3:], image.pixels), out=pixels)
+    pixels[..., 3] = image.pixels[..., 3]
+    return Image(pixels, image.light, image.opaque)
+
+
+def vignette(image: Image, values: Values, scene: Scene) -> Image:
+    """A colour closing in from the rim, soft and, on request, ragged with noise."""
+    roundness = values.number("roundness") / 100.0
+    x, y = grid(image)
+    x0, y0 = scene.left + scene.width / 2.0, scene.top + scene.height / 2.0
+    short = min(scene.width, scene.height)
+    # From the frame's own ellipse to a circle of its short side.
+    across = scene.width + (short - scene.width) * roundness
+    down = scene.height + (short - scene.height) * roundness
+    radius = np.hypot((x - np.float32(x0)) * (2.0 / across), (y - np.float32(y0)) * (2.0 / down))
+    raggedness = values.number("noise") / 100.0
+    if raggedness > 0.0:
+        noise = Noise(
+            (40.0 * scene.unit, 40.0 * scene.unit), 4.0, seed=round(values.number("seed"))
+        )
+        radius = radius + np.float32(raggedness) * noise_field(noise, image.size, (x0, y0))
+    size, feather = values.number("size") / 100.0, max(values.number("feather") / 100.0, 1e-3)
+    t = np.clip((radius - size) / feather + 0.5, 0.0, 1.0)
+    share: Coverage = t * t * (3.0 - 2.0 * t) * np.float32(values.number("amount") / 100.0)
+    colour = np.array((*values.colour("colour"), 1.0), np.float32)
+    paint = image.pixels[..., 3:] * colour
+    pixels = image.pixels + (paint - image.pixels) * share[..., None]
+    return Image(pixels.astype(np.float32), image.light, image.opaque)
+
+
+EFFECTS = (
+    Effect(
+        "grain",
+        "Grain",
+        "Film grain, another on every frame.",
+        Family.TEXTURE,
+        Light.ENCODED,
+        (
+            number("amount", "Amount", "How strong the grain is.", 0.0, 0.0, 400.0),
+            length("size", "Size", "Of a grain.", 0.25, 0.1, 20.0, 0.05),
+            number("shadows", "Shadows", "From the middle to the dark tones.", 30.0, 0.0, 100.0),
+            number("rate", "Rate", "New grain so many times a second; 0 keeps it.", 30.0,
+                   0.0, 240.0, Unit.PER_SECOND),
+            seed(),
+        ),
+        grain,
+        rests_by=("amount",),
+        starts_with={"amount": 40.0},
+        words="film noise texture analogue",
+        timed=True,
+    ),
+    Effect(
+        "vignette",
+        "Vignette",
+        "Any colour closing in from the rim.",
+        Family.TEXTURE,
+        Light.LINEAR,
+        (
+            number("amount", "Amount", "How much of the colour.", 0.0, 0.0, 100.0),
+            choice("colour", "Colour", "Of the rim.", (0.0, 0.0, 0.0)),
+            number("size", "Size", "How far from the middle it begins.", 100.0, -100.0, 300.0),
+            number("feather", "Feather", "How wide the fade is.", 80.0, 0.0, 400.0),
+            number("roundness", "Roundness", "From the frame's to a circle.", 0.0, 0.0, 100.0),
+            number("noise", "Noise", "How ragged the edge is.", 0.0, 0.0, 100.0),
+            seed(),
+        ),
+        vignette,
+        rests_by=("amount",),
+        starts_with={"amount": 70.0},
+        words="rim dark edge close white",
+    ),
+)  # fmt: skip
