@@ -302,3 +302,39 @@ class Textures(unittest.TestCase):
         found = applied("vignette", image, amount=100.0, colour=(1.0, 1.0, 1.0), feather=40.0)
         np.testing.assert_allclose(found[80, 50], image.pixels[80, 50], atol=1e-6)
         np.testing.assert_allclose(found[0, 0], 1.0, atol=1e-3)
+
+
+class Smears(unittest.TestCase):
+    def test_rings_are_left_alone_along_their_contours_and_blurred_across(self) -> None:
+        size = Size(160, 160)
+        rows, columns = np.mgrid[0:160, 0:160] + 0.5
+        radius = np.hypot(rows - 80, columns - 80)
+        pixels = np.repeat((0.5 + 0.5 * np.sin(radius / 4))[..., None], 4, axis=2).astype(
+            np.float32
+        )
+        pixels[..., 3] = 1.0
+        image = Image(pixels, Light.LINEAR, True)
+        ring = (radius > 25) & (radius < 65)
+        self.assertEqual(image.size, size)
+        along = applied("contour_smear", image, length=10.0)[..., 0]
+        across = applied("contour_smear", image, length=10.0, way="across")[..., 0]
+        self.assertLess(float(np.abs(along - pixels[..., 0])[ring].mean()), 0.03)
+        self.assertGreater(float(np.abs(across - pixels[..., 0])[ring].mean()), 0.15)
+
+
+class Washes(unittest.TestCase):
+    def test_a_wash_is_the_blend_of_its_colour(self) -> None:
+        # W3C: color takes hue and saturation from above, the luminosity from below.
+        (found,) = point("colour_wash", (0.3, 0.3, 0.3), amount=100.0, colour=(1.0, 0.0, 0.0))
+        self.assertAlmostEqual(float(found @ np.array((0.3, 0.59, 0.11))), 0.3, places=4)
+        self.assertGreater(float(found[0]), float(found[1]) + 0.2)
+        (flat,) = point(
+            "colour_wash", (0.3, 0.6, 0.9), amount=50.0, blend="normal", colour=(0, 0, 0)
+        )
+        np.testing.assert_allclose(flat, (0.15, 0.3, 0.45), atol=1e-5)
+
+    def test_a_leak_only_adds_light(self) -> None:
+        image = smooth(SIZE, EFFECTS["light_leak"])
+        added = applied("light_leak", image, amount=50.0) - image.pixels
+        self.assertGreaterEqual(float(added.min()), 0.0)
+        self.assertGreater(float(added[:, -20:].mean()), float(added[:, :20].mean()))

@@ -14,7 +14,6 @@ from wrinkle.core.effects.sampling import BORDERS, Field
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
-from wrinkle.core.picture.transfer import encode
 
 Tool = Callable[[Field, Values], Field]
 _FLOOR = 1e-6
@@ -139,7 +138,7 @@ def hue_shift(colours: Field, values: Values) -> Field:
 def tone_map(colours: Field, values: Values) -> Field:
     """Brightness becomes a way from a dark colour over a middle one to a light one."""
     luma = np.clip(colours @ LUMA, 0.0, 1.0)[..., None]
-    dark, middle, light = (_encoded(values.colour(k)) for k in ("dark", "middle", "light"))
+    dark, middle, light = (values.encoded(k) for k in ("dark", "middle", "light"))
     if values.on("three"):
         at = np.float32(min(max(values.number("balance") / 100.0, 0.01), 0.99))
         lower = dark + (middle - dark) * np.minimum(luma / at, 1.0)
@@ -183,13 +182,6 @@ def _hue_push(degrees: float) -> Field:
     turn = math.radians(degrees)
     push = np.array([math.cos(turn - 2.0 * math.pi * k / 3.0) for k in range(3)], np.float32)
     return np.asarray(push - push @ LUMA, np.float32)
-
-
-def _encoded(colour: tuple[float, float, float]) -> Field:
-    wide = np.ones((1, 1, 4), np.float32)
-    wide[0, 0, :3] = colour
-    found: Field = encode(wide)[0, 0, :3]
-    return found
 
 
 def _half(key: str, label: str, about: str) -> SettingSpec:

@@ -6,10 +6,14 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from enum import Enum
 
+import numpy as np
+from numpy.typing import NDArray
+
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.picture.transfer import encode
 
 
 class Family(Enum):
@@ -70,6 +74,13 @@ class Values(dict[str, Value]):
         """A colour, linear."""
         red, green, blue = parts(self[key])
         return red, green, blue
+
+    def encoded(self, key: str) -> NDArray[np.float32]:
+        """A colour after the transfer function, ``(3,)``."""
+        wide = np.ones((1, 1, 4), np.float32)
+        wide[0, 0, :3] = self.colour(key)
+        found: NDArray[np.float32] = encode(wide)[0, 0, :3]
+        return found
 
     def on(self, key: str) -> bool:
         """Yes or no."""

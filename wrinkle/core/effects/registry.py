@@ -2,11 +2,21 @@
 
 from __future__ import annotations
 
-from wrinkle.core.effects import bend, blur, colour, disruption, light, reveal, texture
+from wrinkle.core.effects import (
+    bend,
+    blur,
+    colour,
+    disruption,
+    light,
+    reveal,
+    smear,
+    texture,
+    wash,
+)
 from wrinkle.core.effects.effect import Effect
 from wrinkle.core.errors import InputError
 
-_FAMILIES = (blur, bend, disruption, light, colour, reveal, texture)
+_FAMILIES = (blur, smear, bend, disruption, light, colour, wash, reveal, texture)
 
 
 def _collected() -> dict[str, Effect]:

@@ -76,7 +76,7 @@ def colour_key(image: Image, values: Values, scene: Scene) -> Image:
     colours = np.clip(straight(image), 0.0, 1.0)
     hsv = cv2.cvtColor(np.ascontiguousarray(colours, np.float32), cv2.COLOR_RGB2HSV)
     # The key's hue is read in encoded colour, as the picture's is.
-    red, green, blue = (float(x) for x in _encoded(values.colour("key")))
+    red, green, blue = (float(x) for x in values.encoded("key"))
     hue, _, _ = colorsys.rgb_to_hsv(red, green, blue)
     soft = max(values.number("softness") / 100.0, _LEAST_SOFT)
     apart = np.abs((hsv[..., 0] / 360.0 - hue + 0.5) % 1.0 - 0.5) * 2.0
@@ -157,15 +157,6 @@ def _smooth(share: Field) -> Field:
     t = np.clip(share, 0.0, 1.0).astype(np.float32)
     curve: Field = t * t * (np.float32(3.0) - np.float32(2.0) * t)
     return curve
-
-
-def _encoded(colour: tuple[float, float, float]) -> Field:
-    from wrinkle.core.picture.transfer import encode
-
-    wide = np.ones((1, 1, 4), np.float32)
-    wide[0, 0, :3] = colour
-    found: Field = encode(wide)[0, 0, :3]
-    return found
 
 
 EFFECTS = (

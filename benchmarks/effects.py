@@ -1,0 +1,54 @@
+"""What each effect costs with the values it starts with, as a ratio to plain passes.
+
+The unit ``pass``: one linear warp of the whole frame turned by 30 degrees with mirrored edges, on
+all threads; effects run on one thread, as a frame of a queue does.
+"""
+
+from __future__ import annotations
+
+import os
+
+import cv2
+import numpy as np
+
+from benchmarks.motion import median_ms, plain_pass
+from wrinkle.core.effects.effect import Scene, Values
+from wrinkle.core.effects.registry import EFFECTS
+from wrinkle.core.picture.image import Image, Light, Size
+
+WIDE = {"spin_blur": {"angle": 90.0}, "zoom_blur": {"amount": 200.0}}
+MOST, MOST_WIDE = 12.0, 20.0
+
+
+def scene(size: Size) -> Scene:
+    """The frame at preview quality."""
+    return Scene(
+        min(size) / 100.0, 0.0, 0.0, float(size.width), float(size.height), 0.1, 3, preview=True
+    )
+
+
+def main() -> None:
+    """Prints the table; a star marks what costs more than it may."""
+    dice = np.random.default_rng(1)
+    for size in (Size(540, 960), Size(1080, 1920)):
+        pixels = dice.random((size.height, size.width, 4), dtype=np.float32)
+        pixels[..., 3] = 1.0
+        cv2.setNumThreads(os.cpu_count() or 1)
+        linear = Image(pixels, Light.LINEAR, True)
+        unit = median_ms(lambda i=linear: plain_pass(i, 30.0), 9)
+        cv2.setNumThreads(1)
+        print(f"{size.label}: one pass {unit:.1f} ms")
+        jobs = [(key, dict(one.starts_with), MOST) for key, one in EFFECTS.items()]
+        jobs += [(key, values, MOST_WIDE) for key, values in WIDE.items()]
+        for key, given, most in jobs:
+            one = EFFECTS[key]
+            image = Image(pixels, one.light, True)
+            values = Values({**one.neutral(), **given})
+            around = scene(size)
+            spent = median_ms(lambda o=one, i=image, v=values, s=around: o.applied(i, v, s), 3)
+            star = " *" if spent / unit > most else ""
+            print(f"{size.label} {one.label}: {spent:.0f} ms = {spent / unit:.1f} passes{star}")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,192 @@
+"""Colours laid over the picture: colour wash, light leak, and noise as a fill."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from wrinkle.core.effects.effect import (
+    Effect,
+    Family,
+    Scene,
+    Values,
+    angle,
+    choice,
+    length,
+    number,
+    seed,
+    spot,
+)
+from wrinkle.core.effects.sampling import Field, grid
+from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.picture.blending import BlendMode, blend
+from wrinkle.core.picture.gradient import FillForm
+from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.noise import Noise, noise_field
+
+_NOISE_LOOP = 4
+
+
+def colour_wash(image: Image, values: Values, scene: Scene) -> Image:
+    """A flat colour or a gradient by any blend mode, as much as there is picture."""
+    return _laid(image, _gradient(image, values, scene), values)
+
+
+def light_leak(image: Image, values: Values, scene: Scene) -> Image:
+    """Warm light that drifts in from one side, its edge made by slow noise; it adds light."""
+    x, y = grid(image)
+    turn = math.radians(values.number("angle"))
+    along = ((x - scene.left) / scene.width - 0.5) * math.cos(turn) + (
+        (y - scene.top) / scene.height - 0.5
+    ) * math.sin(turn)
+    cell = max(values.number("size") * scene.unit, 1.0)
+    z = values.number("evolution") * _NOISE_LOOP
+    noise = Noise((cell, cell), 2.0, z, seed=round(values.number("seed")), loop=_NOISE_LOOP)
+    ragged = noise_field(noise, image.size, _middle(scene))
+    level = along + 0.45 * ragged + values.number("reach") / 100.0 - 0.5
+    share = np.clip(level, 0.0, 1.0)[..., None] ** 1.5
+    inner, outer = (np.array(values.colour(k), np.float32) for k in ("colour", "rim"))
+    light = share * (outer + (inner - outer) * share) * (values.number("amount") / 100.0 * 4.0)
+    pixels = image.pixels.copy()
+    pixels[..., :3] += light.astype(np.float32) * image.pixels[..., 3:]
+    return Image(pixels, image.light, image.opaque)
+
+
+def noise_fill(image: Image, values: Values, scene: Scene) -> Image:
+    """Grey noise laid over the picture by any blend mode."""
+    across, down = (max(n * scene.unit, 0.5) for n in values.pair("size"))
+    z = values.number("evolution") * _NOISE_LOOP
+    noise = Noise(
+        (across, down),
+        values.number("complexity"),
+        z,
+        seed=round(values.number("seed")),
+        loop=_NOISE_LOOP,
+    )
+    field = noise_field(noise, image.size, _middle(scene))
+    if values.choice("basis") == "ridges":
+        field = np.float32(1.0) - np.float32(2.5) * np.abs(field)
+    grey = 0.5 + values.number("brightness") / 100.0 + values.number("contrast") / 100.0 * field
+    grey = np.clip(1.0 - grey if values.on("invert") else grey, 0.0, 1.0)
+    return _laid(image, np.repeat(grey[..., None], 3, axis=2), values)
+
+
+def _laid(image: Image, colours: Field, values: Values) -> Image:
+    pixels = np.empty_like(image.pixels)
+    pixels[..., :3] = colours
+    pixels[..., 3] = 1.0
+    above = Image(pixels, Light.ENCODED, opaque=True)
+    mode = BlendMode(values.choice("blend"))
+    mixed = blend(above, image, mode, values.number("amount") / 100.0, within=True)
+    return replace(mixed, opaque=image.opaque)
+
+
+def _gradient(image: Image, values: Values, scene: Scene) -> Field:
+    """Encoded colours; they are mixed as they are seen, which is what a wash is chosen by."""
+    first, second, third, fourth = (
+        values.encoded(k) for k in ("colour", "colour_2", "colour_3", "colour_4")
+    )
+    form = FillForm(values.choice("form"))
+    x, y = grid(image)
+    if form is FillForm.FLAT:
+        return np.broadcast_to(first, (*image.pixels.shape[:2], 3))
+    if form is FillForm.CORNERS:
+        u = np.clip((x - scene.left) / scene.width, 0.0, 1.0)[..., None]
+        v = np.clip((y - scene.top) / scene.height, 0.0, 1.0)[..., None]
+        upper, lower = first + (second - first) * u, third + (fourth - third) * u
+        return np.asarray(upper + (lower - upper) * v, np.float32)
+    (x0, y0), (x1, y1) = scene.spot(values.pair("start")), scene.spot(values.pair("end"))
+    reach = max(math.hypot(x1 - x0, y1 - y0), 1e-3)
+    if form is FillForm.RADIAL:
+        share = np.hypot(x - np.float32(x0), y - np.float32(y0)) / np.float32(reach)
+    else:
+        share = ((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / reach**2
+    return np.asarray(first + (second - first) * np.clip(share, 0.0, 1.0)[..., None], np.float32)
+
+
+def _middle(scene: Scene) -> tuple[float, float]:
+    return scene.left + scene.width / 2.0, scene.top + scene.height / 2.0
+
+
+def _blend(neutral: BlendMode) -> SettingSpec:
+    return choice("blend", "Blend", "How it meets the picture.", neutral.value,
+                  *(mode.value for mode in BlendMode))  # fmt: skip
+
+
+_AMOUNT = number("amount", "Amount", "How much of it.", 0.0, 0.0, 100.0)
+
+EFFECTS = (
+    Effect(
+        "colour_wash",
+        "Colour wash",
+        "A flat colour or a gradient over the picture, by any blend.",
+        Family.COLOUR,
+        Light.ENCODED,
+        (
+            _AMOUNT,
+            _blend(BlendMode.COLOR),
+            choice("form", "Form", "How the colours lie.", FillForm.FLAT.value,
+                   *(form.value for form in FillForm)),
+            choice("colour", "Colour", "The first one.", (0.8, 0.25, 0.05)),
+            choice("colour_2", "Colour 2", "At the end, or upper right.", (0.02, 0.25, 0.35)),
+            choice("colour_3", "Colour 3", "Lower left.", (0.02, 0.25, 0.35)),
+            choice("colour_4", "Colour 4", "Lower right.", (0.8, 0.25, 0.05)),
+            spot("start", "Start"),
+            spot("end", "End"),
+        ),
+        colour_wash,
+        rests_by=("amount",),
+        starts_with={"amount": 70.0, "form": "linear", "start": (0.5, 0.0), "end": (0.5, 1.0)},
+        words="tint gradient filter wash",
+    ),
+    Effect(
+        "light_leak",
+        "Light leak",
+        "Warm light drifts in from one side.",
+        Family.LIGHT,
+        Light.LINEAR,
+        (
+            _AMOUNT,
+            number("reach", "Reach", "How far it comes in.", 50.0, -100.0, 300.0),
+            angle("angle", about="The side it comes from."),
+            length("size", "Size", "Of its shapes.", 80.0, 1.0, 1000.0, 5.0),
+            choice("colour", "Colour", "Where it is brightest.", (1.0, 0.75, 0.35)),
+            choice("rim", "Rim", "At its edge.", (0.8, 0.12, 0.02)),
+            number("evolution", "Evolution", "After whole turns it comes back.", 0.0,
+                   -1000.0, 1000.0, Unit.TURNS, 0.1),
+            seed(),
+        ),
+        light_leak,
+        rests_by=("amount",),
+        starts_with={"amount": 60.0},
+        words="film burn warm flare sun",
+    ),
+    Effect(
+        "noise_fill",
+        "Noise",
+        "Noise laid over the picture, by any blend.",
+        Family.TEXTURE,
+        Light.ENCODED,
+        (
+            _AMOUNT,
+            _blend(BlendMode.SOFT_LIGHT),
+            choice("basis", "Basis", "Soft clouds, or ridges.", "clouds", "clouds", "ridges"),
+            length("size", "Size", "Width and height of the largest spots.", (20.0, 20.0),
+                   0.2, 1000.0),
+            number("complexity", "Complexity", "How many finer layers.", 4.0, 1.0, 10.0,
+                   Unit.NONE, 0.5),
+            number("contrast", "Contrast", "Between light and dark.", 100.0, 0.0, 1000.0, step=5.0),
+            number("brightness", "Brightness", "Shifts all of it.", 0.0, -200.0, 200.0),
+            choice("invert", "Invert", "Light and dark exchanged.", False),
+            number("evolution", "Evolution", "After whole turns it comes back.", 0.0,
+                   -1000.0, 1000.0, Unit.TURNS, 0.1),
+            seed(),
+        ),
+        noise_fill,
+        rests_by=("amount",),
+        starts_with={"amount": 70.0},
+        words="clouds smoke paper fractal texture streaks",
+    ),
+)  # fmt: skip
