@@ -21,7 +21,7 @@ from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, FrameSource, Material, default_cut
 from wrinkle.core.render.sequence import in_order
 from wrinkle.library import fonts
-from wrinkle.media.still import Still
+from wrinkle.media.assets import read_assets
 from wrinkle.media.video_file import Progress, check_video_size, write_video
 
 _SHEET_SHORT_SIDE = 180
@@ -49,8 +49,8 @@ def material_for(
                 f"seconds, not {float(cut):.3g}."
             )
         slots[key] = Filling(source, cut)
-    names = bundle.wrinkle.assets()
-    return Material(slots, {name: Still(name, bundle.assets[name]) for name in names}, fonts())
+    read = read_assets(bundle.assets)
+    return Material(slots, read.pictures, read.luts, fonts())
 
 
 def output_size(material: Material) -> Size:

@@ -30,13 +30,12 @@ from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.render.material import (
     Filling,
-    FrameSource,
     Material,
     default_cut,
     drawn_cache,
 )
+from wrinkle.media.assets import Assets, read_assets
 from wrinkle.media.clip import Clip
-from wrinkle.media.still import Still
 
 PRE_ROLL = 6
 """Frames of the plain clips that the loop shows before and after the window."""
@@ -91,7 +90,7 @@ class Session(QObject):
         self._history: History[Work] = History.starting(Work(plain_cut(), {}))
         self._preview: Work | None = None
         self._assets: dict[str, bytes] = {}
-        self._pictures: dict[str, FrameSource] = {}
+        self._read = Assets()
         self._saved = self._history.current.wrinkle
         self._path: Path | None = None
         self._layer = ""
@@ -243,7 +242,8 @@ class Session(QObject):
     def material(self) -> Material:
         """What fills the slots now."""
         slots = {key: Filling(clip.source, clip.cut) for key, clip in self.work.clips.items()}
-        return Material(slots, dict(self._pictures), library.fonts(), self._drawn)
+        read = self._read
+        return Material(slots, read.pictures, read.luts, library.fonts(), self._drawn)
 
     def bundle(self) -> Bundle:
         """What a file holds: the wrinkle and the assets it needs."""
@@ -324,19 +324,19 @@ class Session(QObject):
         self._step(f"cut of the {slot} clip", lambda work: _recut(work, slot, cut))
 
     def keep_asset(self, name: str, content: bytes) -> str:
-        """Keeps a picture's bytes with the document; gives the name that a layer calls it by.
+        """Keeps a picture or a colour table with the document; gives the name it is called by.
 
         Raises:
-            MediaError: the bytes are no picture.
+            InputError: the bytes are neither.
         """
-        picture = Still(name, content)
+        self._read.with_asset(name, content)  # refuses what cannot be read before it is named
         stem, dot, ending = name.rpartition(".")
         number = 1
         while self._assets.get(name, content) != content:
             number += 1
             name = f"{stem}-{number}{dot}{ending}"
         self._assets[name] = content
-        self._pictures[name] = picture
+        self._read = self._read.with_asset(name, content)
         return name
 
     # Files
@@ -572,10 +572,10 @@ class Session(QObject):
     def _begin(
         self, bundle: Bundle, path: Path | None, clips: Mapping[str, TriedClip] | None = None
     ) -> None:
-        pictures = {name: Still(name, content) for name, content in bundle.assets.items()}
+        read = read_assets(bundle.assets)
         work = Work(bundle.wrinkle, self.work.clips if clips is None else clips)
         self._preview = None
-        self._assets, self._pictures = dict(bundle.assets), dict(pictures)
+        self._assets, self._read = dict(bundle.assets), read
         self._saved, self._path = bundle.wrinkle, path
         self._history = History.starting(work)
         self._playhead = 0

@@ -28,8 +28,8 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.render.material import Filling, Material, default_cut
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import fonts
+from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
-from wrinkle.media.still import Still
 from wrinkle.media.video_file import check_video_size
 from wrinkle.media.wrinkle_video import output_size
 from wrinkle.ui.bench.source_strip import SourceStrip
@@ -62,8 +62,7 @@ class UseDialog(QDialog):
         self._bundle = bundle
         self.clips: dict[str, TriedClip] = {}
         self._job: RenderJob | None = None
-        names = bundle.wrinkle.assets()
-        self._pictures = {name: Still(name, bundle.assets[name]) for name in names}
+        self._assets = read_assets(bundle.assets)
         self.setWindowTitle(f"Use {bundle.wrinkle.name} on other clips")
         self.setAcceptDrops(True)
         self.resize(860, 620)
@@ -166,7 +165,7 @@ class UseDialog(QDialog):
 
     def _material(self) -> Material:
         slots = {key: Filling(tried.source, tried.cut) for key, tried in self.clips.items()}
-        return Material(slots, dict(self._pictures), fonts())
+        return Material(slots, self._assets.pictures, self._assets.luts, fonts())
 
     def _wrinkle(self) -> Wrinkle:
         text = self.rate_box.currentText()

@@ -13,6 +13,7 @@ from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.picture.lut import parse_cube
 from wrinkle.core.picture.resample import EdgeCover
 
 SIZES = (Size(1, 1), Size(7, 5), Size(16, 9), Size(9, 16), Size(33, 58))
@@ -20,8 +21,16 @@ SIZES = (Size(1, 1), Size(7, 5), Size(16, 9), Size(9, 16), Size(33, 58))
 GRAINY = {"grain": 0.05, "slices": 0.06, "block_shuffle": 0.06, "tile": 0.06}
 
 
+LUT = parse_cube(
+    "swap.cube",
+    b"LUT_3D_SIZE 2\n0 0 0\n0 1 0\n1 0 0\n1 1 0\n0 0 1\n0 1 1\n1 0 1\n1 1 1\n",
+)
+"""Red and green exchanged."""
+
+
 def scene(size: Size, cover: EdgeCover = EdgeCover.MIRROR, time: float = 0.1) -> Scene:
-    return Scene(min(size) / 100.0, 0.0, 0.0, *(float(side) for side in size), time, 3, cover)
+    sides = (float(side) for side in size)
+    return Scene(min(size) / 100.0, 0.0, 0.0, *sides, time, 3, cover, lut=LUT)
 
 
 def picture(size: Size, one: Effect, seed: int, opaque: bool = True) -> Image:

@@ -316,6 +316,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         """The names of the files that the layers need from the wrinkle's assets."""
         names = {x.source.asset for x in self.layers if isinstance(x.source, PictureSource)}
         for layer in self.layers:
+            names.update(use.asset for use in layer.effects if use.asset)
             names.update(frame.asset for mask in layer.masks for frame in mask.painted)
         return tuple(sorted(names))
 

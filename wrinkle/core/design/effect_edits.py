@@ -45,7 +45,7 @@ def move_effect(wrinkle: Wrinkle, layer_id: str, use_id: str, place: int) -> Wri
 
 
 def change_effect(wrinkle: Wrinkle, layer_id: str, use_id: str, **fields: Any) -> Wrinkle:
-    """Sets plain fields of an effect: shown."""
+    """Sets plain fields of an effect: shown, asset."""
     layer = wrinkle.layer(layer_id)
     changed = replace(layer.effect_use(use_id), **fields)
     return edits.with_layer(wrinkle, layer.with_effect(changed))

@@ -7,6 +7,7 @@ from msgspec.structs import replace
 
 from wrinkle.core.design.setting import Setting, check_setting
 from wrinkle.core.design.settings import EFFECTS
+from wrinkle.core.design.sources import check_asset
 from wrinkle.core.effects.effect import Effect
 from wrinkle.core.effects.registry import effect
 from wrinkle.core.errors import InputError
@@ -19,17 +20,21 @@ class EffectUse(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_de
         id: unique within the layer, without dots and colons.
         kind: the key of the effect.
         shown: whether it acts at all.
+        asset: the colour table's name within the wrinkle's assets, for an effect that reads one.
         values: its settings by their names; those that are missing have their neutral value.
     """
 
     id: str
     kind: str
     shown: bool = True
+    asset: str = ""
     values: dict[str, Setting] = msgspec.field(default_factory=dict)
 
     def __post_init__(self) -> None:
         if not self.id or set(self.id) & set(".:"):
             raise InputError("An effect needs an id without dots and colons.")
+        if self.asset:
+            check_asset(self.asset)
         known = {spec.key for spec in self.effect.settings}
         for name, setting in self.values.items():
             if name not in known:

@@ -14,6 +14,7 @@ from wrinkle.core.effects.sampling import BORDERS, Field
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.lut import looked_up
 
 Tool = Callable[[Field, Values], Field]
 _FLOOR = 1e-6
@@ -163,6 +164,18 @@ def invert(colours: Field, values: Values) -> Field:
     return np.asarray(colours + (1.0 - clipped - colours) * amount, np.float32)
 
 
+def lut(image: Image, values: Values, scene: Scene) -> Image:
+    """The colours through a table, as much as the amount says."""
+    if scene.lut is None:
+        return image
+    amount = np.float32(values.number("amount") / 100.0)
+    colours = straight(image)
+    graded = looked_up(scene.lut, colours, scene.preview)
+    pixels = image.pixels.copy()
+    pixels[..., :3] = (colours + (graded - colours) * amount) * image.pixels[..., 3:]
+    return Image(pixels, image.light, image.opaque)
+
+
 def sharpen(image: Image, values: Values, scene: Scene) -> Image:
     """Unsharp mask: what a blur takes away is added, above a threshold."""
     sigma = min(max(values.number("radius") * scene.unit / 2.0, 0.05), 4.0 * max(image.size))
@@ -284,6 +297,9 @@ EFFECTS = (
     _tool("invert", "Invert", "The negative.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
     ), of_colours(invert), (), {"amount": 100.0}, "negative"),
+    Effect("lut", "LUT", "A look from a .cube file.", Family.COLOUR, Light.ENCODED, (
+        _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
+    ), lut, starts_with={"amount": 100.0}, words="cube grade film look table", needs_lut=True),
     _tool("sharpen", "Sharpen", "Brings fine detail out.", (
         _percent("amount", "Amount", "How much is added.", 0.0, 1000.0),
         length("radius", "Radius", "Of the detail.", 0.4, 0.02, 50.0, 0.1),

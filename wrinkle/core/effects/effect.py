@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.lut import Lut
 from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.picture.transfer import encode
 
@@ -40,6 +41,7 @@ class Scene:
         frame: its number, counted from the cut.
         cover: what is outside the picture.
         preview: fewer samples will do.
+        lut: the colour table of the effect.
     """
 
     unit: float
@@ -51,6 +53,7 @@ class Scene:
     frame: int = 0
     cover: EdgeCover = EdgeCover.MIRROR
     preview: bool = False
+    lut: Lut | None = None
 
     def spot(self, pair: tuple[float, float]) -> tuple[float, float]:
         """A point in parts of the frame, in pixels of the picture."""
@@ -111,6 +114,7 @@ class Effect:
         starts_with: values other than the neutral ones that a new effect has, to show what it does.
         words: what else it is searched by.
         timed: it looks different at another time with the same values.
+        needs_lut: it reads a colour table among the wrinkle's assets; without one it rests.
     """
 
     key: str
@@ -124,6 +128,7 @@ class Effect:
     starts_with: Mapping[str, Value] = field(default_factory=dict)
     words: str = ""
     timed: bool = False
+    needs_lut: bool = False
 
     def spec(self, key: str) -> SettingSpec:
         """The declaration of a setting.
@@ -147,7 +152,7 @@ class Effect:
 
     def applied(self, image: Image, values: Values, scene: Scene) -> Image:
         """The picture with the effect; the picture itself where it rests."""
-        if self.resting(values):
+        if self.resting(values) or (self.needs_lut and scene.lut is None):
             return image
         return self.apply(image.in_light(self.light), values, scene)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from concurrent.futures import Executor
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import cv2
 import numpy as np
@@ -134,7 +134,9 @@ class _Composer:
         )
         for planned in layer.effects:
             one = effect(planned.kind)
-            picture = one.applied(picture, Values(planned.values), scene)
+            table = self.material.luts.get(planned.lut[0])
+            around = scene if table is None else replace(scene, lut=table)
+            picture = one.applied(picture, Values(planned.values), around)
         return picture
 
     def _cut(self, picture: Image, matte: PlannedMatte | None) -> Image:

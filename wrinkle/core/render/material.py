@@ -10,6 +10,7 @@ from typing import Protocol
 from wrinkle.core.cache import BoundedCache
 from wrinkle.core.design.document import OUTGOING, Wrinkle
 from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.picture.lut import Lut
 from wrinkle.core.picture.resample import Plane
 
 DrawnCache = BoundedCache[Hashable, Image | Plane]
@@ -81,6 +82,7 @@ class Material:
     Attributes:
         slots: what fills each slot, by its key; an empty slot shows nothing.
         pictures: the pictures among the assets, by their name.
+        luts: the colour tables among the assets, by their name.
         fonts: the bytes of font files: regular at False, semi-bold at True, for words that name
             no font of the system.
         drawn: pictures of layers that are drawn, and masks; the same ones are not made twice.
@@ -88,6 +90,7 @@ class Material:
 
     slots: Mapping[str, Filling] = field(default_factory=dict)
     pictures: Mapping[str, FrameSource] = field(default_factory=dict)
+    luts: Mapping[str, Lut] = field(default_factory=dict)
     fonts: Mapping[bool, bytes] = field(default_factory=dict)
     drawn: DrawnCache = field(default_factory=drawn_cache, compare=False)
 

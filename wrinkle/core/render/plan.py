@@ -49,11 +49,13 @@ class PlannedEffect:
         kind: its key.
         values: of its settings.
         timed: whether the time counts.
+        lut: the name and the identity of its colour table.
     """
 
     kind: str
     values: tuple[tuple[str, Value], ...]
     timed: bool
+    lut: tuple[str, str] = ("", "")
 
 
 @dataclass(frozen=True)
@@ -257,8 +259,11 @@ class _Planner:
             values = Values(
                 {spec.key: spec.limited(seen(use.setting(spec.key))) for spec in effect.settings}
             )
-            if not effect.resting(values):
-                planned.append(PlannedEffect(use.kind, tuple(values.items()), effect.timed))
+            table = self.material.luts.get(use.asset)
+            if effect.resting(values) or (effect.needs_lut and table is None):
+                continue
+            lut = (use.asset, table.identity) if table is not None else ("", "")
+            planned.append(PlannedEffect(use.kind, tuple(values.items()), effect.timed, lut))
         return tuple(planned)
 
     def _matte(self, layer: Layer) -> PlannedMatte | None:

@@ -2,15 +2,27 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.document import Layer
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.errors import InputError
 from wrinkle.ui.bench.effect_list import EffectList
+from wrinkle.ui.bench.plain_rows import PlainRow
 from wrinkle.ui.bench.setting_row import SettingRow
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import active
@@ -62,13 +74,24 @@ class EffectBox(QWidget):
         column.setContentsMargins(0, 2, 0, 4)
         column.setSpacing(4)
         column.addLayout(head)
+        self.file_button: QToolButton | None = None
+        if use.effect.needs_lut:
+            self.file_button = QToolButton()
+            self.file_button.setObjectName("plain")
+            self.file_button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            self.file_button.clicked.connect(self._choose_file)
+            about = "The colour table; it goes with the wrinkle"
+            column.addWidget(PlainRow("File", about, self.file_button))
         self.rows = [SettingRow(session, SettingRef(layer.id, key)) for key in use.setting_keys()]
         for row in self.rows:
             column.addWidget(row)
 
     def refresh(self, layer: Layer) -> None:
         """Shows the effect's state."""
-        self.act_button.setChecked(layer.effect_use(self.use_id).shown)
+        use = layer.effect_use(self.use_id)
+        self.act_button.setChecked(use.shown)
+        if self.file_button is not None:
+            self.file_button.setText(use.asset or "Choose a .cube file…")
         for row in self.rows:
             row.refresh()
 
@@ -102,6 +125,26 @@ class EffectBox(QWidget):
             "effect on or off",
             lambda w: effect_edits.change_effect(w, self._layer, self.use_id, shown=on),
         )
+
+    def _choose_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Choose a LUT", "", "LUTs (*.cube)")
+        if name:
+            self.take_file(Path(name))
+
+    def take_file(self, path: Path) -> None:
+        """Reads a colour table for the effect."""
+        session = self._session
+        try:
+            asset = session.keep_asset(path.name, path.read_bytes())
+        except InputError as fault:
+            session.faulted.emit(str(fault))
+        except OSError as fault:
+            session.faulted.emit(f"{path.name} cannot be opened: {fault.strerror}.")
+        else:
+            session.edit(
+                f"LUT {path.stem}",
+                lambda w: effect_edits.change_effect(w, self._layer, self.use_id, asset=asset),
+            )
 
     def _remove(self) -> None:
         self._session.edit(

@@ -1,0 +1,149 @@
+"""Colour tables: the .cube text format, one- and three-dimensional, and how they are read.
+
+Source: the published .cube LUT specification 1.0: TITLE, DOMAIN_MIN, DOMAIN_MAX, LUT_1D_SIZE,
+LUT_3D_SIZE, comments with #; in three dimensions red runs fastest.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from wrinkle.core.errors import InputError
+
+Colours = NDArray[np.float32]
+"""float32 ``(H, W, 3)``, encoded."""
+
+_LARGEST_1D, _LARGEST_3D = 65536, 256
+
+
+@dataclass(frozen=True, eq=False)
+class Lut:
+    """A colour table.
+
+    Attributes:
+        name: for messages.
+        identity: differs between tables that give different colours.
+        table: float32 ``(N, 3)``, or ``(N, N, N, 3)`` indexed by red, green and blue.
+        low, high: the colours at its first and last entries.
+    """
+
+    name: str
+    identity: str
+    table: NDArray[np.float32]
+    low: tuple[float, ...] = (0.0, 0.0, 0.0)
+    high: tuple[float, ...] = (1.0, 1.0, 1.0)
+
+
+def parse_cube(name: str, content: bytes) -> Lut:
+    """The table in the bytes of a .cube file.
+
+    Raises:
+        InputError: it is no such file; names the file and the line.
+    """
+    size, solid = 0, False
+    low, high = (0.0, 0.0, 0.0), (1.0, 1.0, 1.0)
+    rows: list[tuple[float, ...]] = []
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise InputError(f"{name} is no .cube file: it is not text.") from None
+    for number, line in enumerate(text.splitlines(), 1):
+        words = line.split("#")[0].split()
+        if not words or words[0] == "TITLE":
+            continue
+        try:
+            if words[0] in ("LUT_1D_SIZE", "LUT_3D_SIZE"):
+                size, solid = int(words[1]), words[0] == "LUT_3D_SIZE"
+            elif words[0] in ("DOMAIN_MIN", "DOMAIN_MAX"):
+                triple = _triple(words[1:])
+                low, high = (triple, high) if words[0] == "DOMAIN_MIN" else (low, triple)
+            elif words[0][0].isalpha():
+                continue
+            else:
+                rows.append(_triple(words))
+        except (ValueError, IndexError):
+            raise InputError(f"{name} cannot be read at line {number}: '{line.strip()}'.") from None
+    if not 2 <= size <= (_LARGEST_3D if solid else _LARGEST_1D):
+        raise InputError(f"{name} says no size that a table can have; use another .cube file.")
+    wanted = size**3 if solid else size
+    if len(rows) != wanted:
+        raise InputError(f"{name} holds {len(rows)} colours, not the {wanted} of its size.")
+    if any(a >= b for a, b in zip(low, high, strict=True)):
+        raise InputError(f"The domain of {name} is empty; use another .cube file.")
+    table = np.array(rows, np.float32)
+    if not np.isfinite(table).all():
+        raise InputError(f"{name} holds numbers that are not finite; use another .cube file.")
+    if solid:
+        # In the file red runs fastest: blue is the first axis.
+        table = np.ascontiguousarray(table.reshape(size, size, size, 3).transpose(2, 1, 0, 3))
+    return Lut(name, hashlib.sha256(content).hexdigest(), table, low, high)
+
+
+def _triple(words: list[str]) -> tuple[float, float, float]:
+    """Three numbers.
+
+    Raises:
+        ValueError: they are not.
+    """
+    red, green, blue = (float(word) for word in words)
+    return red, green, blue
+
+
+def looked_up(lut: Lut, colours: Colours, quick: bool = False) -> Colours:
+    """The colours through a table; what lies outside its domain is held at its rim.
+
+    Args:
+        lut: the table. Three dimensions are read by tetrahedra.
+        colours: encoded.
+        quick: three dimensions are read trilinearly instead, which is several times faster.
+    """
+    low, high = np.array(lut.low, np.float32), np.array(lut.high, np.float32)
+    place = np.clip((colours - low) / (high - low), 0.0, 1.0)
+    if lut.table.ndim == 2:
+        steps = np.linspace(0.0, 1.0, len(lut.table))
+        planes = [np.interp(place[..., c], steps, lut.table[:, c]) for c in range(3)]
+        return np.stack(planes, axis=-1).astype(np.float32)
+    return _trilinear(lut.table, place) if quick else _tetrahedral(lut.table, place)
+
+
+def _tetrahedral(table: NDArray[np.float32], place: Colours) -> Colours:
+    """From the black corner of a cell to its white one, along the channels by their size."""
+    size = len(table)
+    flat = table.reshape(-1, 3)
+    spot = place.reshape(-1, 3) * np.float32(size - 1)
+    cell = np.minimum(spot.astype(np.int32), size - 2)
+    part = spot - cell
+    strides = np.array([size * size, size, 1], np.int32)
+    at = cell @ strides
+    order = np.argsort(-part, axis=1, kind="stable")
+    shares = np.take_along_axis(part, order, axis=1)
+    result = flat[at] * (1.0 - shares[:, :1])
+    for step in range(3):
+        at = at + strides[order[:, step]]
+        last = shares[:, step + 1 : step + 2] if step < 2 else np.float32(0.0)
+        result += flat[at] * (shares[:, step : step + 1] - last)
+    return np.asarray(result.reshape(place.shape), np.float32)
+
+
+def _trilinear(table: NDArray[np.float32], place: Colours) -> Colours:
+    """The table as a tall picture, green and blue read by one warp, red mixed from two."""
+    size = len(table)
+    sheet = table.reshape(size * size, size, 3)
+    spot = place * np.float32(size - 1)
+    red, green, blue = (np.ascontiguousarray(spot[..., c]) for c in range(3))
+    layer = np.minimum(np.floor(red), np.float32(size - 2))
+    row = layer * np.float32(size) + green
+    lower, upper = (
+        cv2.remap(
+            sheet, blue, row + np.float32(up), cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
+        )
+        for up in (0, size)
+    )
+    share = (red - layer)[..., None]
+    mixed: Colours = lower + (upper - lower) * share
+    return mixed
