@@ -12,6 +12,7 @@ from wrinkle.demo.scenes.town import shutter_opening
 from wrinkle.media.clip import Clip
 from wrinkle.media.svg import read_svg
 
+ROOT = Path(__file__).parents[2]
 SIZE = Size(108, 192)
 
 

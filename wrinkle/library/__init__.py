@@ -9,6 +9,7 @@ import msgspec
 import platformdirs
 
 from wrinkle.core.design.archive import SUFFIX, Bundle, read, write_whole
+from wrinkle.core.design.looks import Look, decode_looks, encode_looks
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS
@@ -55,6 +56,40 @@ def own_feels() -> dict[str, Ease]:
         raise DocumentError(
             f"{path.name} with your own feels cannot be read; mend it or delete it."
         ) from None
+
+
+def own_looks() -> list[Look]:
+    """A person's own looks.
+
+    Raises:
+        DocumentError: the file is damaged; names it.
+    """
+    path = _looks_file()
+    try:
+        return decode_looks(path.name, path.read_bytes())
+    except FileNotFoundError:
+        return []
+    except OSError as fault:
+        raise DocumentError(f"{path.name} cannot be opened: {fault.strerror}.") from None
+
+
+def keep_look(look: Look) -> None:
+    """Saves a look; one of the same name gives way.
+
+    Raises:
+        DocumentError: the file cannot be read or written.
+    """
+    path = _looks_file()
+    looks = [*(one for one in own_looks() if one.name != look.name), look]
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        write_whole(path, encode_looks(sorted(looks, key=lambda one: one.name)))
+    except OSError as fault:
+        raise DocumentError(f"{path.name} cannot be written: {fault.strerror}.") from None
+
+
+def _looks_file() -> Path:
+    return Path(platformdirs.user_data_path(_APP)) / "looks.json"
 
 
 def keep_feel(name: str, ease: Ease) -> None:

@@ -20,6 +20,7 @@ from wrinkle.core.design import archive, edits, grouping, mask_edits, pins
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import Layer, Wrinkle, plain_cut
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.history import History
 from wrinkle.core.design.pins import Chosen, CopiedPins
 from wrinkle.core.design.settings import JITTER
@@ -107,6 +108,7 @@ class Session(QObject):
         self._steps_keyed = False
         self._pen: PenGoal | None = None
         self._copied_layer: Layer | None = None
+        self._copied_chain: tuple[EffectUse, ...] = ()
         self._painting: tuple[str, str] | None = None
         self._brush = 8.0
         self._select_front()
@@ -220,6 +222,16 @@ class Session(QObject):
     def brush(self) -> float:
         """The width of the brush, in per cent of the frame's short side."""
         return self._brush
+
+    @property
+    def copied_chain(self) -> tuple[EffectUse, ...]:
+        """The effects that can be pasted."""
+        return self._copied_chain
+
+    def copy_chain(self, chain: tuple[EffectUse, ...]) -> None:
+        """Keeps a chain of effects, so that it can be pasted to other layers."""
+        self._copied_chain = chain
+        self.told.emit(f"{len(chain)} effect{'s' if len(chain) != 1 else ''} copied.")
 
     @property
     def copied_layer(self) -> Layer | None:

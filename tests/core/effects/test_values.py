@@ -3,7 +3,9 @@
 import colorsys
 import math
 import unittest
+from dataclasses import replace
 
+import colour as science
 import numpy as np
 from scipy import ndimage
 
@@ -338,3 +340,36 @@ class Washes(unittest.TestCase):
         added = applied("light_leak", image, amount=50.0) - image.pixels
         self.assertGreaterEqual(float(added.min()), 0.0)
         self.assertGreater(float(added[:, -20:].mean()), float(added[:, :20].mean()))
+
+
+class Linked(unittest.TestCase):
+    def with_other(self, key: str, image: Image, other: Image, **values: Value) -> np.ndarray:
+        one = EFFECTS[key]
+        around = replace(scene(image.size), other=other)
+        return one.applied(image, Values({**one.neutral(), **values}), around).pixels
+
+    def test_white_pushes_one_way_black_the_other_and_grey_not_at_all(self) -> None:
+        image = picture(Size(100, 120), EFFECTS["displace"], 9)
+        for level, shift in ((1.0, 4), (0.0, -4), (0.5, 0)):
+            flat = np.full((120, 100, 4), level, np.float32)
+            flat[..., 3] = 1.0
+            found = self.with_other("displace", image, Image(flat, Light.ENCODED, True), across=4.0)
+            wanted = np.roll(image.pixels, shift, axis=1)
+            np.testing.assert_allclose(found[:, 10:90], wanted[:, 10:90], atol=1e-5)
+
+    def test_mean_and_spread_become_those_of_the_other_layer(self) -> None:
+        # Reinhard and others 2001; the statistics are measured with colour-science.
+        image = smooth(SIZE, EFFECTS["colour_match"])
+        goal = Image(image.pixels[::-1, :, [1, 2, 0, 3]] * np.float32(0.5), Light.ENCODED, True)
+        goal.pixels[..., 3] = 1.0
+        goal.pixels[..., 0] += 0.2
+        found = self.with_other("colour_match", image, goal, amount=100.0)
+        for seen, wanted in zip(_lab_statistics(found), _lab_statistics(goal.pixels), strict=True):
+            np.testing.assert_allclose(seen, wanted, atol=2.5)
+        half = self.with_other("colour_match", image, goal, amount=0.0)
+        np.testing.assert_array_equal(half, image.pixels)
+
+
+def _lab_statistics(pixels: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    colours = science.XYZ_to_Lab(science.sRGB_to_XYZ(pixels[..., :3].astype(np.float64)))
+    return colours.mean(axis=(0, 1)), colours.std(axis=(0, 1))

@@ -9,7 +9,7 @@ import numpy as np
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QMessageBox, QPlainTextEdit
+from PyQt6.QtWidgets import QApplication, QInputDialog, QMessageBox, QPlainTextEdit
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, wait_for
 from wrinkle.core.design import archive, edits, grouping
@@ -23,6 +23,7 @@ from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.demo.extras import late_gold
 from wrinkle.media.video_file import write_video
 
 FRAME = Fraction(1, 30)
@@ -282,7 +283,7 @@ class MattesAndGroups(LayersCase):
         box = self.card("ink").matte.rows[0].field
         box.setCurrentIndex(box.findText("Outgoing"))
         box.activated.emit(box.currentIndex())
-        self.assertIn("cannot be cut by itself", self.faults[-1])
+        self.assertIn("cannot be made from itself", self.faults[-1])
         remove = self.window.actions_by_name["Remove the layer"]
         with mock.patch.object(QMessageBox, "question") as asked:
             asked.return_value = QMessageBox.StandardButton.Cancel
@@ -515,3 +516,47 @@ class EffectsByHand(LayersCase):
         card.effects._session.edit("x", lambda w: w)
         card.effects.boxes[0]._remove()
         self.assertEqual(len(self.layer("outgoing").effects), 1)
+
+    def test_a_look_is_kept_applied_and_copied_to_another_layer(self) -> None:
+        data = mock.patch("wrinkle.library.platformdirs.user_data_path", return_value=self.folder)
+        data.start()
+        self.addCleanup(data.stop)
+        section = self.card("outgoing").effects
+        section.add("tone")
+        section.add("vignette")
+        with mock.patch.object(QInputDialog, "getText", return_value=("Dusk", True)):
+            section.keep_look()
+        self.session.copy_chain(self.layer("outgoing").effects)
+        other = self.card("incoming").effects
+        menu = other.looks_button.menu()
+        other.fill_looks(menu)
+        names = [action.text() for action in menu.actions() if action.text()]
+        self.assertEqual(names[0], "Dusk")
+        menu.actions()[0].trigger()
+        self.assertEqual([u.kind for u in self.layer("incoming").effects], ["tone", "vignette"])
+        other.fill_looks(menu)
+        next(a for a in menu.actions() if a.text().startswith("Paste")).trigger()
+        self.assertEqual(len(self.layer("incoming").effects), 4)
+
+    def test_a_lut_is_read_and_goes_with_the_file_and_a_map_is_linked(self) -> None:
+        section = self.card("incoming").effects
+        section.add("lut")
+        section.add("displace")
+        lut, displace = self.card("incoming").effects.boxes
+        path = self.folder / "late_gold.cube"
+        late_gold(path)
+        lut.take_file(path)
+        bad = self.folder / "bad.cube"
+        bad.write_text("LUT_3D_SIZE 2\n0 0 0\n")
+        lut.take_file(bad)
+        self.assertIn("holds 1 colours, not the 8", self.faults[-1])
+        box = displace.link_row.field
+        box.setCurrentIndex(box.findText("Outgoing"))
+        box.activated.emit(box.currentIndex())
+        uses = self.layer("incoming").effects
+        self.assertEqual((uses[0].asset, uses[1].layer), ("late_gold.cube", "outgoing"))
+        self.assertTrue(self.session.save(self.folder / "gold.wrinkle"))
+        self.assertTrue(self.session.open(self.folder / "gold.wrinkle"))
+        self.all_ready()
+        self.session.edit("gone", lambda w: edits.remove_layer(w, "outgoing"))
+        self.assertIsNone(self.layer("incoming").effects[1].layer)

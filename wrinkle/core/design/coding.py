@@ -27,7 +27,7 @@ _EXACT = re.compile(r"^-?\d{1,12}(/0*[1-9]\d{0,11})?$")
 
 def encode(wrinkle: Wrinkle) -> bytes:
     """The text of ``wrinkle.json``: UTF-8, indented, the same bytes for the same wrinkle."""
-    raw = msgspec.json.encode(wrinkle, enc_hook=_to_json)
+    raw = msgspec.json.encode(wrinkle, enc_hook=to_json)
     return msgspec.json.format(raw, indent=2) + b"\n"
 
 
@@ -40,7 +40,7 @@ def decode(text: bytes) -> Wrinkle:
     """
     _check_format(text)
     try:
-        return msgspec.json.decode(text, type=Wrinkle, dec_hook=_from_json)
+        return msgspec.json.decode(text, type=Wrinkle, dec_hook=from_json)
     except msgspec.ValidationError as fault:
         raise DocumentError(_sentence(str(fault))) from None
     except msgspec.DecodeError as fault:
@@ -74,13 +74,15 @@ def _check_format(text: bytes) -> None:
         raise DocumentError(f"format: expected 1 to {FORMAT}, found {head.format}")
 
 
-def _to_json(value: Any) -> Any:
+def to_json(value: Any) -> Any:
+    """What msgspec cannot write by itself: exact times as text."""
     if isinstance(value, Fraction):
         return str(value)
     raise TypeError(f"{type(value)} has no place in the file")
 
 
-def _from_json(kind: type, value: Any) -> Any:
+def from_json(kind: type, value: Any) -> Any:
+    """What msgspec cannot read by itself."""
     if kind is Fraction:
         if not isinstance(value, str) or not _EXACT.match(value):
             raise ValueError("expected an exact number as text, such as '7/15'")

@@ -95,6 +95,9 @@ def remove_layer(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
             layer = replace(layer, parent=None)
         if layer.matte is not None and layer.matte.layer in gone:
             layer = replace(layer, matte=None)
+        if any(use.layer in gone for use in layer.effects):
+            uses = (replace(x, layer=None) if x.layer in gone else x for x in layer.effects)
+            layer = replace(layer, effects=tuple(uses))
         kept.append(layer)
     return with_layers(wrinkle, tuple(kept))
 

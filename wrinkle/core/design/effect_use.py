@@ -20,6 +20,7 @@ class EffectUse(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_de
         id: unique within the layer, without dots and colons.
         kind: the key of the effect.
         shown: whether it acts at all.
+        layer: the id of the layer that it looks at, for an effect that needs one.
         asset: the colour table's name within the wrinkle's assets, for an effect that reads one.
         values: its settings by their names; those that are missing have their neutral value.
     """
@@ -28,6 +29,7 @@ class EffectUse(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_de
     kind: str
     shown: bool = True
     asset: str = ""
+    layer: str | None = None
     values: dict[str, Setting] = msgspec.field(default_factory=dict)
 
     def __post_init__(self) -> None:

@@ -26,6 +26,7 @@ def check_links(layers: Sequence[Layer]) -> None:
             ("parent", layer.parent),
             ("group", layer.group),
             ("matte", layer.matte.layer if layer.matte is not None else None),
+            *(("effect's layer", use.layer) for use in layer.effects),
         ):
             if target is not None and target not in by_id:
                 raise InputError(f"The {what} of the layer '{layer.name}' does not exist.")
@@ -40,7 +41,7 @@ def check_links(layers: Sequence[Layer]) -> None:
                 )
     _refuse_circle(by_id, lambda x: [x.parent] if x.parent else [], "A layer cannot follow itself")
     _refuse_circle(by_id, lambda x: [x.group] if x.group else [], "A group cannot hold itself")
-    _refuse_circle(by_id, _needed_by(layers), "A layer cannot be cut by itself")
+    _refuse_circle(by_id, _needed_by(layers), "A layer cannot be made from itself")
 
 
 def within(layers: Sequence[Layer], group: str | None) -> list[Layer]:
@@ -71,6 +72,7 @@ def _needed_by(layers: Sequence[Layer]) -> Following:
     def needed(layer: Layer) -> Iterator[str]:
         if layer.matte is not None:
             yield layer.matte.layer
+        yield from (use.layer for use in layer.effects if use.layer is not None)
         yield from held.get(layer.id, [])
 
     return needed

@@ -113,7 +113,9 @@ def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value
         new_ids[original.id] = edits.free_id(taken, name)
         copy = replace(original, id=new_ids[original.id], name=name)
         copies.append(copy)
-        taken = edits.with_layers(taken, (*taken.layers, replace(copy, group=None, matte=None)))
+        taken = edits.with_layers(
+            taken, (*taken.layers, replace(copy, group=None, matte=None, effects=()))
+        )
     linked = []
     for copy in copies:
         matte = copy.matte
@@ -121,7 +123,10 @@ def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value
             matte = replace(matte, layer=new_ids.get(matte.layer, matte.layer))
         parent = new_ids.get(copy.parent or "", copy.parent)
         group = new_ids.get(copy.group or "", copy.group)
-        linked.append(replace(copy, matte=matte, parent=parent, group=group))
+        uses = tuple(
+            replace(use, layer=new_ids.get(use.layer or "", use.layer)) for use in copy.effects
+        )
+        linked.append(replace(copy, matte=matte, parent=parent, group=group, effects=uses))
     if key is not None:
         linked[0] = linked[0].with_setting(key, _shifted(linked[0].setting(key), by))
     place = max(wrinkle.layers.index(x) for x in originals) + 1

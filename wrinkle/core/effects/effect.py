@@ -42,6 +42,7 @@ class Scene:
         cover: what is outside the picture.
         preview: fewer samples will do.
         lut: the colour table of the effect.
+        other: the other layer that the effect looks at, over the frame.
     """
 
     unit: float
@@ -54,6 +55,7 @@ class Scene:
     cover: EdgeCover = EdgeCover.MIRROR
     preview: bool = False
     lut: Lut | None = None
+    other: Image | None = None
 
     def spot(self, pair: tuple[float, float]) -> tuple[float, float]:
         """A point in parts of the frame, in pixels of the picture."""
@@ -114,6 +116,7 @@ class Effect:
         starts_with: values other than the neutral ones that a new effect has, to show what it does.
         words: what else it is searched by.
         timed: it looks different at another time with the same values.
+        needs_layer: it looks at another layer; without one it rests.
         needs_lut: it reads a colour table among the wrinkle's assets; without one it rests.
     """
 
@@ -129,6 +132,7 @@ class Effect:
     words: str = ""
     timed: bool = False
     needs_lut: bool = False
+    needs_layer: bool = False
 
     def spec(self, key: str) -> SettingSpec:
         """The declaration of a setting.
@@ -152,7 +156,10 @@ class Effect:
 
     def applied(self, image: Image, values: Values, scene: Scene) -> Image:
         """The picture with the effect; the picture itself where it rests."""
-        if self.resting(values) or (self.needs_lut and scene.lut is None):
+        lacking = (self.needs_lut and scene.lut is None) or (
+            self.needs_layer and scene.other is None
+        )
+        if lacking or self.resting(values):
             return image
         return self.apply(image.in_light(self.light), values, scene)
 

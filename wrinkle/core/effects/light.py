@@ -124,7 +124,7 @@ EFFECTS = (
         Light.LINEAR,
         (
             number("amount", "Amount", "How much light is added.", 0.0, 0.0, 1000.0),
-            number("threshold", "Threshold", "Only what is brighter glows.", 60.0, 0.0, 400.0),
+            number("threshold", "Threshold", "Only what is brighter glows.", 40.0, 0.0, 400.0),
             number("knee", "Knee", "How softly the threshold sets in.", 50.0, 0.0, 100.0),
             length("radius", "Radius", "How far the widest part reaches.", 20.0, 0.0, 400.0, 1.0),
             choice("tint", "Tint", "The colour of the added light.", (1.0, 1.0, 1.0)),
@@ -132,7 +132,7 @@ EFFECTS = (
         ),
         glow,
         rests_by=("amount",),
-        starts_with={"amount": 100.0},
+        starts_with={"amount": 150.0},
         words="bloom haze halo bright dream",
     ),
     Effect(

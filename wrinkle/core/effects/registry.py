@@ -8,6 +8,7 @@ from wrinkle.core.effects import (
     colour,
     disruption,
     light,
+    linked,
     reveal,
     smear,
     texture,
@@ -16,7 +17,7 @@ from wrinkle.core.effects import (
 from wrinkle.core.effects.effect import Effect
 from wrinkle.core.errors import InputError
 
-_FAMILIES = (blur, smear, bend, disruption, light, colour, wash, reveal, texture)
+_FAMILIES = (blur, smear, bend, linked, disruption, light, colour, wash, reveal, texture)
 
 
 def _collected() -> dict[str, Effect]:

@@ -135,7 +135,8 @@ class _Composer:
         for planned in layer.effects:
             one = effect(planned.kind)
             table = self.material.luts.get(planned.lut[0])
-            around = scene if table is None else replace(scene, lut=table)
+            other = self.alone(planned.other) if planned.other is not None else None
+            around = replace(scene, lut=table, other=other)
             picture = one.applied(picture, Values(planned.values), around)
         return picture
 

@@ -50,12 +50,14 @@ class PlannedEffect:
         values: of its settings.
         timed: whether the time counts.
         lut: the name and the identity of its colour table.
+        other: the layer that it looks at.
     """
 
     kind: str
     values: tuple[tuple[str, Value], ...]
     timed: bool
     lut: tuple[str, str] = ("", "")
+    other: PlannedLayer | None = None
 
 
 @dataclass(frozen=True)
@@ -263,7 +265,13 @@ class _Planner:
             if effect.resting(values) or (effect.needs_lut and table is None):
                 continue
             lut = (use.asset, table.identity) if table is not None else ("", "")
-            planned.append(PlannedEffect(use.kind, tuple(values.items()), effect.timed, lut))
+            other = None
+            if use.layer is not None:
+                other = self.layer(self.wrinkle.layer(use.layer))
+            if effect.needs_layer and other is None:
+                continue
+            given = tuple(values.items())
+            planned.append(PlannedEffect(use.kind, given, effect.timed, lut, other))
         return tuple(planned)
 
     def _matte(self, layer: Layer) -> PlannedMatte | None:

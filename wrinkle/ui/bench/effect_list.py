@@ -239,5 +239,6 @@ def _shown(effect: Effect, picture: Image, step: int) -> Image:
         time=step / _STEPS,
         frame=step,
         preview=True,
+        other=picture if effect.needs_layer else None,
     )
     return effect.applied(picture, values, scene)

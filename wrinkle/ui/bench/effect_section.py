@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
@@ -9,20 +11,25 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
+    QInputDialog,
     QLabel,
+    QMenu,
     QSizePolicy,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
+from wrinkle import library
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.document import Layer
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.looks import look_of
 from wrinkle.core.errors import InputError
 from wrinkle.ui.bench.effect_list import EffectList
-from wrinkle.ui.bench.plain_rows import PlainRow
+from wrinkle.ui.bench.mask_section import layers_to_link
+from wrinkle.ui.bench.plain_rows import PlainRow, choice_row
 from wrinkle.ui.bench.setting_row import SettingRow
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import active
@@ -82,6 +89,17 @@ class EffectBox(QWidget):
             self.file_button.clicked.connect(self._choose_file)
             about = "The colour table; it goes with the wrinkle"
             column.addWidget(PlainRow("File", about, self.file_button))
+        self.link_row: PlainRow | None = None
+        if use.effect.needs_layer:
+            about = "The layer that the effect looks at; it may be hidden"
+            self.link_row = choice_row(
+                "By layer",
+                about,
+                lambda layer: layers_to_link(session, layer),
+                lambda layer: layer.effect_use(self.use_id).layer,
+                self._link,
+            )
+            column.addWidget(self.link_row)
         self.rows = [SettingRow(session, SettingRef(layer.id, key)) for key in use.setting_keys()]
         for row in self.rows:
             column.addWidget(row)
@@ -92,6 +110,8 @@ class EffectBox(QWidget):
         self.act_button.setChecked(use.shown)
         if self.file_button is not None:
             self.file_button.setText(use.asset or "Choose a .cube file…")
+        if self.link_row is not None:
+            self.link_row.refresh(layer)
         for row in self.rows:
             row.refresh()
 
@@ -125,6 +145,13 @@ class EffectBox(QWidget):
             "effect on or off",
             lambda w: effect_edits.change_effect(w, self._layer, self.use_id, shown=on),
         )
+
+    def _link(self, target: object) -> None:
+        self._session.edit(
+            "layer of an effect",
+            lambda w: effect_edits.change_effect(w, self._layer, self.use_id, layer=target),
+        )
+        self.refresh(self._session.wrinkle.layer(self._layer))
 
     def _choose_file(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Choose a LUT", "", "LUTs (*.cube)")
@@ -167,8 +194,16 @@ class EffectSection(QWidget):
         self.add_button.setObjectName("add")
         self.add_button.clicked.connect(self.choose)
         line = QHBoxLayout()
+        self.looks_button = QToolButton()
+        self.looks_button.setText("Looks")
+        self.looks_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.looks_button.setToolTip("Chains of effects that are kept under a name")
+        menu = QMenu(self)
+        menu.aboutToShow.connect(lambda: self.fill_looks(menu))
+        self.looks_button.setMenu(menu)
         line.addWidget(self.add_button)
         line.addStretch(1)
+        line.addWidget(self.looks_button)
         self._chain: list[tuple[str, str]] = []
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
@@ -198,6 +233,46 @@ class EffectSection(QWidget):
         listed.chosen.connect(self.add)
         listed.open()
         return listed
+
+    def fill_looks(self, menu: QMenu) -> None:
+        """The looks that are kept, and what can be done with the chain."""
+        menu.clear()
+        session = self._session
+        try:
+            looks = library.own_looks()
+        except InputError as fault:
+            session.faulted.emit(str(fault))
+            looks = []
+        for look in looks:
+            _entry(menu, look.name, partial(self.add_chain, look.name, look.effects))
+        if looks:
+            menu.addSeparator()
+        chain = session.wrinkle.layer(self._layer).effects
+        _entry(menu, "Keep this chain as a look…", self.keep_look)
+        _entry(menu, "Copy the chain", lambda: session.copy_chain(chain))
+        _entry(menu, "Paste the copied chain",
+               lambda: self.add_chain("chain pasted", session.copied_chain))  # fmt: skip
+
+    def add_chain(self, label: str, chain: tuple[EffectUse, ...]) -> None:
+        """Adds a look or a copied chain at the end of the layer's own."""
+        if not chain:
+            self._session.faulted.emit("Copy the chain of another layer first.")
+            return
+        self._session.edit(label, lambda w: effect_edits.add_chain(w, self._layer, chain))
+
+    def keep_look(self) -> None:
+        """Asks for a name and keeps the chain under it."""
+        session = self._session
+        chain = session.wrinkle.layer(self._layer).effects
+        name, taken = QInputDialog.getText(self, "Keep a look", "Name of the look")
+        if not taken:
+            return
+        try:
+            library.keep_look(look_of(name, chain))
+        except InputError as fault:
+            session.faulted.emit(str(fault))
+        else:
+            session.told.emit(f"The look {name.strip()} is kept.")
 
     def add(self, kind: str) -> None:
         """Adds an effect at the end of the chain."""
@@ -230,3 +305,9 @@ class EffectSection(QWidget):
             "order of the effects",
             lambda w: effect_edits.move_effect(w, self._layer, box.use_id, place),
         )
+
+
+def _entry(menu: QMenu, name: str, act: Callable[[], object]) -> None:
+    action = menu.addAction(name)
+    if action is not None:
+        action.triggered.connect(lambda checked: act())

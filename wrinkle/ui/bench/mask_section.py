@@ -212,6 +212,15 @@ def add_mask(
         session.select_outline(path_ref(layer, made[-1]))
 
 
+def layers_to_link(session: Session, layer: Layer) -> list[tuple[str, object]]:
+    """The layers that can cut a layer or be looked at by its effects, front-most first."""
+    found: list[tuple[str, object]] = [("nothing", None)]
+    for other in grouping.front_to_back(session.wrinkle):
+        if other.id != layer.id and not isinstance(other.source, TreatmentSource):
+            found.append((other.name, other.id))
+    return found
+
+
 class MatteSection(QWidget):
     """Which layer cuts this one, by what, and whether inverted."""
 
@@ -226,7 +235,7 @@ class MatteSection(QWidget):
             choice_row(
                 "Cut by",
                 "The layer whose brightness or coverage cuts this one; it may be hidden.",
-                self._cutters,
+                lambda layer: layers_to_link(session, layer),
                 lambda x: x.matte.layer if x.matte is not None else None,
                 self._choose,
             ),
@@ -254,13 +263,6 @@ class MatteSection(QWidget):
             row.refresh(layer)
         for row in self.rows[1:]:
             row.setVisible(layer.matte is not None)
-
-    def _cutters(self, layer: Layer) -> list[tuple[str, object]]:
-        found: list[tuple[str, object]] = [("nothing", None)]
-        for other in grouping.front_to_back(self._session.wrinkle):
-            if other.id != layer.id and not isinstance(other.source, TreatmentSource):
-                found.append((other.name, other.id))
-        return found
 
     def _choose(self, cutter: object) -> None:
         old = self._session.wrinkle.layer(self._layer).matte

@@ -1,0 +1,136 @@
+"""Effects that look at another layer: displace by it, or take its colours on."""
+
+from __future__ import annotations
+
+import math
+
+import cv2
+import numpy as np
+
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length, number
+from wrinkle.core.effects.reveal import LUMA, straight
+from wrinkle.core.effects.sampling import Field, grid, read
+from wrinkle.core.picture.gaussian import gaussian
+from wrinkle.core.picture.image import Image, Light
+
+_LEAST_SPREAD = 0.5
+"""Of 100 in CIE Lab: a picture of one colour has no spread to divide by."""
+
+
+def displace(image: Image, values: Values, scene: Scene) -> Image:
+    """Each pixel is read some way off: where the map is bright one way, where dark the other.
+
+    Mid grey (in encoded colour) and what the map does not cover move nothing.
+    """
+    if scene.other is None:
+        return image
+    luma = values.choice("by") == "brightness"
+    maps = _map(scene.other, image, scene, values.number("soften") * scene.unit, luma)
+    across, down = values.number("across") * scene.unit, values.number("down") * scene.unit
+    turn = math.radians(values.number("angle"))
+    push_x = maps[..., 0] * np.float32(across)
+    push_y = maps[..., 1] * np.float32(down)
+    cos, sin = np.float32(math.cos(turn)), np.float32(math.sin(turn))
+    x, y = grid(image)
+    to_x: Field = x - (push_x * cos - push_y * sin)
+    to_y: Field = y - (push_x * sin + push_y * cos)
+    return read(image, to_x, to_y, scene)
+
+
+def colour_match(image: Image, values: Values, scene: Scene) -> Image:
+    """Mean and spread of lightness and colours become those of the other layer.
+
+    Source: Reinhard, Ashikhmin, Gooch, Shirley, "Color Transfer between Images", 2001; here in CIE
+    Lab of the encoded colours.
+    """
+    if scene.other is None:
+        return image
+    own, goal = _lab(image), _lab(scene.other.in_light(Light.ENCODED))
+    here, spread = _statistics(own, image.pixels[..., 3])
+    there, wanted = _statistics(goal, scene.other.pixels[..., 3])
+    amount = values.number("amount") / 100.0
+    share = np.array([values.number("lightness"), *[values.number("colour")] * 2]) / 100.0 * amount
+    factor = wanted / np.maximum(spread, _LEAST_SPREAD)
+    matched = (own - here) * factor + there
+    mixed = own + (matched - own) * share
+    colours = cv2.cvtColor(mixed.astype(np.float32), cv2.COLOR_Lab2RGB)
+    pixels = image.pixels.copy()
+    pixels[..., :3] = np.clip(colours, 0.0, 1.0) * image.pixels[..., 3:]
+    return Image(pixels, image.light, image.opaque)
+
+
+def _map(other: Image, image: Image, scene: Scene, blur: float, luma: bool) -> Field:
+    """The map's departures from grey, -1…1, ``(H, W, 2)``, over the whole picture."""
+    encoded = other.in_light(Light.ENCODED)
+    colours = np.clip(straight(encoded), 0.0, 1.0)
+    if luma:
+        planes = np.repeat((colours @ LUMA)[..., None], 2, axis=2)
+    else:
+        planes = colours[..., :2]
+    away = (planes * np.float32(2.0) - np.float32(1.0)) * encoded.pixels[..., 3:]
+    if blur > 0.0:
+        away = gaussian(away, min(blur / 2.0, 4.0 * max(other.size)))
+    width, height = image.size
+    left, top = round(scene.left), round(scene.top)
+    below, right = height - top - away.shape[0], width - left - away.shape[1]
+    if (left, top, right, below) == (0, 0, 0, 0):
+        return np.ascontiguousarray(away, np.float32)
+    above, under, before, after = (max(side, 0) for side in (top, below, left, right))
+    wide = cv2.copyMakeBorder(away, above, under, before, after, cv2.BORDER_REPLICATE)
+    found: Field = np.ascontiguousarray(wide[max(-top, 0) :][:height, max(-left, 0) :][:, :width])
+    return found
+
+
+def _lab(image: Image) -> Field:
+    colours = np.clip(straight(image), 0.0, 1.0).astype(np.float32)
+    lab: Field = cv2.cvtColor(np.ascontiguousarray(colours), cv2.COLOR_RGB2Lab)
+    return lab
+
+
+def _statistics(lab: Field, alpha: Field) -> tuple[Field, Field]:
+    """The mean and the standard deviation of each channel, weighted by coverage."""
+    weight = alpha[..., None] / max(float(alpha.sum()), 1e-6)
+    mean = (lab * weight).sum(axis=(0, 1))
+    spread = np.sqrt((((lab - mean) ** 2) * weight).sum(axis=(0, 1)))
+    return mean, spread
+
+
+EFFECTS = (
+    Effect(
+        "displace",
+        "Displace",
+        "Pushes the picture about by the light and dark of another layer.",
+        Family.BEND,
+        Light.LINEAR,
+        (
+            length("across", "Across", "How far it is pushed sideways.", 0.0, -200.0, 200.0),
+            length("down", "Down", "How far it is pushed down.", 0.0, -200.0, 200.0),
+            choice("by", "By", "The map's brightness, or its red and green.", "brightness",
+                   "brightness", "red and green"),
+            angle("angle", about="Turns the way it is pushed."),
+            length("soften", "Soften", "Blurs the map first.", 1.0, 0.0, 100.0),
+        ),
+        displace,
+        rests_by=("across", "down"),
+        starts_with={"across": 5.0, "down": 5.0},
+        words="map push glass heat fog",
+        needs_layer=True,
+    ),
+    Effect(
+        "colour_match",
+        "Colour match",
+        "Takes on the colours of another layer.",
+        Family.COLOUR,
+        Light.ENCODED,
+        (
+            number("amount", "Amount", "How much of it.", 0.0, 0.0, 100.0),
+            number("lightness", "Lightness", "How much of its lightness.", 100.0, 0.0, 100.0),
+            number("colour", "Colour", "How much of its colours.", 100.0, 0.0, 100.0),
+        ),
+        colour_match,
+        rests_by=("amount",),
+        starts_with={"amount": 100.0},
+        words="grade transfer fit scene overlay",
+        needs_layer=True,
+    ),
+)  # fmt: skip
