@@ -494,7 +494,7 @@ class EffectsByHand(LayersCase):
         row.field.committed.emit(12.0)
         track = self.layer("outgoing").effects[0].values["radius"].track
         self.assertEqual(track.keys[0].value, 12.0)
-        self.assertEqual(self.bench.timeline.rows[0]._name.text(), "Radius · Gaussian blur")
+        self.assertEqual(self.bench.timeline.rows[0].owner.text(), "Gaussian blur")
         self.app.processEvents()
         goal = second.mapFromGlobal(first.mapToGlobal(QPoint(30, 2)))
         drag(second, QPointF(30, 10), QPointF(goal))

@@ -24,8 +24,10 @@ from wrinkle.core.effects.effect import Effect, Scene, Values
 from wrinkle.core.effects.registry import searched
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import discrete, mix
-from wrinkle.core.picture.image import Image, Size, from_bytes8
+from wrinkle.core.picture.image import Image, from_bytes8
+from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.beneath import beneath
+from wrinkle.core.render.compose import render
 from wrinkle.ui.rendering import to_qimage
 from wrinkle.ui.session import Session
 
@@ -202,23 +204,13 @@ class EffectList(QDialog):
 
 
 def _ground(session: Session, layer: str) -> Image:
-    """What the thumbnails show the effects on: the layer's picture, or a plain ramp."""
-    frame = session.frame_size
+    """What the thumbnails show the effects on: the layer's picture, or else the result."""
+    frame, wrinkle, material = session.frame_size, session.wrinkle, session.material()
     size = frame.scaled(_SHORT / max(frame))
     try:
-        pixels = beneath(session.wrinkle, session.material(), layer, session.time, size)
-        return from_bytes8(pixels)
+        return from_bytes8(beneath(wrinkle, material, layer, session.time, size))
     except InputError:
-        return _ramp(size)
-
-
-def _ramp(size: Size) -> Image:
-    import numpy as np
-
-    across = np.linspace(20, 235, size.width, dtype=np.uint8)[None, :]
-    down = np.linspace(60, 200, size.height, dtype=np.uint8)[:, None]
-    planes = np.broadcast_arrays(across, down, 255 - across)
-    return from_bytes8(np.ascontiguousarray(np.stack(planes, axis=-1)))
+        return render(wrinkle, material, session.playhead, size, Quality.PREVIEW)
 
 
 def _shown(effect: Effect, picture: Image, step: int) -> Image:

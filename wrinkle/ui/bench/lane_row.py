@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
@@ -18,16 +18,15 @@ from wrinkle.ui.theme import small_font
 HEAD_WIDTH = 168
 
 
-def _name_of(session: Session, ref: SettingRef) -> str:
-    """The setting's name, with that of its mask where a layer has several."""
-    label = spec_of(ref.key).label
+def _owner_of(session: Session, ref: SettingRef) -> str:
+    """The effect, or the mask of several, that a setting belongs to; else nothing."""
     part, _, rest = ref.key.partition(".")
     layer = session.wrinkle.layer(ref.layer)
     if part == EFFECTS:
-        return f"{label} · {layer.effect_use(rest.partition(':')[0]).effect.label}"
+        return layer.effect_use(rest.partition(":")[0]).effect.label
     if part == MASKS and len(layer.masks) > 1:
-        return f"{label} · {layer.mask(rest.partition('.')[0]).name}"
-    return label
+        return layer.mask(rest.partition(".")[0]).name
+    return ""
 
 
 class LaneRow(QWidget):
@@ -45,13 +44,16 @@ class LaneRow(QWidget):
         self.half.setAccessibleName(f"Incoming half of {spec_of(ref.key).label}")
         for half in IncomingHalf:
             self.half.addItem(half.value, half)
-        self._name = ElidedLabel()
-        self._name.setStyleSheet("font-weight: 600;")
+        name = QLabel(spec_of(ref.key).label)
+        name.setStyleSheet("font-weight: 600;")
+        self.owner = ElidedLabel()
+        self.owner.setObjectName("quiet")
+        self.owner.setFont(small_font(self.font()))
         head = QWidget()
         head.setFixedWidth(HEAD_WIDTH)
         row = QHBoxLayout()
         row.setSpacing(8)
-        row.addWidget(self._name, 1)
+        row.addWidget(name)
         row.addWidget(self._link.field, 1)
         column = QVBoxLayout(head)
         column.setContentsMargins(12, 8, 8, 8)
@@ -59,6 +61,7 @@ class LaneRow(QWidget):
         column.addLayout(row)
         under = QHBoxLayout()
         under.setSpacing(4)
+        under.addWidget(self.owner, 1)
         under.addWidget(self.half, 1)
         self.meet = QToolButton()
         self.meet.setText("Meet")
@@ -95,7 +98,9 @@ class LaneRow(QWidget):
         """Shows the session's state."""
         session = self._session
         self.canvas.show_lane(session)
-        self._name.setText(_name_of(session, self.ref))
+        owner = _owner_of(session, self.ref)
+        self.owner.setText(owner)
+        self.owner.setVisible(bool(owner))
         self._link.refresh()
         setting = self.ref.of(session.wrinkle)
         if setting.track is not None:
