@@ -13,6 +13,7 @@ from wrinkle.core.effects.effect import (
     Values,
     angle,
     choice,
+    evolution,
     length,
     number,
     seed,
@@ -99,7 +100,7 @@ def noise_warp(image: Image, values: Values, scene: Scene) -> Image:
     z = values.number("evolution") * _NOISE_LOOP
     number_ = round(values.number("seed"))
     size = image.size
-    middle = (scene.left + scene.width / 2.0, scene.top + scene.height / 2.0)
+    middle = scene.middle
 
     def field(which: int) -> Field:
         noise = Noise((cell, cell), octaves, z, seed=number_ * 2 + which + 1, loop=_NOISE_LOOP)
@@ -222,8 +223,7 @@ EFFECTS = (
             length("size", "Size", "Of the largest eddies.", 30.0, 1.0, 1000.0),
             number("complexity", "Complexity", "How many finer layers.", 2.0, 1.0, 8.0,
                    Unit.NONE, 0.5),
-            number("evolution", "Evolution", "After whole turns it comes back.", 0.0,
-                   -1000.0, 1000.0, Unit.TURNS, 0.1),
+            evolution(),
             seed(),
         ),
         noise_warp,

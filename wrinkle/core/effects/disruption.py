@@ -35,7 +35,7 @@ def channel_split(image: Image, values: Values, scene: Scene) -> Image:
     reach = values.number("offset") * scene.unit
     dx, dy = reach * math.cos(way), reach * math.sin(way)
     grow, turn = values.number("scale") / 100.0, values.number("rotation")
-    x0, y0 = scene.left + scene.width / 2.0, scene.top + scene.height / 2.0
+    x0, y0 = scene.middle
     falloff = values.number("falloff") / 100.0
     planes = [np.ascontiguousarray(image.pixels[..., channel]) for channel in range(4)]
     result = np.empty_like(image.pixels)

@@ -57,6 +57,11 @@ class Scene:
     lut: Lut | None = None
     other: Image | None = None
 
+    @property
+    def middle(self) -> tuple[float, float]:
+        """The middle of the frame, in pixels of the picture."""
+        return self.left + self.width / 2.0, self.top + self.height / 2.0
+
     def spot(self, pair: tuple[float, float]) -> tuple[float, float]:
         """A point in parts of the frame, in pixels of the picture."""
         return self.left + pair[0] * self.width, self.top + pair[1] * self.height
@@ -200,6 +205,12 @@ def spot(key: str = "centre", label: str = "Centre") -> SettingSpec:
 def choice(key: str, label: str, about: str, neutral: Value, *choices: str) -> SettingSpec:
     """A setting that is yes or no, a colour, or one of several names."""
     return SettingSpec(key, label, about, Unit.NONE, neutral, 0.0, 1.0, 1.0, choices=choices)
+
+
+def evolution() -> SettingSpec:
+    """How far a noise has evolved; it comes back after whole turns."""
+    about = "After whole turns it comes back."
+    return number("evolution", "Evolution", about, 0.0, -1000.0, 1000.0, Unit.TURNS, 0.1)
 
 
 def seed(key: str = "seed") -> SettingSpec:

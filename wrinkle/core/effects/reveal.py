@@ -15,6 +15,7 @@ from wrinkle.core.effects.effect import (
     Values,
     angle,
     choice,
+    evolution,
     length,
     number,
     seed,
@@ -44,7 +45,7 @@ def luma_reveal(image: Image, values: Values, scene: Scene) -> Image:
     rough = values.number("roughness") / 100.0
     if rough > 0.0:
         noise = Noise((6.0 * scene.unit, 6.0 * scene.unit), 4.0, seed=round(values.number("seed")))
-        middle = (scene.left + scene.width / 2.0, scene.top + scene.height / 2.0)
+        middle = scene.middle
         level = level + np.float32(rough) * noise_field(noise, image.size, middle)
         level = np.clip(level, 0.0, 1.0)
     return _kept(image, level, values.number("threshold"), values.number("softness"))
@@ -100,7 +101,7 @@ def noise_level(values: Values, image: Image, scene: Scene) -> Field:
     """The order in which a noise reveal takes the pixels, 0…1, evenly filled."""
     character = values.choice("character")
     cell = max(values.number("size") * scene.unit, 1.0)
-    middle = (scene.left + scene.width / 2.0, scene.top + scene.height / 2.0)
+    middle = scene.middle
     z = values.number("evolution") * _NOISE_LOOP
     number_ = round(values.number("seed")) * 8 + _CHARACTERS.index(character)
 
@@ -192,8 +193,7 @@ EFFECTS = (
             number("softness", "Softness", "How gradually.", 10.0, 0.0, 100.0),
             number("bias", "Direction bias", "How much it runs one way.", 0.0, 0.0, 100.0),
             angle("angle", "Direction", "Where it goes last."),
-            number("evolution", "Evolution", "After whole turns it comes back.", 0.0,
-                   -1000.0, 1000.0, Unit.TURNS, 0.1),
+            evolution(),
             seed(),
             number("edge", "Edge band", "How wide the coloured edge is.", 0.0, 0.0, 100.0),
             choice("edge_colour", "Edge colour", "Of the band.", (0.45, 0.13, 0.03)),

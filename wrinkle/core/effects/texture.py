@@ -47,7 +47,7 @@ def vignette(image: Image, values: Values, scene: Scene) -> Image:
     """A colour closing in from the rim, soft and, on request, ragged with noise."""
     roundness = values.number("roundness") / 100.0
     x, y = grid(image)
-    x0, y0 = scene.left + scene.width / 2.0, scene.top + scene.height / 2.0
+    x0, y0 = scene.middle
     short = min(scene.width, scene.height)
     # From the frame's own ellipse to a circle of its short side.
     across = scene.width + (short - scene.width) * roundness

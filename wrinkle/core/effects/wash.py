@@ -14,6 +14,7 @@ from wrinkle.core.effects.effect import (
     Values,
     angle,
     choice,
+    evolution,
     length,
     number,
     seed,
@@ -44,7 +45,7 @@ def light_leak(image: Image, values: Values, scene: Scene) -> Image:
     cell = max(values.number("size") * scene.unit, 1.0)
     z = values.number("evolution") * _NOISE_LOOP
     noise = Noise((cell, cell), 2.0, z, seed=round(values.number("seed")), loop=_NOISE_LOOP)
-    ragged = noise_field(noise, image.size, _middle(scene))
+    ragged = noise_field(noise, image.size, scene.middle)
     level = along + 0.45 * ragged + values.number("reach") / 100.0 - 0.5
     share = np.clip(level, 0.0, 1.0)[..., None] ** 1.5
     inner, outer = (np.array(values.colour(k), np.float32) for k in ("colour", "rim"))
@@ -65,7 +66,7 @@ def noise_fill(image: Image, values: Values, scene: Scene) -> Image:
         seed=round(values.number("seed")),
         loop=_NOISE_LOOP,
     )
-    field = noise_field(noise, image.size, _middle(scene))
+    field = noise_field(noise, image.size, scene.middle)
     if values.choice("basis") == "ridges":
         field = np.float32(1.0) - np.float32(2.5) * np.abs(field)
     grey = 0.5 + values.number("brightness") / 100.0 + values.number("contrast") / 100.0 * field
@@ -104,10 +105,6 @@ def _gradient(image: Image, values: Values, scene: Scene) -> Field:
     else:
         share = ((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / reach**2
     return np.asarray(first + (second - first) * np.clip(share, 0.0, 1.0)[..., None], np.float32)
-
-
-def _middle(scene: Scene) -> tuple[float, float]:
-    return scene.left + scene.width / 2.0, scene.top + scene.height / 2.0
 
 
 def _blend(neutral: BlendMode) -> SettingSpec:
@@ -154,8 +151,7 @@ EFFECTS = (
             length("size", "Size", "Of its shapes.", 80.0, 1.0, 1000.0, 5.0),
             choice("colour", "Colour", "Where it is brightest.", (1.0, 0.75, 0.35)),
             choice("rim", "Rim", "At its edge.", (0.8, 0.12, 0.02)),
-            number("evolution", "Evolution", "After whole turns it comes back.", 0.0,
-                   -1000.0, 1000.0, Unit.TURNS, 0.1),
+            evolution(),
             seed(),
         ),
         light_leak,
@@ -180,8 +176,7 @@ EFFECTS = (
             number("contrast", "Contrast", "Between light and dark.", 100.0, 0.0, 1000.0, step=5.0),
             number("brightness", "Brightness", "Shifts all of it.", 0.0, -200.0, 200.0),
             choice("invert", "Invert", "Light and dark exchanged.", False),
-            number("evolution", "Evolution", "After whole turns it comes back.", 0.0,
-                   -1000.0, 1000.0, Unit.TURNS, 0.1),
+            evolution(),
             seed(),
         ),
         noise_fill,

@@ -80,6 +80,18 @@ def parts(value: Value) -> tuple[float, ...]:
     return value if isinstance(value, tuple) else (value,)
 
 
+def number_of(value: Value) -> float:
+    """The number that a value is."""
+    (number,) = parts(value)
+    return number
+
+
+def pair_of(value: Value) -> tuple[float, float]:
+    """The two numbers that a value is."""
+    first, second = parts(value)
+    return first, second
+
+
 def same_kind(one: Value, other: Value) -> bool:
     """Whether both are numbers, pairs, colours, yes or no, or choices."""
     if isinstance(one, tuple) and isinstance(other, tuple):

@@ -23,7 +23,7 @@ from wrinkle.core.effects.effect import Values
 from wrinkle.core.mask.coverage import Combine, MaskShape
 from wrinkle.core.motion.clock import Clock
 from wrinkle.core.motion.track import CUT, Side
-from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.motion.values import Value, number_of, pair_of, parts
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.image import Size
@@ -177,7 +177,7 @@ def _plain(
     index = filling.source.index_at(filling.cut + left + time - edge)
     source = filling.source
     way = Fit(layer.fit.rest)
-    focus = _pair(layer.focus.rest)
+    focus = pair_of(layer.focus.rest)
     shown = fitted_size(source.size, size, way)
     backdrop = size if way is Fit.BACKDROP else None
     content = SourceFrame(("slot", slot), source.identity, index, shown, None, backdrop)
@@ -218,7 +218,7 @@ class _Planner:
         frame = wrinkle.frame_rate.nearest_frame(time)
         if not (layer.span.holds(time) and layer.timing.shown(frame, first)):
             return None
-        opacity = min(max(_number(layer.opacity.seen(time, side, clock)) / 100.0, 0.0), 1.0)
+        opacity = min(max(number_of(layer.opacity.seen(time, side, clock)) / 100.0, 0.0), 1.0)
         if opacity <= 0.0:
             return None
         found = self._content(layer, clock)
@@ -299,8 +299,8 @@ class _Planner:
         short = min(self.size) / 100.0
         for mask in layer.masks:
             seen = self._seen(layer, instant)
-            shift = short * (_number(seen(mask.expansion)) + _number(seen(mask.feather)))
-            shift += _number(seen(mask.opacity))
+            shift = short * (number_of(seen(mask.expansion)) + number_of(seen(mask.feather)))
+            shift += number_of(seen(mask.opacity))
             path = parts(seen(mask.path))
             spots += [(k.x * self.size.width + shift, k.y * self.size.height) for k in knots(path)]
         return np.array(spots)
@@ -369,7 +369,7 @@ class _Planner:
     ) -> tuple[Content, Matrix]:
         side, size = Side.of(self.time), self.size
         way = Fit(layer.fit.at(self.time, side))
-        focus = _pair(layer.focus.at(self.time, side))
+        focus = pair_of(layer.focus.at(self.time, side))
         shown = fitted_size(source.size, size, way)
         backdrop = size if way is Fit.BACKDROP else None
         frame = SourceFrame(place, source.identity, index, shown, following, backdrop)
@@ -385,9 +385,9 @@ def mask_shape(mask: Mask, seen: Callable[[Setting], Value], size: Size) -> Mask
         outline=parts(seen(mask.path)),
         combine=Combine(seen(mask.combine)),
         inverted=bool(seen(mask.inverted)),
-        feather=max(_number(seen(mask.feather)), 0.0) * short,
-        expansion=_number(seen(mask.expansion)) * short,
-        opacity=min(max(_number(seen(mask.opacity)) / 100.0, 0.0), 1.0),
+        feather=max(number_of(seen(mask.feather)), 0.0) * short,
+        expansion=number_of(seen(mask.expansion)) * short,
+        opacity=min(max(number_of(seen(mask.opacity)) / 100.0, 0.0), 1.0),
     )
 
 
@@ -426,25 +426,15 @@ def _pose(wrinkle: Wrinkle, layer: Layer, frame: Fraction, instant: Fraction) ->
 
     place = layer.placement
     return Pose(
-        anchor=_pair(seen(place.anchor)),
-        position=_pair(seen(place.position)),
-        scale=_pair(seen(place.scale)),
-        skew=min(max(_number(seen(place.skew)), -89.0), 89.0),
-        skew_axis=_number(seen(place.skew_axis)),
-        rotation=_number(seen(place.rotation)),
-        tilt=_pair(seen(place.tilt)),
-        camera=max(_number(seen(place.camera)), 1.0),
+        anchor=pair_of(seen(place.anchor)),
+        position=pair_of(seen(place.position)),
+        scale=pair_of(seen(place.scale)),
+        skew=min(max(number_of(seen(place.skew)), -89.0), 89.0),
+        skew_axis=number_of(seen(place.skew_axis)),
+        rotation=number_of(seen(place.rotation)),
+        tilt=pair_of(seen(place.tilt)),
+        camera=max(number_of(seen(place.camera)), 1.0),
     )
-
-
-def _number(value: Value) -> float:
-    (number,) = parts(value)
-    return number
-
-
-def _pair(value: Value) -> tuple[float, float]:
-    first, second = parts(value)
-    return first, second
 
 
 def _rows(matrix: Matrix) -> Rows:

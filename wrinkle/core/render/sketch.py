@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import FillSource, NoiseSource, ShapeSource, WordsSource
-from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.motion.values import Value, number_of, pair_of, parts
 from wrinkle.core.picture.gradient import Fill, FillForm
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.lettering import Align, Lettering, RevealBy
@@ -55,14 +55,14 @@ def _fill(source: FillSource, seen: Seen) -> Fill:
     colours = tuple(parts(seen(setting)) for setting in settings)
     if form in (FillForm.FLAT, FillForm.CORNERS):
         return Fill(form, colours)
-    return Fill(form, colours, _pair(seen(source.start)), _pair(seen(source.end)))
+    return Fill(form, colours, pair_of(seen(source.start)), pair_of(seen(source.end)))
 
 
 def _shape(source: ShapeSource, seen: Seen, size: Size) -> Drawing:
     short, whole = min(size) / 100.0, scaling(*size)
     contours = [Contour(transformed(parts(seen(source.path)), whole), source.closed)]
     contours += [Contour(transformed(x.path, whole), x.closed) for x in source.further]
-    width = _number(seen(source.stroke_width)) * short
+    width = number_of(seen(source.stroke_width)) * short
     dash, gap = (length * short for length in parts(seen(source.dash)))
     stroke = Stroke(
         width=width,
@@ -70,8 +70,8 @@ def _shape(source: ShapeSource, seen: Seen, size: Size) -> Drawing:
         cap=Cap(seen(source.cap)),
         join=Join(seen(source.join)),
         dash=(dash, gap),
-        start=_number(seen(source.draw_from)) / 100.0,
-        end=_number(seen(source.draw_to)) / 100.0,
+        start=number_of(seen(source.draw_from)) / 100.0,
+        end=number_of(seen(source.draw_to)) / 100.0,
     )
     fill = parts(seen(source.fill)) if seen(source.filled) else None
     return Drawing(tuple(contours), fill, stroke if width > 0.0 else None)
@@ -79,21 +79,21 @@ def _shape(source: ShapeSource, seen: Seen, size: Size) -> Drawing:
 
 def _words(source: WordsSource, seen: Seen, size: Size, fonts: Mapping[bool, bytes]) -> Lettering:
     short = min(size) / 100.0
-    width = _number(seen(source.stroke_width)) * short
+    width = number_of(seen(source.stroke_width)) * short
     return Lettering(
         text=source.text,
         font=source.font or fonts.get(source.bold, ""),
         bold=source.bold,
-        size=_number(seen(source.size)) * short,
-        line_spacing=_number(seen(source.line_spacing)) / 100.0,
-        tracking=_number(seen(source.tracking)) * short,
+        size=number_of(seen(source.size)) * short,
+        line_spacing=number_of(seen(source.line_spacing)) / 100.0,
+        tracking=number_of(seen(source.tracking)) * short,
         align=Align(seen(source.align)),
         fill=parts(seen(source.fill)) if seen(source.filled) else None,
         stroke=parts(seen(source.stroke)) if width > 0.0 else None,
         stroke_width=width,
-        start=_number(seen(source.reveal_from)) / 100.0,
-        end=_number(seen(source.reveal_to)) / 100.0,
-        softness=max(_number(seen(source.softness)), 0.05),
+        start=number_of(seen(source.reveal_from)) / 100.0,
+        end=number_of(seen(source.reveal_to)) / 100.0,
+        softness=max(number_of(seen(source.softness)), 0.05),
         by=RevealBy(seen(source.reveal_by)),
     )
 
@@ -103,20 +103,10 @@ def _noise(source: NoiseSource, seen: Seen, size: Size) -> GreyNoise:
     across, down = parts(seen(source.cell))
     noise = Noise(
         cell=(across * short, down * short),
-        octaves=_number(seen(source.complexity)),
-        z=_number(seen(source.evolution)) * _NOISE_LOOP,
-        seed=round(_number(seen(source.seed))),
+        octaves=number_of(seen(source.complexity)),
+        z=number_of(seen(source.evolution)) * _NOISE_LOOP,
+        seed=round(number_of(seen(source.seed))),
         loop=_NOISE_LOOP,
     )
-    contrast = _number(seen(source.contrast)) / 100.0
-    return GreyNoise(noise, contrast, _number(seen(source.brightness)) / 100.0)
-
-
-def _number(value: Value) -> float:
-    (number,) = parts(value)
-    return number
-
-
-def _pair(value: Value) -> tuple[float, float]:
-    first, second = parts(value)
-    return first, second
+    contrast = number_of(seen(source.contrast)) / 100.0
+    return GreyNoise(noise, contrast, number_of(seen(source.brightness)) / 100.0)
