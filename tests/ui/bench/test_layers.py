@@ -502,7 +502,11 @@ class EffectsByHand(LayersCase):
             [use.kind for use in self.layer("outgoing").effects],
             ["channel_split", "gaussian_blur"],
         )
-        box = self.card("outgoing").effects.boxes[1]
+        section = self.card("outgoing").effects
+        box = section.boxes[1]
+        section.cost_button.click()
+        wait_for(lambda: section.cost_button.isEnabled(), "the costs")
+        self.assertRegex(box.cost.text(), r"^\d+ ms$")
         self.all_ready()
         blurred = self.bench.renderer.picture(-8)
         box.act_button.click()

@@ -185,5 +185,6 @@ class Bench(QWidget):
         """Ends playing and the threads."""
         self.player.stop()
         self.stack.worker.stop()
+        self.stack.costs.stop()
         self.renderer.stop()
         self.clip_pictures.stop()

@@ -35,6 +35,7 @@ from wrinkle.core.design.sources import (
 )
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.ui import icons
+from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.effect_section import EffectSection
 from wrinkle.ui.bench.mask_section import MaskSection, MatteSection
 from wrinkle.ui.bench.mask_worker import MaskWorker
@@ -73,6 +74,7 @@ class LayerCard(QWidget):
         layer_id: str,
         unfolded: bool,
         worker: MaskWorker,
+        costs: EffectCosts,
         open_sections: frozenset[str] = FIRST_OPEN,
     ) -> None:
         super().__init__()
@@ -83,6 +85,7 @@ class LayerCard(QWidget):
         self.sections: dict[str, Section] = {}
         self._open = open_sections
         self._worker = worker
+        self._costs = costs
         self._refreshers: list[Callable[[Layer], None]] = []
         self._shown: object = None
         self._press: QPoint | None = None
@@ -181,7 +184,7 @@ class LayerCard(QWidget):
             self._add_row(depth, key)
         self._add_parent(depth)
         effects = self._section(layout, "Effects")
-        self.effects = EffectSection(self._session, layer)
+        self.effects = EffectSection(self._session, layer, self._costs)
         self._refreshers.append(self.effects.refresh)
         self._refreshers.append(
             lambda layer: effects.set_note(str(len(layer.effects)) if layer.effects else "")

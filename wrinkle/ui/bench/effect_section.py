@@ -27,12 +27,13 @@ from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.looks import look_of
 from wrinkle.core.errors import InputError
+from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.effect_list import EffectList
 from wrinkle.ui.bench.mask_section import layers_to_link
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row
 from wrinkle.ui.bench.setting_row import SettingRow
 from wrinkle.ui.session import Session
-from wrinkle.ui.theme import active
+from wrinkle.ui.theme import active, small_font
 
 _PULL = 6
 
@@ -72,9 +73,13 @@ class EffectBox(QWidget):
         drop.setToolTip("Take the effect out")
         drop.setAccessibleName(f"Take {use.effect.label} out")
         drop.clicked.connect(self._remove)
+        self.cost = QLabel()
+        self.cost.setObjectName("quiet")
+        self.cost.setFont(small_font(self.font()))
         head = QHBoxLayout()
         head.setSpacing(4)
         head.addWidget(name, 1)
+        head.addWidget(self.cost)
         head.addWidget(self.act_button)
         head.addWidget(drop)
         column = QVBoxLayout(self)
@@ -183,7 +188,7 @@ class EffectBox(QWidget):
 class EffectSection(QWidget):
     """All effects of a layer in the order in which they act, and the list to add one from."""
 
-    def __init__(self, session: Session, layer: Layer) -> None:
+    def __init__(self, session: Session, layer: Layer, costs: EffectCosts) -> None:
         super().__init__()
         self._session = session
         self._layer = layer.id
@@ -201,8 +206,16 @@ class EffectSection(QWidget):
         menu = QMenu(self)
         menu.aboutToShow.connect(lambda: self.fill_looks(menu))
         self.looks_button.setMenu(menu)
+        self.cost_button = QToolButton()
+        self.cost_button.setText("Costs")
+        self.cost_button.setToolTip("What each effect costs on this frame, in milliseconds")
+        self.cost_button.clicked.connect(self.measure)
+        self._costs = costs
+        costs.measured.connect(self._show_costs)
+        costs.failed.connect(session.faulted)
         line.addWidget(self.add_button)
         line.addStretch(1)
+        line.addWidget(self.cost_button)
         line.addWidget(self.looks_button)
         self._chain: list[tuple[str, str]] = []
         self._column = QVBoxLayout(self)
@@ -233,6 +246,25 @@ class EffectSection(QWidget):
         listed.chosen.connect(self.add)
         listed.open()
         return listed
+
+    def measure(self) -> None:
+        """Measures the chain on the frame at the playhead, at half size."""
+        session = self._session
+        if not self.boxes:
+            return
+        size = session.frame_size.scaled(0.5)
+        self.cost_button.setEnabled(False)
+        self._costs.measure(
+            session.wrinkle, session.material(), self._layer, session.playhead, size
+        )
+
+    def _show_costs(self, layer: str, costs: dict[str, float]) -> None:
+        self.cost_button.setEnabled(True)
+        if layer != self._layer:
+            return
+        for box in self.boxes:
+            spent = costs.get(box.use_id)
+            box.cost.setText(f"{spent:.0f} ms" if spent is not None else "")
 
     def fill_looks(self, menu: QMenu) -> None:
         """The looks that are kept, and what can be done with the chain."""

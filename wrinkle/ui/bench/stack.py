@@ -41,6 +41,7 @@ from wrinkle.core.design.sources import (
 from wrinkle.core.errors import InputError
 from wrinkle.media.svg import read_svg
 from wrinkle.ui.bench.card import FIRST_OPEN, LayerCard
+from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.session import PenGoal, Session
 from wrinkle.ui.shared.drops import accept_files, dropped_files
@@ -104,6 +105,7 @@ class Stack(QWidget):
         self.setAcceptDrops(True)
         self._session = session
         self.worker = MaskWorker(session, self)
+        self.costs = EffectCosts(self)
         self.cards: list[LayerCard] = []
         self._open_sections = FIRST_OPEN
         self._made_for: list[tuple[object, ...]] = []
@@ -308,7 +310,9 @@ class Stack(QWidget):
             card.deleteLater()
         session = self._session
         self.cards = [
-            LayerCard(session, x.id, x.id == session.layer, self.worker, self._open_sections)
+            LayerCard(
+                session, x.id, x.id == session.layer, self.worker, self.costs, self._open_sections
+            )
             for x in layers
         ]
         for place, card in enumerate(self.cards):
