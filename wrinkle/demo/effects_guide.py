@@ -81,6 +81,8 @@ def _entry(one: Effect) -> list[str]:
 def _range(spec: SettingSpec) -> str:
     if spec.choices:
         return ", ".join(spec.choices)
+    if spec.curve:
+        return "a curve"
     if not spec.numeric:
         return "yes or no" if isinstance(spec.neutral, bool) else "a colour"
     factor = spec.unit.shown_factor
@@ -88,6 +90,8 @@ def _range(spec: SettingSpec) -> str:
 
 
 def _written(spec: SettingSpec, value: Value) -> str:
+    if spec.curve:
+        return "straight"
     if isinstance(value, bool):
         return "yes" if value else "no"
     if discrete(value):

@@ -14,6 +14,7 @@ from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lut import parse_cube
+from wrinkle.core.picture.paths import polygon
 from wrinkle.core.picture.resample import EdgeCover
 
 SIZES = (Size(1, 1), Size(7, 5), Size(16, 9), Size(9, 16), Size(33, 58))
@@ -59,6 +60,9 @@ def smooth(size: Size, one: Effect) -> Image:
 
 def values_of(spec: SettingSpec) -> st.SearchStrategy[Value]:
     """Any value in the hard range of a setting."""
+    if spec.outline:
+        points = st.lists(st.tuples(st.floats(0, 1), st.floats(0, 1)), min_size=2, max_size=6)
+        return points.map(polygon)
     if isinstance(spec.neutral, bool):
         return st.booleans()
     if spec.choices:

@@ -8,12 +8,15 @@ from dataclasses import replace
 import colour as science
 import numpy as np
 from scipy import ndimage
+from scipy.interpolate import PchipInterpolator
 
 from tests.core.effects.test_every_effect import picture, scene, smooth
+from wrinkle.core.effects.curves import curve_values
 from wrinkle.core.effects.effect import Values
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.paths import polygon
 
 SIZE = Size(100, 160)
 
@@ -373,3 +376,27 @@ class Linked(unittest.TestCase):
 def _lab_statistics(pixels: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     colours = science.XYZ_to_Lab(science.sRGB_to_XYZ(pixels[..., :3].astype(np.float64)))
     return colours.mean(axis=(0, 1)), colours.std(axis=(0, 1))
+
+
+class DrawnCurves(unittest.TestCase):
+    def test_a_curve_is_scipys_monotone_cubic_and_never_overshoots(self) -> None:
+        dice = np.random.default_rng(3)
+        for _ in range(20):
+            x = np.sort(dice.random(5))
+            y = np.sort(dice.random(5))
+            places = np.linspace(x[0], x[-1], 50)
+            found = curve_values(polygon(zip(x, y, strict=True)), places)
+            wanted = PchipInterpolator(x, y)(places)
+            inner = (places > x[1]) & (places < x[-2])
+            # SciPy takes other slopes at the two ends; within them both are the same.
+            np.testing.assert_allclose(found[inner], wanted[inner], atol=1e-9)
+            self.assertTrue(y.min() - 1e-9 <= found.min() <= found.max() <= y.max() + 1e-9)
+
+    def test_channels_all_and_luma_go_through_their_curves(self) -> None:
+        up = polygon(((0.0, 0.2), (1.0, 1.0)))
+        (found,) = point("curves", (0.5, 0.5, 0.5), red=up)
+        np.testing.assert_allclose(found, (0.6, 0.5, 0.5), atol=1e-3)
+        (found,) = point("curves", (0.5, 0.25, 0.5), all=up)
+        np.testing.assert_allclose(found, (0.6, 0.4, 0.6), atol=1e-3)
+        (found,) = point("curves", (0.6, 0.3, 0.1), luma=polygon(((0.0, 0.0), (1.0, 0.5))))
+        np.testing.assert_allclose(found, (0.3, 0.15, 0.05), atol=1e-3)

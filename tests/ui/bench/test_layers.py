@@ -564,3 +564,23 @@ class EffectsByHand(LayersCase):
         self.all_ready()
         self.session.edit("gone", lambda w: edits.remove_layer(w, "outgoing"))
         self.assertIsNone(self.layer("incoming").effects[1].layer)
+
+    def test_a_curve_is_drawn_point_by_point(self) -> None:
+        section = self.card("outgoing").effects
+        section.add("curves")
+        row = self.card("outgoing").effects.boxes[0].rows[0]
+        field = row.field
+        self.app.processEvents()
+        start = field.spot(0.75, 0.84)
+        drag(field, start, field.spot(0.75, 0.6))
+        points = paths.knots(self.layer("outgoing").effects[0].values["all"].rest)
+        self.assertAlmostEqual(points[2].y, 0.6, delta=0.02)
+        QTest.mouseDClick(field, LEFT, pos=field.spot(0.5, 0.9).toPoint())
+        self.assertEqual(len(paths.knots(field.value)), 5)
+        QTest.mouseClick(field, Qt.MouseButton.RightButton, pos=field.spot(0.5, 0.9).toPoint())
+        self.assertEqual(len(paths.knots(field.value)), 4)
+        self.all_ready()
+        self.assertAlmostEqual(float(field._histogram.max()), 1.0)
+        row.lane_button.click()
+        QTest.mouseDClick(field, LEFT, pos=field.spot(0.5, 0.9).toPoint())
+        self.assertIn("number of points", self.faults[-1])

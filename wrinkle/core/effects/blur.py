@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import math
 
-import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, length, number, spot
-from wrinkle.core.effects.sampling import BORDERS
+from wrinkle.core.effects.sampling import blurred
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
 from wrinkle.core.picture.resample import EdgeCover, resample
@@ -24,10 +22,7 @@ def gaussian_blur(image: Image, values: Values, scene: Scene) -> Image:
     sigma = values.number("radius") * scene.unit / 2.0
     # Beyond a few picture widths every pixel is the mean of all.
     sigma = min(sigma, 4.0 * max(image.size))
-    if scene.cover is EdgeCover.REPEAT:
-        pixels = _wrapped(image, sigma)
-    else:
-        pixels = gaussian(image.pixels, sigma, BORDERS[scene.cover])
+    pixels = blurred(image.pixels, sigma, scene.cover)
     opaque = image.opaque and scene.cover is not EdgeCover.BARE
     return Image(np.clip(pixels, 0.0, None) if not opaque else pixels, image.light, opaque)
 
@@ -78,16 +73,6 @@ def _mean(image: Image, path: float, scene: Scene, moved: object) -> Image:
 def _farthest(image: Image, x: float, y: float) -> float:
     width, height = image.size
     return max(math.hypot(a - x, b - y) for a in (0, width) for b in (0, height))
-
-
-def _wrapped(image: Image, sigma: float) -> np.ndarray:
-    """OpenCV blurs no repeated borders: the surroundings are drawn first."""
-    width, height = image.size
-    reach = math.ceil(3.0 * sigma) + 2
-    across, down = min(reach, width), min(reach, height)
-    around = cv2.copyMakeBorder(image.pixels, down, down, across, across, cv2.BORDER_WRAP)
-    blurred = gaussian(around, sigma)
-    return np.ascontiguousarray(blurred[down : down + height, across : across + width])
 
 
 EFFECTS = (

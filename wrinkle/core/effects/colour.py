@@ -10,9 +10,8 @@ import numpy as np
 
 from wrinkle.core.effects.effect import Apply, Effect, Family, Scene, Values, choice, length, number
 from wrinkle.core.effects.reveal import LUMA, straight
-from wrinkle.core.effects.sampling import BORDERS, Field
+from wrinkle.core.effects.sampling import Field, blurred
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
-from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.lut import looked_up
 
@@ -179,7 +178,7 @@ def lut(image: Image, values: Values, scene: Scene) -> Image:
 def sharpen(image: Image, values: Values, scene: Scene) -> Image:
     """Unsharp mask: what a blur takes away is added, above a threshold."""
     sigma = min(max(values.number("radius") * scene.unit / 2.0, 0.05), 4.0 * max(image.size))
-    fine = image.pixels - gaussian(image.pixels, sigma, BORDERS[scene.cover])
+    fine = image.pixels - blurred(image.pixels, sigma, scene.cover)
     threshold = np.float32(values.number("threshold") / 100.0)
     if threshold > 0.0:
         fine = np.sign(fine) * np.maximum(np.abs(fine) - threshold, 0.0)

@@ -6,6 +6,7 @@ from wrinkle.core.effects import (
     bend,
     blur,
     colour,
+    curves,
     disruption,
     light,
     linked,
@@ -17,7 +18,7 @@ from wrinkle.core.effects import (
 from wrinkle.core.effects.effect import Effect
 from wrinkle.core.errors import InputError
 
-_FAMILIES = (blur, smear, bend, linked, disruption, light, colour, wash, reveal, texture)
+_FAMILIES = (blur, smear, bend, linked, disruption, light, colour, curves, wash, reveal, texture)
 
 
 def _collected() -> dict[str, Effect]:

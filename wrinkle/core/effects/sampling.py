@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.effects.effect import Scene
+from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Pixels
 from wrinkle.core.picture.resample import EdgeCover
 
@@ -48,11 +49,14 @@ def read_pixels(pixels: Field, x: Field, y: Field, scene: Scene) -> Pixels:
     return found
 
 
-def mean_of_maps(image: Image, maps: Sequence[tuple[Field, Field]], scene: Scene) -> Image:
-    """The mean of the picture read by several maps."""
-    total: Pixels | None = None
-    for x, y in maps:
-        one = read_pixels(image.pixels, x, y, scene)
-        total = one if total is None else cv2.add(total, one, total)
-    mean = cv2.multiply(total, (1.0 / len(maps),) * 4)
-    return Image(mean, image.light, image.opaque and scene.cover is not EdgeCover.BARE)
+def blurred(pixels: Pixels, sigma: float, cover: EdgeCover) -> Pixels:
+    """A Gaussian blur with the surroundings that an edge cover asks for."""
+    if cover is not EdgeCover.REPEAT:
+        return gaussian(pixels, sigma, BORDERS[cover])
+    # OpenCV blurs no repeated borders: the surroundings are drawn first.
+    height, width = pixels.shape[:2]
+    reach = math.ceil(3.0 * sigma) + 2
+    across, down = min(reach, width), min(reach, height)
+    around = cv2.copyMakeBorder(pixels, down, down, across, across, cv2.BORDER_WRAP)
+    wide = gaussian(around, sigma)
+    return np.ascontiguousarray(wide[down : down + height, across : across + width])

@@ -61,6 +61,7 @@ class SettingSpec:
         linked: the two numbers of the pair are usually equal.
         choices: what a choice can be; its neutral value is one of them.
         outline: the value is an outline, whose number of points differs from layer to layer.
+        curve: the outline is a curve from dark to light, with points and no handles.
     """
 
     key: str
@@ -74,6 +75,7 @@ class SettingSpec:
     linked: bool = False
     choices: tuple[str, ...] = ()
     outline: bool = False
+    curve: bool = False
 
     @property
     def numeric(self) -> bool:

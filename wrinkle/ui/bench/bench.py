@@ -20,6 +20,7 @@ from wrinkle.ui.player import Player
 from wrinkle.ui.rendering import FrameRenderer, Request
 from wrinkle.ui.session import PRE_ROLL, Session
 from wrinkle.ui.shared.picture_view import ContactView
+from wrinkle.ui.shared.qimages import brightness_shares
 from wrinkle.ui.theme import SURROUND
 
 
@@ -94,6 +95,7 @@ class Bench(QWidget):
         session.workChanged.connect(self.request_frames)
         session.viewChanged.connect(self.request_frames)
         session.playheadChanged.connect(self._on_playhead)
+        self.renderer.frameReady.connect(self._show_histogram)
         self.sheet.picked.connect(session.set_playhead)
         self.player.frameDue.connect(lambda frame: session.set_playhead(frame, PRE_ROLL))
         self.transport.sheetWanted.connect(lambda on: self._pictures.setCurrentIndex(int(on)))
@@ -138,6 +140,16 @@ class Bench(QWidget):
         session = self._session
         self.result.show_frame(session.playhead, self.frame_size)
         self.sheet.show_frames(session.wrinkle.frames, session.playhead, self.frame_size)
+        self._show_histogram(session.playhead)
+
+    def _show_histogram(self, frame: int) -> None:
+        """Curves stand over the histogram of the result."""
+        fields = self.stack.curve_fields()
+        picture = self.renderer.picture(frame)
+        if fields and picture is not None and frame == self._session.playhead:
+            shares = brightness_shares(picture)
+            for field in fields:
+                field.set_histogram(shares)
 
     def set_resolution(self, share: float) -> None:
         """Shows the pictures at a share of the full size."""

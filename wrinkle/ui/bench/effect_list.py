@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 from wrinkle.core.effects.effect import Effect, Scene, Values
 from wrinkle.core.effects.registry import searched
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.values import discrete, mix
+from wrinkle.core.motion.values import discrete, mix, same_kind
 from wrinkle.core.picture.image import Image, from_bytes8
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.beneath import beneath
@@ -220,7 +220,10 @@ def _shown(effect: Effect, picture: Image, step: int) -> Image:
     values = Values(neutral)
     for name, full in effect.starts_with.items():
         rest = neutral[name]
-        values[name] = full if discrete(full) and share > 0.4 else mix(rest, full, share)
+        if discrete(full) or not same_kind(rest, full):
+            values[name] = full if share > 0.4 else rest
+        else:
+            values[name] = mix(rest, full, share)
     width, height = picture.size
     scene = Scene(
         unit=min(picture.size) / 100.0,

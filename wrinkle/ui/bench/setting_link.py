@@ -13,15 +13,18 @@ from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.choice_field import ChoiceField
 from wrinkle.ui.shared.colour_field import ColourField
+from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.outline_field import OutlineField
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
-Field = ValueField | ChoiceField | ColourField | OutlineField
+Field = ValueField | ChoiceField | ColourField | OutlineField | CurveField
 _COLOUR_PARTS = 3
 
 
 def field_for(spec: SettingSpec) -> Field:
     """A field for the values of a setting."""
+    if spec.curve:
+        return CurveField()
     if spec.outline:
         return OutlineField()
     if spec.choices or isinstance(spec.neutral, bool):
@@ -58,6 +61,8 @@ class SettingLink(QObject):
         self.field.setAccessibleName(spec.label)
         self.field.setToolTip(spec.about)
         self.field.committed.connect(self._commit)
+        if isinstance(self.field, CurveField):
+            self.field.changing.connect(self._preview)
         if isinstance(self.field, ValueField):
             self.field.describe(
                 f"{spec.about} Drag sideways, or type a number, arithmetic, or = and a formula of "
@@ -101,6 +106,14 @@ class SettingLink(QObject):
 
     def _commit(self, value: Value) -> None:
         time = self._session.time
+        old = self._ref.of(self._session.wrinkle)
+        if old.track is not None and len(parts(old.rest)) != len(parts(value)):
+            self._session.faulted.emit(
+                "The number of points stays as it is while the curve is a lane; press its thread "
+                "button first."
+            )
+            self.refresh()
+            return
         label = spec_of(self._ref.key).label.lower()
         self._session.edit(label, lambda w: edits.set_value(w, self._ref, time, value))
         self.refresh()

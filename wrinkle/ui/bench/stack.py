@@ -44,6 +44,7 @@ from wrinkle.ui.bench.card import FIRST_OPEN, LayerCard
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.session import PenGoal, Session
+from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.theme import active
 
@@ -292,6 +293,17 @@ class Stack(QWidget):
         for card in self.cards:
             card.refresh()
         self._tie_threads()
+
+    def curve_fields(self) -> list[CurveField]:
+        """The fields of curves on the unfolded card."""
+        return [
+            row.field
+            for card in self.cards
+            if card.unfolded
+            for box in card.effects.boxes
+            for row in box.rows
+            if isinstance(row.field, CurveField)
+        ]
 
     def _tie_threads(self) -> None:
         by_id = {card.layer_id: card for card in self.cards}

@@ -12,3 +12,14 @@ def qimage(pixels: NDArray[np.uint8], layout: QImage.Format) -> QImage:
     height, width, channels = pixels.shape
     # copy() because an image made from bytes does not keep them alive.
     return QImage(pixels.tobytes(), width, height, width * channels, layout).copy()
+
+
+def brightness_shares(picture: QImage, steps: int = 48) -> NDArray[np.float64]:
+    """How often each brightness occurs in a picture, the commonest being 1."""
+    small = picture.scaled(64, 64).convertToFormat(QImage.Format.Format_Grayscale8)
+    bits = small.constBits()
+    if bits is None:
+        return np.zeros(steps)
+    grey = np.frombuffer(bits.asarray(small.sizeInBytes()), np.uint8)
+    counts, _ = np.histogram(grey, bins=steps, range=(0, 256))
+    return np.sqrt(counts / max(int(counts.max()), 1))
