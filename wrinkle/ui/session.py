@@ -16,7 +16,7 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle import library
-from wrinkle.core.design import archive, edits, grouping, mask_edits, pins
+from wrinkle.core.design import archive, edits, effect_edits, grouping, mask_edits, pins
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import Layer, Wrinkle, plain_cut
 from wrinkle.core.design.edits import SettingRef
@@ -101,6 +101,7 @@ class Session(QObject):
         self._playhead = 0
         self._motion_blur_shown = True
         self._plain_shown = False
+        self._effects_hidden = False
         self._speed_shown = False
         self._drawn = drawn_cache()
         self._outline: SettingRef | None = None
@@ -246,6 +247,8 @@ class Session(QObject):
                 layer for layer in plain_cut().layers if isinstance(layer.source, SlotSource)
             )
             return edits.with_layers(wrinkle, layers)
+        if self._effects_hidden:
+            wrinkle = effect_edits.without_effects(wrinkle)
         if self._painting is not None:
             # What the brush would bring back must be seen.
             wrinkle = mask_edits.change_mask(wrinkle, *self._painting, shown=False)
@@ -528,6 +531,12 @@ class Session(QObject):
         if shown != self._speed_shown:
             self._speed_shown = shown
             self.selectionChanged.emit()
+
+    def hide_effects(self, hidden: bool) -> None:
+        """Shows the wrinkle without its effects, for comparison."""
+        if hidden != self._effects_hidden:
+            self._effects_hidden = hidden
+            self.viewChanged.emit()
 
     def show_plain(self, shown: bool) -> None:
         """Shows the plain cut, for comparison."""

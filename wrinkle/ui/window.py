@@ -344,6 +344,7 @@ class Window(QMainWindow):
             if not action.shortcut().isEmpty()
         ]
         rows.append(_key_row("Plain cut", "<b>B</b> (held)"))
+        rows.append(_key_row("Without effects", "<b>E</b> (held)"))
         box = QMessageBox(self)
         box.setWindowTitle("Keys")
         box.setText(f"<table>{''.join(rows)}</table>")
@@ -419,16 +420,22 @@ class Window(QMainWindow):
         return super().eventFilter(watched, event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_B and not event.isAutoRepeat():
-            self.session.show_plain(True)
-        else:
+        if event is None or event.isAutoRepeat() or not self._compare(event.key(), True):
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_B and not event.isAutoRepeat():
-            self.session.show_plain(False)
-        else:
+        if event is None or event.isAutoRepeat() or not self._compare(event.key(), False):
             super().keyReleaseEvent(event)
+
+    def _compare(self, key: int, held: bool) -> bool:
+        """Held keys that show something else for comparison; gives whether it was one."""
+        if key == Qt.Key.Key_B:
+            self.session.show_plain(held)
+        elif key == Qt.Key.Key_E:
+            self.session.hide_effects(held)
+        else:
+            return False
+        return True
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None:

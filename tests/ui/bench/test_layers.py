@@ -584,3 +584,10 @@ class EffectsByHand(LayersCase):
         row.lane_button.click()
         QTest.mouseDClick(field, LEFT, pos=field.spot(0.5, 0.9).toPoint())
         self.assertIn("number of points", self.faults[-1])
+
+    def test_holding_e_shows_the_wrinkle_without_its_effects(self) -> None:
+        self.card("outgoing").effects.add("exposure")
+        QTest.keyPress(self.window, Qt.Key.Key_E)
+        self.assertEqual(self.session.shown_wrinkle().layer("outgoing").effects, ())
+        QTest.keyRelease(self.window, Qt.Key.Key_E)
+        self.assertEqual(len(self.session.shown_wrinkle().layer("outgoing").effects), 1)

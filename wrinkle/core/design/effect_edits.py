@@ -60,6 +60,11 @@ def add_chain(wrinkle: Wrinkle, layer_id: str, chain: Sequence[EffectUse]) -> Wr
     return edits.with_layer(wrinkle, replace(layer, effects=effects))
 
 
+def without_effects(wrinkle: Wrinkle) -> Wrinkle:
+    """The wrinkle as it is without any effect, for comparison."""
+    return edits.with_layers(wrinkle, tuple(replace(x, effects=()) for x in wrinkle.layers))
+
+
 def _free_id(chain: Sequence[EffectUse]) -> str:
     taken = {use.id for use in chain}
     return next(f"e{n}" for n in range(1, len(taken) + 2) if f"e{n}" not in taken)

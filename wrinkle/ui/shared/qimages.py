@@ -20,6 +20,6 @@ def brightness_shares(picture: QImage, steps: int = 48) -> NDArray[np.float64]:
     bits = small.constBits()
     if bits is None:
         return np.zeros(steps)
-    grey = np.frombuffer(bits.asarray(small.sizeInBytes()), np.uint8)
+    grey = np.frombuffer(bits.asstring(small.sizeInBytes()), np.uint8)
     counts, _ = np.histogram(grey, bins=steps, range=(0, 256))
     return np.sqrt(counts / max(int(counts.max()), 1))
