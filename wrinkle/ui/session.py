@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from enum import Enum
 from fractions import Fraction
 from pathlib import Path
 
@@ -37,6 +36,7 @@ from wrinkle.core.render.material import (
 )
 from wrinkle.media.assets import Assets, read_assets
 from wrinkle.media.clip import Clip
+from wrinkle.ui.picture_mode import PictureMode, has_setting
 
 PRE_ROLL = 6
 """Frames of the plain clips that the loop shows before and after the window."""
@@ -65,13 +65,6 @@ class PinChoice:
     ref: SettingRef
     index: int
     side: Side
-
-
-class PenGoal(Enum):
-    """What the outline that is being drawn on the picture becomes."""
-
-    MASK = "mask"
-    SHAPE = "shape"
 
 
 class Session(QObject):
@@ -104,14 +97,11 @@ class Session(QObject):
         self._effects_hidden = False
         self._speed_shown = False
         self._drawn = drawn_cache()
-        self._outline: SettingRef | None = None
-        self._point: int | None = None
-        self._steps_keyed = False
-        self._pen: PenGoal | None = None
+        self.mode = PictureMode(self)
+        self.mode.changed.connect(self.selectionChanged)
+        self.mode.pictureChanged.connect(self.viewChanged)
         self._copied_layer: Layer | None = None
         self._copied_chain: tuple[EffectUse, ...] = ()
-        self._painting: tuple[str, str] | None = None
-        self._brush = 8.0
         self._select_front()
 
     # What is there
@@ -195,36 +185,6 @@ class Session(QObject):
         return self._plain_shown
 
     @property
-    def outline(self) -> SettingRef | None:
-        """The path that is edited on the picture, of a mask or a shape."""
-        return self._outline
-
-    @property
-    def point(self) -> int | None:
-        """The selected point of that path."""
-        return self._point
-
-    @property
-    def steps_keyed(self) -> bool:
-        """Whether each step by a frame keys the path that is edited."""
-        return self._steps_keyed
-
-    @property
-    def pen(self) -> PenGoal | None:
-        """What is being drawn on the picture point by point, if anything."""
-        return self._pen
-
-    @property
-    def painting(self) -> tuple[str, str] | None:
-        """The layer and the mask whose cut-out is painted on the picture."""
-        return self._painting
-
-    @property
-    def brush(self) -> float:
-        """The width of the brush, in per cent of the frame's short side."""
-        return self._brush
-
-    @property
     def copied_chain(self) -> tuple[EffectUse, ...]:
         """The effects that can be pasted."""
         return self._copied_chain
@@ -249,9 +209,9 @@ class Session(QObject):
             return edits.with_layers(wrinkle, layers)
         if self._effects_hidden:
             wrinkle = effect_edits.without_effects(wrinkle)
-        if self._painting is not None:
+        if self.mode.painting is not None:
             # What the brush would bring back must be seen.
-            wrinkle = mask_edits.change_mask(wrinkle, *self._painting, shown=False)
+            wrinkle = mask_edits.change_mask(wrinkle, *self.mode.painting, shown=False)
         return wrinkle if self._motion_blur_shown else edits.set_shutter(wrinkle, 0.0)
 
     def material(self) -> Material:
@@ -418,53 +378,14 @@ class Session(QObject):
         if layer_id != self._layer:
             self._layer = layer_id
             self._pin, self._pins = None, frozenset()
-            self._outline, self._point, self._pen = None, None, None
-            self._end_painting()
-            self.selectionChanged.emit()
-
-    def select_outline(self, ref: SettingRef | None, point: int | None = None) -> None:
-        """Edits a path on the picture, one of its points selected; None ends that."""
-        if (ref, point) != (self._outline, self._point):
-            self._outline, self._point = ref, point
-            self._end_painting()
-            self.selectionChanged.emit()
-
-    def paint(self, goal: tuple[str, str] | None) -> None:
-        """Begins to paint the cut-out of a layer's mask, or ends it."""
-        if goal != self._painting:
-            self._painting = goal
-            self._outline, self._point, self._pen = None, None, None
-            self.selectionChanged.emit()
-            self.viewChanged.emit()
-
-    def _end_painting(self) -> None:
-        if self._painting is not None:
-            self._painting = None
-            self.viewChanged.emit()
-
-    def set_brush(self, width: float) -> None:
-        """Sets the width of the brush, in per cent of the frame's short side."""
-        self._brush = min(max(width, 0.5), 60.0)
-        self.selectionChanged.emit()
-
-    def draw_outline(self, goal: PenGoal | None) -> None:
-        """Begins to draw an outline on the picture, or ends it."""
-        if goal is not self._pen:
-            self._pen = goal
-            self._outline, self._point = None, None
-            self.selectionChanged.emit()
-
-    def key_steps(self, on: bool) -> None:
-        """Lets each step by a frame key the path that is edited, or no longer."""
-        if on != self._steps_keyed:
-            self._steps_keyed = on
+            self.mode.end()
             self.selectionChanged.emit()
 
     def step(self, frames: int) -> None:
         """Moves the playhead; while steps are keyed the path goes along and is keyed there."""
-        ref, before = self._outline, self.time
+        ref, before = self.mode.outline, self.time
         self.set_playhead(self._playhead + frames)
-        if not (self._steps_keyed and ref is not None and abs(frames) == 1):
+        if not (self.mode.steps_keyed and ref is not None and abs(frames) == 1):
             return
         setting, time = ref.of(self.wrinkle), self.time
         keys = setting.track.keys if setting.track is not None else ()
@@ -581,12 +502,7 @@ class Session(QObject):
             left = frozenset(pin for pin in self._pins if _exists(wrinkle, pin))
             self._pin = None
             self.select_pins(left)
-        if self._painting is not None and not _is_painted(wrinkle, *self._painting):
-            self._painting = None
-            self.selectionChanged.emit()
-        if self._outline is not None and not _has_setting(wrinkle, self._outline):
-            self._outline, self._point = None, None
-            self.selectionChanged.emit()
+        self.mode.keep_valid(wrinkle)
         self.set_playhead(self._playhead, PRE_ROLL)
         self.workChanged.emit()
 
@@ -611,8 +527,7 @@ class Session(QObject):
         layers = self.wrinkle.layers
         self._layer = layers[-1].id if layers else ""
         self._pin, self._pins = None, frozenset()
-        self._outline, self._point, self._pen = None, None, None
-        self._painting = None
+        self.mode.end()
 
 
 def _recut(work: Work, slot: str, cut: Fraction) -> Work:
@@ -621,18 +536,9 @@ def _recut(work: Work, slot: str, cut: Fraction) -> Work:
     return replace(work, clips={**work.clips, slot: replace(clip, cut=cut)})
 
 
-def _has_setting(wrinkle: Wrinkle, ref: SettingRef) -> bool:
-    return any(x.id == ref.layer and ref.key in x.setting_keys() for x in wrinkle.layers)
-
-
-def _is_painted(wrinkle: Wrinkle, layer: str, mask: str) -> bool:
-    masks = [m for x in wrinkle.layers if x.id == layer for m in x.masks if m.id == mask]
-    return bool(masks and masks[0].painted)
-
-
 def _exists(wrinkle: Wrinkle, pin: PinChoice) -> bool:
     ref = pin.ref._replace(key=pin.ref.key.removesuffix(JITTER))
-    if not _has_setting(wrinkle, ref):
+    if not has_setting(wrinkle, ref):
         return False
     track = pin.ref.of(wrinkle).track
     return track is not None and pin.index < len(track.keys)

@@ -83,14 +83,14 @@ class MasksOnThePicture(LayersCase):
             seen = area.topLeft() + QPointF(knot.x * area.width(), knot.y * area.height())
             self.assertLess((seen - spot).manhattanLength(), 2.0)
         # It is edited at once, and a double click between two points adds one.
-        self.assertEqual(self.session.outline, path_ref("outgoing", "m1"))
+        self.assertEqual(self.session.mode.outline, path_ref("outgoing", "m1"))
         middle = ((corners[0] + corners[1]) / 2).toPoint()
         QTest.mouseDClick(self.result, LEFT, pos=middle)
         self.assertEqual(len(paths.knots(self.outline())), 4)
         QTest.mouseDClick(self.result, LEFT, pos=middle)
         self.assertFalse(paths.knots(self.outline())[1].corner)
         self.result.setFocus()
-        self.session.select_outline(path_ref("outgoing", "m1"), 1)
+        self.session.mode.select_outline(path_ref("outgoing", "m1"), 1)
         QTest.keyClick(self.result, Qt.Key.Key_Delete)
         self.assertEqual(len(paths.knots(self.outline())), 3)
 
@@ -101,7 +101,7 @@ class MasksOnThePicture(LayersCase):
         drag(self.result, point, point + QPointF(20, 0))
         moved = paths.knots(self.outline())[1]
         self.assertAlmostEqual(moved.x - paths.knots(before)[1].x, 20 / width, delta=0.01)
-        self.assertEqual(self.session.point, 1)
+        self.assertEqual(self.session.mode.point, 1)
         handles = self.result.paths.handles(self.result.area)
         grip = handles.handles_of(1)[1][1]
         drag(self.result, grip, grip + QPointF(10, 10))
@@ -118,7 +118,7 @@ class MasksOnThePicture(LayersCase):
         self.session.undo()
         self.assertEqual(self.outline(), start)
         QTest.mouseClick(self.result, LEFT, pos=self.result.area.topLeft().toPoint() + QPoint(2, 2))
-        self.assertIsNone(self.session.outline)
+        self.assertIsNone(self.session.mode.outline)
 
     def test_a_path_is_turned_by_its_handle(self) -> None:
         handles = self.with_mask(MaskForm.EDGE)

@@ -110,7 +110,7 @@ class LayerCard(QWidget):
         layer, session = self.layer, self._session
         theme = active()
         names = tuple((x.id, x.name) for x in session.wrinkle.layers)
-        editing = (session.outline, session.steps_keyed, session.painting)
+        editing = (session.mode.outline, session.mode.steps_keyed, session.mode.painting)
         state = (layer, session.time, theme.name, names, self.unfolded and editing)
         if state == self._shown:
             return

@@ -43,7 +43,10 @@ class LayerActions:
             return
         layer = session.wrinkle.layer(session.layer)
         if self._may_lose(layer):
-            session.edit("layer removed", lambda w: edits.remove_layer(w, layer.id))
+            session.edit(
+                "layer removed",
+                lambda w: grouping.remove_unused_slots(edits.remove_layer(w, layer.id)),
+            )
 
     def shift(self, step: int) -> None:
         """Moves the layer past its neighbour in its group."""

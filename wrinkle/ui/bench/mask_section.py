@@ -27,7 +27,8 @@ from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
 from wrinkle.ui.bench.setting_row import SettingRow
-from wrinkle.ui.session import PenGoal, Session
+from wrinkle.ui.picture_mode import PenGoal
+from wrinkle.ui.session import Session
 
 
 class MaskBox(QWidget):
@@ -48,7 +49,7 @@ class MaskBox(QWidget):
         self.edit_button.setCheckable(True)
         self.edit_button.setObjectName("toggle")
         self.edit_button.clicked.connect(
-            lambda on: session.select_outline(self._ref if on else None)
+            lambda on: session.mode.select_outline(self._ref if on else None)
         )
         self.act_button = QToolButton()
         self.act_button.setText("On")
@@ -103,7 +104,7 @@ class MaskBox(QWidget):
         self.paint_button.setToolTip(
             "Paint what belongs to the subject, with Ctrl what does not; the wheel sets the brush"
         )
-        self.paint_button.clicked.connect(lambda on: self._session.paint(goal if on else None))
+        self.paint_button.clicked.connect(lambda on: self._session.mode.paint(goal if on else None))
         line.addWidget(self.paint_button)
         return line
 
@@ -111,11 +112,11 @@ class MaskBox(QWidget):
         """Shows the mask's state."""
         mask = layer.mask(self.mask_id)
         self.paint_button.setVisible(bool(mask.painted))
-        self.paint_button.setChecked(self._session.painting == (self._layer, self.mask_id))
+        self.paint_button.setChecked(self._session.mode.painting == (self._layer, self.mask_id))
         if not self.name.hasFocus():
             self.name.setText(mask.name)
         self.act_button.setChecked(mask.shown)
-        self.edit_button.setChecked(self._session.outline == self._ref)
+        self.edit_button.setChecked(self._session.mode.outline == self._ref)
         for row in self.rows:
             row.refresh()
 
@@ -159,14 +160,14 @@ class MaskSection(QWidget):
         menu.addSeparator()
         drawn = menu.addAction("Draw on the picture…")
         if drawn is not None:
-            drawn.triggered.connect(lambda: session.draw_outline(PenGoal.MASK))
+            drawn.triggered.connect(lambda: session.mode.draw_outline(PenGoal.MASK))
         self.add_button.setMenu(menu)
         self.keyed = QToolButton()
         self.keyed.setText("Key every step")
         self.keyed.setToolTip("Each step by one frame takes the path along and keys it there")
         self.keyed.setCheckable(True)
         self.keyed.setObjectName("toggle")
-        self.keyed.clicked.connect(session.key_steps)
+        self.keyed.clicked.connect(session.mode.key_steps)
         line = QHBoxLayout()
         line.addWidget(self.add_button)
         line.addStretch(1)
@@ -178,7 +179,7 @@ class MaskSection(QWidget):
 
     def refresh(self, layer: Layer) -> None:
         """Shows the layer's masks; boxes are made anew only when they are others."""
-        self.keyed.setChecked(self._session.steps_keyed)
+        self.keyed.setChecked(self._session.mode.steps_keyed)
         if [box.mask_id for box in self.boxes] != [mask.id for mask in layer.masks]:
             for box in self.boxes:
                 self._column.removeWidget(box)
@@ -209,7 +210,7 @@ def add_mask(
         return changed
 
     if session.edit("mask added", change):
-        session.select_outline(path_ref(layer, made[-1]))
+        session.mode.select_outline(path_ref(layer, made[-1]))
 
 
 def layers_to_link(session: Session, layer: Layer) -> list[tuple[str, object]]:

@@ -32,7 +32,7 @@ class PaintTool:
     @property
     def active(self) -> bool:
         """Whether it takes the mouse."""
-        return self._session.painting is not None
+        return self._session.mode.painting is not None
 
     def paint(self, painter: QPainter, area: QRectF) -> None:
         """What is not covered under a red veil, and the brush."""
@@ -56,7 +56,7 @@ class PaintTool:
         if self.pointer is not None:
             painter.setPen(QPen(_RING, 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            radius = self._session.brush / 200.0 * min(area.width(), area.height())
+            radius = self._session.mode.brush / 200.0 * min(area.width(), area.height())
             painter.drawEllipse(self.pointer, radius, radius)
 
     def press(self, event: QMouseEvent, area: QRectF) -> None:
@@ -78,7 +78,7 @@ class PaintTool:
         for spot in (self._last, event.position()):
             x, y, depth = back @ (spot.x(), spot.y(), 1.0)
             ends.append((round(x / depth * 16), round(y / depth * 16)))
-        width = max(1, round(self._session.brush / 100.0 * min(self._coverage.shape)))
+        width = max(1, round(self._session.mode.brush / 100.0 * min(self._coverage.shape)))
         stroke = np.zeros(self._coverage.shape, np.uint8)
         cv2.line(stroke, ends[0], ends[1], 255, width, cv2.LINE_AA, 4)
         share = cv2.GaussianBlur(stroke, (0, 0), max(0.5, width / 8)).astype(np.float32) / 255.0
@@ -88,7 +88,7 @@ class PaintTool:
     def release(self) -> None:
         """The stroke becomes a step: a new coverage picture of this frame."""
         coverage, self._coverage, self._last = self._coverage, None, None
-        session, goal = self._session, self._session.painting
+        session, goal = self._session, self._session.mode.painting
         if coverage is None or goal is None:
             return
         layer, mask = goal
@@ -108,7 +108,7 @@ class PaintTool:
         """The coverage as it stands, a stroke in work included."""
         if self._coverage is not None:
             return self._coverage
-        session, goal = self._session, self._session.painting
+        session, goal = self._session, self._session.mode.painting
         if goal is None:
             return None
         layer, mask = goal
@@ -119,7 +119,7 @@ class PaintTool:
 
     def _matrix(self, area: QRectF, coverage: Coverage) -> Matrix:
         """From pixels of the coverage to the screen."""
-        session, goal = self._session, self._session.painting
+        session, goal = self._session, self._session.mode.painting
         frame = session.frame_size
         factor = area.width() / frame.width
         layer = session.wrinkle.layer(goal[0] if goal is not None else session.layer)

@@ -192,10 +192,6 @@ class PathHandles:
             return self._with(paths.moved(self.outline, x, y))
         return self._with_knot(index, self._knots[index].moved(x, y))
 
-    def own_spot(self, spot: QPointF) -> tuple[float, float]:
-        """A spot of the screen in parts of the layer's frame."""
-        return self._own(spot)
-
     def _turned(self, grasp: PathGrasp, spot: QPointF, stepped: bool) -> Outline:
         pivot = self.pivot()
         way = QLineF(pivot, spot).angleTo(QLineF(pivot, grasp.spot))

@@ -19,7 +19,8 @@ from wrinkle.core.render.plan import shown_matrix
 from wrinkle.ui.bench.mask_section import add_mask
 from wrinkle.ui.bench.path_handles import PathGrasp, PathGrip, PathHandles
 from wrinkle.ui.bench.pen import Pen
-from wrinkle.ui.session import PenGoal, Session
+from wrinkle.ui.picture_mode import PenGoal
+from wrinkle.ui.session import Session
 from wrinkle.ui.theme import active
 
 _LIGHT = QColor("#FFFFFF")
@@ -40,21 +41,26 @@ class PathTool:
     @property
     def active(self) -> bool:
         """Whether it takes the mouse."""
-        return self._session.pen is not None or self._session.outline is not None
+        return self._session.mode.pen is not None or self._session.mode.outline is not None
 
     def handles(self, area: QRectF) -> PathHandles | None:
         """The path that is edited, on the screen."""
         session = self._session
-        if session.outline is None or session.plain_shown:
+        if session.mode.outline is None or session.plain_shown:
             return None
         frame = Size(*session.wrinkle.reference_size)
         return PathHandles(
-            session.wrinkle, session.outline, session.time, frame, area, session.steps_keyed
+            session.wrinkle,
+            session.mode.outline,
+            session.time,
+            frame,
+            area,
+            session.mode.steps_keyed,
         )
 
     def paint(self, painter: QPainter, area: QRectF) -> None:
         """The path with its points, and the neighbour frames' paths behind it."""
-        if self._session.pen is not None:
+        if self._session.mode.pen is not None:
             self._paint_pen(painter)
             return
         handles = self.handles(area)
@@ -76,7 +82,7 @@ class PathTool:
         self._paint_points(painter, handles)
 
     def _paint_points(self, painter: QPainter, handles: PathHandles) -> None:
-        theme, selected = active(), self._session.point
+        theme, selected = active(), self._session.mode.point
         points = handles.points()
         if selected is not None and selected < len(points):
             for _, place in handles.handles_of(selected):
@@ -109,27 +115,27 @@ class PathTool:
 
     def press(self, event: QMouseEvent, area: QRectF) -> None:
         """A point of the pen, or the beginning of a drag."""
-        if self._session.pen is not None:
+        if self._session.mode.pen is not None:
             if self._pen.press(event.position()):
                 self.finish(area, True)
             return
         handles = self.handles(area)
         if handles is None:
             return
-        grasp = handles.grasp(event.position(), self._session.point)
+        grasp = handles.grasp(event.position(), self._session.mode.point)
         if grasp is None:
             # Beside the path: the layer itself is meant again.
-            self._session.select_outline(None)
+            self._session.mode.select_outline(None)
             return
         self._start = (handles, grasp)
         if grasp.grip in (PathGrip.WHOLE, PathGrip.TURN):
-            self._session.select_outline(handles.ref)
+            self._session.mode.select_outline(handles.ref)
         else:
-            self._session.select_outline(handles.ref, grasp.index)
+            self._session.mode.select_outline(handles.ref, grasp.index)
 
     def move(self, event: QMouseEvent) -> None:
         """Shows where the drag would lead."""
-        if self._session.pen is not None:
+        if self._session.mode.pen is not None:
             self._pen.pointer = event.position()
             if event.buttons() & Qt.MouseButton.LeftButton and self._pen.knots:
                 self._pen.pull(event.position())
@@ -154,7 +160,7 @@ class PathTool:
         """On a point: corner or smooth. On the curve: one more point. With the pen: done."""
         self._start = None
         self._session.abandon()
-        if self._session.pen is not None:
+        if self._session.mode.pen is not None:
             self.finish(area, False)
             return
         handles = self.handles(area)
@@ -172,7 +178,7 @@ class PathTool:
             self._session.edit(
                 "point added", lambda w: mask_edits.insert_point(w, ref, near.segment, near.share)
             )
-            self._session.select_outline(ref, near.segment + 1)
+            self._session.mode.select_outline(ref, near.segment + 1)
 
     def key(self, event: QKeyEvent, area: QRectF) -> bool:
         """Delete takes the selected point out, Enter ends the pen, Escape gives up."""
@@ -181,21 +187,21 @@ class PathTool:
             if self._start is not None:
                 self._start = None
                 session.abandon()
-            elif session.pen is not None:
+            elif session.mode.pen is not None:
                 self._pen = Pen()
-                session.draw_outline(None)
+                session.mode.draw_outline(None)
             else:
-                session.select_outline(None)
+                session.mode.select_outline(None)
             return True
-        if session.pen is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if session.mode.pen is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.finish(area, False)
             return True
-        ref, point = session.outline, session.point
+        ref, point = session.mode.outline, session.mode.point
         if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and ref is not None:
             if point is None:
                 session.told.emit("Select a point of the path first.")
             elif session.edit("point removed", lambda w: mask_edits.remove_point(w, ref, point)):
-                session.select_outline(ref)
+                session.mode.select_outline(ref)
             return True
         return False
 
@@ -203,8 +209,8 @@ class PathTool:
         """Makes a mask or a shape of what the pen has drawn; a mask is always closed."""
         session, points = self._session, self._pen.knots
         self._pen = Pen()
-        goal = session.pen
-        session.draw_outline(None)
+        goal = session.mode.pen
+        session.mode.draw_outline(None)
         least = 3 if goal is PenGoal.MASK or closed else 2
         if len(points) < least:
             session.told.emit("Too few points for a path; nothing was made.")
@@ -216,7 +222,7 @@ class PathTool:
             outline = self._in_layer(points, area, None)
             if session.edit("shape drawn", lambda w: _with_shape(w, outline, closed)):
                 session.select_layer(session.wrinkle.layers[-1].id)
-                session.select_outline(path_ref(session.layer, None))
+                session.mode.select_outline(path_ref(session.layer, None))
 
     def _in_layer(self, points: list[Knot], area: QRectF, layer: Layer | None) -> Outline:
         """What was drawn on the screen, in parts of a layer's frame."""

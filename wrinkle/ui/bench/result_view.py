@@ -189,7 +189,7 @@ class ResultView(PictureView):
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None and self.brush.active:
             grown = 1.1 if event.angleDelta().y() > 0 else 1 / 1.1
-            self._session.set_brush(self._session.brush * grown)
+            self._session.mode.set_brush(self._session.mode.brush * grown)
         else:
             super().wheelEvent(event)
 

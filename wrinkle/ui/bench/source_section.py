@@ -166,9 +166,10 @@ class SourceSection(QWidget):
         button.setCheckable(True)
         button.setObjectName("toggle")
         button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        button.clicked.connect(lambda on: self._session.select_outline(ref if on else None))
+        mode = self._session.mode
+        button.clicked.connect(lambda on: mode.select_outline(ref if on else None))
         row = PlainRow("Outline", "Its points and handles are dragged on the picture.", button)
-        self._add_plain(row.reads(lambda layer: button.setChecked(self._session.outline == ref)))
+        self._add_plain(row.reads(lambda layer: button.setChecked(mode.outline == ref)))
         path = SettingRow(self._session, ref)
         self.rows.append(path)
         self._column.addWidget(path)

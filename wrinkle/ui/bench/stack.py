@@ -43,7 +43,8 @@ from wrinkle.media.svg import read_svg
 from wrinkle.ui.bench.card import FIRST_OPEN, LayerCard
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.mask_worker import MaskWorker
-from wrinkle.ui.session import PenGoal, Session
+from wrinkle.ui.picture_mode import PenGoal
+from wrinkle.ui.session import Session
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.theme import active
@@ -165,7 +166,10 @@ class Stack(QWidget):
         for label, act in (
             ("Further clip…", self.choose_clip),
             ("Picture or SVG…", self.choose_picture),
-            ("Draw a shape on the picture…", lambda: self._session.draw_outline(PenGoal.SHAPE)),
+            (
+                "Draw a shape on the picture…",
+                lambda: self._session.mode.draw_outline(PenGoal.SHAPE),
+            ),
             ("Group around the selected layer", self.group_selected),
         ):
             action = menu.addAction(label)
