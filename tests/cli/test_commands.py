@@ -15,9 +15,11 @@ from tests.core.design.wrinkles import turning
 from tests.media.clips import write_numbered
 from wrinkle import library
 from wrinkle.__main__ import main
-from wrinkle.core.design import archive
+from wrinkle.core.design import archive, edits, effect_edits, grouping
 from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.picture.image import Size
+from wrinkle.demo.extras import late_gold
 from wrinkle.desktop import install
 from wrinkle.media.clip import Clip
 
@@ -53,6 +55,25 @@ class Commands(unittest.TestCase):
         self.assertEqual(status, 0)
         names = [line.split("\t")[0] for line in out.splitlines()]
         self.assertEqual(names, ["plain_push", "smooth_turn", "My turn"])
+
+    def test_a_further_slot_is_filled_by_name_and_an_empty_one_told(self) -> None:
+        wrinkle, slot = grouping.add_slot(turning())
+        wrinkle = edits.add_layer(wrinkle, "Third", SlotSource(slot))
+        wrinkle, use = effect_edits.add_effect(wrinkle, "third", "lut")
+        wrinkle = effect_edits.change_effect(wrinkle, "third", use, asset="gold.cube")
+        table = self.folder / "gold.cube"
+        late_gold(table)
+        path = self.folder / "three.wrinkle"
+        archive.write(path, Bundle(wrinkle, {"gold.cube": table.read_bytes()}))
+        target = self.folder / "f.png"
+        job = ["frame", str(path), *self.clips, "--at", "2", "--output", str(target)]
+        status, _, err = self.run_words(*job)
+        self.assertEqual((status != 0, "The slot 'third' is empty" in err), (True, True))
+        status, _, err = self.run_words(*job, "--clip", f"fourth={self.clips[1]}")
+        self.assertIn("no further slot 'fourth'; it has third", err)
+        status, _, err = self.run_words(*job, "--clip", f"third={self.clips[1]}")
+        self.assertEqual((status, err), (0, ""))
+        self.assertIsNotNone(cv2.imread(str(target)))
 
     def test_render_in_another_size_and_rate_with_the_clips_around(self) -> None:
         target = self.folder / "o.mp4"
