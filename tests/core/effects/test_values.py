@@ -51,7 +51,7 @@ class Blurs(unittest.TestCase):
         pixels[:, 50:] = 1.0
         pixels[..., 3] = 1.0
         one = EFFECTS["directional_blur"]
-        values = Values({"length": 200.0, "angle": 0.0})
+        values = Values({**one.neutral(), "length": 200.0})
         row = one.applied(Image(pixels, one.light, True), values, scene(Size(100, 20))).pixels[
             9, :, 0
         ]

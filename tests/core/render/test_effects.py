@@ -5,6 +5,7 @@ from fractions import Fraction
 
 import numpy as np
 
+from tests.core.design.wrinkles import FRAME
 from tests.core.render.test_layers import SIZE, WHITE, fills, masked, seen
 from tests.core.render.test_render import grey, material
 from wrinkle.core.design import coding, edits, effect_edits
@@ -62,6 +63,22 @@ class InAFrame(unittest.TestCase):
         square = render(wrinkle, wide, 3, Size(60, 60)).pixels
         np.testing.assert_allclose(square[0, 0, :3], 0.0, atol=1e-3)
         self.assertGreater(float(square[30, 30, 0]), 0.2)
+
+    def test_a_blur_follows_the_movement_of_its_layer(self) -> None:
+        wrinkle = with_effect(plain_cut(), "incoming", "directional_blur", length=0.0, follow=100.0)
+        ref = SettingRef("incoming", "position")
+        wrinkle = edits.make_lane(wrinkle, ref, CUT)
+        wrinkle = edits.set_value(wrinkle, ref, 6 * FRAME, (0.6, 0.0))
+        plan = plan_frame(wrinkle, material(), 3, SIZE, Quality.FINAL)
+        # A tenth of the width in each frame, level; 90° seen from a layer that is turned by -90°.
+        np.testing.assert_allclose(plan.layers[0].effects[0].motion, (6.0, 0.0), atol=1e-6)
+        turned = edits.set_value(wrinkle, SettingRef("incoming", "rotation"), CUT, -90.0)
+        plan = plan_frame(turned, material(), 3, SIZE, Quality.FINAL)
+        np.testing.assert_allclose(plan.layers[0].effects[0].motion, (0.0, 6.0), atol=1e-6)
+        # Once it stands still nothing is blurred.
+        still = render(wrinkle, material(), 9, SIZE).pixels
+        plain = render(effect_edits.without_effects(wrinkle), material(), 9, SIZE).pixels
+        np.testing.assert_array_equal(still, plain)
 
     def test_chains_are_copied_and_broken_ones_refused_by_name(self) -> None:
         wrinkle = with_effect(plain_cut(), "incoming", "glow")

@@ -15,6 +15,7 @@ from wrinkle.core.picture.resample import EdgeCover, resample
 
 _SPACING, _SPACING_PREVIEW = 2.0, 5.0
 _MOST, _MOST_PREVIEW = 96, 28
+_LEAST_REACH = 0.01
 
 
 def gaussian_blur(image: Image, values: Values, scene: Scene) -> Image:
@@ -28,10 +29,17 @@ def gaussian_blur(image: Image, values: Values, scene: Scene) -> Image:
 
 
 def directional_blur(image: Image, values: Values, scene: Scene) -> Image:
-    """The mean along a straight line through each pixel."""
-    reach = values.number("length") * scene.unit
+    """The mean along a straight line through each pixel; the layer's own movement can add to it."""
+    own = values.number("length") * scene.unit
     turn = math.radians(values.number("angle"))
-    way = (reach * math.cos(turn), reach * math.sin(turn))
+    share = values.number("follow") / 100.0
+    way = (
+        own * math.cos(turn) + scene.motion[0] * share,
+        own * math.sin(turn) + scene.motion[1] * share,
+    )
+    reach = math.hypot(*way)
+    if reach < _LEAST_REACH:
+        return image
     return _mean(image, reach, scene, lambda share: translation(way[0] * share, way[1] * share))
 
 
@@ -96,9 +104,12 @@ EFFECTS = (
         (
             length("length", "Length", "Of the smear.", 0.0, 0.0, 400.0),
             angle("angle"),
+            number("follow", "Follow motion", "Adds the layer's own way in a frame.", 0.0,
+                   -400.0, 400.0),
         ),
         directional_blur,
-        rests_by=("length",),
+        rests_by=("length", "follow"),
+        follows=True,
         starts_with={"length": 15.0},
         words="motion speed whip line smear",
     ),

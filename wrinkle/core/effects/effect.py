@@ -42,6 +42,8 @@ class Scene:
         cover: what is outside the picture.
         preview: fewer samples will do.
         lut: the colour table of the effect.
+        motion: how far the layer's middle moves in one frame, in pixels of the picture, seen from
+            the picture itself.
         other: the other layer that the effect looks at, over the frame.
     """
 
@@ -56,6 +58,7 @@ class Scene:
     preview: bool = False
     lut: Lut | None = None
     other: Image | None = None
+    motion: tuple[float, float] = (0.0, 0.0)
 
     @property
     def middle(self) -> tuple[float, float]:
@@ -121,6 +124,7 @@ class Effect:
         starts_with: values other than the neutral ones that a new effect has, to show what it does.
         words: what else it is searched by.
         timed: it looks different at another time with the same values.
+        follows: it looks at the movement of its layer.
         needs_layer: it looks at another layer; without one it rests.
         needs_lut: it reads a colour table among the wrinkle's assets; without one it rests.
     """
@@ -138,6 +142,7 @@ class Effect:
     timed: bool = False
     needs_lut: bool = False
     needs_layer: bool = False
+    follows: bool = False
 
     def spec(self, key: str) -> SettingSpec:
         """The declaration of a setting.

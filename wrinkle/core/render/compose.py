@@ -136,7 +136,7 @@ class _Composer:
             one = effect(planned.kind)
             table = self.material.luts.get(planned.lut[0])
             other = self.alone(planned.other) if planned.other is not None else None
-            around = replace(scene, lut=table, other=other)
+            around = replace(scene, lut=table, other=other, motion=planned.motion)
             picture = one.applied(picture, Values(planned.values), around)
         return picture
 

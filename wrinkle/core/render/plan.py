@@ -49,6 +49,7 @@ class PlannedEffect:
         kind: its key.
         values: of its settings.
         timed: whether the time counts.
+        motion: of the layer in one frame, in pixels; 0 for effects that do not look at it.
         lut: the name and the identity of its colour table.
         other: the layer that it looks at.
     """
@@ -58,6 +59,7 @@ class PlannedEffect:
     timed: bool
     lut: tuple[str, str] = ("", "")
     other: PlannedLayer | None = None
+    motion: tuple[float, float] = (0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -270,9 +272,25 @@ class _Planner:
                 other = self.layer(self.wrinkle.layer(use.layer))
             if effect.needs_layer and other is None:
                 continue
+            motion = self._motion(layer) if effect.follows else (0.0, 0.0)
             given = tuple(values.items())
-            planned.append(PlannedEffect(use.kind, given, effect.timed, lut, other))
+            planned.append(PlannedEffect(use.kind, given, effect.timed, lut, other, motion))
         return tuple(planned)
+
+    def _motion(self, layer: Layer) -> tuple[float, float]:
+        """How far the layer's middle goes during this frame, in the layer's own directions."""
+        half = self.wrinkle.frame_rate.seconds(1) / 2
+        middle = np.array([self.size.width / 2.0, self.size.height / 2.0, 1.0])
+        before, now, after = (
+            layer_matrix(self.wrinkle, layer, self.time, self.time + side * half, self.size)
+            for side in (-1, 0, 1)
+        )
+        start, end = before @ middle, after @ middle
+        way = end[:2] / max(float(end[2]), 1e-3) - start[:2] / max(float(start[2]), 1e-3)
+        if abs(np.linalg.det(now[:2, :2])) < 1e-9:
+            return 0.0, 0.0
+        x, y = np.linalg.solve(now[:2, :2], way)
+        return round(float(x), 6), round(float(y), 6)
 
     def _matte(self, layer: Layer) -> PlannedMatte | None:
         if layer.matte is None:
