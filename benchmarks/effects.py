@@ -15,6 +15,7 @@ from benchmarks.motion import median_ms, plain_pass
 from wrinkle.core.effects.effect import Scene, Values
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.lut import Lut
 
 WIDE = {"spin_blur": {"angle": 90.0}, "zoom_blur": {"amount": 200.0}}
 MOST, MOST_WIDE = 12.0, 20.0
@@ -22,8 +23,20 @@ MOST, MOST_WIDE = 12.0, 20.0
 
 def scene(size: Size) -> Scene:
     """The frame at preview quality."""
+    dice = np.random.default_rng(2)
+    other = Image(dice.random((size.height, size.width, 4), dtype=np.float32), Light.ENCODED)
+    table = Lut("random", "random", dice.random((33, 33, 33, 3), dtype=np.float32))
     return Scene(
-        min(size) / 100.0, 0.0, 0.0, float(size.width), float(size.height), 0.1, 3, preview=True
+        unit=min(size) / 100.0,
+        left=0.0,
+        top=0.0,
+        width=float(size.width),
+        height=float(size.height),
+        time=0.1,
+        frame=3,
+        preview=True,
+        lut=table,
+        other=other,
     )
 
 

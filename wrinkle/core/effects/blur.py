@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
+import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, length, number, spot
 from wrinkle.core.effects.sampling import blurred
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
 from wrinkle.core.picture.resample import EdgeCover, resample
 
 _SPACING, _SPACING_PREVIEW = 2.0, 5.0
 _MOST, _MOST_PREVIEW = 96, 28
 _LEAST_REACH = 0.01
+_HALVED_FROM = 8
 
 
 def gaussian_blur(image: Image, values: Values, scene: Scene) -> Image:
@@ -69,13 +72,26 @@ def zoom_blur(image: Image, values: Values, scene: Scene) -> Image:
     return _mean(image, path, scene, grown)
 
 
-def _mean(image: Image, path: float, scene: Scene, moved: object) -> Image:
-    """The mean of the picture moved by shares -0.5…0.5 of a movement, evenly spread."""
+def _mean(image: Image, path: float, scene: Scene, moved: Callable[[float], Matrix]) -> Image:
+    """The mean of the picture moved by shares -0.5…0.5 of a movement, evenly spread.
+
+    A preview of a long smear is made at half size: what is smeared has no fine detail.
+    """
     spacing, most = (_SPACING_PREVIEW, _MOST_PREVIEW) if scene.preview else (_SPACING, _MOST)
     count = min(most, max(3, math.ceil(path / spacing)))
     shares = [(index + 0.5) / count - 0.5 for index in range(count)]
-    matrices = [moved(share) for share in shares]  # type: ignore[operator]
-    return resample(image, matrices, image.size, scene.cover)
+    matrices = [moved(share) for share in shares]
+    if not (scene.preview and count > _HALVED_FROM and min(image.size) > _HALVED_FROM):
+        return resample(image, matrices, image.size, scene.cover)
+    width, height = image.size
+    small = Size((width + 1) // 2, (height + 1) // 2)
+    shrink = scaling(small.width / width, small.height / height)
+    grow = scaling(width / small.width, height / small.height)
+    pixels = cv2.resize(image.pixels, tuple(small), interpolation=cv2.INTER_AREA)
+    halved = Image(pixels, image.light, image.opaque)
+    mean = resample(halved, [shrink @ m @ grow for m in matrices], small, scene.cover)
+    large = cv2.resize(mean.pixels, (width, height), interpolation=cv2.INTER_LINEAR)
+    return Image(large, mean.light, mean.opaque)
 
 
 def _farthest(image: Image, x: float, y: float) -> float:

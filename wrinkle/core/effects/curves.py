@@ -6,6 +6,7 @@ Between the points it is a monotone cubic (Fritsch and Carlson 1980), which neve
 
 from __future__ import annotations
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -69,13 +70,27 @@ def curves(colours: Field, values: Values) -> Field:
     for channel, name in enumerate(("red", "green", "blue")):
         own = np.clip(curve_values(parts(values[name]), places), 0.0, 1.0)
         both = np.interp(own, places, common)
-        result[..., channel] = np.interp(colours[..., channel], places, both)
+        result[..., channel] = _through(both, colours[..., channel])
     luma = parts(values["luma"])
     if luma != STRAIGHT:
         before = np.clip(result @ LUMA, 0.0, 1.0)
-        after = np.interp(before, places, curve_values(luma, places))
+        after = _through(curve_values(luma, places), before)
         result *= (after / np.maximum(before, 1e-4))[..., None].astype(np.float32)
     return np.clip(result, 0.0, None)
+
+
+def _through(table: NDArray[np.float64], levels: Field) -> Field:
+    """Levels through a table over 0…1, linearly between its entries and held at its ends.
+
+    The table is read as a picture of one row, which is many times faster than a search.
+    """
+    row = table.astype(np.float32)[None, :]
+    x = np.ascontiguousarray(levels, np.float32) * np.float32(len(table) - 1)
+    # NaN and the very large have no place in a map of coordinates.
+    x = np.clip(np.nan_to_num(x), 0.0, len(table) - 1).astype(np.float32)
+    border = cv2.BORDER_REPLICATE
+    read: Field = cv2.remap(row, x, np.zeros_like(x), cv2.INTER_LINEAR, borderMode=border)
+    return read
 
 
 def _curve(key: str, label: str) -> SettingSpec:

@@ -6,6 +6,7 @@ import math
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length, number
 from wrinkle.core.effects.reveal import LUMA, straight
@@ -15,6 +16,7 @@ from wrinkle.core.picture.image import Image, Light
 
 _LEAST_SPREAD = 0.5
 """Of 100 in CIE Lab: a picture of one colour has no spread to divide by."""
+_LOOKED_AT = 60_000
 
 
 def displace(image: Image, values: Values, scene: Scene) -> Image:
@@ -45,15 +47,17 @@ def colour_match(image: Image, values: Values, scene: Scene) -> Image:
     """
     if scene.other is None:
         return image
-    own, goal = _lab(image), _lab(scene.other.in_light(Light.ENCODED))
-    here, spread = _statistics(own, image.pixels[..., 3])
-    there, wanted = _statistics(goal, scene.other.pixels[..., 3])
+    here, spread = _statistics(image)
+    there, wanted = _statistics(scene.other.in_light(Light.ENCODED))
+    own = _lab(straight(image))
     amount = values.number("amount") / 100.0
     share = np.array([values.number("lightness"), *[values.number("colour")] * 2]) / 100.0 * amount
+    # own + ((own - here) · factor + there - own) · share, as one scale and one shift a channel.
     factor = wanted / np.maximum(spread, _LEAST_SPREAD)
-    matched = (own - here) * factor + there
-    mixed = own + (matched - own) * share
-    colours = cv2.cvtColor(mixed.astype(np.float32), cv2.COLOR_Lab2RGB)
+    scale = 1.0 - share + factor * share
+    shift = (there - here * factor) * share
+    rows = np.hstack([np.diag(scale), shift[:, None]])
+    colours = cv2.cvtColor(cv2.transform(own, rows), cv2.COLOR_Lab2RGB)
     pixels = image.pixels.copy()
     pixels[..., :3] = np.clip(colours, 0.0, 1.0) * image.pixels[..., 3:]
     return Image(pixels, image.light, image.opaque)
@@ -81,18 +85,24 @@ def _map(other: Image, image: Image, scene: Scene, blur: float, luma: bool) -> F
     return found
 
 
-def _lab(image: Image) -> Field:
-    colours = np.clip(straight(image), 0.0, 1.0).astype(np.float32)
-    lab: Field = cv2.cvtColor(np.ascontiguousarray(colours), cv2.COLOR_RGB2Lab)
+def _lab(colours: Field) -> Field:
+    clipped = np.clip(colours, 0.0, 1.0).astype(np.float32)
+    lab: Field = cv2.cvtColor(np.ascontiguousarray(clipped), cv2.COLOR_RGB2Lab)
     return lab
 
 
-def _statistics(lab: Field, alpha: Field) -> tuple[Field, Field]:
-    """The mean and the standard deviation of each channel, weighted by coverage."""
-    weight = alpha[..., None] / max(float(alpha.sum()), 1e-6)
-    mean = (lab * weight).sum(axis=(0, 1))
-    spread = np.sqrt((((lab - mean) ** 2) * weight).sum(axis=(0, 1)))
-    return mean, spread
+def _statistics(image: Image) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """The mean and the standard deviation of each channel, weighted by coverage.
+
+    Of large pictures every so many pixels in a row and a column are looked at.
+    """
+    step = max(1, round(math.sqrt(image.size.width * image.size.height / _LOOKED_AT)))
+    part = Image(image.pixels[::step, ::step], image.light, image.opaque)
+    lab = _lab(straight(part)).reshape(-1, 3).astype(np.float64)
+    weight = part.pixels[..., 3].reshape(-1, 1).astype(np.float64)
+    weight /= max(float(weight.sum()), 1e-6)
+    mean = (lab * weight).sum(axis=0)
+    return mean, np.sqrt((((lab - mean) ** 2) * weight).sum(axis=0))
 
 
 EFFECTS = (
