@@ -167,7 +167,8 @@ def pasted(wrinkle: Wrinkle, goal: str, what: str, from_layer: Layer, mirror: Mi
 
     Args:
         wrinkle, goal: the layer that changes.
-        what: ``place``, ``masks`` or ``look`` (blend, opacity, matte, edge cover, motion blur).
+        what: ``place``, ``masks``, ``effects`` or ``look`` (blend, opacity, matte, edge cover,
+            motion blur).
         from_layer: where it comes from.
         mirror: left and right or up and down exchanged.
     """
@@ -182,6 +183,8 @@ def pasted(wrinkle: Wrinkle, goal: str, what: str, from_layer: Layer, mirror: Mi
             ref = path_ref(goal, mask.id)
             turned = _mirrored_path(layer.setting(ref.key), mirror)
             layer = layer.with_setting(ref.key, turned)
+    elif what == "effects":
+        layer = replace(layer, effects=from_layer.effects)
     else:
         matte: Matte | None = from_layer.matte
         if matte is not None and matte.layer == goal:

@@ -25,6 +25,7 @@ class Pasted(NamedTuple):
 PASTED = (
     Pasted("place", "Place", True),
     Pasted("masks", "Masks", True),
+    Pasted("effects", "Effects", False),
     Pasted("look", "Blend, opacity, matte and edges", False),
 )
 

@@ -27,6 +27,8 @@ from PyQt6.QtWidgets import (
 from wrinkle.core.design import edits, grouping
 from wrinkle.core.design.document import Layer, Wrinkle
 from wrinkle.core.design.links import within
+from wrinkle.core.design.mask_edits import MaskForm, form_outline
+from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import (
     FillSource,
     GroupSource,
@@ -151,7 +153,9 @@ class Stack(QWidget):
         for label, source in (
             ("Treatment", TreatmentSource()),
             ("Fill", FillSource()),
-            ("Shape", ShapeSource()),
+            ("Rectangle", self._shape(MaskForm.RECTANGLE)),
+            ("Ellipse", self._shape(MaskForm.ELLIPSE)),
+            ("Polygon", self._shape(MaskForm.POLYGON)),
             ("Words", WordsSource()),
             ("Noise", NoiseSource()),
             ("Outgoing clip", SlotSource("outgoing")),
@@ -176,6 +180,10 @@ class Stack(QWidget):
             if action is not None:
                 action.triggered.connect(lambda checked, act=act: act())
         return menu
+
+    def _shape(self, form: MaskForm) -> ShapeSource:
+        """A ready form in the middle of the frame."""
+        return ShapeSource(path=Setting(form_outline(form, self._session.frame_size)))
 
     def add(self, name: str, source: Source) -> None:
         """Adds a layer in front, within the group that is entered, and selects it."""
