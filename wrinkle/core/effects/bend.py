@@ -22,9 +22,8 @@ from wrinkle.core.effects.effect import (
 from wrinkle.core.effects.sampling import Field, grid, read
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.image import Image, Light
-from wrinkle.core.picture.noise import Noise, noise_field
+from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 
-_NOISE_LOOP = 4
 _STRONGEST = 179.0
 
 
@@ -97,13 +96,13 @@ def noise_warp(image: Image, values: Values, scene: Scene) -> Image:
     reach = values.number("amount") * scene.unit
     cell = max(values.number("size") * scene.unit, 1.0)
     octaves = values.number("complexity")
-    z = values.number("evolution") * _NOISE_LOOP
+    z = values.number("evolution") * EVOLUTION
     number_ = round(values.number("seed"))
     size = image.size
     middle = scene.middle
 
     def field(which: int) -> Field:
-        noise = Noise((cell, cell), octaves, z, seed=number_ * 2 + which + 1, loop=_NOISE_LOOP)
+        noise = Noise((cell, cell), octaves, z, seed=number_ * 2 + which + 1, loop=EVOLUTION)
         return noise_field(noise, size, middle)
 
     if values.choice("character") == "swirl":

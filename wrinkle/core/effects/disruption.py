@@ -19,11 +19,11 @@ from wrinkle.core.effects.effect import (
     number,
     seed,
 )
-from wrinkle.core.effects.sampling import BORDERS, Field, grid, read
+from wrinkle.core.effects.sampling import Field, grid, read
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.placement import rotation, scaling, translation
-from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.picture.resample import BORDERS, EdgeCover
 
 _HALF = translation(0.5, 0.5)
 _HALF_BACK = translation(-0.5, -0.5)

@@ -24,13 +24,12 @@ from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.image import Image, Light
-from wrinkle.core.picture.noise import Noise, noise_field
+from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 from wrinkle.core.picture.placement import rotation
 
 LUMA: Final = np.array([0.2126, 0.7152, 0.0722], np.float32)
 """Rec. ITU-R BT.709, section 3."""
 _LEAST_SOFT = 1e-3
-_NOISE_LOOP = 4
 _CHARACTERS = ("grain", "cloud", "cells", "fibres", "drips")
 
 
@@ -102,11 +101,11 @@ def noise_level(values: Values, image: Image, scene: Scene) -> Field:
     character = values.choice("character")
     cell = max(values.number("size") * scene.unit, 1.0)
     middle = scene.middle
-    z = values.number("evolution") * _NOISE_LOOP
+    z = values.number("evolution") * EVOLUTION
     number_ = round(values.number("seed")) * 8 + _CHARACTERS.index(character)
 
     def noise(across: float, down: float, octaves: float, which: int = 0) -> Field:
-        field = Noise((across, down), octaves, z, seed=number_ + which + 1, loop=_NOISE_LOOP)
+        field = Noise((across, down), octaves, z, seed=number_ + which + 1, loop=EVOLUTION)
         return noise_field(field, image.size, middle)
 
     if character == "grain":

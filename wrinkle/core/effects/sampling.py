@@ -11,16 +11,9 @@ from numpy.typing import NDArray
 from wrinkle.core.effects.effect import Scene
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Pixels
-from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.picture.resample import BORDERS, EdgeCover
 
 Field = NDArray[np.float32]
-
-BORDERS = {
-    EdgeCover.BARE: cv2.BORDER_CONSTANT,
-    EdgeCover.MIRROR: cv2.BORDER_REFLECT,
-    EdgeCover.REPEAT: cv2.BORDER_WRAP,
-    EdgeCover.STRETCH: cv2.BORDER_REPLICATE,
-}
 
 
 def grid(image: Image) -> tuple[Field, Field]:

@@ -13,9 +13,10 @@ import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, length
-from wrinkle.core.effects.sampling import BORDERS, Field
+from wrinkle.core.effects.sampling import Field
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.resample import BORDERS
 
 _STEP = 2.0
 _HALVED_FROM = 64

@@ -25,9 +25,7 @@ from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.gradient import FillForm
 from wrinkle.core.picture.image import Image, Light
-from wrinkle.core.picture.noise import Noise, noise_field
-
-_NOISE_LOOP = 4
+from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 
 
 def colour_wash(image: Image, values: Values, scene: Scene) -> Image:
@@ -43,8 +41,8 @@ def light_leak(image: Image, values: Values, scene: Scene) -> Image:
         (y - scene.top) / scene.height - 0.5
     ) * math.sin(turn)
     cell = max(values.number("size") * scene.unit, 1.0)
-    z = values.number("evolution") * _NOISE_LOOP
-    noise = Noise((cell, cell), 2.0, z, seed=round(values.number("seed")), loop=_NOISE_LOOP)
+    z = values.number("evolution") * EVOLUTION
+    noise = Noise((cell, cell), 2.0, z, seed=round(values.number("seed")), loop=EVOLUTION)
     ragged = noise_field(noise, image.size, scene.middle)
     level = along + 0.45 * ragged + values.number("reach") / 100.0 - 0.5
     share = np.clip(level, 0.0, 1.0)[..., None] ** 1.5
@@ -58,13 +56,13 @@ def light_leak(image: Image, values: Values, scene: Scene) -> Image:
 def noise_fill(image: Image, values: Values, scene: Scene) -> Image:
     """Grey noise laid over the picture by any blend mode."""
     across, down = (max(n * scene.unit, 0.5) for n in values.pair("size"))
-    z = values.number("evolution") * _NOISE_LOOP
+    z = values.number("evolution") * EVOLUTION
     noise = Noise(
         (across, down),
         values.number("complexity"),
         z,
         seed=round(values.number("seed")),
-        loop=_NOISE_LOOP,
+        loop=EVOLUTION,
     )
     field = noise_field(noise, image.size, scene.middle)
     if values.choice("basis") == "ridges":

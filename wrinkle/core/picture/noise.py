@@ -9,6 +9,7 @@ matrices (checked against the scalar formula).
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Final
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +18,9 @@ from wrinkle.core.picture.image import Size
 
 Field = NDArray[np.float32]
 """float32 ``(H, W)``."""
+
+EVOLUTION: Final = 4
+"""The ``loop`` of all noise that a design sets: an evolution of 1 is as 0, and 0.25 is another."""
 
 # The reference permutation, packed as hexadecimal bytes.
 _PERMUTATION = np.frombuffer(

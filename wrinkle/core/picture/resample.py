@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from concurrent.futures import Executor
 from dataclasses import dataclass
 from enum import Enum
+from typing import Final
 
 import cv2
 import numpy as np
@@ -49,12 +50,13 @@ class EdgeCover(Enum):
     STRETCH = "stretch"
 
 
-_BORDER = {
+BORDERS: Final = {
     EdgeCover.BARE: cv2.BORDER_CONSTANT,
     EdgeCover.MIRROR: cv2.BORDER_REFLECT,
     EdgeCover.REPEAT: cv2.BORDER_WRAP,
     EdgeCover.STRETCH: cv2.BORDER_REPLICATE,
 }
+"""OpenCV's border for each cover."""
 
 
 def resample(
@@ -88,7 +90,7 @@ def resample(
         return Image(whole, image.light, image.opaque)
     source, shrink = _shrunk(image.pixels, seen)
     inverses = [_HALF_PIXEL_BACK @ shrink @ np.linalg.inv(m) @ _HALF_PIXEL for m in seen]
-    border = _BORDER[cover]
+    border = BORDERS[cover]
     if cover is not EdgeCover.BARE and len(inverses) >= _WORTH_PADDING:
         padding = _needed_padding(source, inverses, size)
         if max(padding) <= min(source.shape[:2]):

@@ -7,7 +7,7 @@ pictures: it is what rendered frames are kept by.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 import numpy as np
@@ -32,7 +32,7 @@ from wrinkle.core.picture.paths import knots
 from wrinkle.core.picture.placement import Matrix, Pose, frame_corners, pose_matrix
 from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.render.content import Content, Grouped, PlannedMask, SourceFrame
-from wrinkle.core.render.material import Filling, FrameSource, Material
+from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.sketch import drawing_of
 
 Rows = tuple[float, ...]
@@ -178,12 +178,8 @@ def _plain(
     left = edge if timing.freeze is not None else timing.clip_time(edge, wrinkle.clock(layer, edge))
     index = filling.source.index_at(filling.cut + left + time - edge)
     source = filling.source
-    way = Fit(layer.fit.rest)
-    focus = pair_of(layer.focus.rest)
-    shown = fitted_size(source.size, size, way)
-    backdrop = size if way is Fit.BACKDROP else None
-    content = SourceFrame(("slot", slot), source.identity, index, shown, None, backdrop)
-    fit = np.eye(3) if backdrop else fit_matrix(shown, source.size, size, way, focus)
+    bare = SourceFrame(("slot", slot), source.identity, index, source.size)
+    content, fit = _fitted(bare, size, Fit(layer.fit.rest), pair_of(layer.focus.rest))
     cover = EdgeCover(layer.edge_cover.rest)
     return (PlannedLayer(content, fit=_rows(fit), cover=cover),)
 
@@ -357,7 +353,8 @@ class _Planner:
             picture = self.material.pictures.get(source.asset)
             if picture is None:
                 return None
-            return self._fitted(layer, ("asset", source.asset), picture, 0, None)
+            place = ("asset", source.asset)
+            return self._fitted(layer, SourceFrame(place, picture.identity, 0, picture.size))
         drawing = drawing_of(source, self._seen(layer, self.time), self.size, self.material.fonts)
         return drawing, np.eye(3)
 
@@ -375,25 +372,23 @@ class _Planner:
         following = None
         if timing.frame_blending:
             following = source.following(seconds)
-        return self._fitted(layer, place, source, index, following)
+        bare = SourceFrame(place, source.identity, index, source.size, following)
+        return self._fitted(layer, bare)
 
-    def _fitted(
-        self,
-        layer: Layer,
-        place: tuple[str, str],
-        source: FrameSource,
-        index: int,
-        following: tuple[int, float] | None,
-    ) -> tuple[Content, Matrix]:
-        side, size = Side.of(self.time), self.size
+    def _fitted(self, layer: Layer, bare: SourceFrame) -> tuple[Content, Matrix]:
+        side = Side.of(self.time)
         way = Fit(layer.fit.at(self.time, side))
-        focus = pair_of(layer.focus.at(self.time, side))
-        shown = fitted_size(source.size, size, way)
-        backdrop = size if way is Fit.BACKDROP else None
-        frame = SourceFrame(place, source.identity, index, shown, following, backdrop)
-        if backdrop is not None:
-            return frame, np.eye(3)
-        return frame, fit_matrix(shown, source.size, size, way, focus)
+        return _fitted(bare, self.size, way, pair_of(layer.focus.at(self.time, side)))
+
+
+def _fitted(
+    bare: SourceFrame, size: Size, way: Fit, focus: tuple[float, float]
+) -> tuple[SourceFrame, Matrix]:
+    """A source's frame at the size it is asked for in, and from there to the unmoved frame."""
+    shown = fitted_size(bare.size, size, way)
+    if way is Fit.BACKDROP:
+        return replace(bare, size=shown, backdrop=size), np.eye(3)
+    return replace(bare, size=shown), fit_matrix(shown, bare.size, size, way, focus)
 
 
 def mask_shape(mask: Mask, seen: Callable[[Setting], Value], size: Size) -> MaskShape:

@@ -10,14 +10,13 @@ from wrinkle.core.motion.values import Value, number_of, pair_of, parts
 from wrinkle.core.picture.gradient import Fill, FillForm
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.lettering import Align, Lettering, RevealBy
-from wrinkle.core.picture.noise import Noise
+from wrinkle.core.picture.noise import EVOLUTION, Noise
 from wrinkle.core.picture.paths import transformed
 from wrinkle.core.picture.placement import scaling
 from wrinkle.core.picture.vector import Cap, Contour, Drawing, Join, Stroke
 from wrinkle.core.render.content import Drawn, GreyNoise
 
 Seen = Callable[[Setting], Value]
-_NOISE_LOOP = 4
 """Whole lattice steps in one turn of evolution, after which the noise comes back."""
 
 
@@ -104,9 +103,9 @@ def _noise(source: NoiseSource, seen: Seen, size: Size) -> GreyNoise:
     noise = Noise(
         cell=(across * short, down * short),
         octaves=number_of(seen(source.complexity)),
-        z=number_of(seen(source.evolution)) * _NOISE_LOOP,
+        z=number_of(seen(source.evolution)) * EVOLUTION,
         seed=round(number_of(seen(source.seed))),
-        loop=_NOISE_LOOP,
+        loop=EVOLUTION,
     )
     contrast = number_of(seen(source.contrast)) / 100.0
     return GreyNoise(noise, contrast, number_of(seen(source.brightness)) / 100.0)

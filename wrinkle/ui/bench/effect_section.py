@@ -146,16 +146,10 @@ class EffectBox(QWidget):
         self.update()
 
     def _switch(self, on: bool) -> None:
-        self._session.edit(
-            "effect on or off",
-            lambda w: effect_edits.change_effect(w, self._layer, self.use_id, shown=on),
-        )
+        self._change("effect on or off", shown=on)
 
     def _link(self, target: object) -> None:
-        self._session.edit(
-            "layer of an effect",
-            lambda w: effect_edits.change_effect(w, self._layer, self.use_id, layer=target),
-        )
+        self._change("layer of an effect", layer=target)
         self.refresh(self._session.wrinkle.layer(self._layer))
 
     def _choose_file(self) -> None:
@@ -173,10 +167,12 @@ class EffectBox(QWidget):
         except OSError as fault:
             session.faulted.emit(f"{path.name} cannot be opened: {fault.strerror}.")
         else:
-            session.edit(
-                f"LUT {path.stem}",
-                lambda w: effect_edits.change_effect(w, self._layer, self.use_id, asset=asset),
-            )
+            self._change(f"LUT {path.stem}", asset=asset)
+
+    def _change(self, label: str, **fields: object) -> None:
+        self._session.edit(
+            label, lambda w: effect_edits.change_effect(w, self._layer, self.use_id, **fields)
+        )
 
     def _remove(self) -> None:
         self._session.edit(
@@ -317,11 +313,8 @@ class EffectSection(QWidget):
             painter = QPainter(self)
             painter.fillRect(0, self._landing - 1, self.width(), 3, active().colour("seam"))
 
-    def _place_at(self, y: int) -> int:
-        return sum(box.geometry().center().y() < y for box in self.boxes)
-
     def _show_landing(self, y: int) -> None:
-        place = self._place_at(y)
+        place = _place_at(self.boxes, y)
         if place < len(self.boxes):
             self._landing = self.boxes[place].geometry().top()
         else:
@@ -331,12 +324,15 @@ class EffectSection(QWidget):
     def _drop(self, box: EffectBox, y: int) -> None:
         self._landing = None
         self.update()
-        others = [one for one in self.boxes if one is not box]
-        place = sum(one.geometry().center().y() < y for one in others)
+        place = _place_at([one for one in self.boxes if one is not box], y)
         self._session.edit(
             "order of the effects",
             lambda w: effect_edits.move_effect(w, self._layer, box.use_id, place),
         )
+
+
+def _place_at(boxes: list[EffectBox], y: int) -> int:
+    return sum(box.geometry().center().y() < y for box in boxes)
 
 
 def _entry(menu: QMenu, name: str, act: Callable[[], object]) -> None:

@@ -23,7 +23,6 @@ from wrinkle.core.design.masking import Mask, Matte, MatteBy
 from wrinkle.core.design.setting import settings_in
 from wrinkle.core.design.settings import MASKS
 from wrinkle.core.design.sources import TreatmentSource
-from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
 from wrinkle.ui.bench.setting_row import SettingRow
@@ -194,7 +193,7 @@ class MaskSection(QWidget):
     def add(self, form: MaskForm) -> None:
         """Adds a ready form and shows its points on the picture."""
         session = self._session
-        frame = Size(*session.wrinkle.reference_size)
+        frame = session.frame_size
         add_mask(session, self._layer, mask_edits.form_outline(form, frame), form.value)
 
 

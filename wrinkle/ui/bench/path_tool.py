@@ -12,7 +12,6 @@ from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import ShapeSource
 from wrinkle.core.picture import paths
-from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import Knot, Outline
 from wrinkle.core.picture.placement import scaling, translation
 from wrinkle.core.render.plan import shown_matrix
@@ -48,7 +47,7 @@ class PathTool:
         session = self._session
         if session.mode.outline is None or session.plain_shown:
             return None
-        frame = Size(*session.wrinkle.reference_size)
+        frame = session.frame_size
         return PathHandles(
             session.wrinkle,
             session.mode.outline,
@@ -227,7 +226,7 @@ class PathTool:
     def _in_layer(self, points: list[Knot], area: QRectF, layer: Layer | None) -> Outline:
         """What was drawn on the screen, in parts of a layer's frame."""
         session = self._session
-        frame = Size(*session.wrinkle.reference_size)
+        frame = session.frame_size
         factor = area.width() / frame.width
         matrix = translation(area.left(), area.top()) @ scaling(factor, factor)
         if layer is not None:

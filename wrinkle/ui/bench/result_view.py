@@ -17,7 +17,6 @@ from PyQt6.QtGui import (
 )
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.paint_tool import PaintTool
 from wrinkle.ui.bench.path_tool import PathTool
 from wrinkle.ui.bench.picture_handles import Drag, Grasp, PictureHandles, length_of
@@ -67,7 +66,7 @@ class ResultView(PictureView):
     @property
     def area(self) -> QRectF:
         """Where the frame is on the screen."""
-        frame = Size(*self._session.wrinkle.reference_size)
+        frame = self._session.frame_size
         return fitted(QRectF(self.rect()).adjusted(4, 4, -4, -4), frame)
 
     def handles(self) -> PictureHandles | None:
@@ -77,7 +76,7 @@ class ResultView(PictureView):
             return None
         wrinkle = session.wrinkle
         layer = wrinkle.layer(session.layer)
-        frame = Size(*wrinkle.reference_size)
+        frame = session.frame_size
         return PictureHandles(wrinkle, layer, session.time, frame, self.area)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:

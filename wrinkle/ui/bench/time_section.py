@@ -109,18 +109,7 @@ class TimeSection(QWidget):
             row = SettingRow(self._session, SettingRef(self._layer, key))
             self.rows.append(row)
             self._column.addWidget(row)
-        self._add(
-            number_row(
-                "Slide",
-                "Shows the clip so many frames later in itself.",
-                _FRAMES,
-                lambda layer: float((layer.timing.slide or Fraction(0)) * self._rate),
-                lambda value, preview: self._set(
-                    preview, slide=Fraction(value).limit_denominator(1000) / self._rate
-                ),
-                self._session.abandon,
-            )
-        )
+        self._add_frames("Slide", "Shows the clip so many frames later in itself.", "slide")
         self._add(
             toggle_row(
                 "Direction",
@@ -130,17 +119,10 @@ class TimeSection(QWidget):
                 lambda on: self._set(False, reverse=on),
             )
         )
-        self._add(
-            number_row(
-                "Freeze frame",
-                "The frame of the clip that is held, counted from its cut; typed or dragged.",
-                _FRAMES,
-                lambda layer: float((layer.timing.freeze or Fraction(0)) * self._rate),
-                lambda value, preview: self._set(
-                    preview, freeze=Fraction(value).limit_denominator(1000) / self._rate
-                ),
-                self._session.abandon,
-            )
+        self._add_frames(
+            "Freeze frame",
+            "The frame of the clip that is held, counted from its cut; typed or dragged.",
+            "freeze",
         )
         self._add(
             toggle_row(
@@ -171,6 +153,24 @@ class TimeSection(QWidget):
                 "Blend frames",
                 lambda layer: layer.timing.frame_blending,
                 lambda on: self._set(False, frame_blending=on),
+            )
+        )
+
+    def _add_frames(self, name: str, about: str, key: str) -> None:
+        """A row for a time of the layer's timing, in frames."""
+
+        def write(value: float, preview: bool) -> None:
+            time = Fraction(value).limit_denominator(1000) / self._rate
+            self._set(preview, **{key: time})
+
+        self._add(
+            number_row(
+                name,
+                about,
+                _FRAMES,
+                lambda layer: float((getattr(layer.timing, key) or Fraction(0)) * self._rate),
+                write,
+                self._session.abandon,
             )
         )
 
