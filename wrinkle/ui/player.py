@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QElapsedTimer, QObject, Qt, QTimer, pyqtSignal
+import time
+from collections.abc import Callable
+
+from PyQt6.QtCore import QObject, Qt, QTimer, pyqtSignal
 
 from wrinkle.core.time.rate import FrameRate
 
 
 class Player(QObject):
     """Says which frame is due.
+
+    Args:
+        clock: seconds that only ever grow.
 
     Signals:
         frameDue: the frame to show now.
@@ -18,14 +24,17 @@ class Player(QObject):
     frameDue = pyqtSignal(int)
     playingChanged = pyqtSignal(bool)
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(
+        self, parent: QObject | None = None, clock: Callable[[], float] = time.perf_counter
+    ) -> None:
         super().__init__(parent)
+        self._clock = clock
+        self._since = 0.0
         self._frames = range(1)
         self._rate = FrameRate.of(30)
         self._speed = 1.0
         self._offset = 0.0
         self._last: int | None = None
-        self._clock = QElapsedTimer()
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
         self._timer.setInterval(4)
@@ -48,15 +57,14 @@ class Player(QObject):
     def set_speed(self, speed: float) -> None:
         """Changes the speed without a jump."""
         if self.playing:
-            self._offset = self._position()
-            self._clock.restart()
+            self._offset, self._since = self._position(), self._clock()
         self._speed = speed
 
     def play(self, start: int) -> None:
         """Plays from a frame on."""
         self._offset = float(start - self._frames.start)
         self._last = None
-        self._clock.restart()
+        self._since = self._clock()
         self._timer.start()
         self.playingChanged.emit(True)
 
@@ -67,7 +75,7 @@ class Player(QObject):
             self.playingChanged.emit(False)
 
     def _position(self) -> float:
-        seconds = self._clock.nsecsElapsed() / 1e9
+        seconds = self._clock() - self._since
         return self._offset + seconds * float(self._rate.per_second) * self._speed
 
     def _tick(self) -> None:
