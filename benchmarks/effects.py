@@ -7,11 +7,13 @@ all threads; effects run on one thread, as a frame of a queue does.
 from __future__ import annotations
 
 import os
+from dataclasses import replace
 
 import cv2
 import numpy as np
 
 from benchmarks.motion import median_ms, plain_pass
+from wrinkle.core.effects.chain import Link, after
 from wrinkle.core.effects.effect import Scene, Values
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.picture.image import Image, Light, Size
@@ -40,6 +42,28 @@ def scene(size: Size) -> Scene:
     )
 
 
+GRADE = ("tone", "white_balance", "saturation", "lift_gamma_gain", "curves", "lut")
+
+
+def grade(size: Size, unit: float) -> None:
+    """What a chain of colour tools costs beside its tools one by one."""
+    dice = np.random.default_rng(1)
+    pixels = dice.random((size.height, size.width, 4), dtype=np.float32)
+    pixels[..., 3] = 1.0
+    image = Image(pixels, Light.ENCODED, True)
+    steps = np.linspace(0.0, 1.0, 33, dtype=np.float32)
+    plain = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1)
+    around = replace(scene(size), lut=Lut("square root", "square root", np.sqrt(plain)))
+    links = [
+        Link(one, Values({**one.neutral(), **one.starts_with}), around)
+        for one in (EFFECTS[key] for key in GRADE)
+    ]
+    together = median_ms(lambda: after(image, links), 5)
+    alone = sum(median_ms(lambda x=x: after(image, [x]), 5) for x in links)
+    print(f"{size.label} {len(links)} colour tools in one chain: {together:.0f} ms = "
+          f"{together / unit:.1f} passes; one by one {alone:.0f} ms")  # fmt: skip
+
+
 def main() -> None:
     """Prints the table; a star marks what costs more than it may."""
     dice = np.random.default_rng(1)
@@ -61,6 +85,8 @@ def main() -> None:
             spent = median_ms(lambda o=one, i=image, v=values, s=around: o.applied(i, v, s), 3)
             star = " *" if spent / unit > most else ""
             print(f"{size.label} {one.label}: {spent:.0f} ms = {spent / unit:.1f} passes{star}")
+
+        grade(size, unit)
 
 
 if __name__ == "__main__":

@@ -3,176 +3,176 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
-from wrinkle.core.effects.effect import Apply, Effect, Family, Scene, Values, choice, length, number
-from wrinkle.core.effects.reveal import LUMA, straight
+from wrinkle.core.effects.effect import (
+    Effect,
+    Family,
+    Scene,
+    Tool,
+    Values,
+    choice,
+    length,
+    number,
+)
+from wrinkle.core.effects.recolouring import of_colours
 from wrinkle.core.effects.sampling import Field, blurred
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.values import Value
+from wrinkle.core.picture.channels import LUMA, luma, mixed, threefold
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.lut import looked_up
 
-Tool = Callable[[Field, Values], Field]
 _FLOOR = 1e-6
+_ALL_HUES = 180.0
 
 
-def of_colours(tool: Tool) -> Apply:
-    """An effect's function from a tool that takes colours ``(H, W, 3)`` and gives new ones."""
-
-    def apply(image: Image, values: Values, scene: Scene) -> Image:
-        colours = tool(straight(image), values)
-        pixels = np.empty_like(image.pixels)
-        pixels[..., :3] = colours
-        if not image.opaque:
-            pixels[..., :3] *= image.pixels[..., 3:]
-        pixels[..., 3] = image.pixels[..., 3]
-        return Image(pixels, image.light, image.opaque)
-
-    return apply
-
-
-def lift_gamma_gain(colours: Field, values: Values) -> Field:
+def lift_gamma_gain(colours: Field, values: Values, scene: Scene) -> Field:
     """((gain · (c + lift · (1 - c))) ^ (1 / gamma)), for each channel. Common practice."""
-    lift = np.array(values.colour("lift"), np.float32) * 2.0 - 1.0
-    gamma = np.array(values.colour("gamma"), np.float32) * 2.0
-    gain = np.array(values.colour("gain"), np.float32) * 2.0
-    lifted = gain * (colours + lift * (1.0 - colours))
-    exponent = 1.0 / np.maximum(gamma, 0.01)
-    return np.asarray(np.power(np.maximum(lifted, 0.0), exponent), np.float32)
+    lift = np.array(values.colour("lift")) * 2.0 - 1.0
+    gamma = np.array(values.colour("gamma")) * 2.0
+    gain = np.array(values.colour("gain")) * 2.0
+    lifted = mixed(colours, np.diag(gain * (1.0 - lift)), gain * lift)
+    return _power(lifted, 1.0 / np.maximum(gamma, 0.01))
 
 
-def slope_offset_power(colours: Field, values: Values) -> Field:
+def slope_offset_power(colours: Field, values: Values, scene: Scene) -> Field:
     """ASC CDL: (c · slope + offset) ^ power, then saturation about Rec. 709 luma."""
-    slope = np.array(values.colour("slope"), np.float32) * 2.0
-    offset = np.array(values.colour("offset"), np.float32) * 2.0 - 1.0
-    power = np.maximum(np.array(values.colour("power"), np.float32) * 2.0, 0.01)
-    graded = np.power(np.clip(colours * slope + offset, 0.0, 1.0), power)
-    grey = (graded @ LUMA)[..., None]
-    saturated = grey + (graded - grey) * np.float32(values.number("saturation") / 100.0)
-    return np.asarray(np.clip(saturated, 0.0, 1.0), np.float32)
+    slope = np.array(values.colour("slope")) * 2.0
+    offset = np.array(values.colour("offset")) * 2.0 - 1.0
+    power = np.maximum(np.array(values.colour("power")) * 2.0, 0.01)
+    graded = _power(_held(mixed(colours, np.diag(slope), offset)), power)
+    return _held(_saturated(graded, values.number("saturation") / 100.0))
 
 
-def three_way(colours: Field, values: Values) -> Field:
-    """Lows, middles and highs pushed towards a hue each, as much as the amount says."""
-    luma = np.clip(colours @ LUMA, 0.0, 1.0)[..., None]
-    low = (1.0 - luma) ** 2
-    high = luma**2
-    weights = {"low": low, "middle": 1.0 - low - high, "high": high}
-    result = colours
-    for name, weight in weights.items():
-        amount = values.number(f"{name}_amount") / 100.0
-        if amount:
-            push = _hue_push(values.number(f"{name}_hue")) * np.float32(amount * 0.5)
-            result = result + weight * push
-    return np.asarray(np.maximum(result, 0.0), np.float32)
+def three_way(colours: Field, values: Values, scene: Scene) -> Field:
+    """Lows, middles and highs pushed towards a hue each, as much as the amount says.
+
+    The three weights of a colour add up to 1: (1 - luma)², luma², and what is left.
+    """
+    bright = np.clip(luma(colours), 0.0, 1.0)
+    low, high = np.square(np.float32(1.0) - bright), np.square(bright)
+    pushes = [
+        _hue_push(values.number(f"{name}_hue")) * values.number(f"{name}_amount") / 200.0
+        for name in ("low", "middle", "high")
+    ]
+    weights = cv2.merge((low, np.float32(1.0) - low - high, high))
+    return np.asarray(colours + mixed(weights, np.stack(pushes, axis=1)), np.float32)
 
 
-def white_balance(colours: Field, values: Values) -> Field:
+def white_balance(colours: Field, values: Values, scene: Scene) -> Field:
     """Warmer or colder along blue and yellow, and along green and magenta; luma is kept."""
     warm, tint = values.number("temperature") / 100.0, values.number("tint") / 100.0
-    factors = np.array(
-        [1.0 + 0.35 * warm + 0.12 * tint, 1.0 - 0.25 * tint, 1.0 - 0.35 * warm + 0.12 * tint],
-        np.float32,
+    factors = np.maximum(
+        (1.0 + 0.35 * warm + 0.12 * tint, 1.0 - 0.25 * tint, 1.0 - 0.35 * warm + 0.12 * tint), 0.05
     )
-    balanced = colours * np.maximum(factors, 0.05)
-    before, after = colours @ LUMA, balanced @ LUMA
-    kept = balanced * (before / np.maximum(after, _FLOOR))[..., None]
-    return np.asarray(kept, np.float32)
+    balanced = mixed(colours, np.diag(factors))
+    kept = np.asarray(luma(colours) / np.maximum(luma(balanced), _FLOOR), np.float32)
+    return np.asarray(balanced * threefold(kept), np.float32)
 
 
-def tone(colours: Field, values: Values) -> Field:
-    """Contrast about a pivot, then shadows, highlights, blacks and whites, each on its range."""
-    contrast = 2.0 ** (values.number("contrast") / 50.0)
+def tone(colours: Field, values: Values, scene: Scene) -> Field:
+    """Contrast about a pivot, then shadows, highlights, blacks and whites, each on its range.
+
+    50 doubles or halves the contrast. With light l and dark d = 1 - l the ranges weigh d⁶, 4·l·d³,
+    4·d·l³ and l⁶; 100 moves the middle of a range's weight by half of black to white.
+    """
+    contrast = np.float32(2.0 ** (values.number("contrast") / 50.0))
     pivot = np.float32(values.number("pivot") / 100.0)
-    result = (colours - pivot) * np.float32(contrast) + pivot
-    luma = np.clip(result @ LUMA, 0.0, 1.0)[..., None]
-    for name, weight in (
-        ("blacks", (1.0 - luma) ** 6),
-        ("shadows", 4.0 * luma * (1.0 - luma) ** 3),
-        ("highlights", 4.0 * (1.0 - luma) * luma**3),
-        ("whites", luma**6),
-    ):
-        result = result + np.float32(values.number(name) / 100.0 * 0.5) * weight
-    return np.asarray(np.maximum(result, 0.0), np.float32)
+    result: Field = colours * contrast + pivot * (np.float32(1.0) - contrast)
+    amounts = {key: values.number(key) for key in ("blacks", "shadows", "highlights", "whites")}
+    if not any(amounts.values()):
+        return result
+    light: Field = np.clip(luma(result), 0.0, 1.0)
+    dark: Field = np.float32(1.0) - light
+    light3, dark3 = light * light * light, dark * dark * dark
+    shift = np.float32(amounts["blacks"] / 200.0) * dark3 * dark3
+    shift += np.float32(amounts["shadows"] / 50.0) * light * dark3
+    shift += np.float32(amounts["highlights"] / 50.0) * dark * light3
+    shift += np.float32(amounts["whites"] / 200.0) * light3 * light3
+    return np.asarray(result + threefold(shift), np.float32)
 
 
-def saturation(colours: Field, values: Values) -> Field:
+def saturation(colours: Field, values: Values, scene: Scene) -> Field:
     """Away from grey or towards it; vibrance spares what is colourful already."""
-    grey = (colours @ LUMA)[..., None]
-    factor = np.float32(values.number("saturation") / 100.0)
-    vibrance = values.number("vibrance") / 100.0
-    if vibrance:
-        spread = np.ptp(np.clip(colours, 0.0, 1.0), axis=2)[..., None]
-        factor = factor * (1.0 + np.float32(vibrance) * (1.0 - spread))
-    return np.asarray(np.maximum(grey + (colours - grey) * factor, 0.0), np.float32)
+    factor = values.number("saturation") / 100.0
+    vibrance = np.float32(values.number("vibrance") / 100.0)
+    if not vibrance:
+        return _saturated(colours, factor)
+    grey = threefold(luma(colours))
+    red, green, blue = cv2.split(_held(colours))
+    most = cv2.max(cv2.max(red, green), blue)
+    spread = most - cv2.min(cv2.min(red, green), blue)
+    one = np.float32(1.0)
+    spared: Field = np.float32(factor) * (one + vibrance * (one - spread))
+    return np.asarray(grey + (colours - grey) * threefold(spared), np.float32)
 
 
-def hue_shift(colours: Field, values: Values) -> Field:
+def hue_shift(colours: Field, values: Values, scene: Scene) -> Field:
     """Hue turned, saturation and lightness scaled, within a range of hues or for all."""
-    clipped = np.clip(colours, 0.0, 1.0).astype(np.float32)
-    hls = cv2.cvtColor(np.ascontiguousarray(clipped), cv2.COLOR_RGB2HLS)
-    hue = hls[..., 0] / 360.0
-    reach = values.number("range") / 360.0
-    share: Field | np.float32 = np.float32(1.0)
-    if reach < 0.5:
-        apart = np.abs((hue - values.number("around") / 360.0 + 0.5) % 1.0 - 0.5)
-        soft = max(0.25 * reach, 0.01)
-        # What has no colour has no hue either.
-        share = np.clip((reach - apart) / soft + 0.5, 0.0, 1.0) * np.clip(hls[..., 2] * 8, 0, 1)
-    turned = hls.copy()
-    turned[..., 0] = (hls[..., 0] + np.float32(values.number("hue"))) % 360.0
-    turned[..., 2] = np.clip(hls[..., 2] * (1.0 + values.number("saturation") / 100.0), 0.0, 1.0)
-    light = values.number("lightness") / 100.0
-    up = 1.0 - hls[..., 1] if light > 0.0 else hls[..., 1]
-    turned[..., 1] = np.clip(hls[..., 1] + light * up, 0.0, 1.0)
-    shifted = cv2.cvtColor(turned, cv2.COLOR_HLS2RGB)
-    if isinstance(share, np.floating):
-        return np.asarray(shifted, np.float32)
-    mixed: Field = clipped + (shifted - clipped) * share[..., None].astype(np.float32)
-    return mixed
+    clipped = np.clip(colours, 0.0, 1.0)
+    hue, bright, strong = cv2.split(cv2.cvtColor(clipped, cv2.COLOR_RGB2HLS))
+    reach = values.number("range")
+    # OpenCV takes hues up to 720 degrees.
+    turned = hue + np.float32(values.number("hue") % 360.0)
+    stronger = np.clip(strong * np.float32(1.0 + values.number("saturation") / 100.0), 0.0, 1.0)
+    light = np.float32(values.number("lightness") / 100.0)
+    room = np.float32(1.0) - bright if light > 0.0 else bright
+    changed = cv2.merge((turned, np.clip(bright + light * room, 0.0, 1.0), stronger))
+    changed = cv2.cvtColor(changed, cv2.COLOR_HLS2RGB)
+    if reach >= _ALL_HUES:
+        return np.asarray(changed, np.float32)
+    around = np.float32(values.number("around") + _ALL_HUES)
+    apart = np.abs((hue - around) % np.float32(360.0) - np.float32(_ALL_HUES))
+    soft = max(0.25 * reach, 3.6)
+    # What has no colour has no hue either.
+    share = np.clip((reach - apart) / np.float32(soft) + np.float32(0.5), 0.0, 1.0)
+    share *= np.clip(strong * np.float32(8.0), 0.0, 1.0)
+    return np.asarray(clipped + (changed - clipped) * threefold(share), np.float32)
 
 
-def tone_map(colours: Field, values: Values) -> Field:
+def tone_map(colours: Field, values: Values, scene: Scene) -> Field:
     """Brightness becomes a way from a dark colour over a middle one to a light one."""
-    luma = np.clip(colours @ LUMA, 0.0, 1.0)[..., None]
+    bright = np.clip(luma(colours), 0.0, 1.0)
     dark, middle, light = (values.encoded(k) for k in ("dark", "middle", "light"))
+    amount = values.number("amount") / 100.0
     if values.on("three"):
         at = np.float32(min(max(values.number("balance") / 100.0, 0.01), 0.99))
-        lower = dark + (middle - dark) * np.minimum(luma / at, 1.0)
-        mapped = lower + (light - middle) * np.maximum((luma - at) / (1.0 - at), 0.0)
+        below = np.minimum(bright / at, np.float32(1.0))
+        above = np.maximum((bright - at) / (np.float32(1.0) - at), np.float32(0.0))
+        ways = cv2.merge((below, above))
+        columns = np.stack((middle - dark, light - middle), axis=1)
     else:
-        mapped = dark + (light - dark) * luma
-    return np.asarray(colours + (mapped - colours) * (values.number("amount") / 100.0), np.float32)
+        ways, columns = bright, (light - dark)[:, None]
+    mapped = mixed(ways, columns * amount, dark * amount)
+    return np.asarray(colours * np.float32(1.0 - amount) + mapped, np.float32)
 
 
-def black_and_white(colours: Field, values: Values) -> Field:
+def black_and_white(colours: Field, values: Values, scene: Scene) -> Field:
     """A mix of the channels as grey."""
-    parts = np.array([values.number(k) for k in ("red", "green", "blue")], np.float32) / 100.0
-    grey = np.maximum(colours @ parts, 0.0)[..., None]
-    amount = np.float32(values.number("amount") / 100.0)
-    return np.asarray(colours + (grey - colours) * amount, np.float32)
+    weights = np.array([values.number(k) for k in ("red", "green", "blue")]) / 100.0
+    amount = values.number("amount") / 100.0
+    return mixed(colours, (1.0 - amount) * np.eye(3) + amount * np.tile(weights, (3, 1)))
 
 
-def invert(colours: Field, values: Values) -> Field:
+def invert(colours: Field, values: Values, scene: Scene) -> Field:
     """1 - c, as much as the amount says."""
     amount = np.float32(values.number("amount") / 100.0)
-    clipped = np.clip(colours, 0.0, 1.0)
-    return np.asarray(colours + (1.0 - clipped - colours) * amount, np.float32)
+    return np.asarray(colours * (np.float32(1.0) - 2 * amount) + amount, np.float32)
 
 
-def lut(image: Image, values: Values, scene: Scene) -> Image:
+def lut(colours: Field, values: Values, scene: Scene) -> Field:
     """The colours through a table, as much as the amount says."""
     if scene.lut is None:
-        return image
-    amount = np.float32(values.number("amount") / 100.0)
-    colours = straight(image)
+        return colours
+    amount = values.number("amount") / 100.0
     graded = looked_up(scene.lut, colours, scene.preview)
-    pixels = image.pixels.copy()
-    pixels[..., :3] = (colours + (graded - colours) * amount) * image.pixels[..., 3:]
-    return Image(pixels, image.light, image.opaque)
+    if amount == 1.0:
+        return graded
+    return np.asarray(cv2.addWeighted(graded, amount, colours, 1.0 - amount, 0.0), np.float32)
 
 
 def sharpen(image: Image, values: Values, scene: Scene) -> Image:
@@ -189,11 +189,34 @@ def sharpen(image: Image, values: Values, scene: Scene) -> Image:
     return Image(pixels.astype(np.float32), image.light, image.opaque)
 
 
-def _hue_push(degrees: float) -> Field:
+def _hue_push(degrees: float) -> NDArray[np.float64]:
     """The direction of a hue about grey, with no luma of its own."""
     turn = math.radians(degrees)
-    push = np.array([math.cos(turn - 2.0 * math.pi * k / 3.0) for k in range(3)], np.float32)
-    return np.asarray(push - push @ LUMA, np.float32)
+    push = np.array([math.cos(turn - 2.0 * math.pi * k / 3.0) for k in range(3)])
+    return np.asarray(push - push @ LUMA, np.float64)
+
+
+def _saturated(colours: Field, factor: float) -> Field:
+    """Away from luma by a factor."""
+    rows = factor * np.eye(3) + (1.0 - factor) * np.tile(LUMA.astype(np.float64), (3, 1))
+    return mixed(colours, rows)
+
+
+def _held(colours: Field) -> Field:
+    return np.clip(colours, 0.0, 1.0)
+
+
+def _power(colours: Field, exponents: NDArray[np.float64]) -> Field:
+    """Each channel, held above 0, to a power of its own."""
+    held = np.maximum(colours, np.float32(0.0))
+    if (exponents == 1.0).all():
+        return held
+    planes = [
+        np.power(plane, np.float32(exponent)) if exponent != 1.0 else plane
+        for plane, exponent in zip(cv2.split(held), exponents, strict=True)
+    ]
+    raised: Field = cv2.merge(planes)
+    return raised
 
 
 def _half(key: str, label: str, about: str) -> SettingSpec:
@@ -219,10 +242,11 @@ def _tool(
     label: str,
     about: str,
     settings: tuple[SettingSpec, ...],
-    apply: Apply,
+    tool: Tool,
     rests_by: tuple[str, ...] = (),
-    starts_with: dict[str, float | bool | tuple[float, ...]] | None = None,
+    starts_with: dict[str, Value] | None = None,
     words: str = "",
+    needs_lut: bool = False,
 ) -> Effect:
     return Effect(
         key,
@@ -231,10 +255,12 @@ def _tool(
         Family.COLOUR,
         Light.ENCODED,
         settings,
-        apply,
+        of_colours(tool),
         rests_by,
         starts_with or {},
         words,
+        needs_lut=needs_lut,
+        tool=tool,
     )
 
 
@@ -246,39 +272,39 @@ EFFECTS = (
         _percent("shadows", "Shadows", "The dark tones."),
         _percent("whites", "Whites", "The very lightest."),
         _percent("blacks", "Blacks", "The very darkest."),
-    ), of_colours(tone), ("contrast", "highlights", "shadows", "whites", "blacks"),
+    ), tone, ("contrast", "highlights", "shadows", "whites", "blacks"),
         {"contrast": 20.0}, "grade curve levels"),
     _tool("saturation", "Saturation", "More colour or less.", (
         _percent("saturation", "Saturation", "0 is grey.", 0.0, 400.0, 100.0),
         _percent("vibrance", "Vibrance", "Spares what is colourful already."),
-    ), of_colours(saturation), (), {"saturation": 140.0}, "vibrance colourful grey"),
+    ), saturation, (), {"saturation": 140.0}, "vibrance colourful grey"),
     _tool("lift_gamma_gain", "Lift/gamma/gain", "Shadows, middles and lights of each channel.", (
         _half("lift", "Lift", "Raises or lowers the shadows."),
         _half("gamma", "Gamma", "Raises or lowers the middles."),
         _half("gain", "Gain", "Scales the lights."),
-    ), of_colours(lift_gamma_gain), (), {"gain": (0.55, 0.5, 0.45)}, "grade wheels"),
+    ), lift_gamma_gain, (), {"gain": (0.55, 0.5, 0.45)}, "grade wheels"),
     _tool("cdl", "Slope/offset/power", "The colour decision of the ASC CDL.", (
         _half("slope", "Slope", "Scales; grey is 1."),
         _half("offset", "Offset", "Adds; grey is 0."),
         _half("power", "Power", "Bends; grey is 1."),
         _percent("saturation", "Saturation", "About luma.", 0.0, 400.0, 100.0),
-    ), of_colours(slope_offset_power), (), {"slope": (0.55, 0.5, 0.48)}, "asc cdl grade"),
+    ), slope_offset_power, (), {"slope": (0.55, 0.5, 0.48)}, "asc cdl grade"),
     _tool("three_way", "Three-way balance", "Lows, middles and highs each towards a hue.",
-          (*_way("low"), *_way("middle"), *_way("high")), of_colours(three_way),
+          (*_way("low"), *_way("middle"), *_way("high")), three_way,
           ("low_amount", "middle_amount", "high_amount"),
           {"low_hue": 200.0, "low_amount": 30.0, "high_hue": 40.0, "high_amount": 30.0},
           "grade split tone wheels teal"),
     _tool("white_balance", "White balance", "Warmer or colder.", (
         _percent("temperature", "Temperature", "Above 0 is warmer."),
         _percent("tint", "Tint", "Above 0 towards magenta."),
-    ), of_colours(white_balance), (), {"temperature": 30.0}, "warm cold temperature"),
+    ), white_balance, (), {"temperature": 30.0}, "warm cold temperature"),
     _tool("hue_shift", "Hue shift", "Turns hues, all of them or a range.", (
         number("hue", "Hue", "By how much hues are turned.", 0.0, -3600.0, 3600.0, Unit.DEGREES),
         _percent("saturation", "Saturation", "Of the hues in range."),
         _percent("lightness", "Lightness", "Of the hues in range."),
         number("around", "Around", "The middle of the range.", 0.0, -3600.0, 3600.0, Unit.DEGREES),
         number("range", "Range", "On either side; 180 is all.", 180.0, 1.0, 180.0, Unit.DEGREES),
-    ), of_colours(hue_shift), ("hue", "saturation", "lightness"), {"hue": 60.0}, "recolour"),
+    ), hue_shift, ("hue", "saturation", "lightness"), {"hue": 60.0}, "recolour"),
     _tool("tone_map", "Tone map", "Two or three colours from dark to light.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
         choice("dark", "Dark", "Of the shadows.", (0.02, 0.02, 0.06)),
@@ -286,20 +312,20 @@ EFFECTS = (
         choice("light", "Light", "Of the lights.", (1.0, 0.86, 0.62)),
         choice("three", "Three colours", "With the middle one.", True),
         _percent("balance", "Balance", "Where the middle colour lies.", 0.0, 100.0, 50.0),
-    ), of_colours(tone_map), ("amount",), {"amount": 100.0}, "duotone tritone palette"),
+    ), tone_map, ("amount",), {"amount": 100.0}, "duotone tritone palette"),
     _tool("black_and_white", "Black and white", "A mix of the channels as grey.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
         _percent("red", "Red", "Of the mix.", -200.0, 300.0, 21.26),
         _percent("green", "Green", "Of the mix.", -200.0, 300.0, 71.52),
         _percent("blue", "Blue", "Of the mix.", -200.0, 300.0, 7.22),
-    ), of_colours(black_and_white), ("amount",), {"amount": 100.0}, "grey monochrome"),
+    ), black_and_white, ("amount",), {"amount": 100.0}, "grey monochrome"),
     _tool("invert", "Invert", "The negative.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
-    ), of_colours(invert), (), {"amount": 100.0}, "negative"),
-    Effect("lut", "LUT", "A look from a .cube file.", Family.COLOUR, Light.ENCODED, (
+    ), invert, (), {"amount": 100.0}, "negative"),
+    _tool("lut", "LUT", "A look from a .cube file.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
-    ), lut, starts_with={"amount": 100.0}, words="cube grade film look table", needs_lut=True),
-    _tool("sharpen", "Sharpen", "Brings fine detail out.", (
+    ), lut, (), {"amount": 100.0}, "cube grade film look table", needs_lut=True),
+    Effect("sharpen", "Sharpen", "Brings fine detail out.", Family.COLOUR, Light.ENCODED, (
         _percent("amount", "Amount", "How much is added.", 0.0, 1000.0),
         length("radius", "Radius", "Of the detail.", 0.4, 0.02, 50.0, 0.1),
         _percent("threshold", "Threshold", "Less than this stays as it is.", 0.0, 100.0),

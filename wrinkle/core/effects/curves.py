@@ -6,22 +6,25 @@ Between the points it is a monotone cubic (Fritsch and Carlson 1980), which neve
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.effects.colour import of_colours
-from wrinkle.core.effects.effect import Effect, Family, Values
-from wrinkle.core.effects.reveal import LUMA
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
+from wrinkle.core.effects.recolouring import of_colours
 from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import parts
+from wrinkle.core.picture.channels import luma, threefold
 from wrinkle.core.picture.image import Light
 from wrinkle.core.picture.paths import Outline, knots, polygon
 
 STRAIGHT = polygon(((0.0, 0.0), (1.0, 1.0)))
 """The curve that changes nothing."""
 _ENTRIES = 1024
+_KEPT = 32
 
 
 def curve_values(outline: Outline, places: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -59,38 +62,37 @@ def curve_values(outline: Outline, places: NDArray[np.float64]) -> NDArray[np.fl
     return found
 
 
-def curves(colours: Field, values: Values) -> Field:
+def curves(colours: Field, values: Values, scene: Scene) -> Field:
     """Red, green and blue each through their own curve, then all through the common one.
 
     The luma curve changes brightness and leaves hue and saturation as they are.
     """
+    common = parts(values["all"])
+    tables = [_channel_table(parts(values[key]), common) for key in ("red", "green", "blue")]
+    result: Field = cv2.LUT(_steps(colours), cv2.merge(tables))
+    bright = parts(values["luma"])
+    if bright != STRAIGHT:
+        before = np.clip(luma(result), 0.0, 1.0)
+        wanted = cv2.LUT(_steps(before), _channel_table(bright, STRAIGHT))
+        share = wanted / np.maximum(before, 1e-4)
+        result *= threefold(np.asarray(share, np.float32))
+    return result
+
+
+@lru_cache(maxsize=_KEPT)
+def _channel_table(own: Outline, common: Outline) -> Field:
+    """The values of all steps after a channel's own curve and the common one, ``(1, steps)``."""
     places = np.linspace(0.0, 1.0, _ENTRIES)
-    common = curve_values(parts(values["all"]), places)
-    result = np.empty_like(colours)
-    for channel, name in enumerate(("red", "green", "blue")):
-        own = np.clip(curve_values(parts(values[name]), places), 0.0, 1.0)
-        both = np.interp(own, places, common)
-        result[..., channel] = _through(both, colours[..., channel])
-    luma = parts(values["luma"])
-    if luma != STRAIGHT:
-        before = np.clip(result @ LUMA, 0.0, 1.0)
-        after = _through(curve_values(luma, places), before)
-        result *= (after / np.maximum(before, 1e-4))[..., None].astype(np.float32)
-    return np.clip(result, 0.0, None)
+    levels = np.interp(
+        np.clip(curve_values(own, places), 0.0, 1.0), places, curve_values(common, places)
+    )
+    return np.interp(np.linspace(0.0, 1.0, 1 << 16), places, levels).astype(np.float32)[None, :]
 
 
-def _through(table: NDArray[np.float64], levels: Field) -> Field:
-    """Levels through a table over 0…1, linearly between its entries and held at its ends.
-
-    The table is read as a picture of one row, which is many times faster than a search.
-    """
-    row = table.astype(np.float32)[None, :]
-    x = np.ascontiguousarray(levels, np.float32) * np.float32(len(table) - 1)
-    # NaN and the very large have no place in a map of coordinates.
-    x = np.clip(np.nan_to_num(x), 0.0, len(table) - 1).astype(np.float32)
-    border = cv2.BORDER_REPLICATE
-    read: Field = cv2.remap(row, x, np.zeros_like(x), cv2.INTER_LINEAR, borderMode=border)
-    return read
+def _steps(levels: Field) -> NDArray[np.uint16]:
+    """Levels in 65536 steps, held within 0…1, which is what OpenCV looks up fastest."""
+    steps: NDArray[np.uint16] = cv2.addWeighted(levels, 65535.0, levels, 0.0, 0.0, dtype=cv2.CV_16U)
+    return steps
 
 
 def _curve(key: str, label: str) -> SettingSpec:
@@ -113,6 +115,7 @@ EFFECTS = (
             _curve("luma", "Luma"),
         ),
         of_colours(curves),
+        tool=curves,
         starts_with={"all": polygon(((0.0, 0.0), (0.25, 0.18), (0.75, 0.84), (1.0, 1.0)))},
         words="grade contrast channel levels",
     ),

@@ -19,9 +19,10 @@ from wrinkle.core.effects.effect import (
     number,
     seed,
 )
-from wrinkle.core.effects.sampling import Field, grid, read
+from wrinkle.core.effects.sampling import Field, blurred, grid, read
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.bands import in_bands
+from wrinkle.core.picture.image import Image, Light, Pixels
 from wrinkle.core.picture.placement import rotation, scaling, translation
 from wrinkle.core.picture.resample import BORDERS, EdgeCover
 
@@ -146,16 +147,20 @@ def scan_lines(image: Image, values: Values, scene: Scene) -> Image:
 
 def channel_outline(image: Image, values: Values, scene: Scene) -> Image:
     """The edges of each channel in its own colour, mixed with the picture."""
-    amount = values.number("amount") / 100.0
+    amount = np.float32(values.number("amount") / 100.0)
+    strength = np.float32(values.number("strength") / 25.0)
     width = max(values.number("width") * scene.unit, 0.3)
-    blurred = cv2.GaussianBlur(
-        image.pixels, (0, 0), min(width, 64.0), borderType=BORDERS[EdgeCover.MIRROR]
-    )
-    edges = np.abs(image.pixels - blurred) * np.float32(values.number("strength") / 100.0 * 4.0)
-    edges = np.minimum(edges, image.pixels[..., 3:])
-    pixels = image.pixels + (edges - image.pixels) * np.float32(amount)
-    pixels[..., 3] = image.pixels[..., 3]
-    return Image(pixels, image.light, image.opaque)
+
+    def outlined(pixels: Pixels, soft: Pixels) -> Pixels:
+        edges = np.abs(pixels - soft) * strength
+        if not image.opaque:
+            edges = cv2.min(edges, cv2.merge([pixels[..., 3]] * 4))
+        edges = pixels + (edges - pixels) * amount
+        edges[..., 3] = pixels[..., 3]
+        return np.asarray(edges, np.float32)
+
+    soft = blurred(image.pixels, min(width, 4.0 * max(image.size)), scene.cover)
+    return Image(in_bands(outlined, image.pixels, soft), image.light, image.opaque)
 
 
 def _dice(values: Values, scene: Scene) -> np.random.Generator:

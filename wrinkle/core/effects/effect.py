@@ -105,6 +105,11 @@ class Values(dict[str, Value]):
 
 
 Apply = Callable[[Image, Values, Scene], Image]
+Tool = Callable[[NDArray[np.float32], Values, Scene], NDArray[np.float32]]
+"""From encoded colours ``(H, W, 3)`` without alpha to others; each by itself, wherever it lies.
+
+What it gives may lie below 0 or above 1: the last one of a chain is held, not each.
+"""
 
 
 @dataclass(frozen=True)
@@ -126,6 +131,7 @@ class Effect:
         timed: it looks different at another time with the same values.
         follows: it looks at the movement of its layer.
         needs_layer: it looks at another layer; without one it rests.
+        tool: what it does to each colour by itself, if that is all it does.
         needs_lut: it reads a colour table among the wrinkle's assets; without one it rests.
     """
 
@@ -143,6 +149,7 @@ class Effect:
     needs_lut: bool = False
     needs_layer: bool = False
     follows: bool = False
+    tool: Tool | None = None
 
     def spec(self, key: str) -> SettingSpec:
         """The declaration of a setting.
@@ -164,12 +171,16 @@ class Effect:
         keys = self.rests_by or tuple(spec.key for spec in self.settings)
         return all(values[key] == self.spec(key).neutral for key in keys)
 
-    def applied(self, image: Image, values: Values, scene: Scene) -> Image:
-        """The picture with the effect; the picture itself where it rests."""
+    def idle(self, values: Mapping[str, Value], scene: Scene) -> bool:
+        """Whether it is skipped: it rests, or lacks what it looks at."""
         lacking = (self.needs_lut and scene.lut is None) or (
             self.needs_layer and scene.other is None
         )
-        if lacking or self.resting(values):
+        return lacking or self.resting(values)
+
+    def applied(self, image: Image, values: Values, scene: Scene) -> Image:
+        """The picture with the effect; the picture itself where it rests."""
+        if self.idle(values, scene):
             return image
         return self.apply(image.in_light(self.light), values, scene)
 

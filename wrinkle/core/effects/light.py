@@ -20,8 +20,10 @@ from wrinkle.core.effects.effect import (
 from wrinkle.core.motion.jitter import jitter_at
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.blending import BlendMode, blend
+from wrinkle.core.picture.channels import mixed
+from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.gaussian import gaussian
-from wrinkle.core.picture.image import Image, Light, filled
+from wrinkle.core.picture.image import Image, Light
 
 _LARGEST_LIGHT = 64.0
 _OCTAVES = 5
@@ -34,7 +36,9 @@ def exposure(image: Image, values: Values, scene: Scene) -> Image:
 
 def flash(image: Image, values: Values, scene: Scene) -> Image:
     """A colour laid over the picture, as much as there is picture."""
-    colour = filled(image.size, values.colour("colour"))
+    height, width = image.pixels.shape[:2]
+    flat = np.full((height, width, 4), (*values.encoded("colour"), 1.0), np.float32)
+    colour = Image(flat, Light.ENCODED, opaque=True)
     mode = BlendMode(values.choice("blend"))
     return blend(colour, image, mode, values.number("amount") / 100.0, within=True)
 
@@ -67,17 +71,18 @@ def glow(image: Image, values: Values, scene: Scene) -> Image:
     total = np.zeros_like(lit)
     for octave in range(_OCTAVES):
         total += gaussian(lit, min(widest / 2.0**octave, 4.0 * max(small)))
-    total *= np.float32(values.number("amount") / 100.0 / _OCTAVES)
-    tint = np.array(values.colour("tint"), np.float32)
-    added = cv2.resize(total * tint, (width, height), interpolation=cv2.INTER_LINEAR)
+    tint = np.array(values.colour("tint")) * (values.number("amount") / 100.0 / _OCTAVES)
+    # Four channels, of which the last adds nothing to alpha.
+    light = mixed(total, np.vstack([np.diag(tint), np.zeros(3)]))
+    added = cv2.resize(light, (width, height), interpolation=cv2.INTER_LINEAR)
     hold = values.number("hold") / 100.0
-    result = image.pixels.copy()
     if hold > 0.0:
         # Holding back: where the picture is bright already, less is added.
-        room = 1.0 - hold * np.clip(image.pixels[..., :3].max(axis=2, keepdims=True), 0.0, 1.0)
-        added = added * room.astype(np.float32)
-    result[..., :3] += added * image.pixels[..., 3:]
-    return Image(result, image.light, image.opaque)
+        bright_here = np.clip(image.pixels[..., :3].max(axis=2), 0.0, 1.0)
+        added = covered(added, np.float32(1.0) - np.float32(hold) * bright_here)
+    if not image.opaque:
+        added = covered(added, image.pixels[..., 3])
+    return Image(cv2.add(image.pixels, added), image.light, image.opaque)
 
 
 def _brighter(image: Image, factor: float) -> Image:

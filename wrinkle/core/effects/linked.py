@@ -9,8 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length, number
-from wrinkle.core.effects.reveal import LUMA, straight
 from wrinkle.core.effects.sampling import Field, grid, read
+from wrinkle.core.picture.channels import luma
+from wrinkle.core.picture.compositing import recoloured, straight
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
 
@@ -26,8 +27,8 @@ def displace(image: Image, values: Values, scene: Scene) -> Image:
     """
     if scene.other is None:
         return image
-    luma = values.choice("by") == "brightness"
-    maps = _map(scene.other, image, scene, values.number("soften") * scene.unit, luma)
+    by_luma = values.choice("by") == "brightness"
+    maps = _map(scene.other, image, scene, values.number("soften") * scene.unit, by_luma)
     across, down = values.number("across") * scene.unit, values.number("down") * scene.unit
     turn = math.radians(values.number("angle"))
     push_x = maps[..., 0] * np.float32(across)
@@ -58,17 +59,15 @@ def colour_match(image: Image, values: Values, scene: Scene) -> Image:
     shift = (there - here * factor) * share
     rows = np.hstack([np.diag(scale), shift[:, None]])
     colours = cv2.cvtColor(cv2.transform(own, rows), cv2.COLOR_Lab2RGB)
-    pixels = image.pixels.copy()
-    pixels[..., :3] = np.clip(colours, 0.0, 1.0) * image.pixels[..., 3:]
-    return Image(pixels, image.light, image.opaque)
+    return recoloured(image, np.clip(colours, 0.0, 1.0))
 
 
-def _map(other: Image, image: Image, scene: Scene, blur: float, luma: bool) -> Field:
+def _map(other: Image, image: Image, scene: Scene, blur: float, by_luma: bool) -> Field:
     """The map's departures from grey, -1…1, ``(H, W, 2)``, over the whole picture."""
     encoded = other.in_light(Light.ENCODED)
     colours = np.clip(straight(encoded), 0.0, 1.0)
-    if luma:
-        planes = np.repeat((colours @ LUMA)[..., None], 2, axis=2)
+    if by_luma:
+        planes = cv2.merge([luma(colours)] * 2)
     else:
         planes = colours[..., :2]
     away = (planes * np.float32(2.0) - np.float32(1.0)) * encoded.pixels[..., 3:]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import colorsys
-from typing import Final
 
 import cv2
 import numpy as np
@@ -22,13 +21,12 @@ from wrinkle.core.effects.effect import (
 )
 from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.compositing import covered
+from wrinkle.core.picture.channels import luma
+from wrinkle.core.picture.compositing import covered, straight
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 from wrinkle.core.picture.placement import rotation
 
-LUMA: Final = np.array([0.2126, 0.7152, 0.0722], np.float32)
-"""Rec. ITU-R BT.709, section 3."""
 _LEAST_SOFT = 1e-3
 _CHARACTERS = ("grain", "cloud", "cells", "fibres", "drips")
 
@@ -38,7 +36,7 @@ def luma_reveal(image: Image, values: Values, scene: Scene) -> Image:
 
     At 0 % all is there, at 100 % nothing, whatever the softness.
     """
-    level = straight(image) @ LUMA
+    level = luma(straight(image))
     if values.on("invert"):
         level = np.float32(1.0) - level
     rough = values.number("roughness") / 100.0
@@ -90,7 +88,7 @@ def colour_key(image: Image, values: Values, scene: Scene) -> Image:
     spill = values.number("spill") / 100.0
     pixels = covered(image.pixels, share.astype(np.float32))
     if spill > 0.0 and not values.on("by_brightness"):
-        grey = (pixels[..., :3] @ LUMA)[..., None]
+        grey = luma(pixels)[..., None]
         tinted = (within * np.float32(spill))[..., None]
         pixels[..., :3] += (grey - pixels[..., :3]) * tinted
     return Image(pixels, image.light)
@@ -129,17 +127,6 @@ def noise_level(values: Values, image: Image, scene: Scene) -> Field:
         level = level + (ramp - level) * np.float32(bias)
     result: Field = np.clip(level, 0.0, 1.0).astype(np.float32)
     return result
-
-
-def straight(image: Image) -> Field:
-    """Colours without their alpha, ``(H, W, 3)``; black where there is nothing."""
-    if image.opaque:
-        return image.pixels[..., :3]
-    alpha = image.pixels[..., 3:]
-    colours: Field = np.divide(
-        image.pixels[..., :3], alpha, out=np.zeros_like(image.pixels[..., :3]), where=alpha > 1e-6
-    )
-    return colours
 
 
 def _kept(image: Image, level: Field, percent: float, softness: float) -> Image:

@@ -14,26 +14,38 @@ import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, length
 from wrinkle.core.effects.sampling import Field
+from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.resample import BORDERS
 
-_STEP = 2.0
+_STEP, _STEP_PREVIEW = 2.0, 3.0
+_MOST_STEPS, _MOST_STEPS_PREVIEW = 40, 14
 _HALVED_FROM = 64
-_MOST_STEPS = 40
 _FACTOR = 2
 
 
 def contour_smear(image: Image, values: Values, scene: Scene) -> Image:
     """The mean along streamlines of so many pixels, half of them on either side.
 
-    A preview is smeared at half size: along the lines it is smooth anyway.
+    A preview is smeared at half size and in longer steps: along the lines it is smooth anyway.
     """
-    if scene.preview and min(image.size) >= _HALVED_FROM:
-        return _halved(image, values, scene)
+    if not scene.preview or min(image.size) < _HALVED_FROM:
+        return _smeared(image, values, scene)
+    width, height = image.size
+    size = ((width + 1) // 2, (height + 1) // 2)
+    small = cv2.resize(image.pixels, size, interpolation=cv2.INTER_AREA)
+    around = replace(scene, unit=scene.unit / 2.0)
+    smeared = _smeared(Image(small, image.light, image.opaque), values, around)
+    large = cv2.resize(smeared.pixels, (width, height), interpolation=cv2.INTER_LINEAR)
+    return Image(large, smeared.light, smeared.opaque)
+
+
+def _smeared(image: Image, values: Values, scene: Scene) -> Image:
     height, width = image.pixels.shape[:2]
     reach = values.number("length") * scene.unit
-    count = min(_MOST_STEPS, max(1, round(reach / 2.0 / _STEP)))
+    longest, most = (_STEP_PREVIEW, _MOST_STEPS_PREVIEW) if scene.preview else (_STEP, _MOST_STEPS)
+    count = min(most, max(1, round(reach / 2.0 / longest)))
     step = reach / 2.0 / count
     along = values.choice("way") == "along"
     flow_x, flow_y = tangents(image, max(values.number("guide") * scene.unit, 0.5), along)
@@ -65,22 +77,11 @@ def contour_smear(image: Image, values: Values, scene: Scene) -> Image:
     return Image(mean, image.light, image.opaque and not bare)
 
 
-def _halved(image: Image, values: Values, scene: Scene) -> Image:
-    width, height = image.size
-    size = ((width + 1) // 2, (height + 1) // 2)
-    small = cv2.resize(image.pixels, size, interpolation=cv2.INTER_AREA)
-    around = replace(scene, unit=scene.unit / 2.0, preview=False)
-    smeared = contour_smear(Image(small, image.light, image.opaque), values, around)
-    large = cv2.resize(smeared.pixels, (width, height), interpolation=cv2.INTER_LINEAR)
-    return Image(large, smeared.light, smeared.opaque)
-
-
 def tangents(image: Image, smoothness: float, along: bool) -> tuple[Field, Field]:
     """The unit direction of the contours at about half size, or the one across them."""
     height, width = image.pixels.shape[:2]
     size = (max(1, math.ceil(width / _FACTOR)), max(1, math.ceil(height / _FACTOR)))
-    luma = cv2.transform(image.pixels, np.array([[0.2126, 0.7152, 0.0722, 0.0]], np.float32))
-    small = cv2.resize(luma.reshape(height, width), size, interpolation=cv2.INTER_AREA)
+    small = cv2.resize(luma(image.pixels), size, interpolation=cv2.INTER_AREA)
     gx, gy = cv2.Scharr(small, -1, 1, 0), cv2.Scharr(small, -1, 0, 1)
     sigma = min(smoothness / _FACTOR, 4.0 * max(size))
     xx, yy, xy = (gaussian(a * b, sigma) for a, b in ((gx, gx), (gy, gy), (gx, gy)))

@@ -8,9 +8,10 @@ import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, length, number, seed
-from wrinkle.core.effects.reveal import LUMA, straight
 from wrinkle.core.effects.sampling import Field, grid
 from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.channels import luma
+from wrinkle.core.picture.compositing import straight
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.noise import Noise, noise_field
 from wrinkle.core.picture.vector import Coverage
@@ -32,7 +33,7 @@ def grain(image: Image, values: Values, scene: Scene) -> Image:
     finer = lattice.width > width
     how = cv2.INTER_AREA if finer else cv2.INTER_LINEAR
     field: Field = cv2.resize(cells, (width, height), interpolation=how)
-    level = np.clip(straight(image) @ LUMA, 0.0, 1.0)
+    level = np.clip(luma(straight(image)), 0.0, 1.0)
     dark = values.number("shadows") / 100.0
     weight = (1.0 - dark) * 4.0 * level * (1.0 - level) + dark * (1.0 - level)
     strength = np.float32(values.number("amount") / 100.0 * 0.2)

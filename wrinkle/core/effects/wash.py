@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import (
@@ -23,6 +24,8 @@ from wrinkle.core.effects.effect import (
 from wrinkle.core.effects.sampling import Field, grid
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.picture.blending import BlendMode, blend
+from wrinkle.core.picture.channels import mixed, threefold
+from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.gradient import FillForm
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
@@ -45,12 +48,14 @@ def light_leak(image: Image, values: Values, scene: Scene) -> Image:
     noise = Noise((cell, cell), 2.0, z, seed=round(values.number("seed")), loop=EVOLUTION)
     ragged = noise_field(noise, image.size, scene.middle)
     level = along + 0.45 * ragged + values.number("reach") / 100.0 - 0.5
-    share = np.clip(level, 0.0, 1.0)[..., None] ** 1.5
-    inner, outer = (np.array(values.colour(k), np.float32) for k in ("colour", "rim"))
-    light = share * (outer + (inner - outer) * share) * (values.number("amount") / 100.0 * 4.0)
-    pixels = image.pixels.copy()
-    pixels[..., :3] += light.astype(np.float32) * image.pixels[..., 3:]
-    return Image(pixels, image.light, image.opaque)
+    share = np.clip(level, 0.0, 1.0).astype(np.float32)
+    share *= np.sqrt(share)
+    inner, outer = (np.array((*values.colour(k), 0.0)) for k in ("colour", "rim"))
+    rows = np.stack((outer, inner - outer), axis=1) * (values.number("amount") / 25.0)
+    light = mixed(cv2.merge((share, share * share)), rows)
+    if not image.opaque:
+        light = covered(light, image.pixels[..., 3])
+    return Image(cv2.add(image.pixels, light), image.light, image.opaque)
 
 
 def noise_fill(image: Image, values: Values, scene: Scene) -> Image:
@@ -69,17 +74,14 @@ def noise_fill(image: Image, values: Values, scene: Scene) -> Image:
         field = np.float32(1.0) - np.float32(2.5) * np.abs(field)
     grey = 0.5 + values.number("brightness") / 100.0 + values.number("contrast") / 100.0 * field
     grey = np.clip(1.0 - grey if values.on("invert") else grey, 0.0, 1.0)
-    return _laid(image, np.repeat(grey[..., None], 3, axis=2), values)
+    return _laid(image, threefold(grey.astype(np.float32, copy=False)), values)
 
 
 def _laid(image: Image, colours: Field, values: Values) -> Image:
-    pixels = np.empty_like(image.pixels)
-    pixels[..., :3] = colours
-    pixels[..., 3] = 1.0
-    above = Image(pixels, Light.ENCODED, opaque=True)
+    above = Image(cv2.cvtColor(colours, cv2.COLOR_RGB2RGBA), Light.ENCODED, opaque=True)
     mode = BlendMode(values.choice("blend"))
-    mixed = blend(above, image, mode, values.number("amount") / 100.0, within=True)
-    return replace(mixed, opaque=image.opaque)
+    laid = blend(above, image, mode, values.number("amount") / 100.0, within=True)
+    return replace(laid, opaque=image.opaque)
 
 
 def _gradient(image: Image, values: Values, scene: Scene) -> Field:
@@ -90,19 +92,21 @@ def _gradient(image: Image, values: Values, scene: Scene) -> Field:
     form = FillForm(values.choice("form"))
     x, y = grid(image)
     if form is FillForm.FLAT:
-        return np.broadcast_to(first, (*image.pixels.shape[:2], 3))
+        return np.tile(first, (*image.pixels.shape[:2], 1))
     if form is FillForm.CORNERS:
-        u = np.clip((x - scene.left) / scene.width, 0.0, 1.0)[..., None]
-        v = np.clip((y - scene.top) / scene.height, 0.0, 1.0)[..., None]
-        upper, lower = first + (second - first) * u, third + (fourth - third) * u
-        return np.asarray(upper + (lower - upper) * v, np.float32)
+        u = np.clip((x - scene.left) / scene.width, 0.0, 1.0).astype(np.float32)
+        v = np.clip((y - scene.top) / scene.height, 0.0, 1.0).astype(np.float32)
+        shares = cv2.merge(np.broadcast_arrays(u, v, u * v))
+        rows = np.stack((second - first, third - first, first + fourth - second - third), axis=1)
+        return mixed(shares, rows, first)
     (x0, y0), (x1, y1) = scene.spot(values.pair("start")), scene.spot(values.pair("end"))
     reach = max(math.hypot(x1 - x0, y1 - y0), 1e-3)
     if form is FillForm.RADIAL:
         share = np.hypot(x - np.float32(x0), y - np.float32(y0)) / np.float32(reach)
     else:
         share = ((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / reach**2
-    return np.asarray(first + (second - first) * np.clip(share, 0.0, 1.0)[..., None], np.float32)
+    share = np.clip(share, 0.0, 1.0).astype(np.float32, copy=False)
+    return mixed(share, (second - first)[:, None], first)
 
 
 def _blend(neutral: BlendMode) -> SettingSpec:

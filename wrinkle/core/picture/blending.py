@@ -9,10 +9,13 @@ to 0…1 first, because the formulas mean colours a screen can show.
 from __future__ import annotations
 
 from enum import Enum
+from functools import partial
 
+import cv2
 import numpy as np
 
-from wrinkle.core.picture.compositing import source_over
+from wrinkle.core.picture.bands import in_bands
+from wrinkle.core.picture.compositing import over, source_over
 from wrinkle.core.picture.image import Image, Light, Pixels
 
 
@@ -85,7 +88,7 @@ def blend(
     if opacity < 1.0:
         front = front * np.float32(opacity)
     back = below.in_light(Light.ENCODED).pixels
-    mixed = _over(front, back, mode)
+    mixed = in_bands(partial(_over, mode=mode), front, back)
     if within:
         mixed = _atop(mixed, front, back)
     return Image(mixed, Light.ENCODED, below.opaque)
@@ -93,13 +96,19 @@ def blend(
 
 def _over(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
     if mode is BlendMode.NORMAL:
-        over: Pixels = front + back * (np.float32(1.0) - front[..., 3:])
-        return over
+        return over(front, back)
     if mode is BlendMode.PLUS_LIGHTER:
         return np.asarray(np.minimum(front + back, 1.0), np.float32)
     if mode is BlendMode.DIVIDE:
         return _divided(front, back)
-    return _drawn(np.clip(front, 0.0, front[..., 3:]), np.clip(back, 0.0, back[..., 3:]), mode)
+    return _drawn(_held(front), _held(back), mode)
+
+
+def _held(pixels: Pixels) -> Pixels:
+    """A copy with colours within 0 and alpha, as the formulas want them."""
+    above: Pixels = np.maximum(pixels, np.float32(0.0))
+    cv2.min(above, cv2.merge([pixels[..., 3]] * 4), above)
+    return above
 
 
 def _divided(front: Pixels, back: Pixels) -> Pixels:
@@ -128,16 +137,15 @@ def _atop(over: Pixels, front: Pixels, back: Pixels) -> Pixels:
 
 
 def _drawn(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
+    """Draws ``front`` into ``back``, both held and contiguous."""
     import skia  # its start costs more than many sessions need
 
     height, width = front.shape[:2]
     kind = skia.ImageInfo.Make(
         width, height, skia.ColorType.kRGBA_F32_ColorType, skia.AlphaType.kPremul_AlphaType, None
     )
-    result = np.ascontiguousarray(back).copy()
-    source = np.ascontiguousarray(front)
-    surface = skia.Surface.MakeRasterDirect(kind, result, width * 16)
-    picture = skia.Surface.MakeRasterDirect(kind, source, width * 16).makeImageSnapshot()
+    surface = skia.Surface.MakeRasterDirect(kind, back, width * 16)
+    picture = skia.Surface.MakeRasterDirect(kind, front, width * 16).makeImageSnapshot()
     paint = skia.Paint(BlendMode=getattr(skia.BlendMode, _IN_SKIA[mode]))
     surface.getCanvas().drawImage(picture, 0, 0, skia.SamplingOptions(), paint)
-    return result
+    return back

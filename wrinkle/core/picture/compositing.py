@@ -1,4 +1,4 @@
-"""Laying one picture over another."""
+"""Laying one picture over another, and colours apart from their alpha."""
 
 from __future__ import annotations
 
@@ -6,12 +6,42 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from wrinkle.core.picture.bands import in_bands
+from wrinkle.core.picture.channels import threefold
 from wrinkle.core.picture.image import Image, Light, Pixels
+
+_LEAST_ALPHA = 1e-6
 
 
 def covered(pixels: Pixels, share: NDArray[np.float32]) -> Pixels:
     """Premultiplied pixels ``(H, W, 4)`` of which a share ``(H, W)`` is left."""
     left: Pixels = cv2.multiply(pixels, cv2.merge([share] * 4))
+    return left
+
+
+def straight(image: Image) -> NDArray[np.float32]:
+    """Colours without their alpha, ``(H, W, 3)``; black where there is nothing."""
+    colours: NDArray[np.float32] = cv2.cvtColor(image.pixels, cv2.COLOR_RGBA2RGB)
+    if image.opaque:
+        return colours
+    alpha = threefold(image.pixels[..., 3])
+    return np.divide(colours, alpha, out=np.zeros_like(colours), where=alpha > _LEAST_ALPHA)
+
+
+def recoloured(image: Image, colours: NDArray[np.float32]) -> Image:
+    """The picture with other colours ``(H, W, 3)``, given without alpha; its alpha stays."""
+    pixels: Pixels = cv2.cvtColor(colours, cv2.COLOR_RGB2RGBA)
+    if not image.opaque:
+        alpha = image.pixels[..., 3]
+        pixels = covered(pixels, alpha)
+        pixels[..., 3] = alpha
+    return Image(pixels, image.light, image.opaque)
+
+
+def over(front: Pixels, back: Pixels) -> Pixels:
+    """front + back · (1 − alpha of the front), of premultiplied pixels."""
+    left = covered(back, np.float32(1.0) - front[..., 3])
+    left += front
     return left
 
 
@@ -37,5 +67,4 @@ def source_over(above: Image, below: Image, opacity: float) -> Image:
     back = below.in_light(Light.ENCODED).pixels
     if opacity < 1.0:
         front = front * np.float32(opacity)
-    mixed = front + back * (np.float32(1.0) - front[..., 3:])
-    return Image(mixed, Light.ENCODED, below.opaque)
+    return Image(in_bands(over, front, back), Light.ENCODED, below.opaque)

@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.picture.bands import Floats, in_bands
 
 Colours = NDArray[np.float32]
 """float32 ``(H, W, 3)``, encoded."""
@@ -100,42 +101,68 @@ def looked_up(lut: Lut, colours: Colours, quick: bool = False) -> Colours:
     Args:
         lut: the table. Three dimensions are read by tetrahedra.
         colours: encoded.
-        quick: three dimensions are read trilinearly instead, which is several times faster.
+        quick: three dimensions are read trilinearly instead, which is twice as fast.
     """
+    read = _each_channel if lut.table.ndim == 2 else _trilinear if quick else _tetrahedral
     low, high = np.array(lut.low, np.float32), np.array(lut.high, np.float32)
-    place = np.clip((colours - low) / (high - low), 0.0, 1.0)
-    if lut.table.ndim == 2:
-        steps = np.linspace(0.0, 1.0, len(lut.table))
-        planes = [np.interp(place[..., c], steps, lut.table[:, c]) for c in range(3)]
-        return np.stack(planes, axis=-1).astype(np.float32)
-    return _trilinear(lut.table, place) if quick else _tetrahedral(lut.table, place)
+    table = lut.table
+    if table.ndim == 4:
+        # OpenCV reads four channels faster than three.
+        table = np.concatenate([table, table[..., :1]], axis=-1)
+    unit = not low.any() and bool((high == 1.0).all())
+
+    def graded(band: Colours) -> Colours:
+        place = band if unit else (band - low) / (high - low)
+        return read(table, np.clip(place, 0.0, 1.0))
+
+    return in_bands(graded, colours)
 
 
-def _tetrahedral(table: NDArray[np.float32], place: Colours) -> Colours:
-    """From the black corner of a cell to its white one, along the channels by their size."""
+def _each_channel(table: Floats, place: Colours) -> Colours:
+    steps = np.linspace(0.0, 1.0, len(table))
+    planes = [np.interp(place[..., c], steps, table[:, c]) for c in range(3)]
+    return np.stack(planes, axis=-1).astype(np.float32)
+
+
+def _tetrahedral(table: Floats, place: Colours) -> Colours:
+    """From the black corner of a cell to its white one, along the channels by their size.
+
+    The four corners on the way are read by warps that take the nearest entry of the sheet.
+    """
     size = len(table)
-    flat = table.reshape(-1, 3)
-    spot = place.reshape(-1, 3) * np.float32(size - 1)
-    cell = np.minimum(spot.astype(np.int32), size - 2)
-    part = spot - cell
-    strides = np.array([size * size, size, 1], np.int32)
-    at = cell @ strides
-    order = np.argsort(-part, axis=1, kind="stable")
-    shares = np.take_along_axis(part, order, axis=1)
-    result = flat[at] * (1.0 - shares[:, :1])
-    for step in range(3):
-        at = at + strides[order[:, step]]
-        last = shares[:, step + 1 : step + 2] if step < 2 else np.float32(0.0)
-        result += flat[at] * (shares[:, step : step + 1] - last)
-    return np.asarray(result.reshape(place.shape), np.float32)
+    sheet = table.reshape(size * size, size, 4)
+    spot = cv2.split(place * np.float32(size - 1))
+    red, green, blue = (np.minimum(np.floor(x), np.float32(size - 2)) for x in spot)
+    parts = [x - cell for x, cell in zip(spot, (red, green, blue), strict=True)]
+    largest = cv2.max(cv2.max(parts[0], parts[1]), parts[2])
+    least = cv2.min(cv2.min(parts[0], parts[1]), parts[2])
+    middle = parts[0] + parts[1] + parts[2] - largest - least
+    # Of equal parts either may come first: the corner between them has no weight.
+    red_first = parts[0] == largest
+    green_first = (parts[1] == largest) & ~red_first
+    blue_last = parts[2] == least
+    green_last = (parts[1] == least) & ~blue_last
+    row, one = red * np.float32(size) + green, np.float32(1.0)
+    up = np.float32(size)
+    corners = (
+        (one - largest, blue, row),
+        (largest - middle, blue + ~(red_first | green_first), row + red_first * up + green_first),
+        (middle - least, blue + ~blue_last, row + (blue_last | green_last) * up + ~green_last),
+        (least, blue + one, row + (up + one)),
+    )
+    mixed = np.zeros((*place.shape[:2], 4), np.float32)
+    for weight, x, y in corners:
+        entries = cv2.remap(sheet, x, y, cv2.INTER_NEAREST, borderMode=cv2.BORDER_REPLICATE)
+        cv2.add(mixed, cv2.multiply(entries, cv2.merge([weight] * 4)), mixed)
+    found: Colours = cv2.cvtColor(mixed, cv2.COLOR_RGBA2RGB)
+    return found
 
 
-def _trilinear(table: NDArray[np.float32], place: Colours) -> Colours:
+def _trilinear(table: Floats, place: Colours) -> Colours:
     """The table as a tall picture, green and blue read by one warp, red mixed from two."""
     size = len(table)
-    sheet = table.reshape(size * size, size, 3)
-    spot = place * np.float32(size - 1)
-    red, green, blue = (np.ascontiguousarray(spot[..., c]) for c in range(3))
+    sheet = table.reshape(size * size, size, 4)
+    red, green, blue = cv2.split(place * np.float32(size - 1))
     layer = np.minimum(np.floor(red), np.float32(size - 2))
     row = layer * np.float32(size) + green
     lower, upper = (
@@ -144,6 +171,7 @@ def _trilinear(table: NDArray[np.float32], place: Colours) -> Colours:
         )
         for up in (0, size)
     )
-    share = (red - layer)[..., None]
-    mixed: Colours = lower + (upper - lower) * share
-    return mixed
+    share = red - layer
+    mixed = cv2.blendLinear(upper, lower, share, np.float32(1.0) - share)
+    found: Colours = cv2.cvtColor(mixed, cv2.COLOR_RGBA2RGB)
+    return found

@@ -11,26 +11,34 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-Floats = NDArray[np.float32]
+from wrinkle.core.picture.bands import Floats, in_bands
+
+_f = np.float32
 Curve = Callable[[Floats], Floats]
 
 
 def encode(linear: Floats) -> Floats:
     """Encoded values of linear ones, float32 of the same shape; negative values keep their sign."""
+    return in_bands(_encoded, linear)
+
+
+def _encoded(linear: Floats) -> Floats:
     magnitude = np.abs(linear)
-    curved = cv2.pow(magnitude, 1.0 / 2.4).reshape(linear.shape) * 1.055 - 0.055
-    return np.copysign(np.where(magnitude <= 0.0031308, magnitude * 12.92, curved), linear).astype(
-        np.float32, copy=False
-    )
+    curved = cv2.pow(magnitude, 1.0 / 2.4).reshape(linear.shape) * _f(1.055) - _f(0.055)
+    straight = magnitude * _f(12.92)
+    return np.copysign(np.where(magnitude <= _f(0.0031308), straight, curved), linear)
 
 
 def decode(encoded: Floats) -> Floats:
     """Linear values of encoded ones, float32 of the same shape; negative values keep their sign."""
+    return in_bands(_decoded, encoded)
+
+
+def _decoded(encoded: Floats) -> Floats:
     magnitude = np.abs(encoded)
-    curved = cv2.pow((magnitude + 0.055) / 1.055, 2.4).reshape(encoded.shape)
-    return np.copysign(np.where(magnitude <= 0.04045, magnitude / 12.92, curved), encoded).astype(
-        np.float32, copy=False
-    )
+    curved = cv2.pow((magnitude + _f(0.055)) / _f(1.055), 2.4).reshape(encoded.shape)
+    straight = magnitude / _f(12.92)
+    return np.copysign(np.where(magnitude <= _f(0.04045), straight, curved), encoded)
 
 
 def decode_8bit(encoded: NDArray[np.uint8]) -> Floats:

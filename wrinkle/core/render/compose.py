@@ -5,14 +5,15 @@ from __future__ import annotations
 from concurrent.futures import Executor
 from dataclasses import dataclass, field, replace
 
-import cv2
 import numpy as np
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.masking import MatteBy
+from wrinkle.core.effects.chain import Link, after
 from wrinkle.core.effects.effect import Scene, Values
 from wrinkle.core.effects.registry import effect
 from wrinkle.core.picture.blending import BlendMode, blend
+from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
 from wrinkle.core.picture.motion_blur import Quality
@@ -29,9 +30,6 @@ from wrinkle.core.render.plan import (
     Rows,
     plan_frame,
 )
-
-_LUMA = np.array([[0.2126, 0.7152, 0.0722, 0.0]], np.float32)
-"""Rec. ITU-R BT.709, section 3: the weights of luma."""
 
 
 def render(
@@ -132,13 +130,13 @@ class _Composer:
             cover=layer.cover,
             preview=layer.preview,
         )
+        links = []
         for planned in layer.effects:
-            one = effect(planned.kind)
             table = self.material.luts.get(planned.lut[0])
             other = self.alone(planned.other) if planned.other is not None else None
             around = replace(scene, lut=table, other=other, motion=planned.motion)
-            picture = one.applied(picture, Values(planned.values), around)
-        return picture
+            links.append(Link(effect(planned.kind), Values(planned.values), around))
+        return after(picture, links)
 
     def _cut(self, picture: Image, matte: PlannedMatte | None) -> Image:
         if matte is None:
@@ -163,7 +161,7 @@ class _Composer:
         else:
             # Brightness as the eye takes it: mid grey lets half through.
             encoded = picture.in_light(Light.ENCODED).pixels
-            share = np.clip(cv2.transform(encoded, _LUMA), 0.0, 1.0).reshape(encoded.shape[:2])
+            share = np.clip(luma(encoded), 0.0, 1.0)
         share = share * np.float32(layer.opacity)
         return np.float32(1.0) - share if matte.inverted else share
 
