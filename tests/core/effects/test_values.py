@@ -115,6 +115,20 @@ class Bends(unittest.TestCase):
         plain = smooth(SIZE, EFFECTS["bulge"]).pixels
         np.testing.assert_allclose(swollen[:40], plain[:40], atol=1e-5)
 
+    def test_a_bulge_is_scipys_reading_by_its_formula(self) -> None:
+        image = smooth(SIZE, EFFECTS["bulge"])
+        x0, y0 = 40.0, 96.0
+
+        rows, columns = np.mgrid[0 : SIZE.height, 0 : SIZE.width] + 0.5
+        away = np.stack((rows - y0, columns - x0))
+        rest = np.clip(1.0 - (away**2).sum(axis=0) / 30.0**2, 0.0, 1.0)
+        places = away * (1.0 + 0.6 * rest**2) + np.array((y0, x0))[:, None, None] - 0.5
+        wanted = ndimage.map_coordinates(
+            image.pixels[..., 1].astype(np.float64), places, order=1, mode="reflect"
+        )
+        found = applied("bulge", image, amount=-60.0, radius=30.0, centre=(0.4, 0.6))
+        np.testing.assert_allclose(found[..., 1], wanted, atol=1e-4)
+
     def test_a_swirl_squeezes_nothing(self) -> None:
         dots = np.zeros((200, 200, 4), np.float32)
         dots[50:150, 50:150] = 1.0
@@ -158,6 +172,23 @@ class Breaks(unittest.TestCase):
             for column in (0, 20, 40):
                 block = found[row : row + 20, column : column + 20]
                 self.assertTrue(any(np.abs(block - one).max() < 1e-5 for one in blocks))
+
+    def test_scan_lines_have_the_mean_and_the_spacing_that_they_say(self) -> None:
+        light = Image(np.full((400, 100, 4), 1.0, np.float32), Light.LINEAR, True)
+        column = applied("scan_lines", light, amount=60.0, spacing=10.0)[:, 50, 0]
+        # Analytic: a cosine between 1 and 0.4; its mean is 0.7, its strongest period 10 pixels.
+        self.assertAlmostEqual(float(column.mean()), 0.7, places=5)
+        self.assertAlmostEqual(float(column.min()), 0.4, delta=0.02)
+        self.assertEqual(int(np.abs(np.fft.rfft(column - column.mean())).argmax()), 40)
+        fine = applied("scan_lines", light, amount=60.0, spacing=1.0)[:, 50, 0]
+        np.testing.assert_allclose(fine, 0.7, atol=1e-5)
+
+    def test_an_outline_is_what_scipys_blur_takes_away(self) -> None:
+        image = smooth(SIZE, EFFECTS["channel_outline"])
+        found = applied("channel_outline", image, amount=50.0, width=3.0, strength=80.0)
+        plain = image.pixels[..., 2].astype(np.float64)
+        edges = 3.2 * np.abs(plain - ndimage.gaussian_filter(plain, 3.0, mode="reflect"))
+        np.testing.assert_allclose(found[..., 2], (plain + edges) / 2.0, atol=2e-3)
 
 
 class Lights(unittest.TestCase):
@@ -219,6 +250,34 @@ class Colours(unittest.TestCase):
             np.testing.assert_allclose(seen, level, atol=1e-5)
         for colour, seen in zip(self.SOME, point("invert", *self.SOME, amount=100.0), strict=True):
             np.testing.assert_allclose(seen, 1 - np.array(colour), atol=1e-6)
+
+    def test_tone_is_its_formula_on_greys(self) -> None:
+        greys = np.linspace(0.0, 1.0, 9)
+        for values, wanted in (
+            ({"contrast": 50.0, "pivot": 40.0}, 0.4 + 2.0 * (greys - 0.4)),
+            ({"contrast": -50.0}, 0.5 + 0.5 * (greys - 0.5)),
+            ({"blacks": 100.0}, greys + 0.5 * (1 - greys) ** 6),
+            ({"shadows": -60.0}, greys - 1.2 * greys * (1 - greys) ** 3),
+            ({"highlights": 60.0}, greys + 1.2 * (1 - greys) * greys**3),
+            ({"whites": -100.0}, greys - 0.5 * greys**6),
+        ):
+            found = [float(one[1]) for one in point("tone", *((g, g, g) for g in greys), **values)]
+            np.testing.assert_allclose(found, np.maximum(wanted, 0.0), atol=1e-5, err_msg=values)
+
+    def test_a_three_way_balance_keeps_luma_and_goes_towards_the_hue_that_is_asked(self) -> None:
+        weights = np.array((0.2126, 0.7152, 0.0722))
+        for hue in (0.0, 75.0, 200.0, 330.0):
+            (found,) = point("three_way", (0.5, 0.5, 0.5), middle_hue=hue, middle_amount=40.0)
+            self.assertAlmostEqual(float(found @ weights), 0.5, places=5)
+            seen = colorsys.rgb_to_hsv(*(float(part) for part in found))[0] * 360.0
+            # The six-cornered hue of HSV is up to 1.2 degrees from the angle.
+            self.assertLess(abs((seen - hue + 180.0) % 360.0 - 180.0), 1.3)
+        # The three weights add up to one: pushed alike, every tone goes the same way as far.
+        all_ = {f"{part}_{key}": value for part in ("low", "middle", "high")
+                for key, value in (("hue", 0.0), ("amount", 20.0))}  # fmt: skip
+        dark, light = point("three_way", (0.3, 0.3, 0.3), (0.6, 0.6, 0.6), **all_)
+        np.testing.assert_allclose(dark - 0.3, light - 0.6, atol=1e-5)
+        np.testing.assert_allclose(dark[0] - dark[1], 0.1 * 1.5, atol=1e-5)
 
     def test_balance_keeps_brightness_and_pushes_where_it_says(self) -> None:
         (warm,) = point("white_balance", (0.5, 0.5, 0.5), temperature=50.0)
@@ -342,6 +401,10 @@ class Washes(unittest.TestCase):
         image = smooth(SIZE, EFFECTS["light_leak"])
         added = applied("light_leak", image, amount=50.0) - image.pixels
         self.assertGreaterEqual(float(added.min()), 0.0)
+        full = applied("light_leak", image, amount=50.0, reach=300.0, colour=(0.5, 0.2, 0.1))
+        # All of it is inside: the declared colour, four times as bright at 100 %.
+        wanted = np.broadcast_to((1.0, 0.4, 0.2, 0.0), full.shape)
+        np.testing.assert_allclose(full - image.pixels, wanted, atol=1e-5)
         self.assertGreater(float(added[:, -20:].mean()), float(added[:, :20].mean()))
 
 

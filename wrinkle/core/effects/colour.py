@@ -78,7 +78,7 @@ def tone(colours: Field, values: Values, scene: Scene) -> Field:
     """Contrast about a pivot, then shadows, highlights, blacks and whites, each on its range.
 
     50 doubles or halves the contrast. With light l and dark d = 1 - l the ranges weigh d⁶, 4·l·d³,
-    4·d·l³ and l⁶; 100 moves the middle of a range's weight by half of black to white.
+    4·d·l³ and l⁶; an amount of 100 adds half its weight.
     """
     contrast = np.float32(2.0 ** (values.number("contrast") / 50.0))
     pivot = np.float32(values.number("pivot") / 100.0)
@@ -207,10 +207,10 @@ def _held(colours: Field) -> Field:
 
 
 def _power(colours: Field, exponents: NDArray[np.float64]) -> Field:
-    """Each channel, held above 0, to a power of its own."""
-    held = np.maximum(colours, np.float32(0.0))
+    """Each channel to a power of its own; held above 0, where powers end."""
     if (exponents == 1.0).all():
-        return held
+        return colours
+    held = np.maximum(colours, np.float32(0.0))
     planes = [
         np.power(plane, np.float32(exponent)) if exponent != 1.0 else plane
         for plane, exponent in zip(cv2.split(held), exponents, strict=True)
