@@ -20,7 +20,7 @@ from wrinkle.core.picture.resample import EdgeCover
 
 SIZES = (Size(1, 1), Size(7, 5), Size(16, 9), Size(9, 16), Size(33, 58))
 # What is about as fine as a pixel of the smaller picture.
-GRAINY = {"grain": 0.005, "scan_lines": 0.006}
+GRAINY = {"grain": 0.005, "ground": 0.005, "scan_lines": 0.006}
 
 LUT = parse_cube(
     "swap.cube",

@@ -432,8 +432,27 @@ class Linked(unittest.TestCase):
         found = self.with_other("colour_match", image, goal, amount=100.0)
         for seen, wanted in zip(_lab_statistics(found), _lab_statistics(goal.pixels), strict=True):
             np.testing.assert_allclose(seen, wanted, atol=2.5)
-        half = self.with_other("colour_match", image, goal, amount=0.0)
-        np.testing.assert_array_equal(half, image.pixels)
+
+    def test_by_tones_the_dark_and_the_bright_each_take_their_likes_colours(self) -> None:
+        dice = np.random.default_rng(11)
+        pixels = np.ones((80, 100, 4), np.float32)
+        pixels[:40, :, :3], pixels[40:, :, :3] = 0.12, 0.88
+        pixels[..., :3] += dice.normal(0, 0.02, (80, 100, 1)).astype(np.float32)
+        cold_darks = pixels.copy()
+        cold_darks[:40, :, 2] += 0.15
+        cold_darks[40:, :, 2] -= 0.3
+        image, goal = (Image(p, Light.ENCODED, True) for p in (pixels, cold_darks))
+        whole = self.with_other("colour_match", image, goal, amount=100.0)
+        tones = self.with_other("colour_match", image, goal, amount=100.0, by_tones=True)
+        held = self.with_other(
+            "colour_match", image, goal, amount=100.0, by_tones=True, dark=0.0, middle=0.0
+        )
+        for rows in (slice(0, 40), slice(40, 80)):
+            wanted = _lab_statistics(cold_darks[rows])[0][2]
+            self.assertLess(abs(_lab_statistics(tones[rows])[0][2] - wanted), 9.0)
+            self.assertGreater(abs(_lab_statistics(whole[rows])[0][2] - wanted), 12.0)
+        self.assertLess(abs(_lab_statistics(held[:40])[0][2]), 2.0)
+        self.assertGreater(_lab_statistics(held[40:])[0][2], 10.0)
 
 
 def _lab_statistics(pixels: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

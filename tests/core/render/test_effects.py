@@ -57,6 +57,17 @@ class InAFrame(unittest.TestCase):
         self.assertAlmostEqual(float(seen(both)[9, 9, 0]), 0.0571, delta=2e-3)
         self.assertAlmostEqual(float(seen(swapped)[9, 9, 0]), 0.0, delta=1e-5)
 
+    def test_colours_are_matched_to_what_lies_below_unless_a_layer_is_named(self) -> None:
+        red, green, grey_ = (0.5, 0.05, 0.05), (0.05, 0.4, 0.05), (0.2, 0.2, 0.2)
+        stack = fills(red, green, grey_)
+        matched = with_effect(stack, "c", "colour_match", amount=100.0)
+        np.testing.assert_allclose(seen(matched)[9, 9, :3], green, atol=5e-3)
+        named = effect_edits.change_effect(matched, "c", "e1", layer="a")
+        np.testing.assert_allclose(seen(named)[9, 9, :3], red, atol=5e-3)
+        lowest = edits.with_layers(stack, stack.layers[-1:])
+        alone = with_effect(lowest, "c", "colour_match", amount=100.0)
+        np.testing.assert_allclose(seen(alone)[9, 9, :3], grey_, atol=1e-6)
+
     def test_a_clip_larger_than_the_frame_has_its_effect_where_the_frame_is(self) -> None:
         wide = material()
         wrinkle = with_effect(plain_cut(), "incoming", "vignette", amount=100.0, feather=10.0)

@@ -44,7 +44,7 @@ class Scene:
         lut: the colour table of the effect.
         motion: how far the layer's middle moves in one frame, in pixels of the picture, seen from
             the picture itself.
-        other: the other layer that the effect looks at, over the frame.
+        other: the other layer that the effect looks at, or what lies below, over the frame.
     """
 
     unit: float
@@ -131,6 +131,7 @@ class Effect:
         timed: it looks different at another time with the same values.
         follows: it looks at the movement of its layer.
         needs_layer: it looks at another layer; without one it rests.
+        sees_below: without another layer it looks at what lies below its own.
         tool: what it does to each colour by itself, if that is all it does.
         needs_lut: it reads a colour table among the wrinkle's assets; without one it rests.
     """
@@ -149,6 +150,7 @@ class Effect:
     needs_lut: bool = False
     needs_layer: bool = False
     follows: bool = False
+    sees_below: bool = False
     tool: Tool | None = None
 
     def spec(self, key: str) -> SettingSpec:

@@ -1,4 +1,4 @@
-"""Effects that look at another layer: displace by it, or take its colours on."""
+"""Displace: another layer as a map that pushes the picture about."""
 
 from __future__ import annotations
 
@@ -6,18 +6,13 @@ import math
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
 
-from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length, number
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length
 from wrinkle.core.effects.sampling import Field, grid, read
 from wrinkle.core.picture.channels import luma
-from wrinkle.core.picture.compositing import recoloured, straight
+from wrinkle.core.picture.compositing import straight
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
-
-_LEAST_SPREAD = 0.5
-"""Of 100 in CIE Lab: a picture of one colour has no spread to divide by."""
-_LOOKED_AT = 60_000
 
 
 def displace(image: Image, values: Values, scene: Scene) -> Image:
@@ -38,28 +33,6 @@ def displace(image: Image, values: Values, scene: Scene) -> Image:
     to_x: Field = x - (push_x * cos - push_y * sin)
     to_y: Field = y - (push_x * sin + push_y * cos)
     return read(image, to_x, to_y, scene)
-
-
-def colour_match(image: Image, values: Values, scene: Scene) -> Image:
-    """Mean and spread of lightness and colours become those of the other layer.
-
-    Source: Reinhard, Ashikhmin, Gooch, Shirley, "Color Transfer between Images", 2001; here in CIE
-    Lab of the encoded colours.
-    """
-    if scene.other is None:
-        return image
-    here, spread = _statistics(image)
-    there, wanted = _statistics(scene.other.in_light(Light.ENCODED))
-    own = _lab(straight(image))
-    amount = values.number("amount") / 100.0
-    share = np.array([values.number("lightness"), *[values.number("colour")] * 2]) / 100.0 * amount
-    # own + ((own - here) · factor + there - own) · share, as one scale and one shift a channel.
-    factor = wanted / np.maximum(spread, _LEAST_SPREAD)
-    scale = 1.0 - share + factor * share
-    shift = (there - here * factor) * share
-    rows = np.hstack([np.diag(scale), shift[:, None]])
-    colours = cv2.cvtColor(cv2.transform(own, rows), cv2.COLOR_Lab2RGB)
-    return recoloured(image, np.clip(colours, 0.0, 1.0))
 
 
 def _map(other: Image, image: Image, scene: Scene, blur: float, by_luma: bool) -> Field:
@@ -84,26 +57,6 @@ def _map(other: Image, image: Image, scene: Scene, blur: float, by_luma: bool) -
     return found
 
 
-def _lab(colours: Field) -> Field:
-    clipped = np.clip(colours, 0.0, 1.0).astype(np.float32)
-    lab: Field = cv2.cvtColor(np.ascontiguousarray(clipped), cv2.COLOR_RGB2Lab)
-    return lab
-
-
-def _statistics(image: Image) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """The mean and the standard deviation of each channel, weighted by coverage.
-
-    Of large pictures every so many pixels in a row and a column are looked at.
-    """
-    step = max(1, round(math.sqrt(image.size.width * image.size.height / _LOOKED_AT)))
-    part = Image(image.pixels[::step, ::step], image.light, image.opaque)
-    lab = _lab(straight(part)).reshape(-1, 3).astype(np.float64)
-    weight = part.pixels[..., 3].reshape(-1, 1).astype(np.float64)
-    weight /= max(float(weight.sum()), 1e-6)
-    mean = (lab * weight).sum(axis=0)
-    return mean, np.sqrt((((lab - mean) ** 2) * weight).sum(axis=0))
-
-
 EFFECTS = (
     Effect(
         "displace",
@@ -123,23 +76,6 @@ EFFECTS = (
         rests_by=("across", "down"),
         starts_with={"across": 5.0, "down": 5.0},
         words="map push glass heat fog",
-        needs_layer=True,
-    ),
-    Effect(
-        "colour_match",
-        "Colour match",
-        "Takes on the colours of another layer.",
-        Family.COLOUR,
-        Light.ENCODED,
-        (
-            number("amount", "Amount", "How much of it.", 0.0, 0.0, 100.0),
-            number("lightness", "Lightness", "How much of its lightness.", 100.0, 0.0, 100.0),
-            number("colour", "Colour", "How much of its colours.", 100.0, 0.0, 100.0),
-        ),
-        colour_match,
-        rests_by=("amount",),
-        starts_with={"amount": 100.0},
-        words="grade transfer fit scene overlay",
         needs_layer=True,
     ),
 )  # fmt: skip

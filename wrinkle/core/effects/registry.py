@@ -10,15 +10,31 @@ from wrinkle.core.effects import (
     disruption,
     light,
     linked,
+    matching,
     reveal,
     smear,
     texture,
     wash,
+    weave,
 )
 from wrinkle.core.effects.effect import Effect
 from wrinkle.core.errors import InputError
 
-_FAMILIES = (blur, smear, bend, linked, disruption, light, colour, curves, wash, reveal, texture)
+_FAMILIES = (
+    blur,
+    smear,
+    bend,
+    linked,
+    matching,
+    disruption,
+    light,
+    colour,
+    curves,
+    wash,
+    reveal,
+    texture,
+    weave,
+)
 
 
 def _collected() -> dict[str, Effect]:

@@ -33,7 +33,7 @@ from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 
 def colour_wash(image: Image, values: Values, scene: Scene) -> Image:
     """A flat colour or a gradient by any blend mode, as much as there is picture."""
-    return _laid(image, _gradient(image, values, scene), values)
+    return laid(image, _gradient(image, values, scene), values)
 
 
 def light_leak(image: Image, values: Values, scene: Scene) -> Image:
@@ -74,14 +74,15 @@ def noise_fill(image: Image, values: Values, scene: Scene) -> Image:
         field = np.float32(1.0) - np.float32(2.5) * np.abs(field)
     grey = 0.5 + values.number("brightness") / 100.0 + values.number("contrast") / 100.0 * field
     grey = np.clip(1.0 - grey if values.on("invert") else grey, 0.0, 1.0)
-    return _laid(image, threefold(grey.astype(np.float32, copy=False)), values)
+    return laid(image, threefold(grey.astype(np.float32, copy=False)), values)
 
 
-def _laid(image: Image, colours: Field, values: Values) -> Image:
+def laid(image: Image, colours: Field, values: Values) -> Image:
+    """Encoded colours ``(H, W, 3)`` by the blend and the amount of the effect's own settings."""
     above = Image(cv2.cvtColor(colours, cv2.COLOR_RGB2RGBA), Light.ENCODED, opaque=True)
     mode = BlendMode(values.choice("blend"))
-    laid = blend(above, image, mode, values.number("amount") / 100.0, within=True)
-    return replace(laid, opaque=image.opaque)
+    result = blend(above, image, mode, values.number("amount") / 100.0, within=True)
+    return replace(result, opaque=image.opaque)
 
 
 def _gradient(image: Image, values: Values, scene: Scene) -> Field:
@@ -109,7 +110,8 @@ def _gradient(image: Image, values: Values, scene: Scene) -> Field:
     return mixed(share, (second - first)[:, None], first)
 
 
-def _blend(neutral: BlendMode) -> SettingSpec:
+def blend_choice(neutral: BlendMode) -> SettingSpec:
+    """The setting that says how what is laid over a picture meets it."""
     return choice("blend", "Blend", "How it meets the picture.", neutral.value,
                   *(mode.value for mode in BlendMode))  # fmt: skip
 
@@ -125,7 +127,7 @@ EFFECTS = (
         Light.ENCODED,
         (
             _AMOUNT,
-            _blend(BlendMode.COLOR),
+            blend_choice(BlendMode.COLOR),
             choice("form", "Form", "How the colours lie.", FillForm.FLAT.value,
                    *(form.value for form in FillForm)),
             choice("colour", "Colour", "The first one.", (0.8, 0.25, 0.05)),
@@ -169,7 +171,7 @@ EFFECTS = (
         Light.ENCODED,
         (
             _AMOUNT,
-            _blend(BlendMode.SOFT_LIGHT),
+            blend_choice(BlendMode.SOFT_LIGHT),
             choice("basis", "Basis", "Soft clouds, or ridges.", "clouds", "clouds", "ridges"),
             length("size", "Size", "Width and height of the largest spots.", (20.0, 20.0),
                    0.2, 1000.0),

@@ -82,13 +82,13 @@ class _Composer:
             if layer.content is None:
                 below = self._treated(layer, below)
             else:
-                picture = self.alone(layer)
+                picture = self.alone(layer, below)
                 below = blend(picture, below, layer.blend, layer.opacity, layer.within)
         return below
 
-    def alone(self, layer: PlannedLayer) -> Image:
+    def alone(self, layer: PlannedLayer, below: Image | None = None) -> Image:
         """A layer's picture, placed and cut by its masks and its matte."""
-        return self._cut(self._placed(layer, self._content(layer)), layer.matte)
+        return self._cut(self._placed(layer, self._content(layer), below), layer.matte)
 
     def _content(self, layer: PlannedLayer) -> Image:
         content = layer.content
@@ -100,8 +100,8 @@ class _Composer:
             return filled(self.size, (1.0, 1.0, 1.0))
         return drawn(content, self.size, self.material)
 
-    def _placed(self, layer: PlannedLayer, picture: Image) -> Image:
-        picture = self._affected(layer, picture)
+    def _placed(self, layer: PlannedLayer, picture: Image, below: Image | None = None) -> Image:
+        picture = self._affected(layer, picture, below)
         linear = picture.in_light(Light.LINEAR)
         fit, placements = _matrix(layer.fit), [_matrix(rows) for rows in layer.placements]
         if not layer.masks:
@@ -111,7 +111,7 @@ class _Composer:
         planes = [planned_plane(x, self.size, self.material, still) for x in layer.masks]
         return resample_masked(linear, fit, placements, planes, self.size, layer.cover, self.spread)
 
-    def _affected(self, layer: PlannedLayer, picture: Image) -> Image:
+    def _affected(self, layer: PlannedLayer, picture: Image, below: Image | None) -> Image:
         """The picture after the layer's effects."""
         if not layer.effects:
             return picture
@@ -132,10 +132,13 @@ class _Composer:
         )
         links = []
         for planned in layer.effects:
+            one = effect(planned.kind)
+            other = below if one.sees_below else None
+            if planned.other is not None:
+                other = self.alone(planned.other)
             table = self.material.luts.get(planned.lut[0])
-            other = self.alone(planned.other) if planned.other is not None else None
             around = replace(scene, lut=table, other=other, motion=planned.motion)
-            links.append(Link(effect(planned.kind), Values(planned.values), around))
+            links.append(Link(one, Values(planned.values), around))
         return after(picture, links)
 
     def _cut(self, picture: Image, matte: PlannedMatte | None) -> Image:

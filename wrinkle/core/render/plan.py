@@ -51,7 +51,7 @@ class PlannedEffect:
         timed: whether the time counts.
         motion: of the layer in one frame, in pixels; 0 for effects that do not look at it.
         lut: the name and the identity of its colour table.
-        other: the layer that it looks at.
+        other: the layer that it looks at; None for what lies below, where it looks at that.
     """
 
     kind: str
@@ -266,7 +266,8 @@ class _Planner:
             other = None
             if use.layer is not None:
                 other = self.layer(self.wrinkle.layer(use.layer))
-            if effect.needs_layer and other is None:
+            below = effect.sees_below and use.layer is None
+            if effect.needs_layer and other is None and not below:
                 continue
             motion = self._motion(layer) if effect.follows else (0.0, 0.0)
             given = tuple(values.items())

@@ -6,6 +6,7 @@ import math
 import threading
 from queue import Empty, SimpleQueue
 
+import numpy as np
 from PyQt6.QtCore import QObject, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QIcon, QImage, QPixmap
 from PyQt6.QtWidgets import (
@@ -234,6 +235,11 @@ def _shown(effect: Effect, picture: Image, step: int) -> Image:
         time=step / _STEPS,
         frame=step,
         preview=True,
-        other=picture if effect.needs_layer else None,
+        other=_other(picture) if effect.needs_layer else None,
     )
     return effect.applied(picture, values, scene)
+
+
+def _other(picture: Image) -> Image:
+    """Something else for an effect to look at: the picture in other colours."""
+    return Image(np.ascontiguousarray(picture.pixels[..., [2, 0, 1, 3]]), picture.light)

@@ -97,10 +97,11 @@ class EffectBox(QWidget):
         self.link_row: PlainRow | None = None
         if use.effect.needs_layer:
             about = "The layer that the effect looks at; it may be hidden"
+            nothing = "what lies below" if use.effect.sees_below else "nothing"
             self.link_row = choice_row(
                 "By layer",
                 about,
-                lambda layer: layers_to_link(session, layer),
+                lambda layer: layers_to_link(session, layer, nothing),
                 lambda layer: layer.effect_use(self.use_id).layer,
                 self._link,
             )

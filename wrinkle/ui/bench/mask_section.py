@@ -212,9 +212,11 @@ def add_mask(
         session.mode.select_outline(path_ref(layer, made[-1]))
 
 
-def layers_to_link(session: Session, layer: Layer) -> list[tuple[str, object]]:
+def layers_to_link(
+    session: Session, layer: Layer, nothing: str = "nothing"
+) -> list[tuple[str, object]]:
     """The layers that can cut a layer or be looked at by its effects, front-most first."""
-    found: list[tuple[str, object]] = [("nothing", None)]
+    found: list[tuple[str, object]] = [(nothing, None)]
     for other in grouping.front_to_back(session.wrinkle):
         if other.id != layer.id and not isinstance(other.source, TreatmentSource):
             found.append((other.name, other.id))
