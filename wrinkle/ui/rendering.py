@@ -32,13 +32,22 @@ _POLITENESS = 10
 
 @dataclass(frozen=True)
 class Request:
-    """What is to be seen."""
+    """What is to be seen.
+
+    Attributes:
+        wrinkle, material: the document and what fills it.
+        size: of the pictures.
+        frames: which ones.
+        quality: how closely they are rendered.
+        before: what each frame is compared with, if it is.
+    """
 
     wrinkle: Wrinkle
     material: Material
     size: Size
     frames: tuple[int, ...]
     quality: Quality = Quality.PREVIEW
+    before: Wrinkle | None = None
 
 
 def to_qimage(image: Image) -> QImage:
@@ -79,6 +88,7 @@ class FrameRenderer(QObject):
         self._focus = 0
         self._stopping = False
         self._pictures: dict[int, QImage] = {}
+        self._before: dict[int, QImage] = {}
         self._ready: set[int] = set()
         self._finished.connect(self._on_finished)
         # Workers hand the interpreter over quickly, so that the window answers while they plan.
@@ -101,6 +111,8 @@ class FrameRenderer(QObject):
             self._wake.notify_all()
         if old is not None and old.size != request.size:
             self._pictures.clear()
+        if request.before is None or (old is not None and old.size != request.size):
+            self._before.clear()
         self._ready.clear()
         self.progressed.emit(0, len(request.frames))
 
@@ -112,6 +124,10 @@ class FrameRenderer(QObject):
     def picture(self, frame: int) -> QImage | None:
         """The newest picture of a frame; an older one until the one that was asked for is done."""
         return self._pictures.get(frame)
+
+    def before(self, frame: int) -> QImage | None:
+        """What the frame's picture is compared with; None where it is not."""
+        return self._before.get(frame)
 
     def is_ready(self, frame: int) -> bool:
         """Whether the frame's picture is the one that was asked for last."""
@@ -130,6 +146,7 @@ class FrameRenderer(QObject):
     def forget(self) -> None:
         """Drops the shown pictures: they belong to another document."""
         self._pictures.clear()
+        self._before.clear()
         self._ready.clear()
 
     def stop(self) -> None:
@@ -159,17 +176,11 @@ class FrameRenderer(QObject):
                     return
             self._finished.emit(number, frame, result)
 
-    def _render(self, request: Request, frame: int) -> QImage | str:
-        """The picture, or one sentence on why there is none."""
+    def _render(self, request: Request, frame: int) -> list[QImage] | str:
+        """The picture and what it is compared with, or one sentence on why there is none."""
+        wanted = [x for x in (request.wrinkle, request.before) if x is not None]
         try:
-            plan = plan_frame(
-                request.wrinkle, request.material, frame, request.size, request.quality
-            )
-            found = self._store.get(plan)
-            if found is None:
-                found = to_qimage(draw(plan, request.material))
-                self._store.put(plan, found)
-            return found
+            return [self._drawn(request, wrinkle, frame) for wrinkle in wanted]
         except InputError as fault:
             return str(fault)
         except MemoryError:
@@ -178,11 +189,21 @@ class FrameRenderer(QObject):
             traceback.print_exc()
             return f"Frame {frame} cannot be rendered: {fault!r}. Undo the last step."
 
+    def _drawn(self, request: Request, wrinkle: Wrinkle, frame: int) -> QImage:
+        plan = plan_frame(wrinkle, request.material, frame, request.size, request.quality)
+        found = self._store.get(plan)
+        if found is None:
+            found = to_qimage(draw(plan, request.material))
+            self._store.put(plan, found)
+        return found
+
     def _on_finished(self, number: int, frame: int, result: object) -> None:
         if self._request is None or number != self._number:
             return
-        if isinstance(result, QImage):
-            self._pictures[frame] = result
+        if isinstance(result, list):
+            self._pictures[frame] = result[0]
+            if len(result) > 1:
+                self._before[frame] = result[1]
             self._ready.add(frame)
             self.frameReady.emit(frame)
             self.progressed.emit(len(self._ready), len(self._request.frames))

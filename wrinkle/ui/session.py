@@ -95,6 +95,7 @@ class Session(QObject):
         self._motion_blur_shown = True
         self._plain_shown = False
         self._effects_hidden = False
+        self._split = False
         self._speed_shown = False
         self._drawn = drawn_cache()
         self.mode = PictureMode(self)
@@ -214,6 +215,17 @@ class Session(QObject):
             wrinkle = mask_edits.change_mask(wrinkle, *self.mode.painting, shown=False)
         return wrinkle if self._motion_blur_shown else edits.set_shutter(wrinkle, 0.0)
 
+    @property
+    def split(self) -> bool:
+        """Whether a line in the picture splits it into before and after the effects."""
+        return self._split
+
+    def before_wrinkle(self) -> Wrinkle | None:
+        """What lies on the other side of the split line; None while there is none."""
+        if not self._split or self._plain_shown:
+            return None
+        return effect_edits.without_effects(self.shown_wrinkle())
+
     def material(self) -> Material:
         """What fills the slots now."""
         slots = {key: Filling(clip.source, clip.cut) for key, clip in self.work.clips.items()}
@@ -313,6 +325,19 @@ class Session(QObject):
         self._assets[name] = content
         self._read = self._read.with_asset(name, content)
         return name
+
+    def keep_file(self, path: Path) -> str | None:
+        """Keeps a picture file or a colour table with the document.
+
+        Gives the name it is called by; None where it cannot be read, which is told.
+        """
+        try:
+            return self.keep_asset(path.name, path.read_bytes())
+        except OSError as fault:
+            self.faulted.emit(f"{path.name} cannot be opened: {fault.strerror}.")
+        except InputError as fault:
+            self.faulted.emit(str(fault))
+        return None
 
     # Files
 
@@ -457,6 +482,12 @@ class Session(QObject):
         """Shows the wrinkle without its effects, for comparison."""
         if hidden != self._effects_hidden:
             self._effects_hidden = hidden
+            self.viewChanged.emit()
+
+    def show_split(self, shown: bool) -> None:
+        """Splits the picture by a line: before the effects at its left, after them at its right."""
+        if shown != self._split:
+            self._split = shown
             self.viewChanged.emit()
 
     def show_plain(self, shown: bool) -> None:

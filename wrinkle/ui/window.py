@@ -190,6 +190,7 @@ class Window(QMainWindow):
             ("Motion blur on or off", bench.transport.blur.toggle, "M"),
             ("Speed in the lanes", lambda: session.show_speed(not session.speed_shown), "V"),
             ("Contact sheet", bench.transport.sheet.toggle, "G"),
+            ("Split: before | after", lambda: session.show_split(not session.split), "Shift+E"),
         ):
             self._add(view, name, act, key)
         view.addSeparator()

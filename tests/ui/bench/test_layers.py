@@ -9,7 +9,7 @@ import numpy as np
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QInputDialog, QMessageBox, QPlainTextEdit
+from PyQt6.QtWidgets import QApplication, QMessageBox, QPlainTextEdit
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, wait_for
 from wrinkle.core.design import archive, edits, grouping
@@ -23,7 +23,7 @@ from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.demo.extras import kite_fish, late_gold
+from wrinkle.demo.extras import kite_fish
 from wrinkle.media.video_file import write_video
 
 FRAME = Fraction(1, 30)
@@ -483,124 +483,3 @@ class TimeByHand(LayersCase):
         self.assertEqual((timing.slide, timing.speed.rest), (5 * FRAME, 50.0))
         section.plain["Hidden for"].field.committed.emit(0.0)
         self.assertIn("1 to 1000", self.faults[-1])
-
-
-class EffectsByHand(LayersCase):
-    def test_an_effect_is_searched_added_set_reordered_switched_off_and_taken_out(self) -> None:
-        section = self.card("outgoing").effects
-        listed = section.choose()
-        listed.search.setText("glitch strips")
-        self.assertEqual([listed.list.item(i).text() for i in range(listed.list.count())],
-                         ["Slices\nBreak"])  # fmt: skip
-        listed.search.setText("nothing like it")
-        self.assertIn("No effect is found", listed._about.text())
-        listed.search.setText("gaussian")
-        wait_for(lambda: not listed.list.item(0).icon().isNull(), "a thumbnail")
-        listed.add_button.click()
-        self.card("outgoing").effects.add("channel_split")
-        uses = self.layer("outgoing").effects
-        self.assertEqual([use.kind for use in uses], ["gaussian_blur", "channel_split"])
-        card = self.card("outgoing")
-        first, second = card.effects.boxes
-        row = next(r for r in first.rows if r.ref.key.endswith(".radius"))
-        QTest.mouseClick(row.lane_button, LEFT)
-        row.field.committed.emit(12.0)
-        track = self.layer("outgoing").effects[0].values["radius"].track
-        self.assertEqual(track.keys[0].value, 12.0)
-        self.assertEqual(self.bench.timeline.rows[0].owner.text(), "Gaussian blur")
-        self.app.processEvents()
-        goal = second.mapFromGlobal(first.mapToGlobal(QPoint(30, 2)))
-        drag(second, QPointF(30, 10), QPointF(goal))
-        self.assertEqual(
-            [use.kind for use in self.layer("outgoing").effects],
-            ["channel_split", "gaussian_blur"],
-        )
-        section = self.card("outgoing").effects
-        box = section.boxes[1]
-        section.cost_button.click()
-        wait_for(lambda: section.cost_button.isEnabled(), "the costs")
-        self.assertRegex(box.cost.text(), r"^\d+ ms$")
-        self.all_ready()
-        blurred = self.bench.renderer.picture(-8)
-        box.act_button.click()
-        self.assertFalse(self.layer("outgoing").effects[1].shown)
-        self.all_ready()
-        self.assertNotEqual(self.bench.renderer.picture(-8), blurred)
-        path = self.folder / "effects.wrinkle"
-        self.assertTrue(self.session.save(path))
-        self.assertEqual(archive.read(path).wrinkle, self.session.wrinkle)
-        card = self.card("outgoing")
-        card.effects._session.edit("x", lambda w: w)
-        card.effects.boxes[0]._remove()
-        self.assertEqual(len(self.layer("outgoing").effects), 1)
-
-    def test_a_look_is_kept_applied_and_copied_to_another_layer(self) -> None:
-        data = mock.patch("wrinkle.library.platformdirs.user_data_path", return_value=self.folder)
-        data.start()
-        self.addCleanup(data.stop)
-        section = self.card("outgoing").effects
-        section.add("tone")
-        section.add("vignette")
-        with mock.patch.object(QInputDialog, "getText", return_value=("Dusk", True)):
-            section.keep_look()
-        self.session.copy_chain(self.layer("outgoing").effects)
-        other = self.card("incoming").effects
-        menu = other.looks_button.menu()
-        other.fill_looks(menu)
-        names = [action.text() for action in menu.actions() if action.text()]
-        self.assertEqual(names[0], "Dusk")
-        menu.actions()[0].trigger()
-        self.assertEqual([u.kind for u in self.layer("incoming").effects], ["tone", "vignette"])
-        other.fill_looks(menu)
-        next(a for a in menu.actions() if a.text().startswith("Paste")).trigger()
-        self.assertEqual(len(self.layer("incoming").effects), 4)
-
-    def test_a_lut_is_read_and_goes_with_the_file_and_a_map_is_linked(self) -> None:
-        section = self.card("incoming").effects
-        section.add("lut")
-        section.add("displace")
-        lut, displace = self.card("incoming").effects.boxes
-        path = self.folder / "late_gold.cube"
-        late_gold(path)
-        lut.take_file(path)
-        bad = self.folder / "bad.cube"
-        bad.write_text("LUT_3D_SIZE 2\n0 0 0\n")
-        lut.take_file(bad)
-        self.assertIn("holds 1 colours, not the 8", self.faults[-1])
-        box = displace.link_row.field
-        box.setCurrentIndex(box.findText("Outgoing"))
-        box.activated.emit(box.currentIndex())
-        uses = self.layer("incoming").effects
-        self.assertEqual((uses[0].asset, uses[1].layer), ("late_gold.cube", "outgoing"))
-        self.assertTrue(self.session.save(self.folder / "gold.wrinkle"))
-        self.assertTrue(self.session.open(self.folder / "gold.wrinkle"))
-        self.all_ready()
-        self.session.edit("gone", lambda w: edits.remove_layer(w, "outgoing"))
-        self.assertIsNone(self.layer("incoming").effects[1].layer)
-
-    def test_a_curve_is_drawn_point_by_point(self) -> None:
-        section = self.card("outgoing").effects
-        section.add("curves")
-        row = self.card("outgoing").effects.boxes[0].rows[0]
-        field = row.field
-        self.app.processEvents()
-        start = field.spot(0.75, 0.84)
-        drag(field, start, field.spot(0.75, 0.6))
-        points = paths.knots(self.layer("outgoing").effects[0].values["all"].rest)
-        self.assertAlmostEqual(points[2].y, 0.6, delta=0.02)
-        QTest.mouseDClick(field, LEFT, pos=field.spot(0.5, 0.9).toPoint())
-        self.assertEqual(len(paths.knots(field.value)), 5)
-        QTest.mouseClick(field, Qt.MouseButton.RightButton, pos=field.spot(0.5, 0.9).toPoint())
-        self.assertEqual(len(paths.knots(field.value)), 4)
-        self.all_ready()
-        self.assertAlmostEqual(float(field._histogram.max()), 1.0)
-        row.lane_button.click()
-        QTest.mouseDClick(field, LEFT, pos=field.spot(0.5, 0.9).toPoint())
-        self.assertIn("number of points", self.faults[-1])
-
-    def test_holding_e_shows_the_wrinkle_without_its_effects(self) -> None:
-        self.card("outgoing").effects.add("exposure")
-        QTest.keyPress(self.window, Qt.Key.Key_E)
-        self.assertEqual(self.session.shown_wrinkle().layer("outgoing").effects, ())
-        QTest.keyRelease(self.window, Qt.Key.Key_E)
-        self.assertEqual(len(self.session.shown_wrinkle().layer("outgoing").effects), 1)

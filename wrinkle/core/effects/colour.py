@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -11,6 +12,7 @@ from numpy.typing import NDArray
 from wrinkle.core.effects.effect import (
     Effect,
     Family,
+    HuePad,
     Scene,
     Tool,
     Values,
@@ -28,6 +30,7 @@ from wrinkle.core.picture.lut import looked_up
 
 _FLOOR = 1e-6
 _ALL_HUES = 180.0
+_WAYS = ("low", "middle", "high")
 
 
 def lift_gamma_gain(colours: Field, values: Values, scene: Scene) -> Field:
@@ -57,7 +60,7 @@ def three_way(colours: Field, values: Values, scene: Scene) -> Field:
     low, high = np.square(np.float32(1.0) - bright), np.square(bright)
     pushes = [
         _hue_push(values.number(f"{name}_hue")) * values.number(f"{name}_amount") / 200.0
-        for name in ("low", "middle", "high")
+        for name in _WAYS
     ]
     weights = cv2.merge((low, np.float32(1.0) - low - high, high))
     return np.asarray(colours + mixed(weights, np.stack(pushes, axis=1)), np.float32)
@@ -246,7 +249,6 @@ def _tool(
     rests_by: tuple[str, ...] = (),
     starts_with: dict[str, Value] | None = None,
     words: str = "",
-    needs_lut: bool = False,
 ) -> Effect:
     return Effect(
         key,
@@ -259,7 +261,6 @@ def _tool(
         rests_by,
         starts_with or {},
         words,
-        needs_lut=needs_lut,
         tool=tool,
     )
 
@@ -283,29 +284,32 @@ EFFECTS = (
         _half("gamma", "Gamma", "Raises or lowers the middles."),
         _half("gain", "Gain", "Scales the lights."),
     ), lift_gamma_gain, (), {"gain": (0.55, 0.5, 0.45)}, "grade wheels"),
-    _tool("cdl", "Slope/offset/power", "The colour decision of the ASC CDL.", (
+    replace(_tool("cdl", "Slope/offset/power", "The colour decision of the ASC CDL.", (
         _half("slope", "Slope", "Scales; grey is 1."),
         _half("offset", "Offset", "Adds; grey is 0."),
         _half("power", "Power", "Bends; grey is 1."),
         _percent("saturation", "Saturation", "About luma.", 0.0, 400.0, 100.0),
     ), slope_offset_power, (), {"slope": (0.55, 0.5, 0.48)}, "asc cdl grade"),
-    _tool("three_way", "Three-way balance", "Lows, middles and highs each towards a hue.",
+        reads_decisions=True),
+    replace(_tool("three_way", "Three-way balance", "Lows, middles and highs each towards a hue.",
           (*_way("low"), *_way("middle"), *_way("high")), three_way,
           ("low_amount", "middle_amount", "high_amount"),
           {"low_hue": 200.0, "low_amount": 30.0, "high_hue": 40.0, "high_amount": 30.0},
           "grade split tone wheels teal"),
+        pads=tuple(HuePad(name.title(), f"{name}_hue", f"{name}_amount") for name in _WAYS)),
     _tool("white_balance", "White balance", "Warmer or colder.", (
         _percent("temperature", "Temperature", "Above 0 is warmer."),
         _percent("tint", "Tint", "Above 0 towards magenta."),
     ), white_balance, (), {"temperature": 30.0}, "warm cold temperature"),
-    _tool("hue_shift", "Hue shift", "Turns hues, all of them or a range.", (
+    replace(_tool("hue_shift", "Hue shift", "Turns hues, all of them or a range.", (
         number("hue", "Hue", "By how much hues are turned.", 0.0, -3600.0, 3600.0, Unit.DEGREES),
         _percent("saturation", "Saturation", "Of the hues in range."),
         _percent("lightness", "Lightness", "Of the hues in range."),
         number("around", "Around", "The middle of the range.", 0.0, -3600.0, 3600.0, Unit.DEGREES),
         number("range", "Range", "On either side; 180 is all.", 180.0, 1.0, 180.0, Unit.DEGREES),
     ), hue_shift, ("hue", "saturation", "lightness"), {"hue": 60.0}, "recolour"),
-    _tool("tone_map", "Tone map", "Two or three colours from dark to light.", (
+        hue_range=("around", "range")),
+    replace(_tool("tone_map", "Tone map", "Two or three colours from dark to light.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
         choice("dark", "Dark", "Of the shadows.", (0.02, 0.02, 0.06)),
         choice("middle", "Middle", "Of the middle tones.", (0.35, 0.12, 0.10)),
@@ -313,6 +317,7 @@ EFFECTS = (
         choice("three", "Three colours", "With the middle one.", True),
         _percent("balance", "Balance", "Where the middle colour lies.", 0.0, 100.0, 50.0),
     ), tone_map, ("amount",), {"amount": 100.0}, "duotone tritone palette"),
+        palette=("dark", "middle", "light")),
     _tool("black_and_white", "Black and white", "A mix of the channels as grey.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
         _percent("red", "Red", "Of the mix.", -200.0, 300.0, 21.26),
@@ -322,9 +327,10 @@ EFFECTS = (
     _tool("invert", "Invert", "The negative.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
     ), invert, (), {"amount": 100.0}, "negative"),
-    _tool("lut", "LUT", "A look from a .cube file.", (
+    replace(_tool("lut", "LUT", "A look from a .cube file.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
-    ), lut, (), {"amount": 100.0}, "cube grade film look table", needs_lut=True),
+    ), lut, (), {"amount": 100.0}, "cube grade film look table"),
+        needs_lut=True),
     Effect("sharpen", "Sharpen", "Brings fine detail out.", Family.COLOUR, Light.ENCODED, (
         _percent("amount", "Amount", "How much is added.", 0.0, 1000.0),
         length("radius", "Radius", "Of the detail.", 0.4, 0.02, 50.0, 0.1),

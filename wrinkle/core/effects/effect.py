@@ -113,6 +113,23 @@ What it gives may lie below 0 or above 1: the last one of a chain is held, not e
 
 
 @dataclass(frozen=True)
+class HuePad:
+    """Two settings that are one point of a disc of hues.
+
+    Attributes:
+        label: of the disc.
+        hue: the key of its angle in degrees.
+        amount: the key of its distance from the middle; the rim is ``full``.
+        full: the amount at the rim.
+    """
+
+    label: str
+    hue: str
+    amount: str
+    full: float = 100.0
+
+
+@dataclass(frozen=True)
 class Effect:
     """One effect.
 
@@ -133,6 +150,10 @@ class Effect:
         needs_layer: it looks at another layer; without one it rests.
         sees_below: without another layer it looks at what lies below its own.
         tool: what it does to each colour by itself, if that is all it does.
+        pads: settings that are set together on discs of hues.
+        hue_range: the keys of the middle of a range of hues, and of its reach on either side.
+        palette: the keys of colours, dark to light, that can be taken from a clip.
+        reads_decisions: its values can be read from a file of colour decisions.
         needs_lut: it reads a colour table among the wrinkle's assets; without one it rests.
     """
 
@@ -152,6 +173,10 @@ class Effect:
     follows: bool = False
     sees_below: bool = False
     tool: Tool | None = None
+    pads: tuple[HuePad, ...] = ()
+    hue_range: tuple[str, str] | None = None
+    palette: tuple[str, ...] = ()
+    reads_decisions: bool = False
 
     def spec(self, key: str) -> SettingSpec:
         """The declaration of a setting.

@@ -125,7 +125,13 @@ class Bench(QWidget):
     def _request(self, frames: tuple[int, ...]) -> None:
         session = self._session
         size = self.frame_size.scaled(self._resolution)
-        request = Request(session.shown_wrinkle(), session.material(), size, frames)
+        request = Request(
+            session.shown_wrinkle(),
+            session.material(),
+            size,
+            frames,
+            before=session.before_wrinkle(),
+        )
         self.renderer.request(request, session.playhead)
 
     def _on_playhead(self) -> None:

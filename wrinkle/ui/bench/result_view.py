@@ -24,11 +24,12 @@ from wrinkle.ui.rendering import FrameRenderer
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView, fitted
-from wrinkle.ui.theme import active
+from wrinkle.ui.theme import active, small_font
 
 _LIGHT = QColor("#FFFFFF")
 _DARK = QColor(0, 0, 0, 150)
 _SHORTEST_PATH = 2.0
+_LINE_REACH = 7.0
 
 
 class ResultView(PictureView):
@@ -45,6 +46,8 @@ class ResultView(PictureView):
         self._session = session
         self._shown = True
         self._start: tuple[PictureHandles, Grasp] | None = None
+        self._split = 0.5
+        self._splitting = False
         self.paths = PathTool(session)
         self.brush = PaintTool(session)
         self.setMouseTracking(True)
@@ -83,6 +86,7 @@ class ResultView(PictureView):
         super().paintEvent(event)
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint_split(painter)
         if self._shown and self.brush.active:
             self.brush.paint(painter, self.area)
             return
@@ -98,6 +102,48 @@ class ResultView(PictureView):
         except InputError:
             # A formula without a value at some frame: the status line says so already.
             return
+
+    @property
+    def split_line(self) -> float | None:
+        """Where the line between before and after stands, in pixels; None without one."""
+        if self._renderer.before(self._frame) is None:
+            return None
+        return self.area.left() + self._split * self.area.width()
+
+    def _paint_split(self, painter: QPainter) -> None:
+        """The picture before the effects at the left of the line."""
+        before, line, area = self._renderer.before(self._frame), self.split_line, self.area
+        if before is None or line is None:
+            return
+        left = QRectF(area.topLeft(), QPointF(line, area.bottom()))
+        painter.save()
+        painter.setClipRect(left)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(area, before)
+        painter.restore()
+        for colour, width in ((_DARK, 3.0), (_LIGHT, 1.4)):
+            painter.setPen(QPen(colour, width))
+            painter.drawLine(QPointF(line, area.top()), QPointF(line, area.bottom()))
+        middle = QPointF(line, area.bottom() - 24.0)
+        painter.setPen(QPen(_DARK, 1.0))
+        painter.setBrush(_LIGHT)
+        painter.drawEllipse(middle, 7.0, 7.0)
+        painter.setBrush(_DARK)
+        painter.setPen(Qt.PenStyle.NoPen)
+        # A button, sewn on: two holes.
+        for side in (-2.2, 2.2):
+            painter.drawEllipse(middle + QPointF(side, 0.0), 1.3, 1.3)
+        painter.setFont(small_font(self.font(), bold=True))
+        for word, side in (
+            ("before", Qt.AlignmentFlag.AlignRight),
+            ("after", Qt.AlignmentFlag.AlignLeft),
+        ):
+            at_left = word == "before"
+            room = QRectF(line - 68.0 if at_left else line + 8.0, area.top() + 4.0, 60.0, 16.0)
+            painter.setPen(_DARK)
+            painter.drawText(room.translated(1.0, 1.0), side, word)
+            painter.setPen(_LIGHT)
+            painter.drawText(room, side, word)
 
     def _paint_frame(self, painter: QPainter, handles: PictureHandles) -> None:
         corners, turn = handles.corners(), handles.turn_handle()
@@ -141,6 +187,10 @@ class ResultView(PictureView):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
+        line = self.split_line
+        if line is not None and abs(event.position().x() - line) <= _LINE_REACH:
+            self._splitting = True
+            return
         if self._tool_active:
             tool = self.brush if self.brush.active else self.paths
             tool.press(event, self.area)
@@ -153,6 +203,11 @@ class ResultView(PictureView):
         self._start = (handles, grasp) if grasp is not None else None
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._splitting:
+            share = (event.position().x() - self.area.left()) / self.area.width()
+            self._split = min(max(share, 0.0), 1.0)
+            self.update()
+            return
         if event is not None and self.brush.active:
             self.brush.move(event, self.area)
             self.update()
@@ -173,6 +228,7 @@ class ResultView(PictureView):
         self._session.preview(lambda wrinkle: handles.dragged(grasp, spot, how))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._splitting = False
         self.brush.release()
         self.paths.release()
         if self._start is not None:

@@ -47,7 +47,6 @@ class SettingRow(QWidget):
         self.pixels = QLabel()
         self.pixels.setObjectName("quiet")
         self.pixels.setFont(small_font(self.font()))
-        self.pixels.setVisible(spec.unit is Unit.SHORT_SIDE)
         line.addWidget(self.pixels)
         line.addWidget(self.lane_button)
         self.jitter_button = QToolButton()
@@ -55,12 +54,14 @@ class SettingRow(QWidget):
         self.jitter_button.setObjectName("narrow")
         self.jitter_button.setAccessibleName(f"{spec.label}: jitter")
         self.jitter_button.clicked.connect(self._toggle_jitter)
-        self.jitter_button.setVisible(spec.numeric and not ref.key.endswith(JITTER))
         line.addWidget(self.jitter_button)
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(4)
         self._column.addLayout(line)
+        # Only now: what is shown before it has a place in the card would be a window of its own.
+        self.pixels.setVisible(spec.unit is Unit.SHORT_SIDE)
+        self.jitter_button.setVisible(spec.numeric and not ref.key.endswith(JITTER))
         self.amount: SettingRow | None = None
         self.jitter: JitterRow | None = None
         self.refresh()

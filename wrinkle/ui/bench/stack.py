@@ -266,12 +266,9 @@ class Stack(QWidget):
 
     def add_picture(self, path: Path) -> None:
         """Adds a picture file as a layer; its bytes go with the wrinkle."""
-        try:
-            content = path.read_bytes()
-        except OSError as fault:
-            self._session.faulted.emit(f"{path.name} cannot be opened: {fault.strerror}.")
-        else:
-            self.add_picture_bytes(path.name, content)
+        asset = self._session.keep_file(path)
+        if asset is not None:
+            self.add(path.stem, PictureSource(asset))
 
     def add_picture_bytes(self, name: str, content: bytes) -> None:
         """Adds a picture as a layer; its bytes go with the wrinkle."""

@@ -60,6 +60,11 @@ class Transport(QWidget):
         self.plain = self._button("Plain", "Held down: the clips without the wrinkle (hold B)")
         self.plain.pressed.connect(lambda: session.show_plain(True))
         self.plain.released.connect(lambda: session.show_plain(False))
+        self.split = self._button(
+            "Split", "A line in the picture: before the effects | after them (Shift+E)", True
+        )
+        self.split.clicked.connect(session.show_split)
+        session.viewChanged.connect(lambda: self.split.setChecked(session.split))
         self.blur = self._button("Blur", "Show with or without motion blur (M)", True)
         self.blur.setChecked(True)
         self.blur.toggled.connect(session.show_motion_blur)
@@ -81,7 +86,7 @@ class Transport(QWidget):
         for group in (
             [self.loop, *speeds],
             [self.back, self.cut, self.on],
-            [self.sheet, self.plain, self.blur],
+            [self.sheet, self.plain, self.split, self.blur],
         ):
             for button in group:
                 layout.addWidget(button)

@@ -1,0 +1,107 @@
+"""The colour tables that ship, and those in a folder of the person's own, each as it looks."""
+
+from __future__ import annotations
+
+from functools import lru_cache, partial
+from pathlib import Path
+
+from msgspec.structs import replace
+from PyQt6.QtWidgets import QFileDialog, QToolButton, QWidget
+
+from wrinkle.core.effects.effect import Scene, Values
+from wrinkle.core.effects.registry import effect
+from wrinkle.core.errors import InputError
+from wrinkle.core.picture.image import Image
+from wrinkle.core.picture.lut import Lut, parse_cube
+from wrinkle.library.choices import SHIPPED_LUTS, choices, keep_choices, luts
+from wrinkle.ui.bench.picture_list import STEPS, Entry, PictureList
+from wrinkle.ui.session import Session
+
+_KEPT = 64
+
+
+class LutList(PictureList):
+    """Chooses a colour table; what is chosen is its path."""
+
+    def __init__(self, session: Session, layer: str, parent: QWidget | None = None) -> None:
+        super().__init__("Choose a LUT", "Search by name", session, layer, parent)
+        self.take_button.setText("Take")
+        self.folder_button = QToolButton()
+        self.folder_button.setText("Folder…")
+        self.folder_button.setToolTip("The folder that holds your own .cube files")
+        self.folder_button.clicked.connect(self._choose_folder)
+        self.file_button = QToolButton()
+        self.file_button.setText("File…")
+        self.file_button.setToolTip("A .cube file from anywhere")
+        self.file_button.clicked.connect(self._choose_file)
+        self.top.addWidget(self.folder_button)
+        self.top.addWidget(self.file_button)
+        self.fill()
+
+    def entries(self, words: str) -> list[Entry]:
+        """The tables whose name or folder has all the words."""
+        try:
+            found = luts(choices().lut_folder)
+        except InputError as fault:
+            self.session.faulted.emit(str(fault))
+            found = luts("")
+        wanted = words.lower().split()
+        return [
+            Entry(str(path), f"{_named(path)}\n{_place(path)}", _about(path), partial(_shown, path))
+            for path in found
+            if all(word in f"{_named(path)} {_place(path)}".lower() for word in wanted)
+        ]
+
+    def nothing(self, words: str) -> str:
+        """What to say where there is no table."""
+        return f"No LUT is found by '{words}'; try another word, or another folder."
+
+    def take_folder(self, folder: Path) -> None:
+        """Lists the tables of another folder, now and later."""
+        try:
+            keep_choices(replace(choices(), lut_folder=str(folder)))
+        except InputError as fault:
+            self.session.faulted.emit(str(fault))
+        self.fill()
+        if not luts(str(folder))[len(luts("")) :]:
+            self.about.setText(f"There is no .cube file in {folder.name} or the folders in it.")
+
+    def _choose_folder(self) -> None:
+        name = QFileDialog.getExistingDirectory(self, "The folder of your LUTs")
+        if name:
+            self.take_folder(Path(name))
+
+    def _choose_file(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Choose a LUT", "", "LUTs (*.cube)")
+        if name:
+            self.chosen.emit(name)
+            self.accept()
+
+
+def _named(path: Path) -> str:
+    return path.stem.replace("_", " ").capitalize()
+
+
+def _place(path: Path) -> str:
+    return "shipped" if path.parent == SHIPPED_LUTS else path.parent.name
+
+
+def _about(path: Path) -> str:
+    return f"{path.name}: it goes with the wrinkle."
+
+
+@lru_cache(maxsize=_KEPT)
+def _table(path: Path, changed: float) -> Lut:
+    return parse_cube(path.name, path.read_bytes())
+
+
+def _shown(path: Path, picture: Image, step: int) -> Image:
+    """The picture on its way through the table and back."""
+    try:
+        table = _table(path, path.stat().st_mtime)
+    except OSError as fault:
+        raise InputError(f"{path.name} cannot be opened: {fault.strerror}.") from None
+    width, height = (float(side) for side in picture.size)
+    share = 1.0 - abs(step / (STEPS / 2) - 1.0)
+    scene = Scene(min(width, height) / 100.0, 0.0, 0.0, width, height, preview=True, lut=table)
+    return effect("lut").applied(picture, Values({"amount": 100.0 * share}), scene)
