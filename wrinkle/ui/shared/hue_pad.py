@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QConicalGradient,
@@ -31,6 +31,7 @@ _ARROWS = {
     Qt.Key.Key_Up: (0, -1),
     Qt.Key.Key_Down: (0, 1),
 }
+_CLEARING = (Qt.Key.Key_Delete, Qt.Key.Key_Backspace)
 
 
 class HuePad(QWidget):
@@ -134,6 +135,17 @@ class HuePad(QWidget):
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         self._rest()
 
+    def event(self, event: QEvent | None) -> bool:
+        """Its keys are its own while it has the focus, even where the window has a shortcut."""
+        if (
+            isinstance(event, QKeyEvent)
+            and event.type() == QEvent.Type.ShortcutOverride
+            and Qt.Key(event.key()) in (*_ARROWS, *_CLEARING)
+        ):
+            event.accept()
+            return True
+        return super().event(event)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
@@ -141,7 +153,7 @@ class HuePad(QWidget):
         if key == Qt.Key.Key_Escape and self._held:
             self._held = False
             self.abandoned.emit()
-        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+        elif key in _CLEARING:
             self._rest()
         elif key in _ARROWS:
             across, down = _ARROWS[key]
