@@ -26,6 +26,8 @@ from wrinkle.core.picture.image import Image, Light, Pixels
 from wrinkle.core.picture.placement import rotation, scaling, translation
 from wrinkle.core.picture.resample import BORDERS, EdgeCover
 
+_THINNEST = 0.6
+"""Pixels; a thinner line would not be seen."""
 _HALF = translation(0.5, 0.5)
 _HALF_BACK = translation(-0.5, -0.5)
 
@@ -149,7 +151,7 @@ def channel_outline(image: Image, values: Values, scene: Scene) -> Image:
     """The edges of each channel in its own colour, mixed with the picture."""
     amount = np.float32(values.number("amount") / 100.0)
     strength = np.float32(values.number("strength") / 25.0)
-    width = max(values.number("width") * scene.unit, 0.3)
+    width = max(values.number("width") * scene.unit, _THINNEST)
 
     def outlined(pixels: Pixels, soft: Pixels) -> Pixels:
         edges = np.abs(pixels - soft) * strength

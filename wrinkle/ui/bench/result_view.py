@@ -115,9 +115,8 @@ class ResultView(PictureView):
         before, line, area = self._renderer.before(self._frame), self.split_line, self.area
         if before is None or line is None:
             return
-        left = QRectF(area.topLeft(), QPointF(line, area.bottom()))
         painter.save()
-        painter.setClipRect(left)
+        painter.setClipRect(QRectF(area.topLeft(), QPointF(line, area.bottom())))
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.drawImage(area, before)
         painter.restore()
@@ -138,8 +137,8 @@ class ResultView(PictureView):
             ("before", Qt.AlignmentFlag.AlignRight),
             ("after", Qt.AlignmentFlag.AlignLeft),
         ):
-            at_left = word == "before"
-            room = QRectF(line - 68.0 if at_left else line + 8.0, area.top() + 4.0, 60.0, 16.0)
+            left = line - 74.0 if word == "before" else line + 14.0
+            room = QRectF(left, middle.y() - 8.0, 60.0, 16.0)
             painter.setPen(_DARK)
             painter.drawText(room.translated(1.0, 1.0), side, word)
             painter.setPen(_LIGHT)

@@ -17,6 +17,7 @@ from wrinkle.ui.player import Player
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import small_font
 
+_SPEEDS = (25, 50, 100)
 RESOLUTIONS = {"full": 1.0, "half": 0.5, "quarter": 0.25}
 
 
@@ -41,7 +42,7 @@ class Transport(QWidget):
         self.sheet.toggled.connect(self.sheetWanted)
         self.back = self._button("Back", "One frame back (Left; with Shift five)")
         self.back.clicked.connect(lambda: session.set_playhead(session.playhead - 1))
-        self.cut = self._button("To cut", "The first incoming frame (0)")
+        self.cut = self._button("Cut", "The first incoming frame (0)")
         self.cut.clicked.connect(lambda: session.set_playhead(0))
         self.on = self._button("On", "One frame on (Right; with Shift five)")
         self.on.clicked.connect(lambda: session.set_playhead(session.playhead + 1))
@@ -51,8 +52,10 @@ class Transport(QWidget):
         player.playingChanged.connect(self._show_playing)
         self._speeds = QButtonGroup(self)
         speeds = []
-        for percent in (25, 50, 100):
-            button = self._button(f"{percent} %", f"Play at {percent} % of the true rate", True)
+        for percent in _SPEEDS:
+            button = self._button(
+                _speed_word(percent), f"Play at {percent} % of the true rate", True
+            )
             button.setChecked(percent == 100)
             self._speeds.addButton(button, percent)
             speeds.append(button)
@@ -72,6 +75,7 @@ class Transport(QWidget):
         self._resolution.setAccessibleName("Preview size")
         self._resolution.addItems(list(RESOLUTIONS))
         self._resolution.setCurrentText("half")
+        self._resolution.setMinimumWidth(self._resolution.sizeHint().width())
         self._resolution.setToolTip("Size of the preview")
         self._resolution.currentTextChanged.connect(
             lambda text: self.resolutionChanged.emit(RESOLUTIONS[text])
@@ -79,7 +83,7 @@ class Transport(QWidget):
         self.ready = QLabel()
         self.ready.setObjectName("quiet")
         self.ready.setFont(small_font(self.font()))
-        self.ready.setMinimumWidth(84)
+        self.ready.setMinimumWidth(56)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(8, 4, 8, 4)
         layout.setSpacing(2)
@@ -108,7 +112,8 @@ class Transport(QWidget):
 
     def show_progress(self, done: int, total: int) -> None:
         """How many frames are rendered."""
-        self.ready.setText(f"all {total} ready" if done >= total else f"{done} of {total} ready")
+        self.ready.setToolTip(f"{done} of {total} frames are rendered")
+        self.ready.setText("all ready" if done >= total else f"{done} of {total}")
 
     def _show_playing(self, playing: bool) -> None:
         self.loop.setChecked(playing)
@@ -117,6 +122,12 @@ class Transport(QWidget):
     def _button(self, text: str, about: str, checkable: bool = False) -> QToolButton:
         button = QToolButton()
         button.setText(text)
+        button.setObjectName("narrow")
         button.setToolTip(about)
         button.setCheckable(checkable)
         return button
+
+
+def _speed_word(percent: int) -> str:
+    """The sign stands once, after the last of them."""
+    return f"{percent} %" if percent == _SPEEDS[-1] else str(percent)

@@ -7,13 +7,11 @@ import math
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
-    QConicalGradient,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
-    QRadialGradient,
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -21,7 +19,7 @@ from wrinkle.ui.theme import active
 
 _SIDE = 84
 _RIM = 7.0
-_HUES = 24
+_STITCHES = 36
 _HEAD = 5.0
 _NUDGE = 2.0
 
@@ -90,27 +88,21 @@ class HuePad(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, middle, radius = active(), self._middle, self._radius
-        hues = QConicalGradient(middle, 0.0)
-        for step in range(_HUES + 1):
-            share = step / _HUES
-            # Qt's gradient runs against the clock.
-            hues.setColorAt(1.0 - share, QColor.fromHsvF(share % 1.0, 0.62, 0.86))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(hues)
+        painter.setPen(QPen(theme.colour("incoming" if self.hasFocus() else "rule"), 1.2))
+        painter.setBrush(theme.colour("field"))
         painter.drawEllipse(middle, radius, radius)
-        fade = QRadialGradient(middle, radius)
-        field = theme.colour("field")
-        fade.setColorAt(0.0, field)
-        field.setAlphaF(0.0)
-        fade.setColorAt(0.92, field)
-        painter.setBrush(fade)
-        painter.drawEllipse(middle, radius, radius)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(theme.colour("incoming" if self.hasFocus() else "rule"), 1.4))
-        painter.drawEllipse(middle, radius, radius)
+        # The hues are stitches around the rim, like the edge of a pincushion.
+        for stitch in range(_STITCHES):
+            turn = 2.0 * math.pi * stitch / _STITCHES
+            way = QPointF(math.cos(turn), math.sin(turn))
+            pen = QPen(QColor.fromHsvF(stitch / _STITCHES, 0.72, 0.84), 3.2)
+            pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+            painter.setPen(pen)
+            painter.drawLine(middle + way * (radius - 7.0), middle + way * (radius - 2.5))
         head = self.spot(self._hue, self._amount)
         painter.setPen(QPen(theme.colour("ink"), 1.4))
         painter.drawLine(middle, head)
+        painter.drawEllipse(middle, 1.0, 1.0)
         painter.setBrush(QColor.fromHsvF(self._hue / 360.0 % 1.0, min(self._strength, 1.0), 0.92))
         painter.drawEllipse(head, _HEAD, _HEAD)
 
