@@ -129,6 +129,21 @@ class Bends(unittest.TestCase):
         found = applied("bulge", image, amount=-60.0, radius=30.0, centre=(0.4, 0.6))
         np.testing.assert_allclose(found[..., 1], wanted, atol=1e-4)
 
+    def test_ripples_are_scipys_reading_along_a_sine(self) -> None:
+        image = smooth(SIZE, EFFECTS["ripple"])
+        found = applied(
+            "ripple", image, amount=4.0, wavelength=25.0, angle=0.0, form="straight", speed=0.0
+        )
+        rows, columns = np.mgrid[0 : SIZE.height, 0 : SIZE.width].astype(np.float64)
+        phase = 2 * np.pi * (columns + 0.5 - SIZE.width / 2) / 25.0
+        plain = image.pixels[..., 0].astype(np.float64)
+        wanted = [
+            ndimage.map_coordinates(plain, (rows + sign * 4.0 * np.sin(phase), columns), order=1,
+                                    mode="reflect")
+            for sign in (1.0, -1.0)
+        ]  # fmt: skip
+        self.assertLess(min(float(np.abs(found[..., 0] - one).max()) for one in wanted), 1e-4)
+
     def test_a_swirl_squeezes_nothing(self) -> None:
         dots = np.zeros((200, 200, 4), np.float32)
         dots[50:150, 50:150] = 1.0
@@ -154,6 +169,19 @@ class Breaks(unittest.TestCase):
         np.testing.assert_allclose(found[:, 4:, 0], image.pixels[:, :-4, 0], atol=1e-6)
         np.testing.assert_allclose(found[:, :-4, 2], image.pixels[:, 4:, 2], atol=1e-6)
         np.testing.assert_array_equal(found[..., 1], image.pixels[..., 1])
+
+    def test_each_channel_is_moved_scaled_and_turned_by_itself(self) -> None:
+        image = picture(Size(100, 120), EFFECTS["channel_split"], 5)
+        found = applied("channel_split", image, green=(3.0, -2.0), blue_turn=180.0)
+        np.testing.assert_array_equal(found[..., 0], image.pixels[..., 0])
+        np.testing.assert_allclose(found[:-2, 3:, 1], image.pixels[2:, :-3, 1], atol=1e-6)
+        np.testing.assert_allclose(found[..., 2], image.pixels[::-1, ::-1, 2], atol=1e-4)
+        even = smooth(Size(100, 120), EFFECTS["channel_split"])
+        large = applied("channel_split", even, red_scale=200.0)[..., 0]
+        middle = ndimage.zoom(
+            even.pixels[30:90, 25:75, 0], 2.0, order=1, grid_mode=True, mode="reflect"
+        )
+        np.testing.assert_allclose(large[4:-4, 4:-4], middle[4:-4, 4:-4], atol=2e-3)
 
     def test_random_patterns_are_steps_in_time_the_same_at_any_rate(self) -> None:
         image = picture(Size(60, 90), EFFECTS["slices"], 6)
@@ -210,6 +238,19 @@ class Lights(unittest.TestCase):
         dim.pixels[..., 3] = 1.0
         nothing = applied("glow", dim, amount=100.0, threshold=95.0, knee=0.0) - dim.pixels
         self.assertLess(float(np.abs(nothing).max()), 1e-6)
+
+    def test_a_glow_is_the_mean_of_scipys_blurs_an_octave_apart(self) -> None:
+        image = smooth(SIZE, EFFECTS["glow"])
+        given = {"amount": 200.0, "threshold": 0.0, "knee": 0.0, "radius": 16.0}
+        found = applied("glow", image, tint=(1.0, 0.5, 0.0), **given) - image.pixels
+        plain = image.pixels[..., 1].astype(np.float64)
+        blurs = [ndimage.gaussian_filter(plain, 8.0 / 2**n, mode="reflect") for n in range(5)]
+        wanted = np.mean(blurs, axis=0)
+        np.testing.assert_allclose(found[..., 1], wanted, atol=0.02)
+        np.testing.assert_allclose(found[..., 2:], 0.0, atol=1e-6)
+        held = applied("glow", image, hold=100.0, **given) - image.pixels
+        room = 1.0 - image.pixels[..., :3].max(axis=2)
+        np.testing.assert_allclose(held[..., 1], 2.0 * wanted * room, atol=0.04)
 
     def test_flicker_is_seeded_and_bounded(self) -> None:
         grey = Image(np.full((2, 2, 4), 1.0, np.float32), Light.LINEAR, True)
@@ -295,6 +336,17 @@ class Colours(unittest.TestCase):
         (middle,) = point("lift_gamma_gain", (0.25, 0.25, 0.25), gamma=(1.0, 0.5, 0.5))
         np.testing.assert_allclose(middle, (0.5, 0.25, 0.25), atol=1e-6)
 
+    def test_a_tone_map_goes_from_dark_over_the_middle_to_light(self) -> None:
+        ends = {"dark": (0.0, 0.0, 0.2), "middle": (0.4, 0.0, 0.0), "light": (1.0, 1.0, 0.5)}
+        encoded = {k: science.cctf_encoding(np.array(v)) for k, v in ends.items()}
+        greys = [(g, g, g) for g in (0.0, 0.15, 0.3, 0.65, 1.0)]
+        found = point("tone_map", *greys, amount=100.0, balance=30.0, **ends)
+        dark, middle, light = encoded["dark"], encoded["middle"], encoded["light"]
+        wanted = (dark, (dark + middle) / 2, middle, (middle + light) / 2, light)
+        np.testing.assert_allclose(found, wanted, atol=1e-5)
+        (two,) = point("tone_map", (0.5, 0.5, 0.5), amount=50.0, three=False, **ends)
+        np.testing.assert_allclose(two, (0.5 + (dark + light) / 2) / 2, atol=1e-5)
+
     def test_sharpening_is_the_picture_and_what_a_blur_takes_away(self) -> None:
         image = smooth(SIZE, EFFECTS["sharpen"])
         found = applied("sharpen", image, amount=200.0, radius=4.0)
@@ -332,6 +384,16 @@ class Reveals(unittest.TestCase):
         gone = applied("luma_reveal", image, threshold=82.0, softness=2.0)[..., 3]
         self.assertLess(float(gone.max()), 1e-3)
 
+    def test_what_is_left_fades_by_the_smoothstep_of_its_brightness(self) -> None:
+        one = EFFECTS["luma_reveal"]
+        ramp = np.ones((1, 101, 4), np.float32)
+        ramp[0, :, :3] = np.linspace(0, 1, 101, dtype=np.float32)[:, None]
+        found = applied(one.key, Image(ramp, one.light, True), threshold=50.0, softness=20.0)
+        # At 50 % the fade of 20 % lies from 40 to 60 %: t²(3 - 2t).
+        t = np.clip((np.linspace(0, 1, 101) - 0.4) / 0.2, 0, 1)
+        np.testing.assert_allclose(found[0, :, 3], t * t * (3 - 2 * t), atol=1e-5)
+        np.testing.assert_allclose(found[0, :, 0], ramp[0, :, 0] * found[0, :, 3], atol=1e-6)
+
     def test_a_key_takes_its_colour_and_leaves_the_rest(self) -> None:
         one = EFFECTS["colour_key"]
         colours = ((0.1, 0.9, 0.1), (0.9, 0.2, 0.1), (0.5, 0.5, 0.5))
@@ -358,6 +420,8 @@ class Textures(unittest.TestCase):
         self.assertAlmostEqual(float(first[..., 0].mean()), 0.5, delta=0.005)
         np.testing.assert_array_equal(first, same)
         self.assertGreater(float(np.abs(first - other).max()), 0.1)
+        # Declared: a fifth of black to white at 100 %, most of it in the middle tones.
+        self.assertAlmostEqual(float(first[..., 0].std()), 0.2 * 0.85, delta=0.01)
         # Film grain is of brightness: all channels move together.
         np.testing.assert_allclose(first[..., 0], first[..., 2], atol=1e-6)
 
@@ -366,6 +430,34 @@ class Textures(unittest.TestCase):
         found = applied("vignette", image, amount=100.0, colour=(1.0, 1.0, 1.0), feather=40.0)
         np.testing.assert_allclose(found[80, 50], image.pixels[80, 50], atol=1e-6)
         np.testing.assert_allclose(found[0, 0], 1.0, atol=1e-3)
+
+    def test_a_vignette_fades_by_the_smoothstep_of_its_radius(self) -> None:
+        image = smooth(SIZE, EFFECTS["vignette"])
+        given = {"amount": 80.0, "size": 90.0, "feather": 60.0, "roundness": 100.0}
+        found = applied("vignette", image, **given)
+        rows, columns = np.mgrid[0 : SIZE.height, 0 : SIZE.width] + 0.5
+        radius = np.hypot(columns - SIZE.width / 2, rows - SIZE.height / 2) / (SIZE.width / 2)
+        t = np.clip((radius - 0.9) / 0.6 + 0.5, 0, 1)
+        left = 1 - 0.8 * t * t * (3 - 2 * t)
+        np.testing.assert_allclose(found[..., 0], image.pixels[..., 0] * left, atol=1e-5)
+
+    def test_noise_and_grounds_lie_over_the_picture_by_w3cs_formulas(self) -> None:
+        white = Image(np.ones((120, 80, 4), np.float32), Light.ENCODED, True)
+        for key, values in (
+            ("noise_fill", {"size": (12.0, 4.0), "complexity": 3.0}),
+            ("ground", {"ground": "weave", "size": 6.0}),
+        ):
+            # Multiply by white shows the layer itself; over grey it is their product.
+            layer = applied(key, white, amount=100.0, blend="multiply", **values)
+            half = Image(white.pixels * np.float32(0.5), Light.ENCODED, True)
+            half.pixels[..., 3] = 1.0
+            found = applied(key, half, amount=60.0, blend="multiply", **values)
+            np.testing.assert_allclose(
+                found[..., :3], 0.5 * (0.4 + 0.6 * layer[..., :3]), atol=1e-5, err_msg=key
+            )
+            self.assertGreater(float(layer[..., 0].std()), 0.02, key)
+            self.assertAlmostEqual(float(layer[..., 0].mean()), {"noise_fill": 0.5}.get(key, 0.8),
+                                   delta=0.1)  # fmt: skip
 
 
 class Smears(unittest.TestCase):
@@ -422,6 +514,12 @@ class Linked(unittest.TestCase):
             found = self.with_other("displace", image, Image(flat, Light.ENCODED, True), across=4.0)
             wanted = np.roll(image.pixels, shift, axis=1)
             np.testing.assert_allclose(found[:, 10:90], wanted[:, 10:90], atol=1e-5)
+
+    def test_a_map_turns_the_picture_about_its_middle(self) -> None:
+        image = picture(Size(100, 120), EFFECTS["displace"], 9)
+        white = Image(np.ones((120, 100, 4), np.float32), Light.ENCODED, True)
+        found = self.with_other("displace", image, white, turn=180.0)
+        np.testing.assert_allclose(found, image.pixels[::-1, ::-1], atol=1e-3)
 
     def test_mean_and_spread_become_those_of_the_other_layer(self) -> None:
         # Reinhard and others 2001; the statistics are measured with colour-science.

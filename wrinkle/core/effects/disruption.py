@@ -20,12 +20,13 @@ from wrinkle.core.effects.effect import (
     seed,
 )
 from wrinkle.core.effects.sampling import Field, blurred, grid, read
-from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.image import Image, Light, Pixels
 from wrinkle.core.picture.placement import rotation, scaling, translation
-from wrinkle.core.picture.resample import BORDERS, EdgeCover
+from wrinkle.core.picture.resample import BORDERS
 
+_CHANNELS = ("red", "green", "blue")
 _THINNEST = 0.6
 """Pixels; a thinner line would not be seen."""
 _HALF = translation(0.5, 0.5)
@@ -33,34 +34,33 @@ _HALF_BACK = translation(-0.5, -0.5)
 
 
 def channel_split(image: Image, values: Values, scene: Scene) -> Image:
-    """Red and blue moved apart about green, which stays; alpha covers all three."""
+    """Red and blue moved apart about green, and each channel by itself; alpha covers all three."""
     way = math.radians(values.number("angle"))
     reach = values.number("offset") * scene.unit
     dx, dy = reach * math.cos(way), reach * math.sin(way)
     grow, turn = values.number("scale") / 100.0, values.number("rotation")
-    x0, y0 = scene.middle
+    middle = x0, y0 = scene.middle
     falloff = values.number("falloff") / 100.0
     planes = [np.ascontiguousarray(image.pixels[..., channel]) for channel in range(4)]
     result = np.empty_like(image.pixels)
-    alphas = [planes[3]]
-    result[..., 1] = planes[1]
-    for channel, side in ((0, 1.0), (2, -1.0)):
-        factor = max(1.0 + grow * side, 1e-3)
+    alphas: list[Field] = []
+    for channel, name in enumerate(_CHANNELS):
+        side = 1.0 - channel
+        right, down = (part * scene.unit for part in values.pair(name))
+        factor = max((1.0 + grow * side) * values.number(f"{name}_scale") / 100.0, 1e-3)
         matrix = (
-            translation(x0 + dx * side, y0 + dy * side)
-            @ rotation(turn * side)
+            translation(x0 + dx * side + right, y0 + dy * side + down)
+            @ rotation(turn * side + values.number(f"{name}_turn"))
             @ scaling(factor, factor)
             @ translation(-x0, -y0)
         )
-        moved = [
-            _warped(plane, matrix, scene, falloff, (x0, y0))
-            for plane in (planes[channel], *(() if image.opaque else (planes[3],)))
-        ]
-        result[..., channel] = moved[0]
-        alphas += moved[1:]
-    result[..., 3] = np.maximum.reduce(alphas)
-    opaque = image.opaque and scene.cover is not EdgeCover.BARE
-    return Image(result, image.light, opaque)
+        parts = (planes[channel], *(() if image.opaque else (planes[3],)))
+        if not np.array_equal(matrix, np.eye(3)):
+            parts = tuple(_warped(plane, matrix, scene, falloff, middle) for plane in parts)
+        result[..., channel] = parts[0]
+        alphas += parts[1:]
+    result[..., 3] = np.maximum.reduce(alphas) if alphas else 1.0
+    return Image(result, image.light, image.opaque)
 
 
 def _warped(
@@ -175,6 +175,17 @@ def _dice(values: Values, scene: Scene) -> np.random.Generator:
 _RATE = number("rate", "Rate", "New patterns in a second; 0 keeps one.", 12.0, 0.0, 240.0,
                Unit.PER_SECOND)  # fmt: skip
 
+
+def _own_channel(name: str) -> tuple[SettingSpec, ...]:
+    label = name.title()
+    return (
+        length(name, label, f"{label} alone, right and down.", (0.0, 0.0), -100.0, 100.0, 0.1),
+        number(f"{name}_scale", f"{label} scale", f"{label} alone.", 100.0, 1.0, 1000.0, step=0.5),
+        number(f"{name}_turn", f"{label} turn", f"{label} alone.", 0.0, -3600.0, 3600.0,
+               Unit.DEGREES, 0.1),
+    )  # fmt: skip
+
+
 EFFECTS = (
     Effect(
         "channel_split",
@@ -191,9 +202,11 @@ EFFECTS = (
             number("rotation", "Rotation", "How far red turns one way and blue the other.", 0.0,
                    -180.0, 180.0, Unit.DEGREES, 0.1),
             number("falloff", "Falloff", "The middle is split less.", 0.0, 0.0, 100.0),
+            *(setting for name in _CHANNELS for setting in _own_channel(name)),
         ),
         channel_split,
-        rests_by=("offset", "scale", "rotation"),
+        rests_by=("offset", "scale", "rotation", *(
+            f"{name}{part}" for name in _CHANNELS for part in ("", "_scale", "_turn"))),
         starts_with={"offset": 1.0},
         words="rgb chromatic aberration glitch fringe",
     ),

@@ -7,8 +7,9 @@ import math
 import cv2
 import numpy as np
 
-from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length, number
 from wrinkle.core.effects.sampling import Field, grid, read
+from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import straight
 from wrinkle.core.picture.gaussian import gaussian
@@ -32,6 +33,14 @@ def displace(image: Image, values: Values, scene: Scene) -> Image:
     x, y = grid(image)
     to_x: Field = x - (push_x * cos - push_y * sin)
     to_y: Field = y - (push_x * sin + push_y * cos)
+    about = np.float32(math.radians(values.number("turn")))
+    if about:
+        x0, y0 = (np.float32(part) for part in scene.middle)
+        turned = np.asarray(maps[..., 0] * about, np.float32)
+        right, below = to_x - x0, to_y - y0
+        cosines, sines = np.cos(turned), np.sin(turned)
+        to_x = x0 + right * cosines + below * sines
+        to_y = y0 + below * cosines - right * sines
     return read(image, to_x, to_y, scene)
 
 
@@ -67,13 +76,15 @@ EFFECTS = (
         (
             length("across", "Across", "How far it is pushed sideways.", 0.0, -200.0, 200.0),
             length("down", "Down", "How far it is pushed down.", 0.0, -200.0, 200.0),
+            number("turn", "Turn", "How far it is turned about the middle.", 0.0, -3600.0, 3600.0,
+                   Unit.DEGREES),
             choice("by", "By", "The map's brightness, or its red and green.", "brightness",
                    "brightness", "red and green"),
             angle("angle", about="Turns the way it is pushed."),
             length("soften", "Soften", "Blurs the map first.", 1.0, 0.0, 100.0),
         ),
         displace,
-        rests_by=("across", "down"),
+        rests_by=("across", "down", "turn"),
         starts_with={"across": 5.0, "down": 5.0},
         words="map push glass heat fog",
         needs_layer=True,
