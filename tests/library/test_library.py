@@ -17,7 +17,7 @@ class Library(unittest.TestCase):
         self.addCleanup(folder.cleanup)
         self.own = Path(folder.name) / "wrinkles"
         self.own.mkdir()
-        patch = mock.patch.object(library, "own_folder", return_value=self.own)
+        patch = mock.patch("platformdirs.user_data_path", return_value=Path(folder.name))
         patch.start()
         self.addCleanup(patch.stop)
 
@@ -50,5 +50,5 @@ class Library(unittest.TestCase):
             with self.assertRaisesRegex(InputError, "choose another"):
                 library.keep_feel(name, Power())
         (self.own.parent / "feels.json").write_text("{broken")
-        with self.assertRaisesRegex(DocumentError, r"feels\.json .* cannot be read"):
+        with self.assertRaisesRegex(DocumentError, r"feels\.json cannot be read; mend it"):
             library.own_feels()

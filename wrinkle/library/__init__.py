@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
-from functools import cache
+from functools import cache, partial
 from pathlib import Path
 
 import msgspec
 import platformdirs
 
-from wrinkle.core.design.archive import SUFFIX, Bundle, read, write_whole
+from wrinkle.core.design.archive import SUFFIX, Bundle, read
 from wrinkle.core.design.looks import Look, decode_looks, encode_looks
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS
+from wrinkle.library.keeping import keep, own_data, read_kept
 
 FOLDER = Path(__file__).parent
 _APP = "wrinkle"
+_FEELS, _LOOKS = "feels.json", "looks.json"
 
 
 def shipped() -> dict[str, Path]:
@@ -33,7 +35,7 @@ def fonts() -> dict[bool, bytes]:
 
 def own_folder() -> Path:
     """Where a person's own wrinkles are kept."""
-    return Path(platformdirs.user_data_path(_APP)) / "wrinkles"
+    return own_data() / "wrinkles"
 
 
 def own() -> dict[str, Path]:
@@ -47,15 +49,7 @@ def own_feels() -> dict[str, Ease]:
     Raises:
         DocumentError: the file is damaged; names it and the way out.
     """
-    path = _feels_file()
-    try:
-        return msgspec.json.decode(path.read_bytes(), type=dict[str, Ease])
-    except FileNotFoundError:
-        return {}
-    except (OSError, msgspec.DecodeError):
-        raise DocumentError(
-            f"{path.name} with your own feels cannot be read; mend it or delete it."
-        ) from None
+    return read_kept(_FEELS, partial(msgspec.json.decode, type=dict[str, Ease]), {})
 
 
 def own_looks() -> list[Look]:
@@ -64,13 +58,7 @@ def own_looks() -> list[Look]:
     Raises:
         DocumentError: the file is damaged; names it.
     """
-    path = _looks_file()
-    try:
-        return decode_looks(path.name, path.read_bytes())
-    except FileNotFoundError:
-        return []
-    except OSError as fault:
-        raise DocumentError(f"{path.name} cannot be opened: {fault.strerror}.") from None
+    return read_kept(_LOOKS, partial(decode_looks, _LOOKS), [])
 
 
 def keep_look(look: Look) -> None:
@@ -79,17 +67,8 @@ def keep_look(look: Look) -> None:
     Raises:
         DocumentError: the file cannot be read or written.
     """
-    path = _looks_file()
     looks = [*(one for one in own_looks() if one.name != look.name), look]
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(path, encode_looks(sorted(looks, key=lambda one: one.name)))
-    except OSError as fault:
-        raise DocumentError(f"{path.name} cannot be written: {fault.strerror}.") from None
-
-
-def _looks_file() -> Path:
-    return Path(platformdirs.user_data_path(_APP)) / "looks.json"
+    keep(_LOOKS, encode_looks(sorted(looks, key=lambda one: one.name)))
 
 
 def keep_feel(name: str, ease: Ease) -> None:
@@ -102,17 +81,8 @@ def keep_feel(name: str, ease: Ease) -> None:
     name = name.strip().lower()
     if not name or name in FEELS:
         raise InputError(f"'{name}' cannot be the name of a feel of your own; choose another.")
-    path = _feels_file()
     feels = {**own_feels(), name: ease}
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(path, msgspec.json.format(msgspec.json.encode(feels), indent=2))
-    except OSError as fault:
-        raise DocumentError(f"{path.name} cannot be written: {fault.strerror}.") from None
-
-
-def _feels_file() -> Path:
-    return own_folder().parent / "feels.json"
+    keep(_FEELS, msgspec.json.format(msgspec.json.encode(feels), indent=2))
 
 
 def cache_folder() -> Path:

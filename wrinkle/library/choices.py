@@ -5,11 +5,10 @@ from __future__ import annotations
 from pathlib import Path
 
 import msgspec
-import platformdirs
 
-from wrinkle.core.design.archive import write_whole
-from wrinkle.core.errors import DocumentError
+from wrinkle.library.keeping import keep, read_kept
 
+_FILE = "choices.json"
 SHIPPED_LUTS = Path(__file__).parent / "luts"
 
 
@@ -31,13 +30,7 @@ def choices() -> Choices:
     Raises:
         DocumentError: the file is damaged; names it and the way out.
     """
-    path = _file()
-    try:
-        return msgspec.json.decode(path.read_bytes(), type=Choices)
-    except FileNotFoundError:
-        return Choices()
-    except (OSError, msgspec.DecodeError):
-        raise DocumentError(f"{path.name} cannot be read; mend it or delete it.") from None
+    return read_kept(_FILE, lambda content: msgspec.json.decode(content, type=Choices), Choices())
 
 
 def keep_choices(chosen: Choices) -> None:
@@ -46,19 +39,10 @@ def keep_choices(chosen: Choices) -> None:
     Raises:
         DocumentError: the file cannot be written.
     """
-    path = _file()
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(path, msgspec.json.format(msgspec.json.encode(chosen), indent=2))
-    except OSError as fault:
-        raise DocumentError(f"{path.name} cannot be written: {fault.strerror}.") from None
+    keep(_FILE, msgspec.json.format(msgspec.json.encode(chosen), indent=2))
 
 
 def luts(folder: str) -> list[Path]:
     """The shipped tables, then those of a folder and of the folders in it, by name."""
     own = sorted(Path(folder).rglob("*.cube")) if folder else []
     return [*sorted(SHIPPED_LUTS.glob("*.cube")), *own]
-
-
-def _file() -> Path:
-    return Path(platformdirs.user_data_path("wrinkle")) / "choices.json"

@@ -66,9 +66,7 @@ class EffectsByHand(LayersCase):
         self.assertEqual(len(self.layer("outgoing").effects), 1)
 
     def test_a_look_is_kept_applied_and_copied_to_another_layer(self) -> None:
-        data = mock.patch("wrinkle.library.platformdirs.user_data_path", return_value=self.folder)
-        data.start()
-        self.addCleanup(data.stop)
+        self.with_own_data()
         section = self.card("outgoing").effects
         section.add("tone")
         section.add("vignette")

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QIcon, QPixmap
+from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap
 from PyQt6.QtWidgets import QColorDialog, QSizePolicy, QToolButton, QWidget
 
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.transfer import decode, encode
+from wrinkle.ui.theme import active
 
 
 def shown_colour(linear: Value) -> QColor:
@@ -50,7 +51,10 @@ class ColourField(QToolButton):
         """Shows a colour."""
         self._value = value
         swatch = QPixmap(self.iconSize())
-        swatch.fill(shown_colour(value))
+        swatch.fill(active().colour("quiet"))
+        painter = QPainter(swatch)
+        painter.fillRect(swatch.rect().adjusted(1, 1, -1, -1), shown_colour(value))
+        painter.end()
         self.setIcon(QIcon(swatch))
         self.setText(self.text_of(value))
 
