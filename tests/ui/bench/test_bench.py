@@ -16,7 +16,6 @@ from PyQt6.QtWidgets import (
 )
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
-from wrinkle import library
 from wrinkle.core.design import archive, edits
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.sources import FillSource
@@ -236,9 +235,8 @@ class Lanes(WindowCase):
         QTest.mouseClick(self.lane(), LEFT, pos=self.spot(0, Side.OUTGOING).toPoint())
         type_into(bar.typed, "0 1 3 8 23 64 180")
         self.assertAlmostEqual(self.keys()[0].ease.at(5 / 6), 64 / 180)
-        own = self.folder / "data" / "wrinkles"
         with (
-            mock.patch.object(library, "own_folder", return_value=own),
+            mock.patch("platformdirs.user_data_path", return_value=self.folder / "data"),
             mock.patch.object(QInputDialog, "getText", return_value=("Half turn", True)),
         ):
             bar.keep_button.click()
