@@ -1,6 +1,7 @@
-"""The tests mirror the package; checks against outside sources name them beside the check."""
+"""The tests mirror the package; checks against outside sources name them beside the check.
 
-"""The tests; nothing that they keep gets among a person's own data."""
+Nothing that they keep gets among a person's own data.
+"""
 
 import atexit
 import os

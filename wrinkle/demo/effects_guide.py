@@ -35,6 +35,16 @@ def guide() -> str:
         "skipped at its rest values. Lengths are per cent of the frame's short side. The pictures",
         "show the values with which an effect is added.",
         "",
+        "A layer's effects stand in its card. *Add effect* opens the list: point at one to see it",
+        "move, mark favourites so that they stand first. Pull an effect by its name to change the",
+        "order, *On* switches it, *Costs* measures the chain on the frame at the playhead, *Looks*",
+        "keeps and applies chains. Hold E to see the picture without effects; *Split* (Shift+E)",
+        "draws a line with the picture before them at its left. Hues are set on discs and strips,",
+        "a tone map takes the palette of a clip, LUTs are chosen by look from a folder, and",
+        "slope/offset/power reads .cdl, .ccc and .cc files. Neighbouring colour tools work without",
+        "losing what lies outside black and white between them; long chains are read from one table",
+        "where it is within 1/1023 of the tools.",
+        "",
     ]
     for family in Family:
         lines += [f"## {family.value}", ""]
