@@ -8,7 +8,7 @@ import colour
 import numpy as np
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.picture.lut import looked_up, parse_cube
+from wrinkle.core.picture.lut import Lut, looked_up, parse_cube
 from wrinkle.demo import extras
 
 SOLID = b"""TITLE "Made up"
@@ -45,6 +45,15 @@ class Tables(unittest.TestCase):
         ):
             found = looked_up(table, picture, quick)
             self.assertLess(float(np.abs(found - wanted.apply(held, interpolator=how)).max()), 3e-4)
+
+    def test_the_largest_table_is_read_like_a_small_one(self) -> None:
+        steps = np.linspace(0.0, 1.0, 200, dtype=np.float32)
+        solid = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1)
+        swapped = Lut("swap", "swap", solid[..., [1, 2, 0]] * np.float32(0.5))
+        picture = np.clip(self.picture(), 0, 1)
+        for quick in (True, False):
+            found = looked_up(swapped, picture, quick)
+            np.testing.assert_allclose(found, picture[..., [1, 2, 0]] / 2, atol=1e-5)
 
     def test_one_dimension_is_read_for_each_channel(self) -> None:
         content = b"LUT_1D_SIZE 4\n0 0 1\n0.1 0.5 0.6\n0.7 0.6 0.3\n1 1 0\n"

@@ -17,12 +17,12 @@ from wrinkle.core.effects.effect import (
     number,
     seed,
 )
+from wrinkle.core.effects.sampling import blurred
 from wrinkle.core.motion.jitter import jitter_at
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.channels import mixed
 from wrinkle.core.picture.compositing import covered
-from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
 
 _LARGEST_LIGHT = 64.0
@@ -70,7 +70,7 @@ def glow(image: Image, values: Values, scene: Scene) -> Image:
     widest = max(values.number("radius") * scene.unit / 2.0 / 2.0, 0.05)
     total = np.zeros_like(lit)
     for octave in range(_OCTAVES):
-        total += gaussian(lit, min(widest / 2.0**octave, 4.0 * max(small)))
+        total += blurred(lit, min(widest / 2.0**octave, 4.0 * max(small)), scene.cover)
     tint = np.array(values.colour("tint")) * (values.number("amount") / 100.0 / _OCTAVES)
     # Four channels, of which the last adds nothing to alpha.
     light = mixed(total, np.vstack([np.diag(tint), np.zeros(3)]))

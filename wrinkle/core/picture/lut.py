@@ -7,7 +7,9 @@ LUT_3D_SIZE, comments with #; in three dimensions red runs fastest.
 from __future__ import annotations
 
 import hashlib
+import math
 from dataclasses import dataclass
+from functools import partial
 
 import cv2
 import numpy as np
@@ -20,6 +22,7 @@ Colours = NDArray[np.float32]
 """float32 ``(H, W, 3)``, encoded."""
 
 _LARGEST_1D, _LARGEST_3D = 65536, 256
+_MOST_ROWS = 32_768
 
 
 @dataclass(frozen=True, eq=False)
@@ -103,19 +106,44 @@ def looked_up(lut: Lut, colours: Colours, quick: bool = False) -> Colours:
         colours: encoded.
         quick: three dimensions are read trilinearly instead, which is twice as fast.
     """
-    read = _each_channel if lut.table.ndim == 2 else _trilinear if quick else _tetrahedral
     low, high = np.array(lut.low, np.float32), np.array(lut.high, np.float32)
-    table = lut.table
-    if table.ndim == 4:
-        # OpenCV reads four channels faster than three.
-        table = np.concatenate([table, table[..., :1]], axis=-1)
     unit = not low.any() and bool((high == 1.0).all())
+    if lut.table.ndim == 2:
+        read = partial(_each_channel, lut.table)
+    else:
+        read = partial(_trilinear if quick else _tetrahedral, _sheet(lut.table), len(lut.table))
 
     def graded(band: Colours) -> Colours:
         place = band if unit else (band - low) / (high - low)
-        return read(table, np.clip(place, 0.0, 1.0))
+        return read(np.clip(place, 0.0, 1.0))
 
     return in_bands(graded, colours)
+
+
+def _sheet(table: Floats) -> Floats:
+    """A solid table as a picture ``(…, …, 4)`` of its red layers, ``_across`` of them in a row.
+
+    OpenCV reads pictures of four channels faster than of three, but none of 32768 rows.
+    """
+    size, across = len(table), _across(len(table))
+    down = -(-size // across)
+    layers = np.zeros((down * across, size, size, 4), np.float32)
+    layers[:size, ..., :3] = table
+    tiles = layers.reshape(down, across, size, size, 4).transpose(0, 2, 1, 3, 4)
+    return np.ascontiguousarray(tiles).reshape(down * size, across * size, 4)
+
+
+def _across(size: int) -> int:
+    return 1 if size * size < _MOST_ROWS else math.isqrt(size - 1) + 1
+
+
+def _tile(layer: Floats, size: int) -> tuple[Floats | float, Floats]:
+    """Where a red layer begins on the sheet: x and y."""
+    across = _across(size)
+    if across == 1:
+        return 0.0, layer * np.float32(size)
+    row = np.floor(layer / np.float32(across))
+    return (layer - row * np.float32(across)) * np.float32(size), row * np.float32(size)
 
 
 def _each_channel(table: Floats, place: Colours) -> Colours:
@@ -124,13 +152,11 @@ def _each_channel(table: Floats, place: Colours) -> Colours:
     return np.stack(planes, axis=-1).astype(np.float32)
 
 
-def _tetrahedral(table: Floats, place: Colours) -> Colours:
+def _tetrahedral(sheet: Floats, size: int, place: Colours) -> Colours:
     """From the black corner of a cell to its white one, along the channels by their size.
 
     The four corners on the way are read by warps that take the nearest entry of the sheet.
     """
-    size = len(table)
-    sheet = table.reshape(size * size, size, 4)
     spot = cv2.split(place * np.float32(size - 1))
     red, green, blue = (np.minimum(np.floor(x), np.float32(size - 2)) for x in spot)
     parts = [x - cell for x, cell in zip(spot, (red, green, blue), strict=True)]
@@ -142,36 +168,37 @@ def _tetrahedral(table: Floats, place: Colours) -> Colours:
     green_first = (parts[1] == largest) & ~red_first
     blue_last = parts[2] == least
     green_last = (parts[1] == least) & ~blue_last
-    row, one = red * np.float32(size) + green, np.float32(1.0)
-    up = np.float32(size)
-    corners = (
-        (one - largest, blue, row),
-        (largest - middle, blue + ~(red_first | green_first), row + red_first * up + green_first),
-        (middle - least, blue + ~blue_last, row + (blue_last | green_last) * up + ~green_last),
-        (least, blue + one, row + (up + one)),
-    )
+    everywhere = np.ones_like(red_first)
     mixed = np.zeros((*place.shape[:2], 4), np.float32)
-    for weight, x, y in corners:
-        entries = cv2.remap(sheet, x, y, cv2.INTER_NEAREST, borderMode=cv2.BORDER_REPLICATE)
+    for weight, up_red, up_green, up_blue in (
+        (np.float32(1.0) - largest, ~everywhere, ~everywhere, ~everywhere),
+        (largest - middle, red_first, green_first, ~(red_first | green_first)),
+        (middle - least, blue_last | green_last, ~green_last, ~blue_last),
+        (least, everywhere, everywhere, everywhere),
+    ):
+        x, y = _tile(red + up_red, size)
+        entries = cv2.remap(
+            sheet,
+            x + blue + up_blue,
+            y + green + up_green,
+            cv2.INTER_NEAREST,
+            borderMode=cv2.BORDER_REPLICATE,
+        )
         cv2.add(mixed, cv2.multiply(entries, cv2.merge([weight] * 4)), mixed)
     found: Colours = cv2.cvtColor(mixed, cv2.COLOR_RGBA2RGB)
     return found
 
 
-def _trilinear(table: Floats, place: Colours) -> Colours:
-    """The table as a tall picture, green and blue read by one warp, red mixed from two."""
-    size = len(table)
-    sheet = table.reshape(size * size, size, 4)
+def _trilinear(sheet: Floats, size: int, place: Colours) -> Colours:
+    """Green and blue read by one warp within a layer of the sheet, red mixed from two layers."""
     red, green, blue = cv2.split(place * np.float32(size - 1))
     layer = np.minimum(np.floor(red), np.float32(size - 2))
-    row = layer * np.float32(size) + green
-    lower, upper = (
-        cv2.remap(
-            sheet, blue, row + np.float32(up), cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
-        )
-        for up in (0, size)
-    )
+    read = []
+    for up in (1.0, 0.0):
+        x, y = _tile(layer + np.float32(up), size)
+        border = cv2.BORDER_REPLICATE
+        read.append(cv2.remap(sheet, x + blue, y + green, cv2.INTER_LINEAR, borderMode=border))
     share = red - layer
-    mixed = cv2.blendLinear(upper, lower, share, np.float32(1.0) - share)
+    mixed = cv2.blendLinear(read[0], read[1], share, np.float32(1.0) - share)
     found: Colours = cv2.cvtColor(mixed, cv2.COLOR_RGBA2RGB)
     return found
