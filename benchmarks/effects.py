@@ -76,6 +76,7 @@ def main() -> None:
         cv2.setNumThreads(1)
         print(f"{size.label}: one pass {unit:.1f} ms")
         jobs = [(key, dict(one.starts_with), MOST) for key, one in EFFECTS.items()]
+        jobs.append(("ground", {"amount": 100.0, "ground": "weave"}, MOST))
         jobs += [(key, values, MOST_WIDE) for key, values in WIDE.items()]
         for key, given, most in jobs:
             one = EFFECTS[key]

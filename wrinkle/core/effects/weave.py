@@ -48,8 +48,8 @@ def _paper(image: Image, values: Values, scene: Scene) -> Field:
         lattice = Noise((across * cell, down * cell), octaves, seed=number_ + which)
         return noise_field(lattice, image.size, scene.middle)
 
-    fibres = np.maximum(noise(9.0, 1.2, 2.0, 0), noise(1.2, 9.0, 2.0, 1))
-    pulp, tooth = noise(14.0, 14.0, 3.0, 2), noise(1.0, 1.0, 2.0, 3)
+    fibres = np.maximum(noise(9.0, 1.2, 1.0, 0), noise(1.2, 9.0, 1.0, 1))
+    pulp, tooth = noise(14.0, 14.0, 2.0, 2), noise(1.0, 1.0, 1.0, 3)
     relief: Field = fibres * np.float32(0.18) + pulp * np.float32(0.22) + tooth * np.float32(0.25)
     return relief
 
