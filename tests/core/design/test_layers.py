@@ -252,6 +252,17 @@ class Documents(unittest.TestCase):
         with self.assertRaisesRegex(DocumentError, "group of the layer 'a' does not exist"):
             coding.decode(text)
 
+    def test_a_lane_breaks_at_the_cut_only_where_its_layer_crosses_it(self) -> None:
+        wrinkle = with_fills("both")
+        keys = (Keyframe(Fraction(0), 40.0), Keyframe(5 * FRAME, 0.0))
+        setting = Setting(0.0, track=Track(keys))
+        for layer, broken in (("both", True), ("incoming", False), ("outgoing", False)):
+            ref = edits.SettingRef(layer, "rotation")
+            changed = wrinkle.layer(layer).with_setting("rotation", setting)
+            moving = edits.with_layer(wrinkle, changed)
+            self.assertEqual(edits.fault_at_cut(moving, ref) is not None, broken, layer)
+        self.assertIsNone(edits.fault_at_cut(wrinkle, edits.SettingRef("both", "rotation")))
+
 
 def _pixels(size: Size):
     from wrinkle.core.picture.placement import scaling

@@ -23,7 +23,7 @@ from wrinkle.core.design.sources import (
 )
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
-from wrinkle.core.motion.seam import met_at_cut
+from wrinkle.core.motion.seam import SeamFault, met_at_cut, seam_fault
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
 from wrinkle.core.motion.values import Value, reflected
 from wrinkle.core.picture.image import Size
@@ -240,6 +240,15 @@ def meet_at_cut(wrinkle: Wrinkle, ref: SettingRef) -> Wrinkle:
     setting = ref.of(wrinkle)
     met = met_at_cut(track_of(wrinkle, ref), setting.rest)
     return _with_setting(wrinkle, ref, replace(setting, track=met))
+
+
+def fault_at_cut(wrinkle: Wrinkle, ref: SettingRef) -> SeamFault | None:
+    """What breaks the motion of a lane at the cut; nothing where its layer is on one side only."""
+    setting, span = ref.of(wrinkle), wrinkle.layer(ref.layer).span
+    crosses = (span.start is None or span.start < CUT) and (span.end is None or span.end > CUT)
+    if setting.track is None or not crosses:
+        return None
+    return seam_fault(setting.track, setting.rest)
 
 
 def shown_keys(setting: Setting) -> tuple[tuple[int, Side, Fraction, Value], ...]:

@@ -19,7 +19,6 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.edits import SettingRef, on_own_half
 from wrinkle.core.design.settings import MASKS, spec_of
 from wrinkle.core.motion.easing import Bezier
-from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_geometry import Handle, LaneGeometry, Pin, far, nearest, value_range
@@ -236,8 +235,7 @@ class LaneCanvas(QWidget):
 
     def _paint_fault(self, painter: QPainter, geometry: LaneGeometry) -> None:
         """Says beside the seam what breaks the motion there."""
-        track = geometry.setting.track
-        fault = seam_fault(track, geometry.setting.rest) if track is not None else None
+        fault = edits.fault_at_cut(self._wrinkle, self._ref) if self._wrinkle is not None else None
         if fault is None:
             return
         words = " and ".join(

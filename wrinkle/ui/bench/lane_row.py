@@ -7,7 +7,6 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QToolButton, QVBoxLa
 from wrinkle.core.design import edits
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.settings import EFFECTS, MASKS, spec_of
-from wrinkle.core.motion.seam import seam_fault
 from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove, PinsEdit
 from wrinkle.ui.bench.setting_link import SettingLink
@@ -105,7 +104,7 @@ class LaneRow(QWidget):
         setting = self.ref.of(session.wrinkle)
         if setting.track is not None:
             self.half.setCurrentIndex(self.half.findData(setting.track.incoming))
-            fault = seam_fault(setting.track, setting.rest)
+            fault = edits.fault_at_cut(session.wrinkle, self.ref)
             own = setting.track.incoming is IncomingHalf.OWN
             self.meet.setVisible(own and fault is not None and fault.speeds is not None)
 
