@@ -28,18 +28,7 @@ def scene(size: Size) -> Scene:
     dice = np.random.default_rng(2)
     other = Image(dice.random((size.height, size.width, 4), dtype=np.float32), Light.ENCODED)
     table = Lut("random", "random", dice.random((33, 33, 33, 3), dtype=np.float32))
-    return Scene(
-        unit=min(size) / 100.0,
-        left=0.0,
-        top=0.0,
-        width=float(size.width),
-        height=float(size.height),
-        time=0.1,
-        frame=3,
-        preview=True,
-        lut=table,
-        other=other,
-    )
+    return Scene.whole(size, time=0.1, frame=3, preview=True, lut=table, other=other)
 
 
 GRADE = ("tone", "white_balance", "saturation", "lift_gamma_gain", "curves", "lut")

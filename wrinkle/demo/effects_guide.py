@@ -62,17 +62,7 @@ def pictures(folder: Path) -> None:
     late_gold(table_file)
     table = parse_cube(table_file.name, table_file.read_bytes())
     table_file.unlink()
-    scene = Scene(
-        unit=min(_SIZE) / 100.0,
-        left=0.0,
-        top=0.0,
-        width=float(_SIZE.width),
-        height=float(_SIZE.height),
-        time=0.1,
-        frame=3,
-        lut=table,
-        other=other,
-    )
+    scene = Scene.whole(_SIZE, time=0.1, frame=3, lut=table, other=other)
     for one in EFFECTS.values():
         values = Values({**one.neutral(), **one.starts_with})
         _write(folder / f"{one.key}.jpg", one.applied(ground, values, scene))

@@ -171,11 +171,6 @@ class Session(QObject):
         return {ref: frozenset(indices) for ref, indices in found.items()}
 
     @property
-    def motion_blur_shown(self) -> bool:
-        """Whether the pictures are shown with motion blur."""
-        return self._motion_blur_shown
-
-    @property
     def speed_shown(self) -> bool:
         """Whether the lanes show the speed of their values."""
         return self._speed_shown

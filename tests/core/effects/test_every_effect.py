@@ -30,11 +30,10 @@ LUT = parse_cube(
 
 
 def scene(size: Size, cover: EdgeCover = EdgeCover.MIRROR, time: float = 0.1) -> Scene:
-    sides = (float(side) for side in size)
     waves = np.ones((size.height, size.width, 4), np.float32)
     waves[..., :3] = 0.5 + 0.4 * np.sin(np.linspace(0, 9, size.width))[None, :, None]
     other = Image(waves, Light.ENCODED, True)
-    return Scene(min(size) / 100.0, 0.0, 0.0, *sides, time, 3, cover, lut=LUT, other=other)
+    return Scene.whole(size, time=time, frame=3, cover=cover, lut=LUT, other=other)
 
 
 def picture(size: Size, one: Effect, seed: int, opaque: bool = True) -> Image:

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from enum import Enum
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value, parts
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lut import Lut
 from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.picture.transfer import encode
@@ -59,6 +60,12 @@ class Scene:
     lut: Lut | None = None
     other: Image | None = None
     motion: tuple[float, float] = (0.0, 0.0)
+
+    @classmethod
+    def whole(cls, size: Size, **fields: Any) -> Scene:
+        """The scene of a picture that is as large as the frame; ``fields`` are the others."""
+        width, height = (float(side) for side in size)
+        return cls(min(size) / 100.0, 0.0, 0.0, width, height, **fields)
 
     @property
     def middle(self) -> tuple[float, float]:

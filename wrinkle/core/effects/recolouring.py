@@ -17,7 +17,7 @@ from wrinkle.core.effects.effect import Apply, Scene, Tool, Values
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.compositing import recoloured, straight
-from wrinkle.core.picture.image import Image
+from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.lut import Colours, Lut, looked_up
 
 _TABLE = 33
@@ -87,7 +87,7 @@ def baked(chain: tuple[Step, ...], quick: bool) -> Lut | None:
         chain: the tools.
         quick: how the table is going to be read.
     """
-    scene = Scene(1.0, 0.0, 0.0, 100.0, 100.0)
+    scene = Scene.whole(Size(100, 100))
     steps = np.linspace(0.0, 1.0, _TABLE, dtype=np.float32)
     lattice = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1)
     flat = lattice.reshape(_TABLE, _TABLE * _TABLE, 3)

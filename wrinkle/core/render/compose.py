@@ -68,12 +68,13 @@ def draw_layer(layer: PlannedLayer, size: Size, material: Material) -> Image:
 
 @dataclass
 class _Composer:
-    """Draws the layers of one frame; a matte that cuts several layers is drawn once."""
+    """Draws the layers of one frame; one that several others look at is drawn once."""
 
     size: Size
     material: Material
     spread: Executor | None
     mattes: dict[PlannedMatte, Coverage | None] = field(default_factory=dict)
+    looked_at: dict[PlannedLayer, Image] = field(default_factory=dict)
 
     def stacked(self, layers: tuple[PlannedLayer, ...]) -> Image:
         """Layers over each other, from the back."""
@@ -89,6 +90,11 @@ class _Composer:
     def alone(self, layer: PlannedLayer, below: Image | None = None) -> Image:
         """A layer's picture, placed and cut by its masks and its matte."""
         return self._cut(self._placed(layer, self._content(layer), below), layer.matte)
+
+    def _looked_at(self, layer: PlannedLayer) -> Image:
+        if layer not in self.looked_at:
+            self.looked_at[layer] = self.alone(layer)
+        return self.looked_at[layer]
 
     def _content(self, layer: PlannedLayer) -> Image:
         content = layer.content
@@ -135,7 +141,7 @@ class _Composer:
             one = effect(planned.kind)
             other = below if one.sees_below else None
             if planned.other is not None:
-                other = self.alone(planned.other)
+                other = self._looked_at(planned.other)
             table = self.material.luts.get(planned.lut[0])
             around = replace(scene, lut=table, other=other, motion=planned.motion)
             links.append(Link(one, Values(planned.values), around))
@@ -158,7 +164,7 @@ class _Composer:
         return self.mattes[matte]
 
     def _drawn_matte(self, matte: PlannedMatte, layer: PlannedLayer) -> Coverage:
-        picture = self.alone(layer)
+        picture = self._looked_at(layer)
         if matte.by is MatteBy.COVERAGE:
             share = picture.pixels[..., 3]
         else:

@@ -103,13 +103,8 @@ def _shown(effect: Effect, picture: Image, step: int) -> Image:
             values[name] = full if share > 0.4 else rest
         else:
             values[name] = mix(rest, full, share)
-    width, height = picture.size
-    scene = Scene(
-        unit=min(picture.size) / 100.0,
-        left=0.0,
-        top=0.0,
-        width=float(width),
-        height=float(height),
+    scene = Scene.whole(
+        picture.size,
         time=step / STEPS,
         frame=step,
         preview=True,

@@ -101,7 +101,6 @@ def _shown(path: Path, picture: Image, step: int) -> Image:
         table = _table(path, path.stat().st_mtime)
     except OSError as fault:
         raise InputError(f"{path.name} cannot be opened: {fault.strerror}.") from None
-    width, height = (float(side) for side in picture.size)
     share = 1.0 - abs(step / (STEPS / 2) - 1.0)
-    scene = Scene(min(width, height) / 100.0, 0.0, 0.0, width, height, preview=True, lut=table)
+    scene = Scene.whole(picture.size, preview=True, lut=table)
     return effect("lut").applied(picture, Values({"amount": 100.0 * share}), scene)
