@@ -91,10 +91,10 @@ class EffectsByHand(LayersCase):
         lut, displace = self.card("incoming").effects.boxes
         path = self.folder / "late_gold.cube"
         late_gold(path)
-        lut.take_file(path)
+        lut.source.take_file(path)
         bad = self.folder / "bad.cube"
         bad.write_text("LUT_3D_SIZE 2\n0 0 0\n")
-        lut.take_file(bad)
+        lut.source.take_file(bad)
         self.assertIn("holds 1 colours, not the 8", self.faults[-1])
         box = displace.link_row.field
         box.setCurrentIndex(box.findText("Outgoing"))
@@ -210,9 +210,9 @@ class EffectsByHand(LayersCase):
     def test_a_tone_map_takes_the_palette_of_a_clip(self) -> None:
         (box,) = self.boxes("tone_map")
         before = self.values()
-        names = [action.text() for action in box.file_button.menu().actions()]
+        names = [action.text() for action in box.source.menu().actions()]
         self.assertEqual(len(names), 3)
-        for action in box.file_button.menu().actions():
+        for action in box.source.menu().actions():
             action.trigger()
             taken = self.values()
             luma = [float(LUMA @ parts(taken[key])) for key in ("dark", "middle", "light")]
@@ -227,21 +227,21 @@ class EffectsByHand(LayersCase):
         (box,) = self.boxes("cdl")
         path = self.folder / "grade.cc"
         path.write_text(NODE.format(name="dawn"))
-        box.take_decision(path)
+        box.source.take_decision(path)
         self.assertEqual(self.values()["slope"], (0.625, 0.45, 0.5))
         self.assertEqual(self.values()["saturation"], 70.0)
         self.assertEqual(self.session.undo_label, "colour decision dawn")
         path.write_text(SEVERAL)
         with mock.patch.object(QInputDialog, "getItem", return_value=("decision 2", True)):
-            box.take_decision(path)
+            box.source.take_decision(path)
         self.assertEqual(self.values()["saturation"], 140.0)
         self.assertEqual(self.faults, [])
         path.write_text(NODE.format(name="noon").replace("1.25", "3.5"))
-        box.take_decision(path)
+        box.source.take_decision(path)
         self.assertIn("slope of 'noon' lie", self.faults[-1])
         self.assertEqual(self.values()["slope"][0], 1.0)
         path.write_text("nothing")
-        box.take_decision(path)
+        box.source.take_decision(path)
         self.assertIn("grade.cc is no list", self.faults[-1])
 
     def test_luts_are_chosen_by_look_from_a_folder(self) -> None:
@@ -251,7 +251,7 @@ class EffectsByHand(LayersCase):
         late_gold(folder / "own_gold.cube")
         (folder / "broken.cube").write_text("LUT_3D_SIZE 2\n0 0 0\n")
         (box,) = self.boxes("lut")
-        listed = box.choose_lut()
+        listed = box.source.choose_lut()
         self.assertEqual(len(listed.entries("")), 2)
         listed.take_folder(self.folder / "tables")
         self.assertEqual([e.label for e in listed.entries("own")], ["Own gold\nwarm"])
@@ -264,7 +264,7 @@ class EffectsByHand(LayersCase):
         self.assertEqual(self.layer("incoming").effects[0].asset, "own_gold.cube")
         empty = self.folder / "empty"
         empty.mkdir()
-        listed = box.choose_lut()
+        listed = box.source.choose_lut()
         listed.take_folder(empty)
         self.assertIn("no .cube file in empty", listed.about.text())
         listed.reject()
