@@ -44,5 +44,10 @@ def keep_choices(chosen: Choices) -> None:
 
 def luts(folder: str) -> list[Path]:
     """The shipped tables, then those of a folder and of the folders in it, by name."""
-    own = sorted(Path(folder).rglob("*.cube")) if folder else []
-    return [*sorted(SHIPPED_LUTS.glob("*.cube")), *own]
+    return [*_tables(SHIPPED_LUTS), *(_tables(Path(folder)) if folder else [])]
+
+
+def _tables(folder: Path) -> list[Path]:
+    # No deeper: a folder that was chosen by mistake may hold a whole disk.
+    found = [path for pattern in ("*", "*/*") for path in folder.glob(pattern)]
+    return sorted(path for path in found if path.suffix.lower() == ".cube")
