@@ -10,7 +10,7 @@ from collections.abc import Callable, Sequence
 from concurrent.futures import Executor
 from dataclasses import dataclass
 from enum import Enum
-from typing import Final
+from typing import Final, Literal
 
 import cv2
 import numpy as np
@@ -57,6 +57,12 @@ BORDERS: Final = {
     EdgeCover.STRETCH: cv2.BORDER_REPLICATE,
 }
 """OpenCV's border for each cover."""
+_ROWS_BEYOND: Final[dict[EdgeCover, Literal["symmetric", "wrap", "edge"]]] = {
+    EdgeCover.MIRROR: "symmetric",
+    EdgeCover.REPEAT: "wrap",
+    EdgeCover.STRETCH: "edge",
+}
+"""NumPy's word for each cover that has something outside the picture."""
 
 
 def resample(
@@ -94,9 +100,8 @@ def resample(
     if cover is not EdgeCover.BARE and len(inverses) >= _WORTH_PADDING:
         padding = _needed_padding(source, inverses, size)
         if max(padding) <= min(source.shape[:2]):
-            top, bottom, left, right = padding
-            source = cv2.copyMakeBorder(source, top, bottom, left, right, border)
-            inverses = [translation(left, top) @ inverse for inverse in inverses]
+            source = _padded(source, padding, cover, spread)
+            inverses = [translation(padding[2], padding[0]) @ inverse for inverse in inverses]
             border = cv2.BORDER_CONSTANT
     result = np.empty((size.height, size.width, 4), np.float32)
     weight = np.float32(1.0 / len(matrices))
@@ -250,6 +255,30 @@ def _needed_padding(
         max(0, int(-low[0])),
         max(0, int(high[0]) - width + 1),
     )
+
+
+def _padded(
+    source: Pixels,
+    padding: tuple[int, int, int, int],
+    cover: EdgeCover,
+    spread: Executor | None,
+) -> Pixels:
+    """The picture with its surroundings drawn: top, bottom, left and right of it."""
+    top, bottom, left, right = padding
+    height, width = source.shape[:2]
+    rows = np.pad(np.arange(height), (top, bottom), mode=_ROWS_BEYOND[cover])
+    wide = np.empty((len(rows), left + width + right, 4), np.float32)
+
+    def band(corner: Corner) -> None:
+        start, _ = corner
+        wanted = rows[start : start + _BLOCK_ROWS]
+        whole = wanted[-1] - wanted[0] == len(wanted) - 1
+        part = source[wanted[0] : wanted[-1] + 1] if whole else source[wanted]
+        into = wide[start : start + len(wanted)]
+        cv2.copyMakeBorder(part, 0, 0, left, right, BORDERS[cover], dst=into)
+
+    _run(band, [(start, 0) for start in range(0, len(rows), _BLOCK_ROWS)], spread)
+    return wide
 
 
 def _whole_pixel_move(image: Image, seen: Sequence[Matrix], size: Size) -> Pixels | None:
