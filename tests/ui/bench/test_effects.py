@@ -1,5 +1,6 @@
 """Effects by hand: chosen by look, set, compared, and read from files."""
 
+from fractions import Fraction
 from unittest import mock
 
 from PyQt6.QtCore import QPoint, QPointF, Qt
@@ -10,6 +11,7 @@ from tests.media.test_cdl import NODE, SEVERAL
 from tests.ui.bench.test_layers import LayersCase
 from tests.ui.window_case import LEFT, drag, wait_for
 from wrinkle.core.design import archive, edits
+from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.channels import LUMA
@@ -174,6 +176,17 @@ class EffectsByHand(LayersCase):
         again.favourite.click()
         self.assertIn("choices.json cannot be read", self.faults[-1])
         again.reject()
+
+    def test_before_there_is_a_clip_the_list_shows_the_demo(self) -> None:
+        self.session.edit("bare", lambda w: edits.with_layers(w, w.layers[:1]))
+        self.session.edit("gone", lambda w: edits.set_value(
+            w, SettingRef("outgoing", "opacity"), Fraction(0), 0.0))  # fmt: skip
+        self.session.set_playhead(5)
+        listed = self.card("outgoing").effects.choose()
+        wait_for(lambda: not listed.list.item(0).icon().isNull(), "a thumbnail")
+        picture = listed.list.item(0).icon().pixmap(54, 96).toImage()
+        self.assertEqual(picture.pixelColor(27, 48).alpha(), 255)
+        listed.reject()
 
     def test_a_pad_is_pulled_to_a_hue_and_an_amount_in_one_step(self) -> None:
         (box,) = self.boxes("three_way")

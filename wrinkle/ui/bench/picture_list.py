@@ -32,6 +32,7 @@ from wrinkle.ui.session import Session
 STEPS = 12
 """Of a thumbnail's movement, from rest (0) to its full look (the middle) and back."""
 _SHORT = 96
+_DEMO_SCENE = ("pier", 1.0)
 _STEP_MS = 90
 
 
@@ -56,6 +57,9 @@ class Entry:
 class _Painter(QObject):
     """Makes the thumbnails on a thread, one after the other.
 
+    Args:
+        ground: makes the picture that they show the entries on.
+
     Signals:
         made: the key of an entry, the step, and the picture.
         failed: the key of an entry, and why it has no picture.
@@ -64,9 +68,10 @@ class _Painter(QObject):
     made = pyqtSignal(str, int, object)
     failed = pyqtSignal(str, str)
 
-    def __init__(self, picture: Image) -> None:
+    def __init__(self, ground: Callable[[], Image]) -> None:
         super().__init__()
-        self._picture = picture
+        self._ground = ground
+        self._picture: Image | None = None
         self._orders: SimpleQueue[tuple[Entry, int] | None] = SimpleQueue()
         self._stopping = threading.Event()
         self._thread = threading.Thread(target=self._work, name="frames-thumbs", daemon=True)
@@ -92,6 +97,8 @@ class _Painter(QObject):
                 return
             entry, step = order
             try:
+                if self._picture is None:
+                    self._picture = self._ground()
                 result = to_qimage(entry.look(self._picture, step))
             except InputError as fault:
                 self.failed.emit(entry.key, str(fault))
@@ -250,11 +257,23 @@ class PictureList(QDialog):
         super().done(result)
 
 
-def _ground(session: Session, layer: str) -> Image:
-    """What the thumbnails show the effects on: the layer's picture, or else the result."""
-    frame, wrinkle, material = session.frame_size, session.wrinkle, session.material()
-    size = frame.scaled(_SHORT / max(frame))
-    try:
-        return from_bytes8(beneath(wrinkle, material, layer, session.time, size))
-    except InputError:
-        return render(wrinkle, material, session.playhead, size, Quality.PREVIEW)
+def _ground(session: Session, layer: str) -> Callable[[], Image]:
+    """Makes what the thumbnails show: the layer's picture as it is now, or else the result."""
+    wrinkle, material = session.wrinkle, session.material()
+    time, frame = session.time, session.playhead
+    size = session.frame_size.scaled(_SHORT / max(session.frame_size))
+
+    def ground() -> Image:
+        try:
+            return from_bytes8(beneath(wrinkle, material, layer, time, size))
+        except InputError:
+            result = render(wrinkle, material, frame, size, Quality.PREVIEW)
+        if result.pixels[..., 3].any():
+            return result
+        # Before there is a clip, a scene of the demo shows what the entries do. It is seldom
+        # wanted, and what draws it takes a while to load.
+        from wrinkle.demo.clips import draw_scene
+
+        return from_bytes8(draw_scene(*_DEMO_SCENE, size))
+
+    return ground
