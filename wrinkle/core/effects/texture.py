@@ -27,12 +27,7 @@ def grain(image: Image, values: Values, scene: Scene) -> Image:
     rate = values.number("rate")
     step = math.floor(scene.time * rate + 1e-6) if rate > 0.0 else 0
     dice = np.random.default_rng((round(values.number("seed")), step + (1 << 30)))
-    width, height = image.size
-    lattice = Size(max(1, round(width / cell)), max(1, round(height / cell)))
-    cells = dice.standard_normal((lattice.height, lattice.width), dtype=np.float32)
-    finer = lattice.width > width
-    how = cv2.INTER_AREA if finer else cv2.INTER_LINEAR
-    field: Field = cv2.resize(cells, (width, height), interpolation=how)
+    field = lattice_noise(image.size, (cell, cell), dice)
     level = np.clip(luma(straight(image)), 0.0, 1.0)
     dark = values.number("shadows") / 100.0
     weight = (1.0 - dark) * 4.0 * level * (1.0 - level) + dark * (1.0 - level)
@@ -42,6 +37,27 @@ def grain(image: Image, values: Values, scene: Scene) -> Image:
     np.clip(pixels, 0.0, np.maximum(image.pixels[..., 3:], image.pixels), out=pixels)
     pixels[..., 3] = image.pixels[..., 3]
     return Image(pixels, image.light, image.opaque)
+
+
+def lattice_noise(
+    size: Size, cell: tuple[float, float], dice: np.random.Generator, soft: bool = False
+) -> Field:
+    """Random levels, normal with a deviation of 1, on a lattice of cells as wide and high as said.
+
+    The lattice does not depend on the pixels: another size of picture shows the same levels.
+
+    Args:
+        size: of the picture.
+        cell: width and height, in pixels.
+        dice: gives the levels.
+        soft: whether the levels go over into each other without a crease.
+    """
+    columns, rows = (max(1, round(side / part)) for side, part in zip(size, cell, strict=True))
+    cells = dice.standard_normal((rows, columns), dtype=np.float32)
+    between = cv2.INTER_CUBIC if soft else cv2.INTER_LINEAR
+    how = cv2.INTER_AREA if columns > size.width or rows > size.height else between
+    levels: Field = cv2.resize(cells, tuple(size), interpolation=how)
+    return levels
 
 
 def vignette(image: Image, values: Values, scene: Scene) -> Image:

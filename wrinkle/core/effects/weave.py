@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import (
@@ -19,7 +18,9 @@ from wrinkle.core.effects.effect import (
     seed,
 )
 from wrinkle.core.effects.sampling import Field, grid
+from wrinkle.core.effects.texture import lattice_noise
 from wrinkle.core.effects.wash import blend_choice, laid
+from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.channels import threefold
 from wrinkle.core.picture.image import Image, Light
@@ -40,42 +41,43 @@ def ground(image: Image, values: Values, scene: Scene) -> Image:
 
 
 def _paper(image: Image, values: Values, scene: Scene) -> Field:
-    """Long fibres in two directions, clouds of thicker pulp, and a fine tooth; about -0.3…0.3."""
+    """Long fibres in two directions, clouds of thicker pulp, and a fine tooth; about -0.2…0.2."""
     cell = max(values.number("size") * scene.unit, 0.2)
-    number_ = round(values.number("seed")) * 4
+    dice = np.random.default_rng(round(values.number("seed")))
 
-    def noise(across: float, down: float, octaves: float, which: int) -> Field:
-        lattice = Noise((across * cell, down * cell), octaves, seed=number_ + which)
-        return noise_field(lattice, image.size, scene.middle)
+    def levels(across: float, down: float, share: float) -> Field:
+        field = lattice_noise(image.size, (across * cell, down * cell), dice, soft=True)
+        return field * np.float32(share)
 
-    fibres = np.maximum(noise(9.0, 1.2, 1.0, 0), noise(1.2, 9.0, 1.0, 1))
-    pulp, tooth = noise(14.0, 14.0, 2.0, 2), noise(1.0, 1.0, 1.0, 3)
-    relief: Field = fibres * np.float32(0.18) + pulp * np.float32(0.22) + tooth * np.float32(0.25)
+    relief: Field = np.maximum(levels(9.0, 1.2, 0.035), levels(1.2, 9.0, 0.035))
+    for across, share in ((14.0, 0.035), (5.0, 0.02), (1.0, 0.03)):
+        relief += levels(across, across, share)
     return relief
 
 
 def _woven(image: Image, values: Values, scene: Scene) -> Field:
     """Threads over and under each other, no two quite as thick; about -0.3…0.1."""
-    thread = max(values.number("size") * 2.0 * scene.unit, 1e-3)
+    thread = np.float32(max(values.number("size") * 2.0 * scene.unit, 1e-3))
     turn = rotation(values.number("angle"))
+    cos, sin = np.float32(turn[0, 0]), np.float32(turn[1, 0])
     x, y = grid(image)
     x0, y0 = scene.middle
     across, down = x - np.float32(x0), y - np.float32(y0)
-    cos, sin = np.float32(turn[0, 0]), np.float32(turn[1, 0])
-    u = (across * cos + down * sin) / np.float32(thread)
-    v = (down * cos - across * sin) / np.float32(thread)
-    uneven = Noise((thread * 6.0, thread * 6.0), 2.0, seed=round(values.number("seed")))
-    field = noise_field(uneven, image.size, (x0, y0))
-    u, v = u + np.float32(0.12) * field, v - np.float32(0.12) * field
-    # Where one thread lies above, it is round across its width and sinks along its length.
-    half = np.float32(math.pi)
-    over = cv2.multiply(np.cos(half * u), np.cos(half * v))
-    round_u, round_v = np.abs(np.sin(half * u)), np.abs(np.sin(half * v))
-    lit = np.where(over > 0.0, round_u, round_v) - np.float32(2.0 / math.pi)
-    sunk = np.abs(over)
     seen = np.float32(np.clip(thread / _FINEST - 1.0, 0.0, 1.0))
-    relief: Field = seen * (np.float32(0.3) * lit - np.float32(0.2) * (np.float32(0.4) - sunk))
-    return np.asarray(relief + np.float32(0.06) * field, np.float32)
+    half = np.float32(math.pi)
+
+    def woven(field: Field, down: Field) -> Field:
+        u = (across * cos + down * sin) / thread + np.float32(0.12) * field
+        v = (down * cos - across * sin) / thread - np.float32(0.12) * field
+        # Where one thread lies above, it is round across its width and sinks along its length.
+        over = np.cos(half * u) * np.cos(half * v)
+        lit = np.abs(np.sin(half * np.where(over > 0.0, u, v))) - np.float32(2.0 / math.pi)
+        sunk = np.abs(over) - np.float32(0.4)
+        relief = seen * (np.float32(0.3) * lit + np.float32(0.2) * sunk)
+        return np.asarray(relief + np.float32(0.06) * field, np.float32)
+
+    uneven = Noise((float(thread) * 6.0,) * 2, 2.0, seed=round(values.number("seed")))
+    return in_bands(woven, noise_field(uneven, image.size, (x0, y0)), down)
 
 
 EFFECTS = (
