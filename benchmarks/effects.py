@@ -72,7 +72,7 @@ def main() -> None:
             image = Image(pixels, one.light, True)
             values = Values({**one.neutral(), **given})
             around = scene(size)
-            spent = median_ms(lambda o=one, i=image, v=values, s=around: o.applied(i, v, s), 3)
+            spent = median_ms(lambda o=one, i=image, v=values, s=around: o.applied(i, v, s), 7)
             star = " *" if spent / unit > most else ""
             print(f"{size.label} {one.label}: {spent:.0f} ms = {spent / unit:.1f} passes{star}")
 
