@@ -311,14 +311,14 @@ class Session(QObject):
         Raises:
             InputError: the bytes are neither.
         """
-        self._read.with_asset(name, content)  # refuses what cannot be read before it is named
+        read, given = self._read.with_asset(name, content), name
         stem, dot, ending = name.rpartition(".")
         number = 1
         while self._assets.get(name, content) != content:
             number += 1
             name = f"{stem}-{number}{dot}{ending}"
         self._assets[name] = content
-        self._read = self._read.with_asset(name, content)
+        self._read = read if name == given else self._read.with_asset(name, content)
         return name
 
     def keep_file(self, path: Path) -> str | None:

@@ -128,10 +128,9 @@ def tile(image: Image, values: Values, scene: Scene) -> Image:
     u = (across - 0.5) * np.float32(columns) + 0.5 + np.float32(shift[0])
     v = (down - 0.5) * np.float32(rows) + 0.5 + np.float32(shift[1])
     mirrored = values.on("mirror")
-    shape = image.pixels.shape[:2]
     x_map = _folded(u, mirrored) * np.float32(scene.width) + np.float32(scene.left)
     y_map = _folded(v, mirrored) * np.float32(scene.height) + np.float32(scene.top)
-    return read(image, np.broadcast_to(x_map, shape), np.broadcast_to(y_map, shape), scene)
+    return read(image, x_map, y_map, scene)
 
 
 def flip(image: Image, values: Values, scene: Scene) -> Image:
@@ -141,8 +140,7 @@ def flip(image: Image, values: Values, scene: Scene) -> Image:
         x = np.float32(2.0 * scene.left + scene.width) - x
     if values.on("down"):
         y = np.float32(2.0 * scene.top + scene.height) - y
-    shape = image.pixels.shape[:2]
-    return read(image, np.broadcast_to(x, shape), np.broadcast_to(y, shape), scene)
+    return read(image, x, y, scene)
 
 
 def _folded(u: Field, mirrored: bool) -> Field:

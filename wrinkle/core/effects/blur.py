@@ -5,13 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, length, number, spot
-from wrinkle.core.effects.sampling import blurred
+from wrinkle.core.effects.sampling import blurred, enlarged, halved
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
 from wrinkle.core.picture.resample import EdgeCover, resample
 
@@ -24,8 +23,6 @@ _HALVED_FROM = 8
 def gaussian_blur(image: Image, values: Values, scene: Scene) -> Image:
     """A Gaussian with a standard deviation of half the radius."""
     sigma = values.number("radius") * scene.unit / 2.0
-    # Beyond a few picture widths every pixel is the mean of all.
-    sigma = min(sigma, 4.0 * max(image.size))
     pixels = blurred(image.pixels, sigma, scene.cover)
     opaque = image.opaque and scene.cover is not EdgeCover.BARE
     return Image(np.clip(pixels, 0.0, None) if not opaque else pixels, image.light, opaque)
@@ -84,14 +81,11 @@ def _mean(image: Image, path: float, scene: Scene, moved: Callable[[float], Matr
     if not (scene.preview and count > _HALVED_FROM and min(image.size) > _HALVED_FROM):
         return resample(image, matrices, image.size, scene.cover)
     width, height = image.size
-    small = Size((width + 1) // 2, (height + 1) // 2)
-    shrink = scaling(small.width / width, small.height / height)
-    grow = scaling(width / small.width, height / small.height)
-    pixels = cv2.resize(image.pixels, tuple(small), interpolation=cv2.INTER_AREA)
-    halved = Image(pixels, image.light, image.opaque)
-    mean = resample(halved, [shrink @ m @ grow for m in matrices], small, scene.cover)
-    large = cv2.resize(mean.pixels, (width, height), interpolation=cv2.INTER_LINEAR)
-    return Image(large, mean.light, mean.opaque)
+    half = halved(image)
+    shrink = scaling(half.size.width / width, half.size.height / height)
+    grow = scaling(width / half.size.width, height / half.size.height)
+    mean = resample(half, [shrink @ m @ grow for m in matrices], half.size, scene.cover)
+    return enlarged(mean, image.size)
 
 
 def _farthest(image: Image, x: float, y: float) -> float:

@@ -180,7 +180,7 @@ def lut(colours: Field, values: Values, scene: Scene) -> Field:
 
 def sharpen(image: Image, values: Values, scene: Scene) -> Image:
     """Unsharp mask: what a blur takes away is added, above a threshold."""
-    sigma = min(max(values.number("radius") * scene.unit / 2.0, 0.05), 4.0 * max(image.size))
+    sigma = max(values.number("radius") * scene.unit / 2.0, 0.05)
     fine = image.pixels - blurred(image.pixels, sigma, scene.cover)
     threshold = np.float32(values.number("threshold") / 100.0)
     if threshold > 0.0:

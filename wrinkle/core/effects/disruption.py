@@ -39,8 +39,8 @@ def channel_split(image: Image, values: Values, scene: Scene) -> Image:
     reach = values.number("offset") * scene.unit
     dx, dy = reach * math.cos(way), reach * math.sin(way)
     grow, turn = values.number("scale") / 100.0, values.number("rotation")
-    middle = x0, y0 = scene.middle
-    falloff = values.number("falloff") / 100.0
+    x0, y0 = scene.middle
+    share = _split_share(image, scene, values.number("falloff") / 100.0)
     planes = [np.ascontiguousarray(image.pixels[..., channel]) for channel in range(4)]
     result = np.empty_like(image.pixels)
     alphas: list[Field] = []
@@ -56,35 +56,40 @@ def channel_split(image: Image, values: Values, scene: Scene) -> Image:
         )
         parts = (planes[channel], *(() if image.opaque else (planes[3],)))
         if not np.array_equal(matrix, np.eye(3)):
-            parts = tuple(_warped(plane, matrix, scene, falloff, middle) for plane in parts)
+            parts = tuple(_warped(plane, matrix, scene, share) for plane in parts)
         result[..., channel] = parts[0]
         alphas += parts[1:]
     result[..., 3] = np.maximum.reduce(alphas) if alphas else 1.0
     return Image(result, image.light, image.opaque)
 
 
-def _warped(
-    plane: Field,
-    matrix: NDArray[np.float64],
-    scene: Scene,
-    falloff: float,
-    middle: tuple[float, float],
-) -> Field:
+def _split_share(image: Image, scene: Scene, falloff: float) -> Field | None:
+    """How much of the split each pixel has, less towards the middle; None where all have all."""
+    if falloff <= 0.0:
+        return None
+    # Light through the rim of a lens is split most.
+    width, height = image.size
+    x0, y0 = scene.middle
+    x = np.arange(width, dtype=np.float32)[None, :]
+    y = np.arange(height, dtype=np.float32)[:, None]
+    far = math.hypot(scene.width, scene.height) / 2.0
+    radius = np.hypot(x - x0, y - y0) / far
+    share: Field = (1.0 - falloff + falloff * np.minimum(radius, 2.0)).astype(np.float32)
+    return share
+
+
+def _warped(plane: Field, matrix: NDArray[np.float64], scene: Scene, share: Field | None) -> Field:
     inverse = _HALF_BACK @ np.linalg.inv(matrix) @ _HALF
     height, width = plane.shape
     border = BORDERS[scene.cover]
-    if falloff <= 0.0:
+    if share is None:
         flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
         moved: Field = cv2.warpAffine(
             plane, inverse[:2], (width, height), flags=flags, borderMode=border
         )
         return moved
-    # Towards the middle the split fades: as light through the rim of a lens is split most.
     x = np.arange(width, dtype=np.float32)[None, :]
     y = np.arange(height, dtype=np.float32)[:, None]
-    far = math.hypot(scene.width, scene.height) / 2.0
-    radius = np.hypot(x - middle[0], y - middle[1]) / far
-    share = (1.0 - falloff + falloff * np.minimum(radius, 2.0)).astype(np.float32)
     (a, b, c), (d, e, f) = inverse[:2].astype(np.float32)
     to_x = x + (a * x + b * y + c - x) * share
     to_y = y + (d * x + e * y + f - y) * share
@@ -106,10 +111,9 @@ def slices(image: Image, values: Values, scene: Scene) -> Image:
     offsets = dice.uniform(-1.0, 1.0, count)
     offsets[dice.random(count) >= share] = 0.0
     shift = (offsets[np.clip(strip, 0, count - 1)] * reach).astype(np.float32)
-    shape = image.pixels.shape[:2]
     if across:
-        return read(image, np.broadcast_to(x + shift, shape), np.broadcast_to(y, shape), scene)
-    return read(image, np.broadcast_to(x, shape), np.broadcast_to(y + shift, shape), scene)
+        return read(image, x + shift, y, scene)
+    return read(image, x, y + shift, scene)
 
 
 def block_shuffle(image: Image, values: Values, scene: Scene) -> Image:
@@ -161,7 +165,7 @@ def channel_outline(image: Image, values: Values, scene: Scene) -> Image:
         edges[..., 3] = pixels[..., 3]
         return np.asarray(edges, np.float32)
 
-    soft = blurred(image.pixels, min(width, 4.0 * max(image.size)), scene.cover)
+    soft = blurred(image.pixels, width, scene.cover)
     return Image(in_bands(outlined, image.pixels, soft), image.light, image.opaque)
 
 

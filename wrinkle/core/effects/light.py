@@ -17,7 +17,7 @@ from wrinkle.core.effects.effect import (
     number,
     seed,
 )
-from wrinkle.core.effects.sampling import blurred
+from wrinkle.core.effects.sampling import blurred, halved
 from wrinkle.core.motion.jitter import jitter_at
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.blending import BlendMode, blend
@@ -60,8 +60,7 @@ def glow(image: Image, values: Values, scene: Scene) -> Image:
     height, width = image.pixels.shape[:2]
     threshold = values.number("threshold") / 100.0
     knee = max(values.number("knee") / 100.0 * max(threshold, 0.05), 1e-4)
-    small = (max(1, (width + 1) // 2), max(1, (height + 1) // 2))
-    bright = cv2.resize(image.pixels, small, interpolation=cv2.INTER_AREA)
+    bright = halved(image).pixels
     luma = bright[..., :3].max(axis=2)
     over = np.clip(luma - threshold + knee, 0.0, 2.0 * knee)
     kept = np.maximum(luma - threshold, over * over / (4.0 * knee))
@@ -70,7 +69,7 @@ def glow(image: Image, values: Values, scene: Scene) -> Image:
     widest = max(values.number("radius") * scene.unit / 2.0 / 2.0, 0.05)
     total = np.zeros_like(lit)
     for octave in range(_OCTAVES):
-        total += blurred(lit, min(widest / 2.0**octave, 4.0 * max(small)), scene.cover)
+        total += blurred(lit, widest / 2.0**octave, scene.cover)
     tint = np.array(values.colour("tint")) * (values.number("amount") / 100.0 / _OCTAVES)
     # Four channels, of which the last adds nothing to alpha.
     light = mixed(total, np.vstack([np.diag(tint), np.zeros(3)]))

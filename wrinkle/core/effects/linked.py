@@ -8,12 +8,12 @@ import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length, number
-from wrinkle.core.effects.sampling import Field, grid, read
+from wrinkle.core.effects.sampling import Field, blurred, grid, read
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import straight
-from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.resample import EdgeCover
 
 
 def displace(image: Image, values: Values, scene: Scene) -> Image:
@@ -54,7 +54,7 @@ def _map(other: Image, image: Image, scene: Scene, blur: float, by_luma: bool) -
         planes = colours[..., :2]
     away = (planes * np.float32(2.0) - np.float32(1.0)) * encoded.pixels[..., 3:]
     if blur > 0.0:
-        away = gaussian(away, min(blur / 2.0, 4.0 * max(other.size)))
+        away = blurred(away, blur / 2.0, EdgeCover.MIRROR)
     width, height = image.size
     left, top = round(scene.left), round(scene.top)
     below, right = height - top - away.shape[0], width - left - away.shape[1]

@@ -19,7 +19,7 @@ from wrinkle.core.effects.effect import (
     number,
     seed,
 )
-from wrinkle.core.effects.sampling import Field
+from wrinkle.core.effects.sampling import Field, grid, smoothstep
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import covered, straight
@@ -52,15 +52,14 @@ def noise_reveal(image: Image, values: Values, scene: Scene) -> Image:
     """Noise eats the picture away; the edge of what is left can be coloured."""
     field = noise_level(values, image, scene)
     amount, softness = values.number("amount"), values.number("softness")
-    kept = _kept(image, field, amount, softness)
     band = values.number("edge") / 100.0
     if band <= 0.0:
-        return kept
+        return _kept(image, field, amount, softness)
     # The band lies within what is left, where the level is just above the threshold.
     soft = max(softness / 100.0, _LEAST_SOFT)
     threshold = _threshold(amount, soft + band)
-    inner = _smooth((field - np.float32(threshold + band)) / np.float32(soft))
-    outer = _smooth((field - np.float32(threshold)) / np.float32(soft))
+    inner = smoothstep((field - np.float32(threshold + band)) / np.float32(soft))
+    outer = smoothstep((field - np.float32(threshold)) / np.float32(soft))
     colour = np.array(values.colour("edge_colour"), np.float32)
     share = (outer - inner).clip(0.0, 1.0) * np.float32(values.number("edge_amount") / 100.0)
     left = covered(image.pixels, outer)
@@ -78,10 +77,12 @@ def colour_key(image: Image, values: Values, scene: Scene) -> Image:
     hue, _, _ = colorsys.rgb_to_hsv(red, green, blue)
     soft = max(values.number("softness") / 100.0, _LEAST_SOFT)
     apart = np.abs((hsv[..., 0] / 360.0 - hue + 0.5) % 1.0 - 0.5) * 2.0
-    within = _smooth((values.number("hue_range") / 180.0 - apart) / soft + 1.0)
-    strong = _smooth((hsv[..., 1] - values.number("least_saturation") / 100.0) / soft + 0.5)
+    within = smoothstep((values.number("hue_range") / 180.0 - apart) / soft + 1.0)
+    strong = smoothstep((hsv[..., 1] - values.number("least_saturation") / 100.0) / soft + 0.5)
     low, high = (part / 100.0 for part in values.pair("brightness"))
-    light = _smooth((hsv[..., 2] - low) / soft + 1.0) * _smooth((high - hsv[..., 2]) / soft + 1.0)
+    light = smoothstep((hsv[..., 2] - low) / soft + 1.0) * smoothstep(
+        (high - hsv[..., 2]) / soft + 1.0
+    )
     matched = light if values.on("by_brightness") else within * strong * light
     gone = matched * np.float32(values.number("amount") / 100.0)
     share = gone if values.on("invert") else np.float32(1.0) - gone
@@ -121,9 +122,9 @@ def noise_level(values: Values, image: Image, scene: Scene) -> Field:
     bias = values.number("bias") / 100.0
     if bias > 0.0:
         turn = rotation(values.number("angle"))
-        x = (np.arange(image.size.width, dtype=np.float32) + 0.5 - middle[0]) / scene.width
-        y = (np.arange(image.size.height, dtype=np.float32) + 0.5 - middle[1]) / scene.height
-        ramp = 0.5 + x[None, :] * np.float32(turn[0, 0]) + y[:, None] * np.float32(turn[1, 0])
+        x, y = grid(image)
+        across, down = (x - middle[0]) / scene.width, (y - middle[1]) / scene.height
+        ramp = 0.5 + across * np.float32(turn[0, 0]) + down * np.float32(turn[1, 0])
         level = level + (ramp - level) * np.float32(bias)
     result: Field = np.clip(level, 0.0, 1.0).astype(np.float32)
     return result
@@ -131,19 +132,13 @@ def noise_level(values: Values, image: Image, scene: Scene) -> Field:
 
 def _kept(image: Image, level: Field, percent: float, softness: float) -> Image:
     soft = max(softness / 100.0, _LEAST_SOFT)
-    share = _smooth((level - np.float32(_threshold(percent, soft))) / np.float32(soft))
+    share = smoothstep((level - np.float32(_threshold(percent, soft))) / np.float32(soft))
     return Image(covered(image.pixels, share.astype(np.float32)), image.light)
 
 
 def _threshold(percent: float, soft: float) -> float:
     """Where the fade begins: at 0 % all of it lies below black, at 100 % above white."""
     return percent / 100.0 * (1.0 + soft) - soft
-
-
-def _smooth(share: Field) -> Field:
-    t = np.clip(share, 0.0, 1.0).astype(np.float32)
-    curve: Field = t * t * (np.float32(3.0) - np.float32(2.0) * t)
-    return curve
 
 
 EFFECTS = (

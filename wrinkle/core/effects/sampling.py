@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.effects.effect import Scene
 from wrinkle.core.picture.gaussian import gaussian
-from wrinkle.core.picture.image import Image, Pixels
+from wrinkle.core.picture.image import Image, Pixels, Size
 from wrinkle.core.picture.resample import BORDERS, EdgeCover
 
 Field = NDArray[np.float32]
@@ -25,13 +25,20 @@ def grid(image: Image) -> tuple[Field, Field]:
 
 
 def read(image: Image, x: Field, y: Field, scene: Scene) -> Image:
-    """The picture read at continuous coordinates ``(H, W)``, linearly between pixels."""
+    """The picture read at continuous coordinates, linearly between pixels.
+
+    Args:
+        image: the picture.
+        x, y: ``(H, W)``, or what broadcasts to it.
+        scene: says what is outside.
+    """
     pixels = read_pixels(image.pixels, x, y, scene)
     return Image(pixels, image.light, image.opaque and scene.cover is not EdgeCover.BARE)
 
 
 def read_pixels(pixels: Field, x: Field, y: Field, scene: Scene) -> Pixels:
     """As ``read``, on bare pixels."""
+    x, y = np.broadcast_arrays(x, y)
     found: Pixels = cv2.remap(
         pixels,
         np.asarray(x - np.float32(0.5), np.float32),
@@ -43,7 +50,11 @@ def read_pixels(pixels: Field, x: Field, y: Field, scene: Scene) -> Pixels:
 
 
 def blurred(pixels: Pixels, sigma: float, cover: EdgeCover) -> Pixels:
-    """A Gaussian blur with the surroundings that an edge cover asks for."""
+    """A Gaussian blur with the surroundings that an edge cover asks for.
+
+    Wider than four times the picture it is even all over, and no wider one is made.
+    """
+    sigma = min(sigma, 4.0 * max(pixels.shape[:2]))
     if cover is not EdgeCover.REPEAT:
         return gaussian(pixels, sigma, BORDERS[cover])
     # OpenCV blurs no repeated borders: the surroundings are drawn first.
@@ -53,3 +64,24 @@ def blurred(pixels: Pixels, sigma: float, cover: EdgeCover) -> Pixels:
     around = cv2.copyMakeBorder(pixels, down, down, across, across, cv2.BORDER_WRAP)
     wide = gaussian(around, sigma)
     return np.ascontiguousarray(wide[down : down + height, across : across + width])
+
+
+def halved(image: Image) -> Image:
+    """The picture at half its size, by areas: what is smeared has no fine detail."""
+    width, height = image.size
+    size = ((width + 1) // 2, (height + 1) // 2)
+    pixels = cv2.resize(image.pixels, size, interpolation=cv2.INTER_AREA)
+    return Image(pixels, image.light, image.opaque)
+
+
+def enlarged(image: Image, size: Size) -> Image:
+    """The picture at another, larger size."""
+    pixels = cv2.resize(image.pixels, tuple(size), interpolation=cv2.INTER_LINEAR)
+    return Image(pixels, image.light, image.opaque)
+
+
+def smoothstep(share: Field) -> Field:
+    """t²(3 - 2t) of shares held within 0…1."""
+    t = np.clip(share, 0.0, 1.0).astype(np.float32)
+    curve: Field = t * t * (np.float32(3.0) - np.float32(2.0) * t)
+    return curve

@@ -13,11 +13,10 @@ import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, length
-from wrinkle.core.effects.sampling import Field
+from wrinkle.core.effects.sampling import Field, blurred, enlarged, halved
 from wrinkle.core.picture.channels import luma
-from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light
-from wrinkle.core.picture.resample import BORDERS
+from wrinkle.core.picture.resample import BORDERS, EdgeCover
 
 _STEP, _STEP_PREVIEW = 2.0, 3.0
 _MOST_STEPS, _MOST_STEPS_PREVIEW = 40, 14
@@ -32,13 +31,8 @@ def contour_smear(image: Image, values: Values, scene: Scene) -> Image:
     """
     if not scene.preview or min(image.size) < _HALVED_FROM:
         return _smeared(image, values, scene)
-    width, height = image.size
-    size = ((width + 1) // 2, (height + 1) // 2)
-    small = cv2.resize(image.pixels, size, interpolation=cv2.INTER_AREA)
-    around = replace(scene, unit=scene.unit / 2.0)
-    smeared = _smeared(Image(small, image.light, image.opaque), values, around)
-    large = cv2.resize(smeared.pixels, (width, height), interpolation=cv2.INTER_LINEAR)
-    return Image(large, smeared.light, smeared.opaque)
+    smeared = _smeared(halved(image), values, replace(scene, unit=scene.unit / 2.0))
+    return enlarged(smeared, image.size)
 
 
 def _smeared(image: Image, values: Values, scene: Scene) -> Image:
@@ -83,8 +77,10 @@ def tangents(image: Image, smoothness: float, along: bool) -> tuple[Field, Field
     size = (max(1, math.ceil(width / _FACTOR)), max(1, math.ceil(height / _FACTOR)))
     small = cv2.resize(luma(image.pixels), size, interpolation=cv2.INTER_AREA)
     gx, gy = cv2.Scharr(small, -1, 1, 0), cv2.Scharr(small, -1, 0, 1)
-    sigma = min(smoothness / _FACTOR, 4.0 * max(size))
-    xx, yy, xy = (gaussian(a * b, sigma) for a, b in ((gx, gx), (gy, gy), (gx, gy)))
+    xx, yy, xy = (
+        blurred(a * b, smoothness / _FACTOR, EdgeCover.MIRROR)
+        for a, b in ((gx, gx), (gy, gy), (gx, gy))
+    )
     angle: Field = np.float32(0.5) * np.arctan2(np.float32(2.0) * xy, xx - yy)
     if along:
         angle = angle + np.float32(math.pi / 2.0)

@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, length, number, seed
-from wrinkle.core.effects.sampling import Field, grid
+from wrinkle.core.effects.sampling import Field, grid, smoothstep
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import straight
@@ -77,8 +77,8 @@ def vignette(image: Image, values: Values, scene: Scene) -> Image:
         )
         radius = radius + np.float32(raggedness) * noise_field(noise, image.size, (x0, y0))
     size, feather = values.number("size") / 100.0, max(values.number("feather") / 100.0, 1e-3)
-    t = np.clip((radius - size) / feather + 0.5, 0.0, 1.0)
-    share: Coverage = t * t * (3.0 - 2.0 * t) * np.float32(values.number("amount") / 100.0)
+    share: Coverage = smoothstep((radius - size) / feather + 0.5)
+    share = share * np.float32(values.number("amount") / 100.0)
     colour = np.array((*values.colour("colour"), 1.0), np.float32)
     paint = image.pixels[..., 3:] * colour
     pixels = image.pixels + (paint - image.pixels) * share[..., None]

@@ -9,7 +9,7 @@ from __future__ import annotations
 import hashlib
 import math
 from dataclasses import dataclass
-from functools import partial
+from functools import cached_property, partial
 
 import cv2
 import numpy as np
@@ -41,6 +41,11 @@ class Lut:
     table: NDArray[np.float32]
     low: tuple[float, ...] = (0.0, 0.0, 0.0)
     high: tuple[float, ...] = (1.0, 1.0, 1.0)
+
+    @cached_property
+    def sheet(self) -> Floats:
+        """A solid table as the picture that it is read from, made once."""
+        return _sheet(self.table)
 
 
 def parse_cube(name: str, content: bytes) -> Lut:
@@ -111,7 +116,7 @@ def looked_up(lut: Lut, colours: Colours, quick: bool = False) -> Colours:
     if lut.table.ndim == 2:
         read = partial(_each_channel, lut.table)
     else:
-        read = partial(_trilinear if quick else _tetrahedral, _sheet(lut.table), len(lut.table))
+        read = partial(_trilinear if quick else _tetrahedral, lut.sheet, len(lut.table))
 
     def graded(band: Colours) -> Colours:
         place = band if unit else (band - low) / (high - low)

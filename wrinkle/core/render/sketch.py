@@ -17,7 +17,6 @@ from wrinkle.core.picture.vector import Cap, Contour, Drawing, Join, Stroke
 from wrinkle.core.render.content import Drawn, GreyNoise
 
 Seen = Callable[[Setting], Value]
-"""Whole lattice steps in one turn of evolution, after which the noise comes back."""
 
 
 def drawing_of(

@@ -36,19 +36,19 @@ class LutList(PictureList):
         self.file_button.clicked.connect(self._choose_file)
         self.top.addWidget(self.folder_button)
         self.top.addWidget(self.file_button)
+        try:
+            self._tables = luts(choices().lut_folder)
+        except InputError as fault:
+            session.faulted.emit(str(fault))
+            self._tables = luts("")
         self.fill()
 
     def entries(self, words: str) -> list[Entry]:
         """The tables whose name or folder has all the words."""
-        try:
-            found = luts(choices().lut_folder)
-        except InputError as fault:
-            self.session.faulted.emit(str(fault))
-            found = luts("")
         wanted = words.lower().split()
         return [
             Entry(str(path), f"{_named(path)}\n{_place(path)}", _about(path), partial(_shown, path))
-            for path in found
+            for path in self._tables
             if all(word in f"{_named(path)} {_place(path)}".lower() for word in wanted)
         ]
 
@@ -62,8 +62,9 @@ class LutList(PictureList):
             keep_choices(replace(choices(), lut_folder=str(folder)))
         except InputError as fault:
             self.session.faulted.emit(str(fault))
+        self._tables = luts(str(folder))
         self.fill()
-        if not luts(str(folder))[len(luts("")) :]:
+        if all(path.parent == SHIPPED_LUTS for path in self._tables):
             self.about.setText(f"There is no .cube file in {folder.name} or the folders in it.")
 
     def _choose_folder(self) -> None:
