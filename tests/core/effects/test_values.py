@@ -572,6 +572,13 @@ class DrawnCurves(unittest.TestCase):
             np.testing.assert_allclose(found[inner], wanted[inner], atol=1e-9)
             self.assertTrue(y.min() - 1e-9 <= found.min() <= found.max() <= y.max() + 1e-9)
 
+    def test_of_points_at_one_place_the_later_counts_however_near_they_are(self) -> None:
+        for apart in (0.0, 5e-324, 1e-9):
+            steep = polygon(((0.5, 0.1), (0.5 * (apart == 0.0) + apart, 0.9), (1.0, 1.0)))
+            found = curve_values(steep, np.linspace(0.0, 1.0, 9))
+            self.assertTrue(np.isfinite(found).all(), apart)
+        np.testing.assert_allclose(curve_values(polygon(((0.5, 0.1), (0.5, 0.9))), np.ones(1)), 0.9)
+
     def test_channels_all_and_luma_go_through_their_curves(self) -> None:
         up = polygon(((0.0, 0.2), (1.0, 1.0)))
         (found,) = point("curves", (0.5, 0.5, 0.5), red=up)

@@ -25,6 +25,10 @@ STRAIGHT = polygon(((0.0, 0.0), (1.0, 1.0)))
 """The curve that changes nothing."""
 _ENTRIES = 1024
 _KEPT = 32
+# Nearer points would have a slope beyond any number.
+_ONE_PLACE = 1e-6
+# A product of slopes below this is a turn or a level piece.
+_LEVEL = 1e-30
 
 
 def curve_values(outline: Outline, places: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -34,9 +38,12 @@ def curve_values(outline: Outline, places: NDArray[np.float64]) -> NDArray[np.fl
         outline: points in any order; of two at one place the later one counts.
         places: one-dimensional.
     """
-    by_place = {knot.x: knot.y for knot in knots(outline)}
-    x = np.array(sorted(by_place))
-    y = np.array([by_place[place] for place in x])
+    points: list[tuple[float, float]] = []
+    for knot in sorted(knots(outline), key=lambda knot: knot.x):
+        if points and knot.x - points[-1][0] < _ONE_PLACE:
+            points.pop()
+        points.append((knot.x, knot.y))
+    x, y = np.array(points).T
     if len(x) == 1:
         return np.full_like(places, y[0])
     width = np.diff(x)
@@ -45,7 +52,7 @@ def curve_values(outline: Outline, places: NDArray[np.float64]) -> NDArray[np.fl
     tangent[0], tangent[-1] = slope[0], slope[-1]
     for i in range(1, len(x) - 1):
         before, after = slope[i - 1], slope[i]
-        if before * after <= 0.0:
+        if before * after <= _LEVEL:
             tangent[i] = 0.0
         else:
             # The weighted harmonic mean keeps the curve monotone.

@@ -42,7 +42,7 @@ class BlendMode(Enum):
     DIVIDE = "divide"
 
 
-_LEAST_ALPHA = np.float32(1e-9)
+_LEAST = 1e-9
 _IN_SKIA = {
     BlendMode.MULTIPLY: "kMultiply",
     BlendMode.SCREEN: "kScreen",
@@ -107,10 +107,9 @@ def _over(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
 
 def _held(pixels: Pixels) -> Pixels:
     """A copy with colours within 0 and alpha, as the formulas want them."""
-    above: Pixels = np.maximum(pixels, np.float32(0.0))
-    # Skia divides by alpha; what is left of a product of tiny ones is nothing.
-    alpha = np.where(pixels[..., 3] > _LEAST_ALPHA, pixels[..., 3], np.float32(0.0))
-    cv2.min(above, cv2.merge([alpha] * 4), above)
+    # Skia divides by alpha and colour; what is left of a product of tiny ones is nothing.
+    above: Pixels = cv2.threshold(pixels, _LEAST, 0.0, cv2.THRESH_TOZERO)[1]
+    cv2.min(above, cv2.merge([above[..., 3]] * 4), above)
     return above
 
 
