@@ -12,7 +12,7 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QCoreApplication, QEvent, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
@@ -37,7 +37,9 @@ def application() -> QApplication:
     """The one application of the test run, in the linen theme."""
     if not _APPLICATION:
         _APPLICATION.append(QApplication([]))
-    theme.apply(_APPLICATION[0], ThemeChoice.LINEN)
+        theme.apply(_APPLICATION[0], ThemeChoice.LINEN)
+    if theme.active() is not theme.LINEN:
+        theme.apply(_APPLICATION[0], ThemeChoice.LINEN)
     return _APPLICATION[0]
 
 
@@ -109,6 +111,8 @@ class WindowCase(unittest.TestCase):
         self.window.close()
         self.window.deleteLater()
         self.app.processEvents()
+        # No loop runs here that would delete it; windows left over make the next ones slow.
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
         left = [
             x.name for x in threading.enumerate() if x.name.startswith(("frames", "clip", "re"))
         ]

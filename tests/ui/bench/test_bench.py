@@ -257,6 +257,9 @@ class Stack(WindowCase):
     def row(self, key: str):
         return next(row for row in self.card(self.session.layer).rows if row.ref.key == key)
 
+    def unfold(self, section: str) -> None:
+        QTest.mouseClick(self.card(self.session.layer).sections[section].heading, LEFT)
+
     def test_a_setting_is_typed_dragged_and_made_a_lane(self) -> None:
         scale = self.row("scale").field
         type_into(scale, "100*1.5")
@@ -309,6 +312,7 @@ class Stack(WindowCase):
         self.assertIn("Leans the picture", skew.toolTip())
 
     def test_choices_yes_or_no_and_colours_become_lanes(self) -> None:
+        self.unfold("Picture")
         cover = self.row("edge_cover")
         QTest.mouseClick(cover.lane_button, LEFT)
         self.session.set_playhead(4)
@@ -347,6 +351,7 @@ class Stack(WindowCase):
     def test_a_parent_is_chosen_and_a_circle_refused(self) -> None:
         actions = self.window.actions_by_name
         actions["Add a treatment"].trigger()
+        self.unfold("Depth and parent")
         box = self.card("treatment").findChild(QComboBox, "parent")
         box.setCurrentIndex(box.findData("turn"))
         box.activated.emit(box.currentIndex())

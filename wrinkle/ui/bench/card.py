@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
@@ -39,7 +40,7 @@ from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.effect_section import EffectSection
 from wrinkle.ui.bench.mask_section import MaskSection, MatteSection
 from wrinkle.ui.bench.mask_worker import MaskWorker
-from wrinkle.ui.bench.plain_rows import choice_row
+from wrinkle.ui.bench.plain_rows import PlainRow, choice_row
 from wrinkle.ui.bench.section import Section
 from wrinkle.ui.bench.setting_row import SettingRow
 from wrinkle.ui.bench.source_section import SourceSection
@@ -53,6 +54,7 @@ _FIRST_OF_DEPTH = "tilt"
 _IN_DEPTH = PLACEMENT_KEYS[PLACEMENT_KEYS.index(_FIRST_OF_DEPTH) :]
 _FLAT = PLACEMENT_KEYS[: PLACEMENT_KEYS.index(_FIRST_OF_DEPTH)]
 FIRST_OPEN = frozenset({"Place", "Effects"})
+_Part = SourceSection | EffectSection | TimeSection | MaskSection | MatteSection | PlainRow
 
 
 class LayerCard(QWidget):
@@ -86,6 +88,7 @@ class LayerCard(QWidget):
         self._open = open_sections
         self._worker = worker
         self._costs = costs
+        self.effects: EffectSection | None = None
         self._refreshers: list[Callable[[Layer], None]] = []
         self._shown: object = None
         self._press: QPoint | None = None
@@ -168,51 +171,67 @@ class LayerCard(QWidget):
         return head
 
     def _unfold(self, layout: QVBoxLayout) -> None:
-        layer = self.layer
-        picture = self._section(layout, "Picture")
-        source = SourceSection(self._session, layer)
-        self.rows += source.rows
-        self._refreshers.append(source.refresh)
-        picture.rows.addWidget(source)
-        for key in ("opacity", "blend", "within", "edge_cover", "motion_blur", "visible"):
-            self._add_row(picture, key)
-        place = self._section(layout, "Place")
-        for key in _FLAT:
-            self._add_row(place, key)
-        depth = self._section(layout, "Depth and parent")
-        for key in _IN_DEPTH:
-            self._add_row(depth, key)
-        self._add_parent(depth)
-        effects = self._section(layout, "Effects")
-        self.effects = EffectSection(self._session, layer, self._costs)
-        self._refreshers.append(self.effects.refresh)
-        self._refreshers.append(
-            lambda layer: effects.set_note(str(len(layer.effects)) if layer.effects else "")
-        )
-        effects.rows.addWidget(self.effects)
-        time = self._section(layout, "Time")
-        timing = TimeSection(self._session, layer)
-        self.rows += timing.rows
-        self._refreshers.append(timing.refresh)
-        time.rows.addWidget(timing)
-        masks = self._section(layout, "Masks")
-        self.masks = MaskSection(self._session, layer, self._worker)
-        self._refreshers.append(self.masks.refresh)
-        self._refreshers.append(
-            lambda layer: masks.set_note(str(len(layer.masks)) if layer.masks else "")
-        )
-        masks.rows.addWidget(self.masks)
-        matte = self._section(layout, "Matte")
-        self.matte = MatteSection(self._session, layer)
-        self._refreshers.append(self.matte.refresh)
-        matte.rows.addWidget(self.matte)
+        for title, fill in (
+            ("Picture", self._fill_picture),
+            ("Place", self._fill_place),
+            ("Depth and parent", self._fill_depth),
+            ("Effects", self._fill_effects),
+            ("Time", self._fill_time),
+            ("Masks", self._fill_masks),
+            ("Matte", self._fill_matte),
+        ):
+            self._add_section(layout, title, fill)
+        for title, count in (
+            ("Effects", lambda layer: len(layer.effects)),
+            ("Masks", lambda layer: len(layer.masks)),
+        ):
+            self._refreshers.append(partial(_show_count, self.sections[title], count))
 
-    def _section(self, layout: QVBoxLayout, title: str) -> Section:
-        section = Section(title, title in self._open)
+    def _fill_picture(self, section: Section) -> None:
+        source = SourceSection(self._session, self.layer)
+        self._add_part(section, source)
+        self.rows += source.rows
+        for key in ("opacity", "blend", "within", "edge_cover", "motion_blur", "visible"):
+            self._add_row(section, key)
+
+    def _fill_place(self, section: Section) -> None:
+        for key in _FLAT:
+            self._add_row(section, key)
+
+    def _fill_depth(self, section: Section) -> None:
+        for key in _IN_DEPTH:
+            self._add_row(section, key)
+        self._add_parent(section)
+
+    def _fill_effects(self, section: Section) -> None:
+        self.effects = EffectSection(self._session, self.layer, self._costs)
+        self._add_part(section, self.effects)
+
+    def _fill_time(self, section: Section) -> None:
+        timing = TimeSection(self._session, self.layer)
+        self._add_part(section, timing)
+        self.rows += timing.rows
+
+    def _fill_masks(self, section: Section) -> None:
+        self.masks = MaskSection(self._session, self.layer, self._worker)
+        self._add_part(section, self.masks)
+
+    def _fill_matte(self, section: Section) -> None:
+        self.matte = MatteSection(self._session, self.layer)
+        self._add_part(section, self.matte)
+
+    def _add_section(
+        self, layout: QVBoxLayout, title: str, fill: Callable[[Section], None]
+    ) -> None:
+        section = Section(title, title in self._open, fill)
         section.toggled.connect(lambda is_open: self.folded.emit(title, is_open))
         self.sections[title] = section
         layout.addWidget(section)
-        return section
+
+    def _add_part(self, section: Section, part: _Part) -> None:
+        section.rows.addWidget(part)
+        self._refreshers.append(part.refresh)
+        part.refresh(self.layer)
 
     def _add_row(self, section: Section, key: str) -> None:
         row = SettingRow(self._session, SettingRef(self.layer_id, key))
@@ -234,8 +253,7 @@ class LayerCard(QWidget):
         about = "This layer moves, turns and grows with its parent"
         row = choice_row("Parent", about, others, lambda layer: layer.parent, choose)
         row.field.setObjectName("parent")
-        self._refreshers.append(row.refresh)
-        section.rows.addWidget(row)
+        self._add_part(section, row)
 
     def _show(self, shown: bool) -> None:
         ref, time = SettingRef(self.layer_id, "visible"), self._session.time
@@ -278,6 +296,10 @@ class LayerCard(QWidget):
             self.dropped.emit(self.mapToParent(event.position().toPoint()))
         else:
             self._session.select_layer(self.layer_id)
+
+
+def _show_count(section: Section, count: Callable[[Layer], int], layer: Layer) -> None:
+    section.set_note(str(count(layer) or ""))
 
 
 def _kind(source: Source) -> str:

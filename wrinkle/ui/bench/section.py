@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
@@ -9,15 +11,23 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 class Section(QWidget):
     """A heading with what belongs under it; a click on the heading folds or unfolds it.
 
+    Its rows are made when it is open for the first time, so that a card unfolds at once.
+
+    Args:
+        title: the heading.
+        is_open: whether it is open at first.
+        fill: makes the rows of the section that it is given.
+
     Signals:
         toggled: whether it is open now.
     """
 
     toggled = pyqtSignal(bool)
 
-    def __init__(self, title: str, is_open: bool) -> None:
+    def __init__(self, title: str, is_open: bool, fill: Callable[[Section], None]) -> None:
         super().__init__()
         self.title = title
+        self._fill: Callable[[Section], None] | None = fill
         self.heading = QPushButton()
         self.heading.setObjectName("fold")
         self.heading.setCheckable(True)
@@ -47,6 +57,9 @@ class Section(QWidget):
 
     def _show(self) -> None:
         is_open = self.heading.isChecked()
+        if is_open and self._fill is not None:
+            fill, self._fill = self._fill, None
+            fill(self)
         self._body.setVisible(is_open)
         note = f"  {self._note}" if self._note else ""
         # A minus folds, a plus unfolds: both are in the shipped font.

@@ -296,8 +296,8 @@ class Stack(QWidget):
             for x in layers
         ]
         if wanted != self._made_for:
+            self._make_cards(wanted, layers)
             self._made_for = wanted
-            self._make_cards(layers)
         self._empty.setVisible(not wanted)
         for card in self.cards:
             card.refresh()
@@ -308,7 +308,7 @@ class Stack(QWidget):
         return [
             row.field
             for card in self.cards
-            if card.unfolded
+            if card.effects is not None
             for box in card.effects.boxes
             for row in box.rows
             if isinstance(row.field, CurveField)
@@ -324,23 +324,29 @@ class Stack(QWidget):
         self._ground.threads = [(one, other) for one, other in threads]
         self._ground.update()
 
-    def _make_cards(self, layers: list[Layer]) -> None:
+    def _make_cards(self, wanted: list[tuple[object, ...]], layers: list[Layer]) -> None:
+        """Makes the cards whose rows are others; the rest are only put in their order."""
+        kept = dict(zip(self._made_for, self.cards, strict=True))
         for card in self.cards:
             self._column.removeWidget(card)
+        self.cards = [
+            kept.pop(state) if state in kept else self._make_card(layer)
+            for state, layer in zip(wanted, layers, strict=True)
+        ]
+        for card in kept.values():
             card.hide()
             card.deleteLater()
-        session = self._session
-        self.cards = [
-            LayerCard(
-                session, x.id, x.id == session.layer, self.worker, self.costs, self._open_sections
-            )
-            for x in layers
-        ]
         for place, card in enumerate(self.cards):
-            card.dragged.connect(self._show_landing)
-            card.dropped.connect(lambda spot, card=card: self._drop(card, spot))
-            card.folded.connect(self._remember)
             self._column.insertWidget(place, card)
+
+    def _make_card(self, layer: Layer) -> LayerCard:
+        session = self._session
+        unfolded = layer.id == session.layer
+        card = LayerCard(session, layer.id, unfolded, self.worker, self.costs, self._open_sections)
+        card.dragged.connect(self._show_landing)
+        card.dropped.connect(lambda spot: self._drop(card, spot))
+        card.folded.connect(self._remember)
+        return card
 
     def _remember(self, title: str, is_open: bool) -> None:
         """The next card that unfolds shows the same sections."""
