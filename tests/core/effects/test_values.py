@@ -574,10 +574,9 @@ class DrawnCurves(unittest.TestCase):
 
     def test_of_points_at_one_place_the_later_counts_however_near_they_are(self) -> None:
         for apart in (0.0, 5e-324, 1e-9):
-            steep = polygon(((0.5, 0.1), (0.5 * (apart == 0.0) + apart, 0.9), (1.0, 1.0)))
-            found = curve_values(steep, np.linspace(0.0, 1.0, 9))
-            self.assertTrue(np.isfinite(found).all(), apart)
-        np.testing.assert_allclose(curve_values(polygon(((0.5, 0.1), (0.5, 0.9))), np.ones(1)), 0.9)
+            steep = polygon(((0.0, 0.1), (apart, 0.9), (1.0, 1.0)))
+            found = curve_values(steep, np.array([0.0, 0.5, 1.0]))
+            np.testing.assert_allclose(found, (0.9, 0.95, 1.0))
 
     def test_channels_all_and_luma_go_through_their_curves(self) -> None:
         up = polygon(((0.0, 0.2), (1.0, 1.0)))
