@@ -9,6 +9,7 @@ import time
 import unittest
 from collections.abc import Callable
 from pathlib import Path
+from unittest import mock
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -117,6 +118,12 @@ class WindowCase(unittest.TestCase):
             x.name for x in threading.enumerate() if x.name.startswith(("frames", "clip", "re"))
         ]
         self.assertEqual(left, [])
+
+    def with_own_data(self) -> None:
+        """A person's own data, in a folder of the test."""
+        data = mock.patch("platformdirs.user_data_path", return_value=self.folder / "data")
+        data.start()
+        self.addCleanup(data.stop)
 
     def all_ready(self) -> None:
         """Waits until every frame is rendered."""

@@ -9,7 +9,6 @@ import msgspec
 import platformdirs
 
 from wrinkle.core.design.archive import SUFFIX, Bundle, read
-from wrinkle.core.design.looks import Look, decode_looks, encode_looks
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS
@@ -17,7 +16,7 @@ from wrinkle.library.keeping import keep, own_data, read_kept
 
 FOLDER = Path(__file__).parent
 _APP = "wrinkle"
-_FEELS, _LOOKS = "feels.json", "looks.json"
+_FEELS = "feels.json"
 
 
 def shipped() -> dict[str, Path]:
@@ -50,25 +49,6 @@ def own_feels() -> dict[str, Ease]:
         DocumentError: the file is damaged; names it and the way out.
     """
     return read_kept(_FEELS, partial(msgspec.json.decode, type=dict[str, Ease]), {})
-
-
-def own_looks() -> list[Look]:
-    """A person's own looks.
-
-    Raises:
-        DocumentError: the file is damaged; names it.
-    """
-    return read_kept(_LOOKS, partial(decode_looks, _LOOKS), [])
-
-
-def keep_look(look: Look) -> None:
-    """Saves a look; one of the same name gives way.
-
-    Raises:
-        DocumentError: the file cannot be read or written.
-    """
-    looks = [*(one for one in own_looks() if one.name != look.name), look]
-    keep(_LOOKS, encode_looks(sorted(looks, key=lambda one: one.name)))
 
 
 def keep_feel(name: str, ease: Ease) -> None:

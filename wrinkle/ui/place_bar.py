@@ -30,10 +30,7 @@ PLACES = (
         "used on it.",
     ),
     Place("Bench", ""),
-    Place(
-        "Collection",
-        "Here all saved wrinkles will be found as moving pictures, to be tried, adjusted and used.",
-    ),
+    Place("Collection", ""),
     Place(
         "Checks",
         "Here it will be said in plain sentences what is not right yet at a cut, with the way to "

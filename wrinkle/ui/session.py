@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from pathlib import Path
 
+from msgspec.structs import replace as replace_fields
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle import library
@@ -19,8 +20,8 @@ from wrinkle.core.design import archive, edits, effect_edits, grouping, mask_edi
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import Layer, Wrinkle, plain_cut
 from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.history import History
+from wrinkle.core.design.looks import Look, copied, look_of
 from wrinkle.core.design.pins import Chosen, CopiedPins
 from wrinkle.core.design.settings import JITTER
 from wrinkle.core.design.sources import SlotSource
@@ -102,7 +103,7 @@ class Session(QObject):
         self.mode.changed.connect(self.selectionChanged)
         self.mode.pictureChanged.connect(self.viewChanged)
         self._copied_layer: Layer | None = None
-        self._copied_chain: tuple[EffectUse, ...] = ()
+        self._copied_chain: Look | None = None
         self._select_front()
 
     # What is there
@@ -181,14 +182,37 @@ class Session(QObject):
         return self._plain_shown
 
     @property
-    def copied_chain(self) -> tuple[EffectUse, ...]:
+    def copied_chain(self) -> Look | None:
         """The effects that can be pasted."""
         return self._copied_chain
 
-    def copy_chain(self, chain: tuple[EffectUse, ...]) -> None:
-        """Keeps a chain of effects, so that it can be pasted to other layers."""
-        self._copied_chain = chain
-        self.told.emit(f"{len(chain)} effect{'s' if len(chain) != 1 else ''} copied.")
+    def copy_chain(self, layer: str) -> None:
+        """Keeps the effects of a layer, so that they can be pasted to others."""
+        chain = self.wrinkle.layer(layer).effects
+        try:
+            self._copied_chain = copied(chain, self._assets)
+        except InputError as fault:
+            self.faulted.emit(str(fault))
+        else:
+            self.told.emit(f"{len(chain)} effect{'s' if len(chain) != 1 else ''} copied.")
+
+    def look_of(self, name: str, layer: str) -> Look:
+        """The effects of a layer as a look.
+
+        Raises:
+            InputError: the name is empty, or there is no effect.
+        """
+        return look_of(name, self.wrinkle.layer(layer).effects, self._assets)
+
+    def add_look(self, layer: str, look: Look) -> bool:
+        """Adds a look or a copied chain to a layer, its colour tables to the document."""
+        try:
+            names = {name: self.keep_asset(name, given) for name, given in look.tables.items()}
+        except InputError as fault:
+            self.faulted.emit(str(fault))
+            return False
+        chain = [replace_fields(use, asset=names.get(use.asset, "")) for use in look.effects]
+        return self.edit(look.name, lambda w: effect_edits.add_chain(w, layer, chain))
 
     @property
     def copied_layer(self) -> Layer | None:

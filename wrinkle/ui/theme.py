@@ -204,6 +204,7 @@ def _style_sheet(theme: Theme) -> str:
         border-color: {theme.ink}; }}
     QListWidget {{ background: {theme.field}; color: {theme.ink};
         border: 1px solid {theme.rule}; border-radius: 3px; }}
+    QListWidget#tiles {{ padding: 8px; }}
     QListWidget::item:selected {{ background: {theme.selected}; color: {theme.ink}; }}
     QPlainTextEdit {{ background: {theme.field}; color: {theme.ink};
         border: 1px solid {theme.rule}; border-radius: 3px; }}

@@ -33,6 +33,7 @@ from wrinkle.ui.bench.bench import Bench
 from wrinkle.ui.bench.layer_actions import PASTED, LayerActions
 from wrinkle.ui.bench.pasting import Pasting
 from wrinkle.ui.bench.pin_actions import PinActions
+from wrinkle.ui.collection.collection import Collection
 from wrinkle.ui.copy_dialog import CopyDialog
 from wrinkle.ui.place_bar import PLACES, PlaceBar
 from wrinkle.ui.preferences import Preferences
@@ -61,8 +62,10 @@ class Window(QMainWindow):
         self.layers = LayerActions(session, self)
         self.pasting = Pasting(session, self.bench.stack)
         self.places = QStackedWidget()
+        self.collection = Collection(session)
+        built = {"Bench": self.bench, "Collection": self.collection}
         for place in PLACES:
-            self.places.addWidget(self.bench if place.name == "Bench" else _to_come(place.holds))
+            self.places.addWidget(built.get(place.name) or _to_come(place.holds))
         self.actions_by_name: dict[str, QAction] = {}
         self._make_menus()
         self.bar = PlaceBar(self.actions_by_name["Undo"], self.actions_by_name["Redo"])

@@ -22,13 +22,13 @@ class EffectsByHand(LayersCase):
     def test_an_effect_is_searched_added_set_reordered_switched_off_and_taken_out(self) -> None:
         section = self.card("outgoing").effects
         listed = section.choose()
-        listed.search.setText("glitch strips")
-        self.assertEqual([listed.list.item(i).text() for i in range(listed.list.count())],
-                         ["Slices\nBreak"])  # fmt: skip
-        listed.search.setText("nothing like it")
+        listed.tiles.search.setText("glitch strips")
+        found = listed.tiles.list
+        self.assertEqual([found.item(i).text() for i in range(found.count())], ["Slices\nBreak"])
+        listed.tiles.search.setText("nothing like it")
         self.assertIn("No effect is found", listed.about.text())
-        listed.search.setText("gaussian")
-        wait_for(lambda: not listed.list.item(0).icon().isNull(), "a thumbnail")
+        listed.tiles.search.setText("gaussian")
+        wait_for(lambda: not listed.tiles.list.item(0).icon().isNull(), "a thumbnail")
         listed.take_button.click()
         self.card("outgoing").effects.add("channel_split")
         uses = self.layer("outgoing").effects
@@ -74,7 +74,9 @@ class EffectsByHand(LayersCase):
         section.add("vignette")
         with mock.patch.object(QInputDialog, "getText", return_value=("Dusk", True)):
             section.keep_look()
-        self.session.copy_chain(self.layer("outgoing").effects)
+            section.keep_look()
+            self.assertIn("There is a look 'Dusk' already", self.faults[-1])
+        self.session.copy_chain("outgoing")
         other = self.card("incoming").effects
         menu = other.looks_button.menu()
         other.fill_looks(menu)
@@ -136,12 +138,6 @@ class EffectsByHand(LayersCase):
         QTest.keyRelease(self.window, Qt.Key.Key_E)
         self.assertEqual(len(self.session.shown_wrinkle().layer("outgoing").effects), 1)
 
-    def with_own_data(self) -> None:
-        """A person's own data, in a folder of the test."""
-        data = mock.patch("platformdirs.user_data_path", return_value=self.folder / "data")
-        data.start()
-        self.addCleanup(data.stop)
-
     def boxes(self, *kinds: str):
         """Effects added to the incoming clip, and their boxes."""
         self.session.set_playhead(2)
@@ -160,10 +156,10 @@ class EffectsByHand(LayersCase):
         listed.only.click()
         self.assertIn("no favourites yet", listed.about.text())
         listed.only.click()
-        listed.search.setText("slices")
+        listed.tiles.search.setText("slices")
         listed.favourite.click()
-        listed.search.setText("")
-        self.assertEqual(listed.list.item(0).data(Qt.ItemDataRole.UserRole).key, "slices")
+        listed.tiles.search.setText("")
+        self.assertEqual(listed.tiles.list.item(0).data(Qt.ItemDataRole.UserRole).key, "slices")
         listed.reject()
         again = self.card("outgoing").effects.choose()
         again.only.click()
@@ -172,7 +168,7 @@ class EffectsByHand(LayersCase):
         self.assertEqual(again.entries(""), [])
         (self.folder / "data" / "choices.json").write_text("{")
         again.only.click()
-        again.list.setCurrentRow(3)
+        again.tiles.list.setCurrentRow(3)
         again.favourite.click()
         self.assertIn("choices.json cannot be read", self.faults[-1])
         again.reject()
@@ -183,8 +179,8 @@ class EffectsByHand(LayersCase):
             w, SettingRef("outgoing", "opacity"), Fraction(0), 0.0))  # fmt: skip
         self.session.set_playhead(5)
         listed = self.card("outgoing").effects.choose()
-        wait_for(lambda: not listed.list.item(0).icon().isNull(), "a thumbnail")
-        picture = listed.list.item(0).icon().pixmap(54, 96).toImage()
+        wait_for(lambda: not listed.tiles.list.item(0).icon().isNull(), "a thumbnail")
+        picture = listed.tiles.list.item(0).icon().pixmap(54, 96).toImage()
         self.assertEqual(picture.pixelColor(27, 48).alpha(), 255)
         listed.reject()
 
@@ -268,11 +264,11 @@ class EffectsByHand(LayersCase):
         self.assertEqual(len(listed.entries("")), 2)
         listed.take_folder(self.folder / "tables")
         self.assertEqual([e.label for e in listed.entries("own")], ["Own gold\nwarm"])
-        listed.search.setText("broken")
+        listed.tiles.search.setText("broken")
         wait_for(lambda: "holds 1 colours" in listed.about.text(), "the fault of a table")
         listed.take_button.click()
-        listed.search.setText("own gold")
-        wait_for(lambda: not listed.list.item(0).icon().isNull(), "a thumbnail")
+        listed.tiles.search.setText("own gold")
+        wait_for(lambda: not listed.tiles.list.item(0).icon().isNull(), "a thumbnail")
         listed.take_button.click()
         self.assertEqual(self.layer("incoming").effects[0].asset, "own_gold.cube")
         empty = self.folder / "empty"

@@ -52,11 +52,16 @@ def change_effect(wrinkle: Wrinkle, layer_id: str, use_id: str, **fields: Any) -
 
 
 def add_chain(wrinkle: Wrinkle, layer_id: str, chain: Sequence[EffectUse]) -> Wrinkle:
-    """Adds a copied chain or a look at the end of a layer's own."""
+    """Adds a copied chain or a look at the end of a layer's own.
+
+    A link to a layer that is not there, or to the layer itself, is dropped.
+    """
     layer = wrinkle.layer(layer_id)
+    others = {x.id for x in wrinkle.layers} - {layer_id}
     effects = layer.effects
     for use in chain:
-        effects = (*effects, replace(use, id=_free_id(effects)))
+        link = use.layer if use.layer in others else None
+        effects = (*effects, replace(use, id=_free_id(effects), layer=link))
     return edits.with_layer(wrinkle, replace(layer, effects=effects))
 
 

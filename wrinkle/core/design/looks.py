@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from fractions import Fraction
 
 import msgspec
 from msgspec.structs import replace
@@ -12,30 +13,78 @@ from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.errors import DocumentError, InputError
 
 
-class Look(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """One look.
+class Look(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """One look; nobody writes into ``tables``.
 
     Attributes:
         name: what it is chosen by.
         effects: in the order in which they act.
+        tables: the bytes of the colour tables that they read, by the names in their ``asset``.
     """
 
     name: str
     effects: tuple[EffectUse, ...]
+    tables: dict[str, bytes] = msgspec.field(default_factory=dict)
+
+    @property
+    def about(self) -> str:
+        """What it is made of."""
+        return " + ".join(use.effect.label for use in self.effects)
+
+    @property
+    def times(self) -> tuple[Fraction, Fraction]:
+        """When its first and its last pin are, in seconds from the cut; 0 without any."""
+        pins = [
+            key.time
+            for use in self.effects
+            for setting in use.values.values()
+            for key in (setting.track.keys if setting.track is not None else ())
+        ]
+        return min(pins, default=Fraction(0)), max(pins, default=Fraction(0))
+
+    @property
+    def moves(self) -> bool:
+        """Whether any of its settings is a lane."""
+        start, end = self.times
+        return start < end
+
+    def matches(self, words: str) -> bool:
+        """Whether its name and what it is made of hold all the words."""
+        text = f"{self.name} {self.about}".lower()
+        return all(word in text for word in words.lower().split())
 
 
-def look_of(name: str, chain: Sequence[EffectUse]) -> Look:
-    """A look from a layer's chain; links to layers and files of the wrinkle stay behind.
+def copied(chain: Sequence[EffectUse], assets: Mapping[str, bytes]) -> Look:
+    """A chain as it is, links to layers too, with the colour tables among a wrinkle's assets.
+
+    Raises:
+        InputError: there is no effect.
+    """
+    if not chain:
+        raise InputError("This layer has no effects yet; add one first.")
+    tables = {use.asset: assets[use.asset] for use in chain if use.asset in assets}
+    return Look("copied chain", tuple(chain), tables)
+
+
+def look_of(name: str, chain: Sequence[EffectUse], assets: Mapping[str, bytes]) -> Look:
+    """A look from a layer's chain; links to layers of the wrinkle stay behind.
 
     Raises:
         InputError: the name is empty, or there is no effect.
     """
+    look = copied(chain, assets)
+    return renamed(replace(look, effects=tuple(replace(use, layer=None) for use in chain)), name)
+
+
+def renamed(look: Look, name: str) -> Look:
+    """The look under another name.
+
+    Raises:
+        InputError: the name is empty.
+    """
     if not name.strip():
         raise InputError("A look needs a name.")
-    if not chain:
-        raise InputError("This layer has no effects to keep as a look; add one first.")
-    kept = tuple(replace(use, layer=None, asset="") for use in chain)
-    return Look(name.strip(), kept)
+    return replace(look, name=name.strip())
 
 
 def encode_looks(looks: Sequence[Look]) -> bytes:
@@ -54,4 +103,4 @@ def decode_looks(name: str, content: bytes) -> list[Look]:
     try:
         return msgspec.json.decode(content, type=list[Look], dec_hook=from_json)
     except (msgspec.DecodeError, InputError) as fault:
-        raise DocumentError(f"{name} with your looks cannot be read: {fault}.") from None
+        raise DocumentError(f"The looks in {name} cannot be read: {fault}.") from None

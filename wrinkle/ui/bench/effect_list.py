@@ -15,8 +15,9 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import discrete, mix, same_kind
 from wrinkle.core.picture.image import Image
 from wrinkle.library.choices import Choices, choices, keep_choices
-from wrinkle.ui.bench.picture_list import STEPS, Entry, PictureList
+from wrinkle.ui.bench.picture_list import PictureList
 from wrinkle.ui.session import Session
+from wrinkle.ui.shared.picture_tiles import STEPS, Entry
 
 _SIGN = "\N{FISHEYE}"
 """A button with its thread, before the name of a favourite."""
@@ -27,14 +28,14 @@ class EffectList(PictureList):
 
     def __init__(self, session: Session, layer: str, parent: QWidget | None = None) -> None:
         hint = "Search by name or by what it is for: glitch, haze, …"
-        super().__init__("Add an effect", hint, session, layer, parent)
+        super().__init__("Add an effect", hint, self.entries, self.nothing, session, layer, parent)
         self._choices = _kept(session)
         self.only = QToolButton()
         self.only.setText("Favourites only")
         self.only.setCheckable(True)
         self.only.setObjectName("toggle")
-        self.only.clicked.connect(self.fill)
-        self.top.addWidget(self.only)
+        self.only.clicked.connect(self.tiles.fill)
+        self.tiles.top.addWidget(self.only)
         self.favourite = QToolButton()
         self.favourite.setText("Favourite")
         self.favourite.setCheckable(True)
@@ -42,7 +43,8 @@ class EffectList(PictureList):
         self.favourite.setToolTip("Favourites stand first")
         self.favourite.clicked.connect(self._mark)
         self.under.insertWidget(1, self.favourite)
-        self.fill()
+        self.tiles.pointed.connect(self._show_favourite)
+        self.begin()
 
     def entries(self, words: str) -> list[Entry]:
         """The effects that have all the words; favourites, then the rest by family."""
@@ -65,13 +67,14 @@ class EffectList(PictureList):
             return "There are no favourites yet; point at an effect and press Favourite."
         return f"No effect is found by '{words}'; try another word."
 
-    def described(self, entry: Entry | None) -> None:
-        """Shows whether the effect is a favourite."""
+    def _show_favourite(self) -> None:
+        """Shows whether the effect that is pointed at is a favourite."""
+        entry = self.tiles.current
         self.favourite.setEnabled(entry is not None)
         self.favourite.setChecked(entry is not None and entry.key in self._choices.favourites)
 
     def _mark(self, liked: bool) -> None:
-        entry = self.current
+        entry = self.tiles.current
         if entry is None:
             return
         others = tuple(key for key in self._choices.favourites if key != entry.key)
@@ -81,7 +84,7 @@ class EffectList(PictureList):
             keep_choices(self._choices)
         except InputError as fault:
             self.session.faulted.emit(str(fault))
-        self.fill()
+        self.tiles.fill()
 
 
 def _kept(session: Session) -> Choices:

@@ -15,12 +15,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle import library
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.document import Layer
-from wrinkle.core.design.effect_use import EffectUse
-from wrinkle.core.design.looks import look_of
 from wrinkle.core.errors import InputError
+from wrinkle.library.looks import keep_look, own_looks, shipped_looks
 from wrinkle.ui.bench.effect_box import EffectBox
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.effect_list import EffectList
@@ -116,40 +114,37 @@ class EffectSection(QWidget):
         menu.clear()
         session = self._session
         try:
-            looks = library.own_looks()
+            looks = [*own_looks(), *shipped_looks()]
         except InputError as fault:
             session.faulted.emit(str(fault))
-            looks = []
+            looks = list(shipped_looks())
         for look in looks:
-            _entry(menu, look.name, partial(self.add_chain, look.name, look.effects))
-        if looks:
-            menu.addSeparator()
-        chain = session.wrinkle.layer(self._layer).effects
+            _entry(menu, look.name, partial(session.add_look, self._layer, look))
+        menu.addSeparator()
         _entry(menu, "Keep this chain as a look…", self.keep_look)
-        _entry(menu, "Copy the chain", lambda: session.copy_chain(chain))
-        _entry(menu, "Paste the copied chain",
-               lambda: self.add_chain("chain pasted", session.copied_chain))  # fmt: skip
+        _entry(menu, "Copy the chain", lambda: session.copy_chain(self._layer))
+        _entry(menu, "Paste the copied chain", self.paste_chain)
 
-    def add_chain(self, label: str, chain: tuple[EffectUse, ...]) -> None:
-        """Adds a look or a copied chain at the end of the layer's own."""
-        if not chain:
-            self._session.faulted.emit("Copy the chain of another layer first.")
-            return
-        self._session.edit(label, lambda w: effect_edits.add_chain(w, self._layer, chain))
+    def paste_chain(self) -> None:
+        """Adds the copied chain at the end of the layer's own."""
+        session = self._session
+        if session.copied_chain is None:
+            session.faulted.emit("Copy the chain of another layer first.")
+        else:
+            session.add_look(self._layer, session.copied_chain)
 
     def keep_look(self) -> None:
         """Asks for a name and keeps the chain under it."""
         session = self._session
-        chain = session.wrinkle.layer(self._layer).effects
         name, taken = QInputDialog.getText(self, "Keep a look", "Name of the look")
         if not taken:
             return
         try:
-            library.keep_look(look_of(name, chain))
+            keep_look(session.look_of(name, self._layer))
         except InputError as fault:
             session.faulted.emit(str(fault))
         else:
-            session.told.emit(f"The look {name.strip()} is kept.")
+            session.told.emit(f"The look {name.strip()} is kept; the Collection shows it.")
 
     def add(self, kind: str) -> None:
         """Adds an effect at the end of the chain."""

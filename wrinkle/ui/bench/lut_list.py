@@ -14,8 +14,9 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Image
 from wrinkle.core.picture.lut import Lut, parse_cube
 from wrinkle.library.choices import SHIPPED_LUTS, choices, keep_choices, luts
-from wrinkle.ui.bench.picture_list import STEPS, Entry, PictureList
+from wrinkle.ui.bench.picture_list import PictureList
 from wrinkle.ui.session import Session
+from wrinkle.ui.shared.picture_tiles import STEPS, Entry
 
 _KEPT = 64
 
@@ -24,7 +25,8 @@ class LutList(PictureList):
     """Chooses a colour table; what is chosen is its path."""
 
     def __init__(self, session: Session, layer: str, parent: QWidget | None = None) -> None:
-        super().__init__("Choose a LUT", "Search by name", session, layer, parent)
+        hint = "Search by name"
+        super().__init__("Choose a LUT", hint, self.entries, self.nothing, session, layer, parent)
         self.take_button.setText("Take")
         self.folder_button = QToolButton()
         self.folder_button.setText("Folder…")
@@ -34,14 +36,14 @@ class LutList(PictureList):
         self.file_button.setText("File…")
         self.file_button.setToolTip("A .cube file from anywhere")
         self.file_button.clicked.connect(self._choose_file)
-        self.top.addWidget(self.folder_button)
-        self.top.addWidget(self.file_button)
+        self.tiles.top.addWidget(self.folder_button)
+        self.tiles.top.addWidget(self.file_button)
         try:
             self._tables = luts(choices().lut_folder)
         except InputError as fault:
             session.faulted.emit(str(fault))
             self._tables = luts("")
-        self.fill()
+        self.begin()
 
     def entries(self, words: str) -> list[Entry]:
         """The tables whose name or folder has all the words."""
@@ -63,7 +65,7 @@ class LutList(PictureList):
         except InputError as fault:
             self.session.faulted.emit(str(fault))
         self._tables = luts(str(folder))
-        self.fill()
+        self.tiles.fill()
         if all(path.parent == SHIPPED_LUTS for path in self._tables):
             self.about.setText(f"There is no .cube file in {folder.name} or the folders in it.")
 

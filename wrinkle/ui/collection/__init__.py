@@ -1,0 +1,1 @@
+"""The Collection: what is kept, as moving pictures."""
