@@ -41,9 +41,9 @@ def guide() -> str:
         "keeps and applies chains with their colour tables. The Collection shows all looks moving",
         "on the selected layer, and uses, renames, deletes, saves and reads them. Hold E to see",
         "the picture without effects; *Split* (Shift+E) draws a line with the picture before them",
-        "at its left. Hues are set on discs and strips, a tone map takes the palette of a clip, LUTs",
-        "are chosen by look from a folder, and slope/offset/power reads .cdl, .ccc and .cc files.",
-        "Neighbouring colour tools lose nothing that lies outside black and white between them;",
+        "at its left. Hues are set on discs and strips, a tone map takes the palette of a clip,",
+        "LUTs are chosen by look from a folder, and slope/offset/power reads .cdl, .ccc and .cc",
+        "files. Neighbouring colour tools lose nothing that lies outside black and white between them;",
         "long chains are read from one table where it is within 1/1023 of the tools.",
         "",
     ]
