@@ -43,8 +43,8 @@ def guide() -> str:
         "the picture without effects; *Split* (Shift+E) draws a line with the picture before them",
         "at its left. Hues are set on discs and strips, a tone map takes the palette of a clip,",
         "LUTs are chosen by look from a folder, and slope/offset/power reads .cdl, .ccc and .cc",
-        "files. Neighbouring colour tools lose nothing that lies outside black and white between them;",
-        "long chains are read from one table where it is within 1/1023 of the tools.",
+        "files. Neighbouring colour tools lose nothing that lies outside black and white between",
+        "them; long chains are read from one table where it is within 1/1023 of the tools.",
         "",
     ]
     for family in Family:
