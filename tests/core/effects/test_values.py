@@ -407,6 +407,13 @@ class Reveals(unittest.TestCase):
         by_light = {"by_brightness": True, "brightness": (0.0, 60.0), "softness": 2.0}
         dark = applied("colour_key", image, amount=100.0, **by_light)[0, :, 3]
         np.testing.assert_allclose(dark, (1.0, 1.0, 0.0), atol=1e-3)
+        # Saturation (largest less smallest, over the largest) is 8/9, 1/2 and 0.
+        image.pixels[0, 1, :3] = 0.9, 0.45, 0.45
+        by_depth = {"hue_range": 180.0, "softness": 1.0, "brightness": (0.0, 100.0)}
+        for bounds, gone in (((0.0, 5.0), 2), ((45.0, 55.0), 1), ((84.0, 100.0), 0)):
+            left = applied("colour_key", image, amount=100.0, saturation=bounds, **by_depth)
+            wanted = [float(n != gone) for n in range(3)]
+            np.testing.assert_allclose(left[0, :, 3], wanted, atol=1e-3)
 
 
 class Textures(unittest.TestCase):

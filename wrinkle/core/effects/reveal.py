@@ -69,7 +69,7 @@ def noise_reveal(image: Image, values: Values, scene: Scene) -> Image:
 
 
 def colour_key(image: Image, values: Values, scene: Scene) -> Image:
-    """What has the key's hue, enough colour and a brightness in range is gone."""
+    """What has the key's hue, and saturation and brightness in range, is gone."""
     colours = np.clip(straight(image), 0.0, 1.0)
     hsv = cv2.cvtColor(np.ascontiguousarray(colours, np.float32), cv2.COLOR_RGB2HSV)
     # The key's hue is read in encoded colour, as the picture's is.
@@ -78,11 +78,8 @@ def colour_key(image: Image, values: Values, scene: Scene) -> Image:
     soft = max(values.number("softness") / 100.0, _LEAST_SOFT)
     apart = np.abs((hsv[..., 0] / 360.0 - hue + 0.5) % 1.0 - 0.5) * 2.0
     within = smoothstep((values.number("hue_range") / 180.0 - apart) / soft + 1.0)
-    strong = smoothstep((hsv[..., 1] - values.number("least_saturation") / 100.0) / soft + 0.5)
-    low, high = (part / 100.0 for part in values.pair("brightness"))
-    light = smoothstep((hsv[..., 2] - low) / soft + 1.0) * smoothstep(
-        (high - hsv[..., 2]) / soft + 1.0
-    )
+    strong = _between(hsv[..., 1], values.pair("saturation"), soft)
+    light = _between(hsv[..., 2], values.pair("brightness"), soft)
     matched = light if values.on("by_brightness") else within * strong * light
     gone = matched * np.float32(values.number("amount") / 100.0)
     share = gone if values.on("invert") else np.float32(1.0) - gone
@@ -93,6 +90,12 @@ def colour_key(image: Image, values: Values, scene: Scene) -> Image:
         tinted = (within * np.float32(spill))[..., None]
         pixels[..., :3] += (grey - pixels[..., :3]) * tinted
     return Image(pixels, image.light)
+
+
+def _between(level: Field, bounds: tuple[float, float], soft: float) -> Field:
+    """1 where a level lies between two bounds in per cent, fading to 0 beyond them."""
+    low, high = (bound / 100.0 for bound in bounds)
+    return smoothstep((level - low) / soft + 1.0) * smoothstep((high - level) / soft + 1.0)
 
 
 def noise_level(values: Values, image: Image, scene: Scene) -> Field:
@@ -196,8 +199,7 @@ EFFECTS = (
             choice("key", "Key", "The colour that goes.", (0.0, 1.0, 0.0)),
             number("hue_range", "Hue range", "How far hues may lie from the key's.", 40.0,
                    0.0, 180.0, Unit.DEGREES),
-            number("least_saturation", "Saturation", "What has less colour stays.", 25.0,
-                   0.0, 100.0),
+            number("saturation", "Saturation", "From this to that.", (25.0, 100.0), 0.0, 100.0),
             number("brightness", "Brightness", "From this to that.", (5.0, 100.0), 0.0, 100.0),
             choice("by_brightness", "Brightness alone", "The hue does not count.", False),
             number("softness", "Softness", "How gradually.", 10.0, 0.0, 100.0),
