@@ -37,6 +37,7 @@ from wrinkle.core.render.material import (
 )
 from wrinkle.media.assets import Assets, read_assets
 from wrinkle.media.clip import Clip
+from wrinkle.ui.background import Background
 from wrinkle.ui.picture_mode import PictureMode, has_setting
 
 PRE_ROLL = 6
@@ -104,6 +105,8 @@ class Session(QObject):
         self.mode.pictureChanged.connect(self.viewChanged)
         self._copied_layer: Layer | None = None
         self._copied_chain: Look | None = None
+        self.background = Background(self)
+        self.background.failed.connect(self.faulted)
         self._select_front()
 
     # What is there

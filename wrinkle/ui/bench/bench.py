@@ -204,5 +204,6 @@ class Bench(QWidget):
         self.player.stop()
         self.stack.worker.stop()
         self.stack.costs.stop()
+        self._session.background.stop()
         self.renderer.stop()
         self.clip_pictures.stop()

@@ -15,7 +15,7 @@ from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Size, from_bytes8
-from wrinkle.core.picture.palette import palette
+from wrinkle.core.picture.palette import Colour, palette
 from wrinkle.core.render.beneath import beneath
 from wrinkle.media.cdl import CDL_SUFFIXES, ColourDecision, read_decisions
 from wrinkle.ui.bench.lut_list import LutList
@@ -59,14 +59,16 @@ class FromButton(QToolButton):
 
     def _palettes(self) -> QMenu:
         menu = QMenu(self)
-        for name, show in (
+        for name, choose in (
             ("Outgoing clip at the cut", partial(self._at_the_cut, OUTGOING.key)),
             ("Incoming clip at the cut", partial(self._at_the_cut, INCOMING.key)),
             ("This layer on this frame", self._under_effects),
         ):
             action = menu.addAction(name)
             if action is not None:
-                action.triggered.connect(lambda checked=False, show=show: self._take_palette(show))
+                action.triggered.connect(
+                    lambda checked=False, choose=choose: self._take_palette(choose)
+                )
         return menu
 
     def choose_lut(self) -> LutList:
@@ -120,35 +122,45 @@ class FromButton(QToolButton):
                     "holds and are read as its largest or smallest."
                 )
 
-    def _take_palette(self, show: Callable[[Size], Image]) -> None:
+    def _take_palette(self, choose: Callable[[], Callable[[Size], Image]]) -> None:
         """Takes the colours of a clip: as many as the effect has."""
         session = self._session
-        effect = self._use.effect
         try:
-            size = session.frame_size
-            picture = show(size.scaled(_PALETTE_SIDE / min(size)))
+            picture = choose()
         except InputError as fault:
             session.faulted.emit(str(fault))
             return
-        found = palette(picture, len(effect.palette))
-        if not found:
-            session.faulted.emit("There is no picture to take colours from; move the playhead.")
-            return
-        # Of a picture with fewer colours the lightest stands for the rest.
-        colours = [*found, *[found[-1]] * (len(effect.palette) - len(found))]
-        self._set_values("palette of a clip", dict(zip(effect.palette, colours, strict=True)))
+        size = session.frame_size
+        size = size.scaled(_PALETTE_SIDE / min(size))
+        count = len(self._use.effect.palette)
+        session.background.run(lambda: palette(picture(size), count), self._show_palette)
 
-    def _at_the_cut(self, slot: str, size: Size) -> Image:
+    def _show_palette(self, found: list[Colour]) -> None:
+        layers = self._session.wrinkle.layers
+        uses = [use for x in layers if x.id == self._layer for use in x.effects]
+        if self._use_id not in {use.id for use in uses}:
+            return
+        if not found:
+            self._session.faulted.emit(
+                "There is no picture to take colours from; move the playhead."
+            )
+            return
+        keys = self._use.effect.palette
+        # Of a picture with fewer colours the lightest stands for the rest.
+        colours = [*found, *[found[-1]] * (len(keys) - len(found))]
+        self._set_values("palette of a clip", dict(zip(keys, colours, strict=True)))
+
+    def _at_the_cut(self, slot: str) -> Callable[[Size], Image]:
         filling = self._session.material().slots.get(slot)
         if filling is None:
             raise InputError(f"There is no {slot} clip yet; drop one on its picture first.")
         source = filling.source
-        return source.image(source.index_at(filling.cut), size)
+        return lambda size: source.image(source.index_at(filling.cut), size)
 
-    def _under_effects(self, size: Size) -> Image:
-        session = self._session
-        bare = effect_edits.without_effects(session.wrinkle)
-        return from_bytes8(beneath(bare, session.material(), self._layer, session.time, size))
+    def _under_effects(self) -> Callable[[Size], Image]:
+        session, time = self._session, self._session.time
+        bare, material = effect_edits.without_effects(session.wrinkle), session.material()
+        return lambda size: from_bytes8(beneath(bare, material, self._layer, time, size))
 
     @property
     def _use(self) -> EffectUse:

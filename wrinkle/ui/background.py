@@ -1,0 +1,54 @@
+"""Short work that would hold the window up, done on a thread, one piece after the other."""
+
+from __future__ import annotations
+
+import traceback
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from typing import TypeVar
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from wrinkle.core.errors import InputError
+
+Result = TypeVar("Result")
+
+
+class Background(QObject):
+    """Does work on a thread of its own, and tells the window's thread what came of it.
+
+    Signals:
+        failed: one sentence.
+    """
+
+    failed = pyqtSignal(str)
+    _came = pyqtSignal(object)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._pool: ThreadPoolExecutor | None = None
+        # Across threads a signal waits until the window's thread comes to it.
+        self._came.connect(lambda act: act())
+
+    def run(self, work: Callable[[], Result], then: Callable[[Result], None]) -> None:
+        """Does some work; ``then`` gets its result in the window's thread."""
+        if self._pool is None:
+            self._pool = ThreadPoolExecutor(1, thread_name_prefix="frames-background")
+        self._pool.submit(self._work, work, then)
+
+    def stop(self) -> None:
+        """What has not begun is dropped; waits for what has."""
+        if self._pool is not None:
+            self._pool.shutdown(wait=True, cancel_futures=True)
+            self._pool = None
+
+    def _work(self, work: Callable[[], Result], then: Callable[[Result], None]) -> None:
+        try:
+            found = work()
+        except InputError as fault:
+            self.failed.emit(str(fault))
+        except Exception as fault:  # noqa: BLE001 - a thread must not die without a word
+            traceback.print_exc()
+            self.failed.emit(f"That did not work: {fault!r}.")
+        else:
+            self._came.emit(lambda: then(found))
