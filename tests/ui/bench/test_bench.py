@@ -3,7 +3,7 @@
 from fractions import Fraction
 from unittest import mock
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QColor, QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
@@ -137,6 +137,25 @@ class Lanes(WindowCase):
         box.setCurrentIndex(box.findData(IncomingHalf.RETURN))
         box.activated.emit(box.currentIndex())
         self.assertEqual(TURN.of(self.session.wrinkle).at(FRAME * 0), 90.0)
+
+    def test_a_band_over_several_lanes_catches_the_pins_of_all(self) -> None:
+        scale = SettingRef("turn", "scale")
+        for frame in (-6, 6):
+            time = frame * FRAME
+            self.session.edit("pin", lambda w, t=time: edits.make_lane(w, scale, t))
+            self.session.edit("pin", lambda w, t=time: edits.set_value(w, scale, t, (120.0, 120.0)))
+        self.app.processEvents()
+        lane, below = (row.canvas for row in self.bench.timeline.rows)
+        seam = lane.axis.x(0)
+        QTest.mousePress(lane, LEFT, pos=QPoint(2, 2))
+        QTest.mouseMove(lane, QPoint(int(seam) - 20, lane.height() + below.height() - 2))
+        self.assertIsNotNone(below._band)
+        QTest.mouseRelease(
+            lane, LEFT, pos=QPoint(int(seam) - 20, lane.height() + below.height() - 2)
+        )
+        self.assertIsNone(below._band)
+        caught = {(pin.ref.key, pin.index) for pin in self.session.pins}
+        self.assertEqual(caught, {("rotation", 0), ("scale", 0)})
 
     def test_several_pins_are_banded_dragged_scaled_copied_and_removed(self) -> None:
         actions, lane = self.window.actions_by_name, self.lane()

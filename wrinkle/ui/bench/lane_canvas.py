@@ -76,7 +76,8 @@ class LaneCanvas(QWidget):
     Signals:
         pinPicked: a pin was pressed (PinChoice), or None for the empty ground.
         pinToggled: a pin was pressed with Ctrl (PinChoice).
-        banded: pins were caught in the rubber band (frozenset of PinChoice).
+        banding: a rubber band is pulled (QRectF, which may reach over other lanes).
+        banded: and let go.
         changing: a drag goes on (PinMove or EaseChange).
         dropped: the drag ended; its text names the step.
         abandoned: the drag was given up with Escape.
@@ -86,6 +87,7 @@ class LaneCanvas(QWidget):
 
     pinPicked = pyqtSignal(object)
     pinToggled = pyqtSignal(object)
+    banding = pyqtSignal(object)
     banded = pyqtSignal(object)
     changing = pyqtSignal(object)
     dropped = pyqtSignal(str)
@@ -267,6 +269,20 @@ class LaneCanvas(QWidget):
 
     # Dragging
 
+    def show_band(self, band: QRectF | None) -> None:
+        """Draws a rubber band, as far as it lies in this lane."""
+        self._band = band
+        self.update()
+
+    def caught(self, band: QRectF) -> frozenset[PinChoice]:
+        """The pins within a rubber band."""
+        geometry = self.geometry_now
+        there = geometry.pins() if geometry is not None else ()
+        return frozenset(pin.choice for pin in there if band.contains(pin.spot))
+
+    def _pulled(self, spot: QPointF) -> QRectF:
+        return QRectF(self._press, spot).normalized()
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         geometry = self.geometry_now
         if event is None or event.button() != Qt.MouseButton.LeftButton or geometry is None:
@@ -294,8 +310,7 @@ class LaneCanvas(QWidget):
             return
         spot = event.position()
         if self._drag is None and event.buttons() & Qt.MouseButton.LeftButton:
-            self._band = QRectF(self._press, spot).normalized()
-            self.update()
+            self.banding.emit(self._pulled(spot))
         if self._drag is None:
             return
         if not self._moved and (spot - self._press).manhattanLength() < _DRAG_START:
@@ -371,11 +386,8 @@ class LaneCanvas(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         drag, self._drag, self._held_range = self._drag, None, None
-        band, self._band = self._band, None
-        geometry = self.geometry_now
-        if band is not None and geometry is not None:
-            caught = [pin.choice for pin in geometry.pins() if band.contains(pin.spot)]
-            self.banded.emit(frozenset(caught))
+        if event is not None and self._band is not None:
+            self.banded.emit(self._pulled(event.position()))
         if drag is not None and self._moved:
             what = "pin" if isinstance(drag, Pin) else "ease"
             self.dropped.emit(f"{what} of {self._spec.label.lower()}")

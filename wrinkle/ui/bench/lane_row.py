@@ -80,7 +80,6 @@ class LaneRow(QWidget):
         self.canvas.abandoned.connect(session.abandon)
         self.canvas.pinWanted.connect(self._add_pin)
         self.canvas.pinToggled.connect(self._toggle)
-        self.canvas.banded.connect(session.select_pins)
         self.canvas.pinsUnwanted.connect(session.remove_pins)
 
     @property

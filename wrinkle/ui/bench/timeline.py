@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from wrinkle.core.design.edits import SettingRef
@@ -13,7 +13,7 @@ from wrinkle.ui.bench.pin_bar import PinBar
 from wrinkle.ui.bench.ruler_strip import RulerStrip
 from wrinkle.ui.bench.span_bar import SpanBar
 from wrinkle.ui.rendering import FrameRenderer
-from wrinkle.ui.session import Session
+from wrinkle.ui.session import PinChoice, Session
 
 _MARGIN = 12.0
 _SCROLL_BAR = 10
@@ -112,3 +112,22 @@ class Timeline(QWidget):
         for place, row in enumerate(self.rows):
             row.canvas.set_inset(_MARGIN, _MARGIN)
             self._lane_layout.insertWidget(place, row)
+            row.canvas.banding.connect(lambda band, row=row: self._show_band(row, band))
+            row.canvas.banded.connect(lambda band, row=row: self._catch(row, band))
+
+    def _show_band(self, start: LaneRow, band: QRectF) -> None:
+        for row in self.rows:
+            row.canvas.show_band(_seen_from(row, start, band))
+
+    def _catch(self, start: LaneRow, band: QRectF) -> None:
+        """Selects the pins of all lanes that the rubber band lies over."""
+        caught: frozenset[PinChoice] = frozenset()
+        for row in self.rows:
+            caught |= row.canvas.caught(_seen_from(row, start, band))
+            row.canvas.show_band(None)
+        self._session.select_pins(caught)
+
+
+def _seen_from(row: LaneRow, start: LaneRow, band: QRectF) -> QRectF:
+    """A rubber band of one lane in the coordinates of another."""
+    return band.translated(0.0, float(start.y() - row.y()))
