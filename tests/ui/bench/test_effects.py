@@ -93,6 +93,8 @@ class EffectsByHand(LayersCase):
         section.add("lut")
         section.add("displace")
         lut, displace = self.card("incoming").effects.boxes
+        self.assertEqual(lut.wanting.text(), "It does nothing without a LUT.")
+        self.assertEqual(displace.wanting.text(), "It does nothing without a layer to look at.")
         path = self.folder / "late_gold.cube"
         late_gold(path)
         lut.source.take_file(path)
@@ -105,6 +107,14 @@ class EffectsByHand(LayersCase):
         box.activated.emit(box.currentIndex())
         uses = self.layer("incoming").effects
         self.assertEqual((uses[0].asset, uses[1].layer), ("late_gold.cube", "outgoing"))
+        self.assertEqual((lut.wanting.text(), displace.wanting.text()), ("", ""))
+        lowest = self.card("outgoing").effects
+        lowest.add("colour_match")
+        self.assertIn("nothing without something below", lowest.boxes[-1].wanting.text())
+        higher = self.card("incoming").effects
+        higher.add("colour_match")
+        self.assertEqual(len(higher.boxes), 3)
+        self.assertEqual(higher.boxes[-1].wanting.text(), "")
         self.assertTrue(self.session.save(self.folder / "gold.wrinkle"))
         self.assertTrue(self.session.open(self.folder / "gold.wrinkle"))
         self.all_ready()

@@ -8,8 +8,9 @@ from typing import Any
 from msgspec.structs import replace
 
 from wrinkle.core.design import edits
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document import Layer, Wrinkle
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.links import within
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.effects.registry import effect
 
@@ -63,6 +64,18 @@ def add_chain(wrinkle: Wrinkle, layer_id: str, chain: Sequence[EffectUse]) -> Wr
         link = use.layer if use.layer in others else None
         effects = (*effects, replace(use, id=_free_id(effects), layer=link))
     return edits.with_layer(wrinkle, replace(layer, effects=effects))
+
+
+def wanting(wrinkle: Wrinkle, layer: Layer, use: EffectUse) -> str:
+    """What an effect of a layer needs and does not have; empty where it has all."""
+    if use.effect.needs_lut and not use.asset:
+        return "a LUT"
+    if not use.effect.needs_layer or use.layer is not None:
+        return ""
+    below = within(wrinkle.layers, layer.group)[0].id != layer.id
+    if use.effect.sees_below:
+        return "" if below else "something below the layer, or a layer to look at"
+    return "a layer to look at"
 
 
 def without_effects(wrinkle: Wrinkle) -> Wrinkle:

@@ -85,6 +85,10 @@ class EffectBox(QWidget):
                 self._link,
             )
             column.addWidget(self.link_row)
+        self.wanting = QLabel()
+        self.wanting.setObjectName("quiet")
+        self.wanting.setWordWrap(True)
+        column.addWidget(self.wanting)
         self.pads = HuePads(session, layer, use) if use.effect.pads else None
         self.hues = HueRange(session, layer, use) if use.effect.hue_range else None
         for picked in (self.pads, self.hues):
@@ -102,6 +106,9 @@ class EffectBox(QWidget):
             self.source.refresh(use)
         if self.link_row is not None:
             self.link_row.refresh(layer)
+        wanting = effect_edits.wanting(self._session.wrinkle, layer, use)
+        self.wanting.setText(f"It does nothing without {wanting}." if wanting else "")
+        self.wanting.setVisible(bool(wanting))
         for part in (self.pads, self.hues, *self.rows):
             if part is not None:
                 part.refresh()
