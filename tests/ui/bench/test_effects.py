@@ -12,6 +12,7 @@ from tests.ui.bench.test_layers import LayersCase
 from tests.ui.window_case import LEFT, drag, wait_for
 from wrinkle.core.design import archive, edits
 from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.channels import LUMA
@@ -53,6 +54,12 @@ class EffectsByHand(LayersCase):
         section.cost_button.click()
         wait_for(lambda: section.cost_button.isEnabled(), "the costs")
         self.assertRegex(box.cost.text(), r"^\d+ ms$")
+        with mock.patch(
+            "wrinkle.ui.bench.effect_costs.render", side_effect=InputError("kite.mp4 is gone.")
+        ):
+            section.cost_button.click()
+            wait_for(lambda: section.cost_button.isEnabled(), "the end of measuring")
+        self.assertEqual(self.faults, ["kite.mp4 is gone."])
         self.all_ready()
         blurred = self.bench.renderer.picture(-8)
         box.act_button.click()

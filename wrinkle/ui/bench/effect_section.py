@@ -55,7 +55,7 @@ class EffectSection(QWidget):
         self.cost_button.clicked.connect(self.measure)
         self._costs = costs
         costs.measured.connect(self._show_costs)
-        costs.failed.connect(session.faulted)
+        costs.failed.connect(self._end_measuring)
         line.addWidget(self.add_button)
         line.addStretch(1)
         line.addWidget(self.cost_button)
@@ -101,8 +101,11 @@ class EffectSection(QWidget):
             session.wrinkle, session.material(), self._layer, session.playhead, size
         )
 
-    def _show_costs(self, layer: str, costs: dict[str, float]) -> None:
+    def _end_measuring(self) -> None:
         self.cost_button.setEnabled(True)
+
+    def _show_costs(self, layer: str, costs: dict[str, float]) -> None:
+        self._end_measuring()
         if layer != self._layer:
             return
         for box in self.boxes:

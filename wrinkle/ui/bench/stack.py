@@ -110,6 +110,7 @@ class Stack(QWidget):
         self._session = session
         self.worker = MaskWorker(session, self)
         self.costs = EffectCosts(self)
+        self.costs.failed.connect(session.faulted)
         self.cards: list[LayerCard] = []
         self._open_sections = FIRST_OPEN
         self._made_for: list[tuple[object, ...]] = []
