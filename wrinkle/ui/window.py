@@ -384,7 +384,8 @@ class Window(QMainWindow):
             layer = wrinkle.layer(session.layer)
             for row in self.bench.timeline.rows:
                 if row.ref.layer == layer.id:
-                    words.append(f"{row.label} {row.shown}")
+                    owner = row.owner.text().lower()
+                    words.append(f"{owner} {row.label} {row.shown}".strip())
         self._what.setText(" · ".join(words))
         size, rate = self.bench.frame_size, wrinkle.frame_rate
         count = len(wrinkle.frames)

@@ -13,7 +13,7 @@ from PyQt6.QtGui import (
     QPainter,
     QPaintEvent,
 )
-from PyQt6.QtWidgets import QFileDialog, QLabel, QSizePolicy, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.motion.track import Side
 from wrinkle.core.time.timecode import timecode
@@ -21,6 +21,7 @@ from wrinkle.ui.bench.source_strip import SourceStrip
 from wrinkle.ui.clip_pictures import ClipPictures
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.theme import SURROUND, small_font
 
 _PICTURE_SIDE = 420
@@ -99,7 +100,8 @@ class SourceView(QWidget):
         self.picture = _Picture(side, session, pictures)
         self.picture.clicked.connect(self.choose)
         self.strip = SourceStrip(side, pictures)
-        self._caption = QLabel()
+        self._caption = ElidedLabel()
+        self._caption.setAlignment(Qt.AlignmentFlag.AlignHCenter)
         self._caption.setFont(small_font(self.font()))
         self._caption.setStyleSheet("color: #FFFFFF;")
         self._caption.setMinimumWidth(60)
@@ -109,7 +111,7 @@ class SourceView(QWidget):
         layout.addWidget(self._title, 0, Qt.AlignmentFlag.AlignHCenter)
         layout.addWidget(self.picture, 1)
         layout.addWidget(self.strip)
-        layout.addWidget(self._caption, 0, Qt.AlignmentFlag.AlignHCenter)
+        layout.addWidget(self._caption)
         slot = side.value
         self.strip.sliding.connect(lambda seconds: session.preview_cut(slot, seconds))
         self.strip.slid.connect(lambda seconds: session.set_cut(slot, seconds))
@@ -147,7 +149,7 @@ class SourceView(QWidget):
             spare = rate.frame_at(clip.source.duration - clip.cut)
             missing = rate.frames_until(self._session.wrinkle.lead - clip.cut)
             place = "before"
-            words = "last frame"
+            words = "last"
         else:
             shown = timecode(cut, rate)
             spare = rate.frame_at(clip.cut)
@@ -155,9 +157,9 @@ class SourceView(QWidget):
                 self._session.wrinkle.tail - (clip.source.duration - clip.cut)
             )
             place = "after"
-            words = "first frame"
+            words = "first"
         if missing > 0:
-            return f"{words} {shown} · {missing} frames missing {place} the cut"
+            return f"{missing} frames missing {place} the cut"
         return f"{words} {shown} · {spare} to spare"
 
     def caption(self) -> str:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from queue import Empty, SimpleQueue
 
 from PyQt6.QtCore import QObject, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QIcon, QImage, QPixmap
+from PyQt6.QtGui import QIcon, QImage, QPainter, QPixmap
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
@@ -26,6 +26,7 @@ from wrinkle.core.render.beneath import beneath
 from wrinkle.core.render.compose import render
 from wrinkle.ui.rendering import to_qimage
 from wrinkle.ui.session import Session
+from wrinkle.ui.theme import active
 
 STEPS = 12
 """Of a thumbnail's movement, from rest (0) to its full look (the middle) and back."""
@@ -263,6 +264,11 @@ def _entry_of(item: QListWidgetItem) -> Entry:
 
 def _icon(picture: QImage) -> QIcon:
     shown = QPixmap.fromImage(picture)
+    # A white picture would not be seen on a white ground.
+    painter = QPainter(shown)
+    painter.setPen(active().colour("quiet"))
+    painter.drawRect(0, 0, shown.width() - 1, shown.height() - 1)
+    painter.end()
     icon = QIcon(shown)
     # Else the one that is pointed at would be tinted, and its colours could not be judged.
     icon.addPixmap(shown, QIcon.Mode.Selected)
