@@ -45,3 +45,13 @@ class Work(unittest.TestCase):
         threading.Timer(0.05, gate.set).start()
         self.background.stop()
         self.assertEqual(done, [])
+
+    def test_what_is_dropped_is_not_done_and_later_work_is(self) -> None:
+        gate, done = threading.Event(), []
+        self.background.run(gate.wait, lambda was: done.append("first"))
+        self.background.run(lambda: "dropped", done.append)
+        self.background.drop()
+        self.background.run(lambda: "later", done.append)
+        gate.set()
+        wait_for(lambda: "later" in done, "the later work")
+        self.assertEqual(done, ["first", "later"])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import traceback
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor
 from typing import TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -27,6 +27,7 @@ class Background(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._pool: ThreadPoolExecutor | None = None
+        self._waiting: list[Future[None]] = []
         # Across threads a signal waits until the window's thread comes to it.
         self._came.connect(lambda act: act())
 
@@ -34,12 +35,20 @@ class Background(QObject):
         """Does some work; ``then`` gets its result in the window's thread."""
         if self._pool is None:
             self._pool = ThreadPoolExecutor(1, thread_name_prefix="frames-background")
-        self._pool.submit(self._work, work, then)
+        self._waiting = [one for one in self._waiting if not one.done()]
+        self._waiting.append(self._pool.submit(self._work, work, then))
+
+    def drop(self) -> None:
+        """What has not begun is dropped; what has goes on, and nothing waits for it."""
+        for one in self._waiting:
+            one.cancel()
+        self._waiting.clear()
 
     def stop(self) -> None:
         """What has not begun is dropped; waits for what has."""
+        self.drop()
         if self._pool is not None:
-            self._pool.shutdown(wait=True, cancel_futures=True)
+            self._pool.shutdown(wait=True)
             self._pool = None
 
     def _work(self, work: Callable[[], Result], then: Callable[[Result], None]) -> None:

@@ -107,6 +107,7 @@ class Session(QObject):
         self._copied_chain: Look | None = None
         self.background = Background(self)
         self.background.failed.connect(self.faulted)
+        self.thumbnails = Background(self)
         self._select_front()
 
     # What is there

@@ -205,5 +205,6 @@ class Bench(QWidget):
         self.stack.worker.stop()
         self.stack.costs.stop()
         self._session.background.stop()
+        self._session.thumbnails.stop()
         self.renderer.stop()
         self.clip_pictures.stop()

@@ -43,7 +43,7 @@ class PictureList(QDialog):
         self.setWindowTitle(title)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.resize(720, 600)
-        self.tiles = PictureTiles(title, hint, entries)
+        self.tiles = PictureTiles(title, hint, entries, session.thumbnails)
         self.tiles.pointed.connect(self._describe)
         self.tiles.taken.connect(self._choose)
         self.about = QLabel()
@@ -70,7 +70,7 @@ class PictureList(QDialog):
         self.tiles.start(self._ground)
 
     def done(self, result: int) -> None:
-        """Ends the thread with the dialog."""
+        """No pictures are made for a dialog that is closed."""
         self.tiles.stop()
         super().done(result)
 

@@ -50,7 +50,7 @@ class Collection(QWidget):
         self.goal = ElidedLabel()
         self.goal.setObjectName("quiet")
         hint = "Search by name or by what a look is made of"
-        self.tiles = PictureTiles("Looks", hint, self._found, LARGE)
+        self.tiles = PictureTiles("Looks", hint, self._found, session.thumbnails, LARGE)
         self.tiles.pointed.connect(self._describe)
         self.tiles.taken.connect(lambda key: self.use())
         self.about = QLabel()

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
-from queue import Empty, SimpleQueue
+from functools import cache, partial
 
-from PyQt6.QtCore import QObject, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QIcon, QImage, QPainter, QPixmap
 from PyQt6.QtWidgets import (
     QHBoxLayout,
@@ -24,6 +23,7 @@ from wrinkle.core.picture.image import Image, from_bytes8
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.beneath import beneath
 from wrinkle.core.render.compose import render
+from wrinkle.ui.background import Background
 from wrinkle.ui.rendering import to_qimage
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import active
@@ -54,59 +54,6 @@ class Entry:
     look: Callable[[Image, int], Image]
 
 
-class _Painter(QObject):
-    """Makes the thumbnails on a thread, one after the other.
-
-    Args:
-        ground: makes the picture that they show the entries on.
-
-    Signals:
-        made: the key of an entry, the step, and the picture.
-        failed: the key of an entry, and why it has no picture.
-    """
-
-    made = pyqtSignal(str, int, object)
-    failed = pyqtSignal(str, str)
-
-    def __init__(self, ground: Callable[[], Image]) -> None:
-        super().__init__()
-        self._ground = ground
-        self._picture: Image | None = None
-        self._orders: SimpleQueue[tuple[Entry, int] | None] = SimpleQueue()
-        self._stopping = threading.Event()
-        self._thread = threading.Thread(target=self._work, name="frames-thumbs", daemon=True)
-        self._thread.start()
-
-    def order(self, entry: Entry, step: int) -> None:
-        """Asks for one picture."""
-        self._orders.put((entry, step))
-
-    def stop(self) -> None:
-        """Ends the thread and waits for it."""
-        self._stopping.set()
-        self._orders.put(None)
-        self._thread.join()
-
-    def _work(self) -> None:
-        while not self._stopping.is_set():
-            try:
-                order = self._orders.get(timeout=1.0)
-            except Empty:
-                continue
-            if order is None:
-                return
-            entry, step = order
-            try:
-                if self._picture is None:
-                    self._picture = self._ground()
-                result = to_qimage(entry.look(self._picture, step))
-            except InputError as fault:
-                self.failed.emit(entry.key, str(fault))
-                continue
-            if not self._stopping.is_set():
-                self.made.emit(entry.key, step, result)
-
-
 class PictureTiles(QWidget):
     """A field for words, and what is found by them as pictures; the one pointed at moves.
 
@@ -114,6 +61,7 @@ class PictureTiles(QWidget):
         title: what is listed.
         hint: what to search by.
         entries: gives what there is for some words, in order.
+        background: makes the pictures.
         side: of a thumbnail.
 
     Signals:
@@ -125,11 +73,17 @@ class PictureTiles(QWidget):
     taken = pyqtSignal(str)
 
     def __init__(
-        self, title: str, hint: str, entries: Callable[[str], list[Entry]], side: int = SMALL
+        self,
+        title: str,
+        hint: str,
+        entries: Callable[[str], list[Entry]],
+        background: Background,
+        side: int = SMALL,
     ) -> None:
         super().__init__()
         self._entries = entries
-        self._painter: _Painter | None = None
+        self._background = background
+        self._ground: Callable[[], Image] | None = None
         self._pictures: dict[tuple[str, int], QImage] = {}
         self._faults: dict[str, str] = {}
         self._step = 0
@@ -165,18 +119,15 @@ class PictureTiles(QWidget):
         self.stop()
         self._pictures.clear()
         self._faults.clear()
-        self._painter = _Painter(ground)
-        self._painter.made.connect(self._take_picture)
-        self._painter.failed.connect(self._refuse)
+        self._ground = cache(ground)
         self._timer.start(_STEP_MS)
         self.fill()
 
     def stop(self) -> None:
-        """Nothing moves any more; the thread is ended."""
+        """Nothing moves any more, and no further pictures are made."""
         self._timer.stop()
-        if self._painter is not None:
-            self._painter.stop()
-            self._painter = None
+        self._ground = None
+        self._background.drop()
 
     @property
     def current(self) -> Entry | None:
@@ -232,9 +183,10 @@ class PictureTiles(QWidget):
         found = self._pictures.get(key)
         if found is not None and not found.isNull():
             item.setIcon(_icon(found))
-        elif found is None and self._painter is not None:
+        elif found is None and self._ground is not None:
             self._pictures[key] = QImage()
-            self._painter.order(entry, step)
+            made = partial(_drawn, entry, step, self._ground)
+            self._background.run(made, partial(self._take_picture, self._ground, entry.key, step))
 
     def _animate(self) -> None:
         """The entry that is pointed at moves from rest to its full look and back."""
@@ -243,7 +195,16 @@ class PictureTiles(QWidget):
             self._step = (self._step + 1) % STEPS
             self._show(item, entry, self._step)
 
-    def _take_picture(self, key: str, step: int, picture: QImage) -> None:
+    def _take_picture(
+        self, ground: Callable[[], Image], key: str, step: int, picture: QImage | str
+    ) -> None:
+        """Shows a picture, or says why there is none; one on a former ground comes too late."""
+        if ground is not self._ground:
+            return
+        if isinstance(picture, str):
+            self._faults[key] = picture
+            self.pointed.emit()
+            return
         self._pictures[key, step] = picture
         if step != STEPS // 2:
             return
@@ -252,9 +213,13 @@ class PictureTiles(QWidget):
             if item is not None and _entry_of(item).key == key:
                 item.setIcon(_icon(picture))
 
-    def _refuse(self, key: str, fault: str) -> None:
-        self._faults[key] = fault
-        self.pointed.emit()
+
+def _drawn(entry: Entry, step: int, ground: Callable[[], Image]) -> QImage | str:
+    """The picture of an entry, or why there is none."""
+    try:
+        return to_qimage(entry.look(ground(), step))
+    except InputError as fault:
+        return str(fault)
 
 
 def _entry_of(item: QListWidgetItem) -> Entry:
