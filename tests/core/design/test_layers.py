@@ -21,7 +21,7 @@ from wrinkle.core.design.sources import (
     TreatmentSource,
     WordsSource,
 )
-from wrinkle.core.design.timing import Beyond, Blink, Span
+from wrinkle.core.design.timing import Beyond, Blink, Span, Timing
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.motion.values import parts
@@ -220,6 +220,21 @@ class Time(unittest.TestCase):
             time_edits.split_layer(plain_cut(), "outgoing", Fraction(0))
         tied = time_edits.set_span(split, later, Fraction(-9), Fraction(9))
         self.assertEqual(tied.layer(later).span, Span())
+        for start, end in ((split.tail, None), (None, -split.lead)):
+            with self.assertRaisesRegex(InputError, "one frame of the window at least"):
+                time_edits.set_span(split, later, start, end)
+
+    def test_times_beyond_any_transition_are_refused(self) -> None:
+        far = Fraction(10**9)
+        for wrong in (
+            lambda: Span(start=-far),
+            lambda: Span(end=far),
+            lambda: Timing(slide=far),
+            lambda: Timing(freeze=-far),
+            lambda: Keyframe(far, 1.0),
+        ):
+            with self.assertRaisesRegex(InputError, "within an hour of the cut"):
+                wrong()
 
     def test_a_blink_counts_from_the_layers_start(self) -> None:
         timing = (

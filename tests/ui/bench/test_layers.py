@@ -11,7 +11,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QPlainTextEdit
 
-from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, wait_for
+from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.core.design import archive, edits, grouping
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.links import within
@@ -483,3 +483,5 @@ class TimeByHand(LayersCase):
         self.assertEqual((timing.slide, timing.speed.rest), (5 * FRAME, 50.0))
         section.plain["Hidden for"].field.committed.emit(0.0)
         self.assertIn("1 to 1000", self.faults[-1])
+        type_into(section.plain["From frame"].field, "99999999")
+        self.assertIn("one frame of the window at least", self.faults[-1])

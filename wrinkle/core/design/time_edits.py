@@ -25,8 +25,10 @@ def set_span(
     """Sets when a layer is there; an end beyond the window is tied to it.
 
     Raises:
-        InputError: it would end before it starts.
+        InputError: it would end before it starts, or would not be there within the window.
     """
+    if (start is not None and start >= wrinkle.tail) or (end is not None and end <= -wrinkle.lead):
+        raise InputError("A layer must be there on one frame of the window at least.")
     if start is not None and start <= -wrinkle.lead:
         start = None
     if end is not None and end >= wrinkle.tail:

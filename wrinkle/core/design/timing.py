@@ -15,7 +15,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.clock import Clock
 from wrinkle.core.motion.integral import track_integral
 from wrinkle.core.motion.track import Side
-from wrinkle.core.motion.values import parts
+from wrinkle.core.motion.values import parts, require_near
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(4)
 _PANELS_A_FRAME = 4
@@ -31,6 +31,8 @@ class Span(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
     end: Fraction | None = None
 
     def __post_init__(self) -> None:
+        require_near(self.start, "The start of a layer")
+        require_near(self.end, "The end of a layer")
         if self.start is not None and self.end is not None and self.start >= self.end:
             raise InputError("A layer must end after it starts.")
 
@@ -89,6 +91,8 @@ class Timing(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
 
     def __post_init__(self) -> None:
         check_settings(self, f"{TIMING}.")
+        require_near(self.slide, "What a clip is slid to")
+        require_near(self.freeze, "The frozen picture of a clip")
 
     def shown(self, frame: int, first: int) -> bool:
         """Whether the blink shows a frame of a layer that starts on frame ``first``."""

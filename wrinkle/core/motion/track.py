@@ -22,6 +22,7 @@ from wrinkle.core.motion.values import (
     mix,
     reflected,
     require_finite,
+    require_near,
     same_kind,
     scaled,
     shifted,
@@ -57,7 +58,7 @@ class Keyframe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A value at a time; ``ease`` leads from here to the next keyframe.
 
     Raises:
-        InputError: the value is not finite.
+        InputError: the value is not finite, or the time is far from the cut.
     """
 
     time: Fraction
@@ -66,6 +67,7 @@ class Keyframe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     def __post_init__(self) -> None:
         require_finite(self.value, "A keyframe's value")
+        require_near(self.time, "A keyframe")
 
 
 class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -7,10 +7,12 @@ mixing of light), yes or no, or a choice by its name. The last two have no in-be
 from __future__ import annotations
 
 import math
+from fractions import Fraction
 
 from wrinkle.core.errors import InputError
 
 Value = float | tuple[float, ...] | bool | str
+_FARTHEST = 3600
 
 
 def discrete(value: Value) -> bool:
@@ -108,6 +110,16 @@ def require_finite(value: Value, what: str) -> None:
     """
     if not all(math.isfinite(part) for part in parts(value)):
         raise InputError(f"{what} must be a finite number, not {value}.")
+
+
+def require_near(time: Fraction | None, what: str) -> None:
+    """Refuses times that no transition has, before they lead to frames beyond counting.
+
+    Raises:
+        InputError: naming ``what``; the time is more than an hour from the cut.
+    """
+    if time is not None and abs(time) > _FARTHEST:
+        raise InputError(f"{what} must lie within an hour of the cut.")
 
 
 def _times(number: float, factor: float) -> float:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from PyQt6.QtCore import QRectF, QSize, Qt
+from PyQt6.QtCore import QLineF, QRectF, QSize, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -74,7 +74,7 @@ class SpanBar(QWidget):
             painter.setPen(QPen(theme.colour("ink"), 1.2))
             for x in (bar.left(), bar.right()):
                 # The ends are hems: two short stitches.
-                painter.drawLine(int(x), int(bar.top()) - 1, int(x), int(bar.bottom()) + 1)
+                painter.drawLine(QLineF(x, bar.top() - 1.0, x, bar.bottom() + 1.0))
         draw_seam(painter, axis.x(0), 0, self.height())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
