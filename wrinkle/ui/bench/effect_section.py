@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.document import Layer
+from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.errors import InputError
 from wrinkle.library.looks import keep_look, own_looks, shipped_looks
 from wrinkle.ui.bench.effect_box import EffectBox
@@ -67,21 +68,32 @@ class EffectSection(QWidget):
         self._column.addLayout(line)
 
     def refresh(self, layer: Layer) -> None:
-        """Shows the chain; boxes are made anew only when it is another one."""
+        """Shows the chain; boxes are made only for effects that have none yet."""
         chain = [(use.id, use.kind) for use in layer.effects]
         if chain != self._chain:
+            kept = dict(zip(self._chain, self.boxes, strict=True))
             self._chain = chain
             for box in self.boxes:
                 self._column.removeWidget(box)
+            self.boxes = [
+                kept.pop((use.id, use.kind))
+                if (use.id, use.kind) in kept
+                else self._make_box(layer, use)
+                for use in layer.effects
+            ]
+            for box in kept.values():
                 box.hide()
                 box.deleteLater()
-            self.boxes = [EffectBox(self._session, layer, use) for use in layer.effects]
             for box in self.boxes:
-                box.pulled.connect(self._show_landing)
-                box.dropped.connect(lambda y, box=box: self._drop(box, y))
                 self._column.addWidget(box)
         for box in self.boxes:
             box.refresh(layer)
+
+    def _make_box(self, layer: Layer, use: EffectUse) -> EffectBox:
+        box = EffectBox(self._session, layer, use)
+        box.pulled.connect(self._show_landing)
+        box.dropped.connect(lambda y: self._drop(box, y))
+        return box
 
     def choose(self) -> EffectList:
         """Opens the list of effects beside the stack."""
