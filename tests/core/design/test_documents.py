@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.design.wrinkles import FRAME, edited, turning
-from wrinkle.core.design import archive, coding, edits
+from wrinkle.core.design import archive, coding, edits, grouping
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import plain_cut
 from wrinkle.core.design.edits import SettingRef, shown_keys
@@ -194,7 +194,7 @@ class Edits(unittest.TestCase):
     def test_layers_are_added_moved_and_removed_and_ids_stay(self) -> None:
         wrinkle = edits.add_layer(turning(), "Turn", PictureSource("a.png"), above="outgoing")
         self.assertEqual([x.id for x in wrinkle.layers], ["outgoing", "turn-2", "incoming", "turn"])
-        wrinkle = edits.move_layer(wrinkle, "turn-2", 9)
+        wrinkle = grouping.place_layer(wrinkle, "turn-2", None, "turn")
         self.assertEqual(wrinkle.layers[-1].id, "turn-2")
         self.assertEqual(edits.remove_layer(wrinkle, "turn-2"), turning())
         self.assertEqual(len(plain_cut().frames), 24)

@@ -6,6 +6,7 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME
+from tests.core.picture.outlines import bounds
 from wrinkle.core.design import coding, edits, grouping, mask_edits, time_edits
 from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.links import cut_by, within
@@ -91,7 +92,9 @@ class Groups(unittest.TestCase):
         wrinkle = grouping.set_matte(
             with_fills("ink", "sky"), "sky", Matte("ink", MatteBy.COVERAGE, True)
         )
-        moved = edits.move_layer(edits.move_layer(wrinkle, "ink", 0), "sky", 1)
+        moved = grouping.place_layer(wrinkle, "sky", None)
+        self.assertEqual(moved.layers[0].id, "sky")
+        moved = grouping.place_layer(moved, "ink", None, "incoming")
         self.assertEqual(moved.layer("sky").matte, Matte("ink", MatteBy.COVERAGE, True))
         self.assertEqual([x.id for x in cut_by(moved.layers, "ink")], ["sky"])
         self.assertIsNone(edits.remove_layer(moved, "ink").layer("sky").matte)
@@ -99,7 +102,7 @@ class Groups(unittest.TestCase):
 
 class Masks(unittest.TestCase):
     def test_ready_forms_are_round_and_upright_on_the_screen(self) -> None:
-        left, top, right, bottom = paths.bounds([form_outline(MaskForm.ELLIPSE, FRAME_SIZE)])
+        left, top, right, bottom = bounds(form_outline(MaskForm.ELLIPSE, FRAME_SIZE))
         self.assertAlmostEqual((right - left) * 1080, (bottom - top) * 1920, delta=1.0)
         for angle in (0.0, 30.0):
             bar = paths.transformed(
@@ -111,7 +114,7 @@ class Masks(unittest.TestCase):
             ) ** 0.5
             self.assertAlmostEqual(width, 0.2 * 1080, delta=0.1)
         edge = form_outline(MaskForm.EDGE, FRAME_SIZE)
-        self.assertAlmostEqual(paths.bounds([edge])[2], 0.5)
+        self.assertAlmostEqual(bounds(edge)[2], 0.5)
 
     def test_points_are_changed_in_every_keyframe(self) -> None:
         wrinkle, mask = mask_edits.add_mask(
@@ -162,7 +165,7 @@ class Masks(unittest.TestCase):
         self.assertEqual(across.setting("rotation").at(Fraction(0)), -30.0)
         self.assertEqual(across.setting("scale").at(Fraction(0)), (50.0, 50.0))
         down = mask_edits.pasted(wrinkle, "b", "masks", source, Mirror.DOWN).layer("b")
-        box = paths.bounds([parts(down.setting(f"masks.{mask}.path").rest)])
+        box = bounds(parts(down.setting(f"masks.{mask}.path").rest))
         for found, wanted in zip(box, (0.0, 0.7, 0.25, 0.9), strict=True):
             self.assertAlmostEqual(found, wanted)
         look = mask_edits.pasted(

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from hypothesis import strategies as st
 
-from wrinkle.core.design import edits
+from wrinkle.core.design import edits, grouping
 from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.setting import Setting
@@ -58,7 +58,7 @@ def edited(draw: st.DrawFn, wrinkle: Wrinkle) -> Wrinkle:
         lambda w: edits.set_incoming(w, ref, draw(st.sampled_from(list(IncomingHalf)))),
         lambda w: edits.add_layer(w, "New", TreatmentSource(), layer),
         lambda w: edits.remove_layer(w, layer),
-        lambda w: edits.move_layer(w, layer, index),
+        lambda w: grouping.place_layer(w, layer, None, _another(w, layer, index)),
         lambda w: edits.change_layer(w, layer, parent=draw(st.sampled_from(["turn", None]))),
         lambda w: edits.set_length(w, abs(time) + FRAME, FRAME * (index + 1)),
         lambda w: edits.set_shutter(w, number),
@@ -68,3 +68,9 @@ def edited(draw: st.DrawFn, wrinkle: Wrinkle) -> Wrinkle:
         return draw(st.sampled_from(steps))(wrinkle)
     except (InputError, IndexError, KeyError):
         return wrinkle
+
+
+def _another(wrinkle: Wrinkle, layer: str, index: int) -> str | None:
+    """A layer that another can be put in front of; none for the back."""
+    others = [None, *(x.id for x in wrinkle.layers if x.id != layer)]
+    return others[index]

@@ -12,6 +12,7 @@ from fontTools.ttLib import TTFont
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.core.picture.outlines import bounds
 from wrinkle import library
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture import paths
@@ -73,7 +74,7 @@ class Outlines(unittest.TestCase):
     def test_the_nearest_place_on_a_circle(self) -> None:
         found = paths.nearest(CIRCLE, True, 100.3 + 50, 59.7)
         self.assertAlmostEqual(found.distance, 10.0, delta=0.02)
-        left, top, right, bottom = paths.bounds([CIRCLE])
+        left, top, right, bottom = bounds(CIRCLE)
         np.testing.assert_allclose((left, top, right, bottom), (60.3, 19.7, 140.3, 99.7), atol=0.05)
 
 
@@ -128,9 +129,8 @@ class PathData(unittest.TestCase):
                     self.assertLess(min(away, on), 0.02, spot)
                 box = BoundsPen(None)
                 parse_path(data, box)
-                np.testing.assert_allclose(
-                    paths.bounds([c.outline for c in contours]), box.bounds, atol=0.6
-                )
+                found = bounds(*(c.outline for c in contours))
+                np.testing.assert_allclose(found, box.bounds, atol=0.6)
                 closed = sum(name == "closePath" for name, _ in pen.value)
                 self.assertEqual(sum(c.closed for c in contours), closed)
 

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QPlainTextEdit
 
+from tests.core.picture.outlines import bounds
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.core.design import archive, edits, grouping
 from wrinkle.core.design.edits import SettingRef
@@ -125,7 +126,7 @@ class MasksOnThePicture(LayersCase):
         pivot, grip = handles.pivot(), handles.turn_handle()
         length = pivot.y() - grip.y()
         drag(self.result, grip, pivot + QPointF(length, 0))
-        left, top, right, bottom = paths.bounds([self.outline()])
+        left, top, right, bottom = bounds(self.outline())
         # A straight upright edge turned by 90° lies level: nothing is cut left or right.
         self.assertLess(left, 0.0)
         self.assertGreater(right, 1.0)
@@ -143,7 +144,7 @@ class MasksOnThePicture(LayersCase):
             self.assertEqual(self.session.playhead, -7 + step)
         track = path_ref("outgoing", "m1").of(self.session.wrinkle).track
         self.assertEqual([key.time for key in track.keys], [n * FRAME for n in range(-8, -2)])
-        lefts = [paths.bounds([key.value])[0] for key in track.keys]
+        lefts = [bounds(key.value)[0] for key in track.keys]
         self.assertEqual(lefts, sorted(lefts))
         self.assertGreater(lefts[-1] - lefts[0], 4 * 6 / self.result.area.width())
         ghosts = self.result.paths.handles(self.result.area).ghosts()
@@ -187,7 +188,7 @@ class MasksOnThePicture(LayersCase):
         self.assertEqual(self.faults, [])
         mask = self.layer("outgoing").mask("m1")
         self.assertEqual(len(mask.confidence), 9)
-        left, top, _, _ = paths.bounds([self.outline(-FRAME)])
+        left, top, _, _ = bounds(self.outline(-FRAME))
         # The square runs 6 pixels to the right and 3 down on each frame: known truth.
         self.assertAlmostEqual(left * 320, 60 + 9 * 6, delta=3)
         self.assertAlmostEqual(top * 240, 60 + 9 * 3, delta=3)
@@ -199,7 +200,7 @@ class MasksOnThePicture(LayersCase):
         self.card("outgoing").masks.boxes[0].tools["Follow ▸"].click()
         wait_for(lambda: not worker.busy, "followed again")
         np.testing.assert_allclose(self.outline(-5 * FRAME), wrong, atol=1e-4)
-        later = paths.bounds([self.outline(-FRAME)])[0] * 320
+        later = bounds(self.outline(-FRAME))[0] * 320
         self.assertAlmostEqual(later, left * 320 + 3.2, delta=2.5)
 
     def test_a_subject_is_cut_out_painted_and_saved_with_the_wrinkle(self) -> None:

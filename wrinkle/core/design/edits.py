@@ -102,14 +102,6 @@ def remove_layer(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
     return with_layers(wrinkle, tuple(kept))
 
 
-def move_layer(wrinkle: Wrinkle, layer_id: str, place: int) -> Wrinkle:
-    """Moves a layer so that it stands at ``place``, 0 being the back."""
-    layer = wrinkle.layer(layer_id)
-    others = [x for x in wrinkle.layers if x.id != layer_id]
-    place = min(max(place, 0), len(others))
-    return with_layers(wrinkle, (*others[:place], layer, *others[place:]))
-
-
 def change_layer(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
     """Sets plain fields of a layer: name, parent, matte, source, span, timing.
 

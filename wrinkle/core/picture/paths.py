@@ -8,7 +8,7 @@ the same number of knots mix number by number.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -210,16 +210,6 @@ def nearest(outline: Outline, closed: bool, x: float, y: float) -> Nearest:
             if away[at] < best.distance:
                 best = Nearest(index, share, float(away[at]))
     return best
-
-
-def bounds(outlines: Sequence[Outline]) -> tuple[float, float, float, float]:
-    """Left, top, right and bottom of what the curves reach (not of their handles)."""
-    shares = np.linspace(0.0, 1.0, _SEARCHED)
-    spots = np.concatenate(
-        [_bezier(_control(*ends), shares) for x in outlines for ends in segments(x, True)]
-    )
-    (left, top), (right, bottom) = spots.min(axis=0).tolist(), spots.max(axis=0).tolist()
-    return left, top, right, bottom
 
 
 def _control(start: Knot, end: Knot) -> Polyline:
