@@ -36,7 +36,7 @@ class EffectsByHand(LayersCase):
         self.assertEqual([use.kind for use in uses], ["gaussian_blur", "channel_split"])
         card = self.card("outgoing")
         first, second = card.effects.boxes
-        row = next(r for r in first.rows if r.ref.key.endswith(".radius"))
+        row = next(r for r in first.settings.rows if r.ref.key.endswith(".radius"))
         QTest.mouseClick(row.lane_button, LEFT)
         row.field.committed.emit(12.0)
         track = self.layer("outgoing").effects[0].values["radius"].track
@@ -100,38 +100,59 @@ class EffectsByHand(LayersCase):
         section.add("lut")
         section.add("displace")
         lut, displace = self.card("incoming").effects.boxes
-        self.assertEqual(lut.wanting.text(), "It does nothing without a LUT.")
-        self.assertEqual(displace.wanting.text(), "It does nothing without a layer to look at.")
+        self.assertEqual(lut.settings.wanting.text(), "It does nothing without a LUT.")
+        self.assertEqual(
+            displace.settings.wanting.text(), "It does nothing without a layer to look at."
+        )
         path = self.folder / "late_gold.cube"
         late_gold(path)
-        lut.source.take_file(path)
+        lut.settings.source.take_file(path)
         bad = self.folder / "bad.cube"
         bad.write_text("LUT_3D_SIZE 2\n0 0 0\n")
-        lut.source.take_file(bad)
+        lut.settings.source.take_file(bad)
         self.assertIn("holds 1 colours, not the 8", self.faults[-1])
-        box = displace.link_row.field
+        box = displace.settings.link_row.field
         box.setCurrentIndex(box.findText("Outgoing"))
         box.activated.emit(box.currentIndex())
         uses = self.layer("incoming").effects
         self.assertEqual((uses[0].asset, uses[1].layer), ("late_gold.cube", "outgoing"))
-        self.assertEqual((lut.wanting.text(), displace.wanting.text()), ("", ""))
+        self.assertEqual((lut.settings.wanting.text(), displace.settings.wanting.text()), ("", ""))
         lowest = self.card("outgoing").effects
         lowest.add("colour_match")
-        self.assertIn("nothing without something below", lowest.boxes[-1].wanting.text())
+        self.assertIn("nothing without something below", lowest.boxes[-1].settings.wanting.text())
         higher = self.card("incoming").effects
         higher.add("colour_match")
         self.assertEqual(len(higher.boxes), 3)
-        self.assertEqual(higher.boxes[-1].wanting.text(), "")
+        self.assertEqual(higher.boxes[-1].settings.wanting.text(), "")
         self.assertTrue(self.session.save(self.folder / "gold.wrinkle"))
         self.assertTrue(self.session.open(self.folder / "gold.wrinkle"))
         self.all_ready()
         self.session.edit("gone", lambda w: edits.remove_layer(w, "outgoing"))
         self.assertIsNone(self.layer("incoming").effects[1].layer)
 
+    def test_the_settings_of_an_effect_fold_and_stay_folded(self) -> None:
+        for kind in ("glow", "tone"):
+            self.card("outgoing").effects.add(kind)
+        glow, tone = self.card("outgoing").effects.boxes
+        height = glow.height()
+        QTest.mouseClick(glow.fold_button, LEFT)
+        self.app.processEvents()
+        self.assertFalse(glow.settings.isVisible())
+        self.assertLess(glow.height(), height / 3)
+        self.assertTrue(tone.settings.isVisible())
+        self.card("incoming")
+        glow, tone = self.card("outgoing").effects.boxes
+        self.assertIsNone(glow.settings)
+        self.assertIsNotNone(tone.settings)
+        QTest.mouseClick(glow.fold_button, LEFT)
+        self.assertEqual(
+            len(glow.settings.rows), len(self.layer("outgoing").effects[0].setting_keys())
+        )
+
     def test_a_curve_is_drawn_point_by_point(self) -> None:
         section = self.card("outgoing").effects
         section.add("curves")
-        row = self.card("outgoing").effects.boxes[0].rows[0]
+        row = self.card("outgoing").effects.boxes[0].settings.rows[0]
         field = row.field
         self.app.processEvents()
         start = field.spot(0.75, 0.84)
@@ -203,7 +224,7 @@ class EffectsByHand(LayersCase):
 
     def test_a_pad_is_pulled_to_a_hue_and_an_amount_in_one_step(self) -> None:
         (box,) = self.boxes("three_way")
-        pad = box.pads.pads[1]
+        pad = box.settings.pads.pads[1]
         self.app.processEvents()
         drag(pad, pad.spot(0.0, 0.0), pad.spot(90.0, 50.0))
         self.assertAlmostEqual(self.values()["middle_hue"], 90.0, delta=3.0)
@@ -222,7 +243,7 @@ class EffectsByHand(LayersCase):
 
     def test_a_range_of_hues_is_made_carried_along_widened_and_undone(self) -> None:
         (box,) = self.boxes("hue_shift")
-        strip = box.hues.strip
+        strip = box.settings.hues.strip
         self.app.processEvents()
         y = strip.height() / 2
         drag(strip, QPointF(strip.place(120.0), y), QPointF(strip.place(200.0), y))
@@ -236,9 +257,9 @@ class EffectsByHand(LayersCase):
     def test_a_tone_map_takes_the_palette_of_a_clip(self) -> None:
         (box,) = self.boxes("tone_map")
         before = self.values()
-        names = [action.text() for action in box.source.menu().actions()]
+        names = [action.text() for action in box.settings.source.menu().actions()]
         self.assertEqual(len(names), 3)
-        for action in box.source.menu().actions():
+        for action in box.settings.source.menu().actions():
             action.trigger()
             wait_for(lambda before=before: self.values() != before, "the palette")
             taken = self.values()
@@ -252,21 +273,21 @@ class EffectsByHand(LayersCase):
         (box,) = self.boxes("cdl")
         path = self.folder / "grade.cc"
         path.write_text(NODE.format(name="dawn"))
-        box.source.take_decision(path)
+        box.settings.source.take_decision(path)
         self.assertEqual(self.values()["slope"], (0.625, 0.45, 0.5))
         self.assertEqual(self.values()["saturation"], 70.0)
         self.assertEqual(self.session.undo_label, "colour decision dawn")
         path.write_text(SEVERAL)
         with mock.patch.object(QInputDialog, "getItem", return_value=("decision 2", True)):
-            box.source.take_decision(path)
+            box.settings.source.take_decision(path)
         self.assertEqual(self.values()["saturation"], 140.0)
         self.assertEqual(self.faults, [])
         path.write_text(NODE.format(name="noon").replace("1.25", "3.5"))
-        box.source.take_decision(path)
+        box.settings.source.take_decision(path)
         self.assertIn("slope of 'noon' lie", self.faults[-1])
         self.assertEqual(self.values()["slope"][0], 1.0)
         path.write_text("nothing")
-        box.source.take_decision(path)
+        box.settings.source.take_decision(path)
         self.assertIn("grade.cc is no list", self.faults[-1])
 
     def test_luts_are_chosen_by_look_from_a_folder(self) -> None:
@@ -276,7 +297,7 @@ class EffectsByHand(LayersCase):
         late_gold(folder / "own_gold.cube")
         (folder / "broken.cube").write_text("LUT_3D_SIZE 2\n0 0 0\n")
         (box,) = self.boxes("lut")
-        listed = box.source.choose_lut()
+        listed = box.settings.source.choose_lut()
         self.assertEqual(len(listed.entries("")), 2)
         listed.take_folder(self.folder / "tables")
         self.assertEqual([e.label for e in listed.entries("own")], ["Own gold\nwarm"])
@@ -289,7 +310,7 @@ class EffectsByHand(LayersCase):
         self.assertEqual(self.layer("incoming").effects[0].asset, "own_gold.cube")
         empty = self.folder / "empty"
         empty.mkdir()
-        listed = box.source.choose_lut()
+        listed = box.settings.source.choose_lut()
         listed.take_folder(empty)
         self.assertIn("no .cube file in empty", listed.about.text())
         listed.reject()

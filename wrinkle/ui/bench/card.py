@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass, field
 from functools import partial
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
@@ -53,8 +54,23 @@ _INDENT = 14
 _FIRST_OF_DEPTH = "tilt"
 _IN_DEPTH = PLACEMENT_KEYS[PLACEMENT_KEYS.index(_FIRST_OF_DEPTH) :]
 _FLAT = PLACEMENT_KEYS[: PLACEMENT_KEYS.index(_FIRST_OF_DEPTH)]
-FIRST_OPEN = frozenset({"Place", "Effects"})
 _Part = SourceSection | EffectSection | TimeSection | MaskSection | MatteSection | PlainRow
+
+
+@dataclass(frozen=True)
+class CardBasis:
+    """What the cards of a stack have in common; a card that unfolds is folded as the one before.
+
+    Attributes:
+        worker, costs: work in the background that outlives the cards.
+        open_sections: the titles of those that are unfolded.
+        folded_effects: those whose settings are folded away, by layer and effect.
+    """
+
+    worker: MaskWorker
+    costs: EffectCosts
+    open_sections: set[str] = field(default_factory=lambda: {"Place", "Effects"})
+    folded_effects: set[tuple[str, str]] = field(default_factory=set)
 
 
 class LayerCard(QWidget):
@@ -63,21 +79,17 @@ class LayerCard(QWidget):
     Signals:
         dragged: the card is pulled over this spot of the stack.
         dropped: and let go there.
-        folded: a section was folded or unfolded: its title, and whether it is open.
     """
 
     dragged = pyqtSignal(QPoint)
     dropped = pyqtSignal(QPoint)
-    folded = pyqtSignal(str, bool)
 
     def __init__(
         self,
         session: Session,
         layer_id: str,
         unfolded: bool,
-        worker: MaskWorker,
-        costs: EffectCosts,
-        open_sections: frozenset[str] = FIRST_OPEN,
+        basis: CardBasis,
     ) -> None:
         super().__init__()
         self._session = session
@@ -85,9 +97,7 @@ class LayerCard(QWidget):
         self.unfolded = unfolded
         self.rows: list[SettingRow] = []
         self.sections: dict[str, Section] = {}
-        self._open = open_sections
-        self._worker = worker
-        self._costs = costs
+        self._basis = basis
         self.effects: EffectSection | None = None
         self._refreshers: list[Callable[[Layer], None]] = []
         self._shown: object = None
@@ -204,7 +214,9 @@ class LayerCard(QWidget):
         self._add_parent(section)
 
     def _fill_effects(self, section: Section) -> None:
-        self.effects = EffectSection(self._session, self.layer, self._costs)
+        self.effects = EffectSection(
+            self._session, self.layer, self._basis.costs, self._basis.folded_effects
+        )
         self._add_part(section, self.effects)
 
     def _fill_time(self, section: Section) -> None:
@@ -213,7 +225,7 @@ class LayerCard(QWidget):
         self.rows += timing.rows
 
     def _fill_masks(self, section: Section) -> None:
-        self.masks = MaskSection(self._session, self.layer, self._worker)
+        self.masks = MaskSection(self._session, self.layer, self._basis.worker)
         self._add_part(section, self.masks)
 
     def _fill_matte(self, section: Section) -> None:
@@ -223,8 +235,11 @@ class LayerCard(QWidget):
     def _add_section(
         self, layout: QVBoxLayout, title: str, fill: Callable[[Section], None]
     ) -> None:
-        section = Section(title, title in self._open, fill)
-        section.toggled.connect(lambda is_open: self.folded.emit(title, is_open))
+        opened = self._basis.open_sections
+        section = Section(title, title in opened, fill)
+        section.toggled.connect(
+            lambda is_open: opened.add(title) if is_open else opened.discard(title)
+        )
         self.sections[title] = section
         layout.addWidget(section)
 

@@ -8,13 +8,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidg
 
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.document import Layer
-from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.effect_use import EffectUse
-from wrinkle.ui.bench.from_button import FromButton
-from wrinkle.ui.bench.hue_rows import HuePads, HueRange
-from wrinkle.ui.bench.mask_section import layers_to_link
-from wrinkle.ui.bench.plain_rows import PlainRow, choice_row
-from wrinkle.ui.bench.setting_row import SettingRow
+from wrinkle.ui.bench.effect_settings import EffectSettings
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import active, small_font
 
@@ -24,6 +19,10 @@ _PULL = 6
 class EffectBox(QWidget):
     """One effect: its name (pulled to reorder the chain), whether it acts, and its settings.
 
+    Args:
+        session, layer, use: which effect of which layer.
+        folded: the effects whose settings are folded away, by layer and effect; kept up to date.
+
     Signals:
         pulled: the box is pulled over this height of the section.
         dropped: and let go there.
@@ -32,19 +31,27 @@ class EffectBox(QWidget):
     pulled = pyqtSignal(int)
     dropped = pyqtSignal(int)
 
-    def __init__(self, session: Session, layer: Layer, use: EffectUse) -> None:
+    def __init__(
+        self, session: Session, layer: Layer, use: EffectUse, folded: set[tuple[str, str]]
+    ) -> None:
         super().__init__()
         self._session = session
         self._layer = layer.id
         self.use_id = use.id
+        self._folded = folded
+        self.settings: EffectSettings | None = None
         self._press: QPoint | None = None
         self._moving = False
         name = QLabel(use.effect.label)
         name.setStyleSheet("font-weight: 600;")
-        name.setToolTip(f"{use.effect.about} Pull to change the order of the chain.")
+        self.setToolTip(f"{use.effect.about} Pull to change the order of the chain.")
         name.setCursor(Qt.CursorShape.OpenHandCursor)
         # The label leaves the mouse to the box, which is what is pulled.
         name.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.fold_button = QToolButton()
+        self.fold_button.setObjectName("narrow")
+        self.fold_button.setAccessibleName(f"Fold or unfold {use.effect.label}")
+        self.fold_button.clicked.connect(self._fold)
         self.act_button = QToolButton()
         self.act_button.setText("On")
         self.act_button.setCheckable(True)
@@ -61,6 +68,7 @@ class EffectBox(QWidget):
         self.cost.setFont(small_font(self.font()))
         head = QHBoxLayout()
         head.setSpacing(4)
+        head.addWidget(self.fold_button)
         head.addWidget(name, 1)
         head.addWidget(self.cost)
         head.addWidget(self.act_button)
@@ -69,49 +77,23 @@ class EffectBox(QWidget):
         column.setContentsMargins(0, 2, 0, 4)
         column.setSpacing(4)
         column.addLayout(head)
-        self.source = FromButton.of(session, layer, use)
-        if self.source is not None:
-            about = "Where its values or its colours are read from"
-            column.addWidget(PlainRow("From", about, self.source))
-        self.link_row: PlainRow | None = None
-        if use.effect.needs_layer:
-            about = "The layer that the effect looks at; it may be hidden"
-            nothing = "what lies below" if use.effect.sees_below else "nothing"
-            self.link_row = choice_row(
-                "By layer",
-                about,
-                lambda layer: layers_to_link(session, layer, nothing),
-                lambda layer: layer.effect_use(self.use_id).layer,
-                self._link,
-            )
-            column.addWidget(self.link_row)
-        self.wanting = QLabel()
-        self.wanting.setObjectName("quiet")
-        self.wanting.setWordWrap(True)
-        column.addWidget(self.wanting)
-        self.pads = HuePads(session, layer, use) if use.effect.pads else None
-        self.hues = HueRange(session, layer, use) if use.effect.hue_range else None
-        for picked in (self.pads, self.hues):
-            if picked is not None:
-                column.addWidget(picked)
-        self.rows = [SettingRow(session, SettingRef(layer.id, key)) for key in use.setting_keys()]
-        for row in self.rows:
-            column.addWidget(row)
+        self._column = column
 
     def refresh(self, layer: Layer) -> None:
-        """Shows the effect's state."""
+        """Shows the effect's state; its settings are made when they are unfolded first."""
         use = layer.effect_use(self.use_id)
         self.act_button.setChecked(use.shown)
-        if self.source is not None:
-            self.source.refresh(use)
-        if self.link_row is not None:
-            self.link_row.refresh(layer)
-        wanting = effect_edits.wanting(self._session.wrinkle, layer, use)
-        self.wanting.setText(f"It does nothing without {wanting}." if wanting else "")
-        self.wanting.setVisible(bool(wanting))
-        for part in (self.pads, self.hues, *self.rows):
-            if part is not None:
-                part.refresh()
+        place = (self._layer, self.use_id)
+        is_open = place not in self._folded
+        self.fold_button.setText("−" if is_open else "+")
+        self.fold_button.setToolTip("Fold" if is_open else "Unfold")
+        if is_open and self.settings is None:
+            self.settings = EffectSettings(self._session, layer, use)
+            self._column.addWidget(self.settings)
+        if self.settings is not None:
+            self.settings.setVisible(is_open)
+            if is_open:
+                self.settings.refresh(layer)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -141,8 +123,8 @@ class EffectBox(QWidget):
     def _switch(self, on: bool) -> None:
         self._change("effect on or off", shown=on)
 
-    def _link(self, target: object) -> None:
-        self._change("layer of an effect", layer=target)
+    def _fold(self) -> None:
+        self._folded ^= {(self._layer, self.use_id)}
         self.refresh(self._session.wrinkle.layer(self._layer))
 
     def _change(self, label: str, **fields: object) -> None:

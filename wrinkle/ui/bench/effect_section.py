@@ -32,8 +32,15 @@ _PULL = 6
 class EffectSection(QWidget):
     """All effects of a layer in the order in which they act, and the list to add one from."""
 
-    def __init__(self, session: Session, layer: Layer, costs: EffectCosts) -> None:
+    def __init__(
+        self,
+        session: Session,
+        layer: Layer,
+        costs: EffectCosts,
+        folded: set[tuple[str, str]],
+    ) -> None:
         super().__init__()
+        self._folded = folded
         self._session = session
         self._layer = layer.id
         self.boxes: list[EffectBox] = []
@@ -90,7 +97,7 @@ class EffectSection(QWidget):
             box.refresh(layer)
 
     def _make_box(self, layer: Layer, use: EffectUse) -> EffectBox:
-        box = EffectBox(self._session, layer, use)
+        box = EffectBox(self._session, layer, use, self._folded)
         box.pulled.connect(self._show_landing)
         box.dropped.connect(lambda y: self._drop(box, y))
         return box

@@ -42,7 +42,7 @@ from wrinkle.core.design.sources import (
 )
 from wrinkle.core.errors import InputError
 from wrinkle.media.svg import read_svg
-from wrinkle.ui.bench.card import FIRST_OPEN, LayerCard
+from wrinkle.ui.bench.card import CardBasis, LayerCard
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.picture_mode import PenGoal
@@ -112,7 +112,7 @@ class Stack(QWidget):
         self.costs = EffectCosts(self)
         self.costs.failed.connect(session.faulted)
         self.cards: list[LayerCard] = []
-        self._open_sections = FIRST_OPEN
+        self._basis = CardBasis(self.worker, self.costs)
         self._made_for: list[tuple[object, ...]] = []
         heading = QLabel("Stack")
         heading.setObjectName("heading")
@@ -311,7 +311,8 @@ class Stack(QWidget):
             for card in self.cards
             if card.effects is not None
             for box in card.effects.boxes
-            for row in box.rows
+            if box.settings is not None
+            for row in box.settings.rows
             if isinstance(row.field, CurveField)
         ]
 
@@ -343,16 +344,10 @@ class Stack(QWidget):
     def _make_card(self, layer: Layer) -> LayerCard:
         session = self._session
         unfolded = layer.id == session.layer
-        card = LayerCard(session, layer.id, unfolded, self.worker, self.costs, self._open_sections)
+        card = LayerCard(session, layer.id, unfolded, self._basis)
         card.dragged.connect(self._show_landing)
         card.dropped.connect(lambda spot: self._drop(card, spot))
-        card.folded.connect(self._remember)
         return card
-
-    def _remember(self, title: str, is_open: bool) -> None:
-        """The next card that unfolds shows the same sections."""
-        opened = self._open_sections
-        self._open_sections = opened | {title} if is_open else opened - {title}
 
     def _above(self, spot: QPoint) -> LayerCard | None:
         """The card under which a pulled card would land."""

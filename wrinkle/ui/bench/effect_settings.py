@@ -1,0 +1,78 @@
+"""What an effect looks at and its settings, as rows under its name."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+
+from wrinkle.core.design import effect_edits
+from wrinkle.core.design.document import Layer
+from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.ui.bench.from_button import FromButton
+from wrinkle.ui.bench.hue_rows import HuePads, HueRange
+from wrinkle.ui.bench.mask_section import layers_to_link
+from wrinkle.ui.bench.plain_rows import PlainRow, choice_row
+from wrinkle.ui.bench.setting_row import SettingRow
+from wrinkle.ui.session import Session
+
+
+class EffectSettings(QWidget):
+    """The rows of one effect."""
+
+    def __init__(self, session: Session, layer: Layer, use: EffectUse) -> None:
+        super().__init__()
+        self._session = session
+        self._layer = layer.id
+        self._use_id = use.id
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        self.source = FromButton.of(session, layer, use)
+        if self.source is not None:
+            about = "Where its values or its colours are read from"
+            column.addWidget(PlainRow("From", about, self.source))
+        self.link_row: PlainRow | None = None
+        if use.effect.needs_layer:
+            about = "The layer that the effect looks at; it may be hidden"
+            nothing = "what lies below" if use.effect.sees_below else "nothing"
+            self.link_row = choice_row(
+                "By layer",
+                about,
+                lambda layer: layers_to_link(session, layer, nothing),
+                lambda layer: layer.effect_use(self._use_id).layer,
+                self._link,
+            )
+            column.addWidget(self.link_row)
+        self.wanting = QLabel()
+        self.wanting.setObjectName("quiet")
+        self.wanting.setWordWrap(True)
+        column.addWidget(self.wanting)
+        self.pads = HuePads(session, layer, use) if use.effect.pads else None
+        self.hues = HueRange(session, layer, use) if use.effect.hue_range else None
+        for picked in (self.pads, self.hues):
+            if picked is not None:
+                column.addWidget(picked)
+        self.rows = [SettingRow(session, SettingRef(layer.id, key)) for key in use.setting_keys()]
+        for row in self.rows:
+            column.addWidget(row)
+
+    def refresh(self, layer: Layer) -> None:
+        """Shows the effect's state."""
+        use = layer.effect_use(self._use_id)
+        if self.source is not None:
+            self.source.refresh(use)
+        if self.link_row is not None:
+            self.link_row.refresh(layer)
+        wanting = effect_edits.wanting(self._session.wrinkle, layer, use)
+        self.wanting.setText(f"It does nothing without {wanting}." if wanting else "")
+        self.wanting.setVisible(bool(wanting))
+        for part in (self.pads, self.hues, *self.rows):
+            if part is not None:
+                part.refresh()
+
+    def _link(self, target: object) -> None:
+        self._session.edit(
+            "layer of an effect",
+            lambda w: effect_edits.change_effect(w, self._layer, self._use_id, layer=target),
+        )
+        self.refresh(self._session.wrinkle.layer(self._layer))
