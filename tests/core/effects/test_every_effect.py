@@ -9,11 +9,12 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from wrinkle.core.effects.chain import Link, after
 from wrinkle.core.effects.effect import Effect, Scene, Values
 from wrinkle.core.effects.registry import EFFECTS, effect, searched
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.setting_spec import SettingSpec
-from wrinkle.core.motion.values import Value
+from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lut import parse_cube
@@ -104,6 +105,22 @@ def uses(draw: st.DrawFn, one: Effect) -> tuple[Values, Image, Scene]:
     return values, image, scene(size, cover, draw(st.floats(-2, 2, width=16)))
 
 
+def extremes(one: Effect, dice: np.random.Generator) -> Values:
+    """Each setting at one end of its hard range."""
+
+    def end(spec: SettingSpec) -> Value:
+        if spec.outline:
+            return spec.neutral
+        if isinstance(spec.neutral, bool):
+            return bool(dice.integers(2))
+        if spec.choices:
+            return spec.choices[dice.integers(len(spec.choices))]
+        ends = [(spec.low, spec.high)[dice.integers(2)] for _ in parts(spec.neutral)]
+        return tuple(ends) if isinstance(spec.neutral, tuple) else ends[0]
+
+    return Values({spec.key: end(spec) for spec in one.settings})
+
+
 def shown(one: Effect) -> Values:
     """The values with which an effect starts, so that it does something."""
     return Values({**one.neutral(), **one.starts_with})
@@ -130,6 +147,17 @@ class EveryEffect(unittest.TestCase):
         self.assertLessEqual(float(alpha.max()), 1.0 + 1e-4, one.key)
         if result.opaque:
             self.assertGreater(float(alpha.min()), 1.0 - 1e-4, one.key)
+
+    def test_chains_of_the_extremes_stay_finite(self) -> None:
+        dice = np.random.default_rng(6)
+        keys = list(EFFECTS)
+        for _ in range(DRAWS * 10):
+            # One that makes colours as bright as they get stands before any others.
+            chosen = ["lift_gamma_gain", *dice.choice(keys, 3)]
+            around = scene(Size(9, 16), list(EdgeCover)[dice.integers(4)])
+            chain = [Link(one, extremes(one, dice), around) for one in map(effect, chosen)]
+            result = after(picture(Size(9, 16), chain[0].effect, 1), chain)
+            self.assertTrue(np.isfinite(result.pixels).all(), chosen)
 
     def test_at_rest_the_picture_is_the_same_to_the_bit_and_else_it_is_not(self) -> None:
         for one in EFFECTS.values():

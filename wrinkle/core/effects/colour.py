@@ -29,6 +29,10 @@ from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.lut import looked_up
 
 _FLOOR = 1e-6
+_LEAST_GAMMA = 0.1
+# Nothing is shown as bright as this; powers of powers would end beyond any number.
+_BRIGHTEST = np.float32(64.0)
+_LARGEST_CORRECTION = np.float32(20.0)
 _ALL_HUES = 180.0
 _WAYS = ("low", "middle", "high")
 
@@ -39,7 +43,7 @@ def lift_gamma_gain(colours: Field, values: Values, scene: Scene) -> Field:
     gamma = np.array(values.colour("gamma")) * 2.0
     gain = np.array(values.colour("gain")) * 2.0
     lifted = mixed(colours, np.diag(gain * (1.0 - lift)), gain * lift)
-    return _power(lifted, 1.0 / np.maximum(gamma, 0.01))
+    return _power(lifted, 1.0 / np.maximum(gamma, _LEAST_GAMMA))
 
 
 def slope_offset_power(colours: Field, values: Values, scene: Scene) -> Field:
@@ -74,6 +78,8 @@ def white_balance(colours: Field, values: Values, scene: Scene) -> Field:
     )
     balanced = mixed(colours, np.diag(factors))
     kept = np.asarray(luma(colours) / np.maximum(luma(balanced), _FLOOR), np.float32)
+    # Colours with less than nothing of a channel can balance to a luma of all but nothing.
+    np.clip(kept, 0.0, _LARGEST_CORRECTION, out=kept)
     return np.asarray(balanced * threefold(kept), np.float32)
 
 
@@ -210,15 +216,15 @@ def _held(colours: Field) -> Field:
 
 
 def _power(colours: Field, exponents: NDArray[np.float64]) -> Field:
-    """Each channel to a power of its own; held above 0, where powers end."""
+    """Each channel to a power of its own; held above 0, where powers end, and within sight."""
     if (exponents == 1.0).all():
         return colours
-    held = np.maximum(colours, np.float32(0.0))
+    held = np.clip(colours, np.float32(0.0), _BRIGHTEST)
     planes = [
         np.power(plane, np.float32(exponent)) if exponent != 1.0 else plane
         for plane, exponent in zip(cv2.split(held), exponents, strict=True)
     ]
-    raised: Field = cv2.merge(planes)
+    raised: Field = np.minimum(cv2.merge(planes), _BRIGHTEST)
     return raised
 
 
