@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import (
@@ -101,12 +102,14 @@ def noise_warp(image: Image, values: Values, scene: Scene) -> Image:
     size = image.size
     middle = scene.middle
 
-    def field(which: int) -> Field:
-        noise = Noise((cell, cell), octaves, z, seed=number_ * 2 + which + 1, loop=EVOLUTION)
-        return noise_field(noise, size, middle)
+    def field(which: int, gain: float = 0.5) -> Field:
+        seed = number_ * 2 + which + 1
+        return noise_field(Noise((cell, cell), octaves, z, gain, seed, EVOLUTION), size, middle)
 
     if values.choice("character") == "swirl":
-        potential: Field = np.pad(field(0), 1, mode="edge") * np.float32(cell / 2.0)
+        # Slopes double from octave to octave: so each takes half of what the one before does.
+        around = np.pad(field(0, 0.25), 1, mode="edge")
+        potential: Field = around * np.float32(cell / 2.0)
         dx = potential[2:, 1:-1] - potential[:-2, 1:-1]
         dy = potential[1:-1, :-2] - potential[1:-1, 2:]
     else:
@@ -130,7 +133,20 @@ def tile(image: Image, values: Values, scene: Scene) -> Image:
     mirrored = values.on("mirror")
     x_map = _folded(u, mirrored) * np.float32(scene.width) + np.float32(scene.left)
     y_map = _folded(v, mirrored) * np.float32(scene.height) + np.float32(scene.top)
-    return read(image, x_map, y_map, scene)
+    small = _shrunk(image, columns, rows)
+    x_map *= np.float32(small.size.width / image.size.width)
+    y_map *= np.float32(small.size.height / image.size.height)
+    return read(small, x_map, y_map, scene)
+
+
+def _shrunk(image: Image, columns: float, rows: float) -> Image:
+    """The picture so much smaller that a tile is read pixel by pixel, by areas."""
+    width, height = image.size
+    size = max(1, round(width / max(columns, 1.0))), max(1, round(height / max(rows, 1.0)))
+    if size == (width, height):
+        return image
+    pixels = cv2.resize(image.pixels, size, interpolation=cv2.INTER_AREA)
+    return Image(pixels, image.light, image.opaque)
 
 
 def flip(image: Image, values: Values, scene: Scene) -> Image:
