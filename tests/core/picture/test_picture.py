@@ -183,6 +183,16 @@ class Resampling(unittest.TestCase):
         self.assertEqual(float(seen.pixels[0].max()), 0.0)
         self.assertEqual(float(seen.pixels[-1, :, 3].min()), 1.0)
 
+    def test_a_pixel_on_the_horizon_itself_is_a_number(self) -> None:
+        size = Size(27, 48)
+        image = Image(np.ones((48, 27, 4), np.float32), Light.LINEAR, True)
+        for above in (0.0, 1e-12, 4e-9, 1e-7, 1e-5):
+            # The depth of the pixels of column 8, whose centres are at 8.5.
+            inverse = np.array([[3.0, 1.0, -9.0], [9.0, 1.0, -50.0], [0.1, 0.0, above - 0.85]])
+            for cover in EdgeCover:
+                found = resample(image, [np.linalg.inv(inverse)], size, cover)
+                self.assertTrue(np.isfinite(found.pixels).all(), (above, cover))
+
     def test_a_picture_shrunk_to_nothing_leaves_nothing(self) -> None:
         image, size = random_image(33, 50), Size(50, 33)
         gone = resample(image, [scaling(0.0, 1.0)], size, EdgeCover.BARE)

@@ -18,7 +18,8 @@ Matrix = NDArray[np.float64]
 """3×3, acts on column vectors (x, y, 1)."""
 
 IDENTITY: Matrix = np.eye(3)
-_HORIZON = 1e-6
+HORIZON = 1e-6
+"""What is less deep than this, the camera's distance being 1, lies beyond the horizon."""
 
 
 @dataclass(frozen=True)
@@ -102,7 +103,7 @@ def beyond_horizon(inverse: Matrix, size: Size) -> bool:
         size: of the frame.
     """
     corners = [(0.0, 0.0), (size.width, 0.0), (0.0, size.height), (size.width, size.height)]
-    return any(inverse[2] @ (x, y, 1.0) <= _HORIZON for x, y in corners)
+    return any(inverse[2] @ (x, y, 1.0) <= HORIZON for x, y in corners)
 
 
 def _in_depth(tilt: tuple[float, float], distance: float) -> Matrix:

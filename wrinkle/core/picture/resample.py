@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.image import Image, Pixels, Size
-from wrinkle.core.picture.placement import Matrix, beyond_horizon, scaling, translation
+from wrinkle.core.picture.placement import HORIZON, Matrix, beyond_horizon, scaling, translation
 
 _BLOCK_ROWS = 96
 _BLOCK_COLUMNS = 540
@@ -222,10 +222,11 @@ def _sample(
     else:
         cv2.warpPerspective(source, matrix, size, dst=into, flags=flags, borderMode=border)
         if beyond_horizon(matrix, Size(*size)):
-            # Past the horizon the formula shows the picture's back from behind the camera.
+            # Past the horizon the formula shows the picture's back from behind the camera; just
+            # before it places are beyond counting.
             rows, columns = np.mgrid[0 : size[1], 0 : size[0]]
             depth = matrix[2, 0] * columns + matrix[2, 1] * rows + matrix[2, 2]
-            into[depth <= 0.0] = 0.0
+            into[depth <= HORIZON] = 0.0
 
 
 def _needed_padding(
