@@ -148,6 +148,12 @@ class EffectsByHand(LayersCase):
         self.assertEqual(
             len(glow.settings.rows), len(self.layer("outgoing").effects[0].setting_keys())
         )
+        QTest.mouseClick(glow.fold_button, LEFT)
+        glow._remove()
+        self.card("outgoing").effects.add("sharpen")
+        first = self.card("outgoing").effects.boxes[-1]
+        self.assertEqual(first.use_id, glow.use_id)
+        self.assertIsNotNone(first.settings, "another effect of that id begins unfolded")
 
     def test_a_curve_is_drawn_point_by_point(self) -> None:
         section = self.card("outgoing").effects

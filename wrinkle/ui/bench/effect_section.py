@@ -89,6 +89,8 @@ class EffectSection(QWidget):
                 for use in layer.effects
             ]
             for box in kept.values():
+                # Another effect that gets its id begins unfolded.
+                self._folded.discard((layer.id, box.use_id))
                 box.hide()
                 box.deleteLater()
             for box in self.boxes:
