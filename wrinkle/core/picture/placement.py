@@ -95,15 +95,16 @@ def frame_corners(matrix: Matrix, size: Size) -> NDArray[np.float64]:
     return moved
 
 
-def beyond_horizon(inverse: Matrix, size: Size) -> bool:
+def beyond_horizon(inverse: Matrix, size: Size, depth: float = HORIZON) -> bool:
     """Whether some of the frame looks past the horizon of a tilted picture.
 
     Args:
         inverse: takes a point of the frame to a point of the picture.
         size: of the frame.
+        depth: where the horizon is taken to be.
     """
     corners = [(0.0, 0.0), (size.width, 0.0), (0.0, size.height), (size.width, size.height)]
-    return any(inverse[2] @ (x, y, 1.0) <= HORIZON for x, y in corners)
+    return any(inverse[2] @ (x, y, 1.0) <= depth for x, y in corners)
 
 
 def _in_depth(tilt: tuple[float, float], distance: float) -> Matrix:

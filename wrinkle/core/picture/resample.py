@@ -24,6 +24,9 @@ _BLOCK_ROWS = 96
 _BLOCK_COLUMNS = 540
 _WORTH_PADDING = 4
 _NO_PADDING = 1 << 30
+_NEAR_HORIZON = 1e-2
+# In sides of the picture: what is farther off is finer than anything that is seen.
+_FARTHEST = 100.0
 _HALF_PIXEL = translation(0.5, 0.5)
 _HALF_PIXEL_BACK = translation(-0.5, -0.5)
 
@@ -130,7 +133,7 @@ def resample(
     covered = (
         cover is not EdgeCover.BARE
         and len(seen) == len(matrices)
-        and not any(beyond_horizon(inverse, size) for inverse in inverses)
+        and not any(beyond_horizon(inverse, size, _NEAR_HORIZON) for inverse in inverses)
     )
     return Image(result, image.light, image.opaque and covered)
 
@@ -219,14 +222,29 @@ def _sample(
     if matrix[2, 0] == 0.0 and matrix[2, 1] == 0.0:
         affine = matrix[:2] / matrix[2, 2]
         cv2.warpAffine(source, affine, size, dst=into, flags=flags, borderMode=border)
+    elif beyond_horizon(matrix, Size(*size), _NEAR_HORIZON):
+        _sample_to_horizon(source, matrix, border, into)
     else:
         cv2.warpPerspective(source, matrix, size, dst=into, flags=flags, borderMode=border)
-        if beyond_horizon(matrix, Size(*size)):
-            # Past the horizon the formula shows the picture's back from behind the camera; just
-            # before it places are beyond counting.
-            rows, columns = np.mgrid[0 : size[1], 0 : size[0]]
-            depth = matrix[2, 0] * columns + matrix[2, 1] * rows + matrix[2, 2]
-            into[depth <= HORIZON] = 0.0
+
+
+def _sample_to_horizon(
+    source: NDArray[np.float32], matrix: Matrix, border: int, into: NDArray[np.float32]
+) -> None:
+    """As ``_sample`` where a tilted picture runs away to its horizon; beyond that is nothing.
+
+    Past the horizon the formula shows the picture's back from behind the camera. Just before it
+    places are so far off that OpenCV would fold them back at the borders for minutes.
+    """
+    height, width = into.shape[:2]
+    rows, columns = np.mgrid[0:height, 0:width]
+    x, y, depth = np.tensordot(matrix, np.stack((columns, rows, np.ones_like(rows))), axes=1)
+    farthest = _FARTHEST * max(source.shape[:2])
+    seen = (depth > HORIZON) & (np.maximum(np.abs(x), np.abs(y)) < farthest * depth)
+    depth[~seen] = 1.0
+    across, down = (np.where(seen, part / depth, 0.0).astype(np.float32) for part in (x, y))
+    cv2.remap(source, across, down, cv2.INTER_LINEAR, dst=into, borderMode=border)
+    into[~seen] = 0.0
 
 
 def _needed_padding(
