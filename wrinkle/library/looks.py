@@ -37,7 +37,7 @@ def keep_look(look: Look) -> None:
         DocumentError: the file cannot be read or written.
     """
     looks = own_looks()
-    keep_looks([*looks, _under_free_name(look, looks)])
+    _keep_all([*looks, _under_free_name(look, looks)])
 
 
 def rename_look(name: str, to: str) -> None:
@@ -50,15 +50,19 @@ def rename_look(name: str, to: str) -> None:
     looks = own_looks()
     others = [one for one in looks if one.name != name]
     changed = [renamed(one, to) for one in looks if one.name == name]
-    keep_looks([*others, *(_under_free_name(one, others) for one in changed)])
+    _keep_all([*others, *(_under_free_name(one, others) for one in changed)])
 
 
-def keep_looks(looks: Sequence[Look]) -> None:
-    """Saves all own looks instead of those that were kept.
+def delete_look(name: str) -> None:
+    """Deletes an own look; the others stay.
 
     Raises:
-        DocumentError: the file cannot be written.
+        DocumentError: the file cannot be read or written.
     """
+    _keep_all([one for one in own_looks() if one.name != name])
+
+
+def _keep_all(looks: Sequence[Look]) -> None:
     keep(_FILE, encode_looks(sorted(looks, key=lambda one: one.name)))
 
 

@@ -17,6 +17,10 @@ Result = TypeVar("Result")
 class Background(QObject):
     """Does work on a thread of its own, and tells the window's thread what came of it.
 
+    Args:
+        parent: as for every QObject.
+        what: is said, before the reason, where the work fails as nobody foresaw.
+
     Signals:
         failed: one sentence.
     """
@@ -24,8 +28,9 @@ class Background(QObject):
     failed = pyqtSignal(str)
     _came = pyqtSignal(object)
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, parent: QObject | None = None, what: str = "That did not work") -> None:
         super().__init__(parent)
+        self._what = what
         self._pool: ThreadPoolExecutor | None = None
         self._waiting: list[Future[None]] = []
         # Across threads a signal waits until the window's thread comes to it.
@@ -58,6 +63,6 @@ class Background(QObject):
             self.failed.emit(str(fault))
         except Exception as fault:  # noqa: BLE001 - a thread must not die without a word
             traceback.print_exc()
-            self.failed.emit(f"That did not work: {fault!r}.")
+            self.failed.emit(f"{self._what}: {fault!r}.")
         else:
             self._came.emit(lambda: then(found))

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from wrinkle.core.design.coding import from_json, to_json
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.errors import DocumentError, InputError
+from wrinkle.core.searching import holds_words
 
 
 class Look(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -50,8 +51,7 @@ class Look(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
 
     def matches(self, words: str) -> bool:
         """Whether its name and what it is made of hold all the words."""
-        text = f"{self.name} {self.about}".lower()
-        return all(word in text for word in words.lower().split())
+        return holds_words(f"{self.name} {self.about}", words)
 
 
 def copied(chain: Sequence[EffectUse], assets: Mapping[str, bytes]) -> Look:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import (
@@ -20,9 +19,9 @@ from wrinkle.core.effects.effect import (
     seed,
     spot,
 )
-from wrinkle.core.effects.sampling import Field, grid, read
+from wrinkle.core.effects.sampling import Field, grid, read, shrunk
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 
 _STRONGEST = 179.0
@@ -133,20 +132,17 @@ def tile(image: Image, values: Values, scene: Scene) -> Image:
     mirrored = values.on("mirror")
     x_map = _folded(u, mirrored) * np.float32(scene.width) + np.float32(scene.left)
     y_map = _folded(v, mirrored) * np.float32(scene.height) + np.float32(scene.top)
-    small = _shrunk(image, columns, rows)
+    small = _of_a_tile(image, columns, rows)
     x_map *= np.float32(small.size.width / image.size.width)
     y_map *= np.float32(small.size.height / image.size.height)
     return read(small, x_map, y_map, scene)
 
 
-def _shrunk(image: Image, columns: float, rows: float) -> Image:
-    """The picture so much smaller that a tile is read pixel by pixel, by areas."""
+def _of_a_tile(image: Image, columns: float, rows: float) -> Image:
+    """The picture so much smaller that a tile is read pixel by pixel."""
     width, height = image.size
-    size = max(1, round(width / max(columns, 1.0))), max(1, round(height / max(rows, 1.0)))
-    if size == (width, height):
-        return image
-    pixels = cv2.resize(image.pixels, size, interpolation=cv2.INTER_AREA)
-    return Image(pixels, image.light, image.opaque)
+    size = Size(max(1, round(width / max(columns, 1.0))), max(1, round(height / max(rows, 1.0))))
+    return image if size == image.size else shrunk(image, size)
 
 
 def flip(image: Image, values: Values, scene: Scene) -> Image:

@@ -19,6 +19,7 @@ from wrinkle.core.effects import (
 )
 from wrinkle.core.effects.effect import Effect
 from wrinkle.core.errors import InputError
+from wrinkle.core.searching import holds_words
 
 _FAMILIES = (
     blur,
@@ -63,12 +64,8 @@ def effect(key: str) -> Effect:
 
 def searched(words: str) -> list[Effect]:
     """The effects whose name, description, family or words hold every word."""
-    wanted = words.lower().split()
     return [
         one
         for one in EFFECTS.values()
-        if all(
-            word in f"{one.label} {one.about} {one.family.value} {one.words}".lower()
-            for word in wanted
-        )
+        if holds_words(f"{one.label} {one.about} {one.family.value} {one.words}", words)
     ]

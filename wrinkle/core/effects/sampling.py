@@ -69,8 +69,12 @@ def blurred(pixels: Pixels, sigma: float, cover: EdgeCover) -> Pixels:
 def halved(image: Image) -> Image:
     """The picture at half its size, by areas: what is smeared has no fine detail."""
     width, height = image.size
-    size = ((width + 1) // 2, (height + 1) // 2)
-    pixels = cv2.resize(image.pixels, size, interpolation=cv2.INTER_AREA)
+    return shrunk(image, Size((width + 1) // 2, (height + 1) // 2))
+
+
+def shrunk(image: Image, size: Size) -> Image:
+    """The picture at another, smaller size, by areas."""
+    pixels = cv2.resize(image.pixels, tuple(size), interpolation=cv2.INTER_AREA)
     return Image(pixels, image.light, image.opaque)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 import cv2
 from msgspec.structs import replace
@@ -12,10 +13,12 @@ from wrinkle.core.design.document import OUTGOING, Wrinkle, clip_layer, plain_cu
 from wrinkle.core.design.looks import Look
 from wrinkle.core.design.timing import Span
 from wrinkle.core.picture.image import Image, Light, Size
-from wrinkle.core.picture.lut import parse_cube
+from wrinkle.core.picture.lut import Lut, parse_cube
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, Material
+
+_KEPT = 16
 
 
 def look_on(look: Look, picture: Image, share: float) -> Image:
@@ -36,7 +39,7 @@ def look_on(look: Look, picture: Image, share: float) -> Image:
     source = _Held(picture)
     material = Material(
         slots={OUTGOING.key: Filling(source, Fraction(0))},
-        luts={name: parse_cube(name, content) for name, content in look.tables.items()},
+        luts={name: _table(name, content) for name, content in look.tables.items()},
     )
     frames = wrinkle.frames
     frame = frames[min(int(share * len(frames)), len(frames) - 1)]
@@ -48,6 +51,12 @@ def look_on(look: Look, picture: Image, share: float) -> Image:
     plain = picture.in_light(Light.ENCODED).pixels
     mixed = cv2.addWeighted(plain, 1.0 - part, treated.pixels, part, 0.0)
     return Image(mixed, Light.ENCODED, picture.opaque and treated.opaque)
+
+
+@lru_cache(maxsize=_KEPT)
+def _table(name: str, content: bytes) -> Lut:
+    """A colour table, read once for all steps of a look's way."""
+    return parse_cube(name, content)
 
 
 def _on_one_clip(look: Look) -> Wrinkle:

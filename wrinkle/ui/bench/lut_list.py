@@ -13,6 +13,7 @@ from wrinkle.core.effects.registry import effect
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Image
 from wrinkle.core.picture.lut import Lut, parse_cube
+from wrinkle.core.searching import holds_words
 from wrinkle.library.choices import SHIPPED_LUTS, choices, keep_choices, luts
 from wrinkle.ui.bench.picture_list import PictureList
 from wrinkle.ui.session import Session
@@ -47,11 +48,10 @@ class LutList(PictureList):
 
     def entries(self, words: str) -> list[Entry]:
         """The tables whose name or folder has all the words."""
-        wanted = words.lower().split()
         return [
             Entry(str(path), f"{_named(path)}\n{_place(path)}", _about(path), partial(_shown, path))
             for path in self._tables
-            if all(word in f"{_named(path)} {_place(path)}".lower() for word in wanted)
+            if holds_words(f"{_named(path)} {_place(path)}", words)
         ]
 
     def nothing(self, words: str) -> str:

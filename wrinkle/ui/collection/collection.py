@@ -23,8 +23,8 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.look_on import look_on
 from wrinkle.library.looks import (
+    delete_look,
     keep_look,
-    keep_looks,
     own_looks,
     rename_look,
     shipped_looks,
@@ -105,7 +105,7 @@ class Collection(QWidget):
         elif session.add_look(session.layer, look):
             name = session.wrinkle.layer(session.layer).name
             session.told.emit(f"The look {look.name} acts on {name} now.")
-            self.tiles.start(layer_ground(session, session.layer, LARGE))
+            self._begin()
 
     def rename(self, name: str) -> None:
         """Gives the look another name."""
@@ -118,8 +118,7 @@ class Collection(QWidget):
         look = self.look
         if look is None or look in shipped_looks():
             return
-        left = [one for one in self._looks if one not in (*shipped_looks(), look)]
-        if self._done(partial(keep_looks, left)):
+        if self._done(partial(delete_look, look.name)):
             self._gone.append(look)
             self._session.told.emit(f"The look {look.name} is deleted; Bring back keeps it again.")
             self._show("")
@@ -168,11 +167,16 @@ class Collection(QWidget):
         layer = session.layer
         name = session.wrinkle.layer(layer).name if layer else ""
         self.goal.setText(f"on {name}, the selected layer" if layer else "no layer is selected")
-        self.tiles.start(layer_ground(session, layer, LARGE))
+        self._begin()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         super().hideEvent(event)
         self.tiles.stop()
+
+    def _begin(self) -> None:
+        """Shows the looks on the selected layer as it is now."""
+        session = self._session
+        self.tiles.start(layer_ground(session, session.layer, LARGE))
 
     def _button(self, text: str, act: Callable[[], None]) -> QPushButton:
         button = QPushButton(text)
