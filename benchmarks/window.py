@@ -17,8 +17,8 @@ from PyQt6.QtCore import QTimer  # noqa: E402 - the start includes the imports
 from PyQt6.QtTest import QTest  # noqa: E402
 from PyQt6.QtWidgets import QApplication  # noqa: E402
 
-from wrinkle.core.design import edits  # noqa: E402
-from wrinkle.core.design.edits import SettingRef  # noqa: E402
+from wrinkle.core.design import lane_edits  # noqa: E402
+from wrinkle.core.design.setting_ref import SettingRef  # noqa: E402
 from wrinkle.core.picture.image import Size  # noqa: E402
 from wrinkle.core.picture.motion_blur import Quality  # noqa: E402
 from wrinkle.core.render.compose import draw  # noqa: E402
@@ -83,7 +83,7 @@ def main() -> None:
         turn = SettingRef("turn", "rotation")
         for step in range(60):
             session.preview(
-                lambda w, step=step: edits.set_value(w, turn, session.time, 90.0 + step)
+                lambda w, step=step: lane_edits.set_value(w, turn, session.time, 90.0 + step)
             )
             QTest.qWait(10)
         session.commit("turn")

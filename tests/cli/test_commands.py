@@ -15,7 +15,7 @@ from tests.core.design.wrinkles import turning
 from tests.media.clips import write_numbered
 from wrinkle import library
 from wrinkle.__main__ import main
-from wrinkle.core.design import archive, edits, effect_edits, grouping
+from wrinkle.core.design import archive, effect_edits, layer_edits, slot_edits
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.picture.image import Size
@@ -57,8 +57,8 @@ class Commands(unittest.TestCase):
         self.assertEqual(names, ["plain_push", "smooth_turn", "My turn"])
 
     def test_a_further_slot_is_filled_by_name_and_an_empty_one_told(self) -> None:
-        wrinkle, slot = grouping.add_slot(turning())
-        wrinkle = edits.add_layer(wrinkle, "Third", SlotSource(slot))
+        wrinkle, slot = slot_edits.add_slot(turning())
+        wrinkle = layer_edits.add_layer(wrinkle, "Third", SlotSource(slot))
         wrinkle, use = effect_edits.add_effect(wrinkle, "third", "lut")
         wrinkle = effect_edits.change_effect(wrinkle, "third", use, asset="gold.cube")
         table = self.folder / "gold.cube"

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QImage
 from tests.core.design.wrinkles import turning
 from tests.core.render.test_render import Numbered
 from tests.ui.window_case import application, wait_for
-from wrinkle.core.design import edits
+from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.render.material import Filling, Material
@@ -75,7 +75,7 @@ class Rendering(unittest.TestCase):
         self.request()
         wait_for(lambda: self.renderer.all_ready, "all frames")
         count = len(self.source.read)
-        self.request(edits.rename(turning(), "Other"))
+        self.request(wrinkle_edits.rename(turning(), "Other"))
         wait_for(lambda: self.renderer.all_ready, "all frames from memory")
         self.assertEqual(len(self.source.read), count)
         self.assertEqual(self.renderer.memory_used, 12 * 27 * 48 * 4)

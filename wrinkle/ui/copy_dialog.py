@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design.retiming import duplicate
-from wrinkle.core.design.settings import SETTINGS, spec_of
+from wrinkle.core.design.layer_copies import duplicate
+from wrinkle.core.design.setting_specs import SETTINGS
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.bench.setting_link import field_format
 from wrinkle.ui.session import Session
@@ -62,7 +62,7 @@ class CopyDialog(QDialog):
         key = self.setting.currentData()
         if key is None:
             return
-        spec = spec_of(key)
+        spec = SETTINGS[key]
         self.shift = ValueField(field_format(spec))
         self.shift.setAccessibleName("Shift")
         pair = isinstance(spec.neutral, tuple)

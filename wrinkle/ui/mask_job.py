@@ -22,8 +22,8 @@ from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.picture.paths import Outline
 from wrinkle.core.picture.vector import Coverage
-from wrinkle.core.render.beneath import beneath
 from wrinkle.core.render.material import Material
+from wrinkle.core.render.under_masks import under_masks
 
 _WORKED_SHORT_SIDE = 540
 
@@ -62,7 +62,7 @@ class MaskOrder:
 
     def picture(self, frame: int) -> Bytes8:
         """What the mask lies on."""
-        return beneath(self.wrinkle, self.material, self.layer, self.time(frame), self.size)
+        return under_masks(self.wrinkle, self.material, self.layer, self.time(frame), self.size)
 
 
 class MaskJob(QObject):

@@ -7,7 +7,7 @@ from enum import Enum
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.setting_ref import SettingRef
 
 _FINEST, _WIDEST = 0.5, 60.0
 
@@ -102,7 +102,7 @@ class PictureMode(QObject):
 
     def keep_valid(self, wrinkle: Wrinkle) -> None:
         """Ends the editing of what is no longer there."""
-        lost = self._outline is not None and not has_setting(wrinkle, self._outline)
+        lost = self._outline is not None and not self._outline.exists(wrinkle)
         if self._painting is not None and not _is_painted(wrinkle, *self._painting):
             lost = True
         if lost:
@@ -121,11 +121,6 @@ class PictureMode(QObject):
         self.changed.emit()
         if shown_anew:
             self.pictureChanged.emit()
-
-
-def has_setting(wrinkle: Wrinkle, ref: SettingRef) -> bool:
-    """Whether a wrinkle has the layer and the setting."""
-    return any(x.id == ref.layer and ref.key in x.setting_keys() for x in wrinkle.layers)
 
 
 def _is_painted(wrinkle: Wrinkle, layer: str, mask: str) -> bool:

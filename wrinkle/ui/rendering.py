@@ -23,7 +23,8 @@ from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import draw
 from wrinkle.core.render.material import Material
-from wrinkle.core.render.plan import FramePlan, plan_frame
+from wrinkle.core.render.plan import plan_frame
+from wrinkle.core.render.planned import FramePlan
 from wrinkle.ui.shared.qimages import qimage
 
 DEFAULT_MEMORY = 1 << 30

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design import edits
+from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.retiming import Retiming, pin_frames, retime
 from wrinkle.core.errors import InputError
@@ -89,8 +89,10 @@ class RetimeDialog(QDialog):
         lead = _exact(self.lead.value) / old * factor
         tail = _exact(self.tail.value) / old * factor
         changed = retime(before, Retiming(rate, lead, tail, self.stretch.isChecked()))
-        changed = edits.set_frame(changed, Size.parse(self.size_box.currentText()), rate)
-        return edits.set_shutter(changed, parts(self.shutter.value)[0], parts(self.phase.value)[0])
+        changed = wrinkle_edits.set_frame(changed, Size.parse(self.size_box.currentText()), rate)
+        return wrinkle_edits.set_shutter(
+            changed, parts(self.shutter.value)[0], parts(self.phase.value)[0]
+        )
 
     def refresh(self) -> None:
         """Says what would change."""

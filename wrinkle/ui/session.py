@@ -16,14 +16,22 @@ from msgspec.structs import replace as replace_fields
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle import library
-from wrinkle.core.design import archive, edits, effect_edits, grouping, mask_edits, pins
+from wrinkle.core.design import (
+    archive,
+    effect_edits,
+    layer_edits,
+    mask_edits,
+    pins,
+    slot_edits,
+    wrinkle_edits,
+)
 from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Layer, Wrinkle, plain_cut
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.history import History
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.looks import Look, copied, look_of
 from wrinkle.core.design.pins import Chosen, CopiedPins
-from wrinkle.core.design.settings import JITTER
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
@@ -38,7 +46,7 @@ from wrinkle.core.render.material import (
 from wrinkle.media.assets import Assets, read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.ui.background import Background
-from wrinkle.ui.picture_mode import PictureMode, has_setting
+from wrinkle.ui.picture_mode import PictureMode
 
 PRE_ROLL = 6
 """Frames of the plain clips that the loop shows before and after the window."""
@@ -230,13 +238,13 @@ class Session(QObject):
             layers = tuple(
                 layer for layer in plain_cut().layers if isinstance(layer.source, SlotSource)
             )
-            return edits.with_layers(wrinkle, layers)
+            return layer_edits.with_layers(wrinkle, layers)
         if self._effects_hidden:
             wrinkle = effect_edits.without_effects(wrinkle)
         if self.mode.painting is not None:
             # What the brush would bring back must be seen.
             wrinkle = mask_edits.change_mask(wrinkle, *self.mode.painting, shown=False)
-        return wrinkle if self._motion_blur_shown else edits.set_shutter(wrinkle, 0.0)
+        return wrinkle if self._motion_blur_shown else wrinkle_edits.set_shutter(wrinkle, 0.0)
 
     @property
     def split(self) -> bool:
@@ -304,7 +312,7 @@ class Session(QObject):
             wrinkle = work.wrinkle
             if not work.clips and wrinkle == plain_cut():
                 # Nothing is designed yet: the first clip says what frame to design in.
-                wrinkle = edits.set_frame(wrinkle, clip.facts.size, clip.facts.rate)
+                wrinkle = wrinkle_edits.set_frame(wrinkle, clip.facts.size, clip.facts.rate)
             tried = TriedClip(clip, default_cut(slot, clip, wrinkle))
             return Work(wrinkle, {**work.clips, slot: tried})
 
@@ -316,8 +324,8 @@ class Session(QObject):
 
         def with_clip(work: Work) -> Work:
             clip = Clip(path)
-            wrinkle, slot = grouping.add_slot(work.wrinkle)
-            wrinkle = edits.add_layer(wrinkle, path.stem, SlotSource(slot))
+            wrinkle, slot = slot_edits.add_slot(work.wrinkle)
+            wrinkle = layer_edits.add_layer(wrinkle, path.stem, SlotSource(slot))
             made.append(wrinkle.layers[-1].id)
             tried = TriedClip(clip, default_cut(slot, clip, wrinkle))
             return Work(wrinkle, {**work.clips, slot: tried})
@@ -591,8 +599,7 @@ def _recut(work: Work, slot: str, cut: Fraction) -> Work:
 
 
 def _exists(wrinkle: Wrinkle, pin: PinChoice) -> bool:
-    ref = pin.ref._replace(key=pin.ref.key.removesuffix(JITTER))
-    if not has_setting(wrinkle, ref):
+    if not pin.ref.exists(wrinkle):
         return False
     track = pin.ref.of(wrinkle).track
     return track is not None and pin.index < len(track.keys)

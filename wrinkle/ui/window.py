@@ -24,13 +24,14 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle import __version__, library
-from wrinkle.core.design import edits
+from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.archive import SUFFIX, read
-from wrinkle.core.design.mask_edits import Mirror
+from wrinkle.core.design.layer_copies import PASTED
+from wrinkle.core.design.mirroring import Mirror
 from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.ui import icons, theme
 from wrinkle.ui.bench.bench import Bench
-from wrinkle.ui.bench.layer_actions import PASTED, LayerActions
+from wrinkle.ui.bench.layer_actions import LayerActions
 from wrinkle.ui.bench.pasting import Pasting
 from wrinkle.ui.bench.pin_actions import PinActions
 from wrinkle.ui.collection.collection import Collection
@@ -299,7 +300,7 @@ class Window(QMainWindow):
             self, "Rename", "Name of the wrinkle", text=self.session.wrinkle.name
         )
         if taken:
-            self.session.edit("name", lambda w: edits.rename(w, name))
+            self.session.edit("name", lambda w: wrinkle_edits.rename(w, name))
 
     def set_frame(self) -> None:
         """Asks for size, rate, length and shutter, and shows what would change."""

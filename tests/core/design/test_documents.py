@@ -12,11 +12,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.design.wrinkles import FRAME, edited, turning
-from wrinkle.core.design import archive, coding, edits, grouping
+from wrinkle.core.design import archive, coding, grouping, lane_edits, layer_edits, wrinkle_edits
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.edits import SettingRef, shown_keys
 from wrinkle.core.design.history import History
+from wrinkle.core.design.lane_edits import shown_keys
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import PictureSource
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.track import IncomingHalf, Side
@@ -38,7 +39,7 @@ class Files(unittest.TestCase):
         wrinkle = turning()
         for _ in range(6):
             wrinkle = data.draw(edited(wrinkle))
-        wrinkle = edits.add_layer(wrinkle, "Paper", PictureSource("paper.png"))
+        wrinkle = layer_edits.add_layer(wrinkle, "Paper", PictureSource("paper.png"))
         first, second = self.folder / "first.wrinkle", self.folder / "second.wrinkle"
         archive.write(first, Bundle(wrinkle, {"paper.png": b"bytes", "unused.png": b""}))
         found = archive.read(first)
@@ -81,7 +82,7 @@ class Files(unittest.TestCase):
     def test_a_bad_file_is_one_sentence_that_names_it(self) -> None:
         good = io.BytesIO()
         with zipfile.ZipFile(good, "w") as file:
-            picture = edits.add_layer(turning(), "Paper", PictureSource("paper.png"))
+            picture = layer_edits.add_layer(turning(), "Paper", PictureSource("paper.png"))
             file.writestr("wrinkle.json", coding.encode(picture))
         other = io.BytesIO()
         with zipfile.ZipFile(other, "w") as file:
@@ -106,7 +107,7 @@ class Files(unittest.TestCase):
         path = self.folder / "it.wrinkle"
         archive.write(path, Bundle(turning()))
         before = path.read_bytes()
-        missing = edits.add_layer(turning(), "Paper", PictureSource("paper.png"))
+        missing = layer_edits.add_layer(turning(), "Paper", PictureSource("paper.png"))
         with self.assertRaisesRegex(DocumentError, "asset paper.png is missing"):
             archive.write(path, Bundle(missing))
         with self.assertRaisesRegex(DocumentError, "cannot be saved"):
@@ -146,9 +147,9 @@ class Edits(unittest.TestCase):
         self.assertEqual((history.current, history.redo_label), (last, None))
 
     def test_a_value_is_set_at_rest_or_as_a_keyframe_on_its_own_half(self) -> None:
-        wrinkle = edits.set_value(turning(), SettingRef("turn", "skew"), -FRAME, 5.0)
+        wrinkle = lane_edits.set_value(turning(), SettingRef("turn", "skew"), -FRAME, 5.0)
         self.assertEqual(wrinkle.layer("turn").placement.skew.rest, 5.0)
-        wrinkle = edits.set_value(turning(), TURN, 4 * FRAME, -30.0)
+        wrinkle = lane_edits.set_value(turning(), TURN, 4 * FRAME, -30.0)
         track = TURN.of(wrinkle).track
         assert track is not None
         self.assertEqual([key.time for key in track.keys], [-12 * FRAME, -4 * FRAME, Fraction(0)])
@@ -156,45 +157,57 @@ class Edits(unittest.TestCase):
         self.assertEqual(TURN.of(wrinkle).at(4 * FRAME), -30.0)
 
     def test_a_keyframe_stops_short_of_its_neighbours_and_the_window(self) -> None:
-        wrinkle = edits.set_value(turning(), TURN, -4 * FRAME, 30.0)
+        wrinkle = lane_edits.set_value(turning(), TURN, -4 * FRAME, 30.0)
         for time, expected in ((-90, -11), (-11, -11), (-1, -1), (5, -1)):
-            moved = edits.move_key(wrinkle, TURN, 1, time * FRAME, 1.0)
+            moved = lane_edits.move_key(wrinkle, TURN, 1, time * FRAME, 1.0)
             self.assertEqual(TURN.of(moved).track.keys[1].time, expected * FRAME)
-        moved = edits.move_key(wrinkle, TURN, 0, -90 * FRAME, 0.0)
+        moved = lane_edits.move_key(wrinkle, TURN, 0, -90 * FRAME, 0.0)
         self.assertEqual(TURN.of(moved).track.keys[0].time, -12 * FRAME)
-        moved = edits.move_key(wrinkle, TURN, 2, 9 * FRAME, 0.0)
+        moved = lane_edits.move_key(wrinkle, TURN, 2, 9 * FRAME, 0.0)
         self.assertEqual(TURN.of(moved).track.keys[2].time, Fraction(0))
 
     def test_the_incoming_half_is_made_and_released(self) -> None:
-        own = edits.set_incoming(turning(), TURN, IncomingHalf.OWN)
+        own = lane_edits.set_incoming(turning(), TURN, IncomingHalf.OWN)
         for n in range(-12, 13):
             self.assertAlmostEqual(
                 TURN.of(own).at(n * FRAME), TURN.of(turning()).at(n * FRAME), delta=1e-9
             )
-        self.assertEqual(edits.set_incoming(own, TURN, IncomingHalf.CARRY_ON), turning())
+        self.assertEqual(lane_edits.set_incoming(own, TURN, IncomingHalf.CARRY_ON), turning())
         shown = [(index, side) for index, side, _, _ in shown_keys(TURN.of(turning()))]
         out, into = Side.OUTGOING, Side.INCOMING
         self.assertEqual(shown, [(0, out), (1, out), (0, into), (1, into)])
 
     def test_what_is_not_possible_is_refused_by_name(self) -> None:
         for step, told in (
-            (lambda w: edits.set_value(w, TURN, FRAME, float("nan")), "Rotation must be within"),
-            (lambda w: edits.set_value(w, TURN, FRAME, (1.0, 2.0)), "Rotation takes one number"),
-            (lambda w: edits.set_value(w, SettingRef("turn", "opacity"), FRAME, 101.0), "Opacity"),
-            (lambda w: edits.set_length(w, Fraction(0), FRAME), "The lead must be above 0"),
-            (lambda w: edits.set_length(w, FRAME, Fraction(61)), "The tail must be above 0"),
-            (lambda w: edits.set_shutter(w, 721.0), "within 0 and 720"),
-            (lambda w: edits.rename(w, "  "), "needs a name"),
-            (lambda w: edits.change_layer(w, "turn", name=" "), "needs a name"),
-            (lambda w: edits.set_ease(w, SettingRef("turn", "skew"), 0, None), "no keyframes"),
+            (
+                lambda w: lane_edits.set_value(w, TURN, FRAME, float("nan")),
+                "Rotation must be within",
+            ),
+            (
+                lambda w: lane_edits.set_value(w, TURN, FRAME, (1.0, 2.0)),
+                "Rotation takes one number",
+            ),
+            (
+                lambda w: lane_edits.set_value(w, SettingRef("turn", "opacity"), FRAME, 101.0),
+                "Opacity",
+            ),
+            (lambda w: wrinkle_edits.set_length(w, Fraction(0), FRAME), "The lead must be above 0"),
+            (
+                lambda w: wrinkle_edits.set_length(w, FRAME, Fraction(61)),
+                "The tail must be above 0",
+            ),
+            (lambda w: wrinkle_edits.set_shutter(w, 721.0), "within 0 and 720"),
+            (lambda w: wrinkle_edits.rename(w, "  "), "needs a name"),
+            (lambda w: layer_edits.change_layer(w, "turn", name=" "), "needs a name"),
+            (lambda w: lane_edits.set_ease(w, SettingRef("turn", "skew"), 0, None), "no keyframes"),
         ):
             with self.subTest(told), self.assertRaisesRegex(InputError, told):
                 step(turning())
 
     def test_layers_are_added_moved_and_removed_and_ids_stay(self) -> None:
-        wrinkle = edits.add_layer(turning(), "Turn", PictureSource("a.png"), above="outgoing")
+        wrinkle = layer_edits.add_layer(turning(), "Turn", PictureSource("a.png"), above="outgoing")
         self.assertEqual([x.id for x in wrinkle.layers], ["outgoing", "turn-2", "incoming", "turn"])
         wrinkle = grouping.place_layer(wrinkle, "turn-2", None, "turn")
         self.assertEqual(wrinkle.layers[-1].id, "turn-2")
-        self.assertEqual(edits.remove_layer(wrinkle, "turn-2"), turning())
+        self.assertEqual(layer_edits.remove_layer(wrinkle, "turn-2"), turning())
         self.assertEqual(len(plain_cut().frames), 24)

@@ -7,13 +7,25 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME
 from tests.core.picture.outlines import bounds
-from wrinkle.core.design import coding, edits, grouping, mask_edits, time_edits
+from wrinkle.core.design import (
+    coding,
+    grouping,
+    lane_edits,
+    layer_copies,
+    layer_edits,
+    mask_edits,
+    matte_edits,
+    slot_edits,
+    time_edits,
+)
 from wrinkle.core.design.document import Wrinkle, plain_cut
+from wrinkle.core.design.layer_copies import duplicate
 from wrinkle.core.design.links import cut_by, within
-from wrinkle.core.design.mask_edits import MaskForm, Mirror, form_outline, path_ref
+from wrinkle.core.design.mask_edits import MaskForm, form_outline, path_ref
 from wrinkle.core.design.masking import Matte, MatteBy
-from wrinkle.core.design.retiming import duplicate
+from wrinkle.core.design.mirroring import Mirror
 from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import (
     FillSource,
     GroupSource,
@@ -39,7 +51,7 @@ def names(wrinkle: Wrinkle, group: str | None = None) -> list[str]:
 def with_fills(*ids: str) -> Wrinkle:
     wrinkle = plain_cut()
     for name in ids:
-        wrinkle = edits.add_layer(wrinkle, name, FillSource())
+        wrinkle = layer_edits.add_layer(wrinkle, name, FillSource())
     return wrinkle
 
 
@@ -48,9 +60,9 @@ class Groups(unittest.TestCase):
         wrinkle = grouping.group_layers(with_fills("a", "b", "c"), ["a", "c"], "Pair")
         self.assertEqual(names(wrinkle), ["outgoing", "incoming", "b", "pair"])
         self.assertEqual(names(wrinkle, "pair"), ["a", "c"])
-        wrinkle = edits.add_layer(wrinkle, "new", FillSource(), above="a")
+        wrinkle = layer_edits.add_layer(wrinkle, "new", FillSource(), above="a")
         self.assertEqual(names(wrinkle, "pair"), ["a", "new", "c"])
-        wrinkle = grouping.set_matte(wrinkle, "c", Matte("a"))
+        wrinkle = matte_edits.set_matte(wrinkle, "c", Matte("a"))
         twice = duplicate(wrinkle, "pair")
         copy = names(twice, "pair-copy")
         self.assertEqual(copy, ["a-2", "new-2", "c-2"])
@@ -58,7 +70,7 @@ class Groups(unittest.TestCase):
         self.assertEqual(twice.layer("c-2").matte.layer, "a-2")
         gone = grouping.dissolve_group(wrinkle, "pair")
         self.assertEqual(names(gone), ["outgoing", "incoming", "b", "a", "new", "c"])
-        removed = edits.remove_layer(wrinkle, "pair")
+        removed = layer_edits.remove_layer(wrinkle, "pair")
         self.assertEqual(names(removed), ["outgoing", "incoming", "b"])
         self.assertEqual(len(removed.layers), 3)
 
@@ -76,20 +88,20 @@ class Groups(unittest.TestCase):
     def test_circles_are_refused_by_name(self) -> None:
         wrinkle = grouping.group_layers(with_fills("a", "b"), ["a"], "Box")
         with self.assertRaisesRegex(InputError, "cannot be made from itself: a → Box → a"):
-            grouping.set_matte(wrinkle, "a", Matte("box"))
-        wrinkle = grouping.set_matte(wrinkle, "b", Matte("box"))
+            matte_edits.set_matte(wrinkle, "a", Matte("box"))
+        wrinkle = matte_edits.set_matte(wrinkle, "b", Matte("box"))
         with self.assertRaisesRegex(InputError, r"Box → b → Box|b → Box → b"):
-            grouping.set_matte(wrinkle, "box", Matte("b"))
+            matte_edits.set_matte(wrinkle, "box", Matte("b"))
         with self.assertRaisesRegex(InputError, "cannot hold itself"):
             grouping.place_layer(wrinkle, "box", "box")
         with self.assertRaisesRegex(InputError, "no group"):
             grouping.place_layer(wrinkle, "a", "b")
-        treated = edits.add_layer(wrinkle, "Turn", TreatmentSource())
+        treated = layer_edits.add_layer(wrinkle, "Turn", TreatmentSource())
         with self.assertRaisesRegex(InputError, "no picture of its own"):
-            grouping.set_matte(treated, "a", Matte("turn"))
+            matte_edits.set_matte(treated, "a", Matte("turn"))
 
     def test_a_matte_is_a_link_that_reordering_cannot_break(self) -> None:
-        wrinkle = grouping.set_matte(
+        wrinkle = matte_edits.set_matte(
             with_fills("ink", "sky"), "sky", Matte("ink", MatteBy.COVERAGE, True)
         )
         moved = grouping.place_layer(wrinkle, "sky", None)
@@ -97,7 +109,7 @@ class Groups(unittest.TestCase):
         moved = grouping.place_layer(moved, "ink", None, "incoming")
         self.assertEqual(moved.layer("sky").matte, Matte("ink", MatteBy.COVERAGE, True))
         self.assertEqual([x.id for x in cut_by(moved.layers, "ink")], ["sky"])
-        self.assertIsNone(edits.remove_layer(moved, "ink").layer("sky").matte)
+        self.assertIsNone(layer_edits.remove_layer(moved, "ink").layer("sky").matte)
 
 
 class Masks(unittest.TestCase):
@@ -145,31 +157,31 @@ class Masks(unittest.TestCase):
         self.assertEqual(wrinkle.layer("outgoing").mask(second).name, "Port")
         only = mask_edits.remove_mask(wrinkle, "outgoing", first)
         self.assertEqual([m.id for m in only.layer("outgoing").masks], [second])
-        ref = edits.SettingRef("outgoing", f"masks.{second}.feather")
+        ref = SettingRef("outgoing", f"masks.{second}.feather")
         with self.assertRaisesRegex(InputError, "Feather must be within"):
-            edits.set_value(wrinkle, ref, Fraction(0), -1.0)
+            lane_edits.set_value(wrinkle, ref, Fraction(0), -1.0)
         with self.assertRaisesRegex(InputError, "six numbers"):
-            edits.set_value(wrinkle, path_ref("outgoing", second), Fraction(0), (1.0, 2.0))
+            lane_edits.set_value(wrinkle, path_ref("outgoing", second), Fraction(0), (1.0, 2.0))
 
     def test_what_a_layer_has_is_pasted_to_others_mirrored_on_request(self) -> None:
         wrinkle = with_fills("a", "b")
         for key, value in (("position", (0.5, 0.25)), ("rotation", 30.0), ("scale", (50.0, 50.0))):
-            ref = edits.SettingRef("a", key)
-            wrinkle = edits.set_value(
-                edits.make_lane(wrinkle, ref, Fraction(0)), ref, Fraction(0), value
+            ref = SettingRef("a", key)
+            wrinkle = lane_edits.set_value(
+                lane_edits.make_lane(wrinkle, ref, Fraction(0)), ref, Fraction(0), value
             )
         wrinkle, mask = mask_edits.add_mask(wrinkle, "a", paths.rectangle(0.0, 0.1, 0.25, 0.3))
         source = wrinkle.layer("a")
-        across = mask_edits.pasted(wrinkle, "b", "place", source, Mirror.ACROSS).layer("b")
+        across = layer_copies.pasted(wrinkle, "b", "place", source, Mirror.ACROSS).layer("b")
         self.assertEqual(across.setting("position").at(Fraction(0)), (-0.5, 0.25))
         self.assertEqual(across.setting("rotation").at(Fraction(0)), -30.0)
         self.assertEqual(across.setting("scale").at(Fraction(0)), (50.0, 50.0))
-        down = mask_edits.pasted(wrinkle, "b", "masks", source, Mirror.DOWN).layer("b")
+        down = layer_copies.pasted(wrinkle, "b", "masks", source, Mirror.DOWN).layer("b")
         box = bounds(parts(down.setting(f"masks.{mask}.path").rest))
         for found, wanted in zip(box, (0.0, 0.7, 0.25, 0.9), strict=True):
             self.assertAlmostEqual(found, wanted)
-        look = mask_edits.pasted(
-            grouping.set_matte(wrinkle, "a", Matte("b")), "b", "look", source, Mirror.NONE
+        look = layer_copies.pasted(
+            matte_edits.set_matte(wrinkle, "a", Matte("b")), "b", "look", source, Mirror.NONE
         )
         self.assertIsNone(look.layer("b").matte)
 
@@ -184,8 +196,8 @@ class Time(unittest.TestCase):
         wrinkle = plain_cut()
         slid = time_edits.set_timing(wrinkle, "outgoing", slide=3 * FRAME)
         self.assertEqual(self.clip_time(slid, -4), -1)
-        half = edits.set_value(
-            wrinkle, edits.SettingRef("outgoing", "timing.speed"), Fraction(0), 50.0
+        half = lane_edits.set_value(
+            wrinkle, SettingRef("outgoing", "timing.speed"), Fraction(0), 50.0
         )
         self.assertEqual(self.clip_time(half, -4), -2)
         back = time_edits.set_timing(half, "outgoing", reverse=True)
@@ -193,8 +205,8 @@ class Time(unittest.TestCase):
         still = time_edits.freeze_layer(half, "outgoing", -6 * FRAME)
         self.assertEqual([self.clip_time(still, n) for n in (-12, -1)], [-3, -3])
         # Common practice: a picture rate of 6 in 30 fps holds each picture for 5 frames.
-        slow = edits.set_value(
-            wrinkle, edits.SettingRef("outgoing", "timing.stutter"), Fraction(0), 6.0
+        slow = lane_edits.set_value(
+            wrinkle, SettingRef("outgoing", "timing.stutter"), Fraction(0), 6.0
         )
         found = [self.clip_time(slow, n) for n in range(-11, 0)]
         self.assertEqual(found, [-15, *[-10] * 5, *[-5] * 5])
@@ -202,12 +214,12 @@ class Time(unittest.TestCase):
     def test_a_speed_lane_runs_as_far_as_its_area(self) -> None:
         track = Track((Keyframe(-12 * FRAME, 100.0), Keyframe(Fraction(0), 300.0)))
         layer = plain_cut().layer("outgoing").with_setting("timing.speed", Setting(100.0, track))
-        wrinkle = edits.with_layer(plain_cut(), layer)
+        wrinkle = layer_edits.with_layer(plain_cut(), layer)
         # The mean speed of a straight line is that of its middle: 200 % over 12 frames.
         self.assertAlmostEqual(float(self.clip_time(wrinkle, -12)), -24.0, places=6)
         self.assertAlmostEqual(float(self.clip_time(wrinkle, -6)), -15.0, places=6)
         worked = replace(layer.timing, speed=Setting(100.0, formula="100 + 0 * t"))
-        wrinkle = edits.with_layer(plain_cut(), replace(layer, timing=worked))
+        wrinkle = layer_edits.with_layer(plain_cut(), replace(layer, timing=worked))
         self.assertAlmostEqual(float(self.clip_time(wrinkle, -7)), -7.0, places=6)
 
     def test_split_and_freeze_here_make_two_layers(self) -> None:
@@ -259,11 +271,11 @@ class Documents(unittest.TestCase):
             ("Noise", NoiseSource()),
             ("Group", GroupSource()),
         ):
-            wrinkle = edits.add_layer(wrinkle, name, source)
-        wrinkle, key = grouping.add_slot(wrinkle)
+            wrinkle = layer_edits.add_layer(wrinkle, name, source)
+        wrinkle, key = slot_edits.add_slot(wrinkle)
         self.assertEqual((key, wrinkle.slots[-1].label), ("third", "Third clip"))
         self.assertEqual(coding.decode(coding.encode(wrinkle)), wrinkle)
-        self.assertEqual(len(grouping.remove_unused_slots(wrinkle).slots), 2)
+        self.assertEqual(len(slot_edits.remove_unused_slots(wrinkle).slots), 2)
 
     def test_a_broken_link_in_a_file_is_named(self) -> None:
         text = coding.encode(with_fills("a")).replace(b'"id": "a"', b'"id": "a", "group": "b"')
@@ -275,11 +287,11 @@ class Documents(unittest.TestCase):
         keys = (Keyframe(Fraction(0), 40.0), Keyframe(5 * FRAME, 0.0))
         setting = Setting(0.0, track=Track(keys))
         for layer, broken in (("both", True), ("incoming", False), ("outgoing", False)):
-            ref = edits.SettingRef(layer, "rotation")
+            ref = SettingRef(layer, "rotation")
             changed = wrinkle.layer(layer).with_setting("rotation", setting)
-            moving = edits.with_layer(wrinkle, changed)
-            self.assertEqual(edits.fault_at_cut(moving, ref) is not None, broken, layer)
-        self.assertIsNone(edits.fault_at_cut(wrinkle, edits.SettingRef("both", "rotation")))
+            moving = layer_edits.with_layer(wrinkle, changed)
+            self.assertEqual(lane_edits.fault_at_cut(moving, ref) is not None, broken, layer)
+        self.assertIsNone(lane_edits.fault_at_cut(wrinkle, SettingRef("both", "rotation")))
 
 
 def _pixels(size: Size):

@@ -6,10 +6,11 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
-from wrinkle.core.design import edits, pins
+from wrinkle.core.design import lane_edits, pins
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.retiming import Retiming, duplicate, pin_frames, retime
+from wrinkle.core.design.layer_copies import duplicate
+from wrinkle.core.design.retiming import Retiming, pin_frames, retime
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.motion.feels import FEELS
@@ -22,10 +23,10 @@ SCALE = SettingRef("turn", "scale")
 
 def stepping() -> Wrinkle:
     """A lane with pins on frames -6, -4, -1, 3 and 6."""
-    wrinkle = edits.make_lane(turning(), SettingRef("turn", "skew"), -6 * FRAME)
+    wrinkle = lane_edits.make_lane(turning(), SettingRef("turn", "skew"), -6 * FRAME)
     for frame, value in ((-4, 10.0), (-1, 40.0), (3, 20.0), (6, 0.0)):
-        wrinkle = edits.set_value(wrinkle, SettingRef("turn", "skew"), frame * FRAME, value)
-    return edits.set_ease(wrinkle, SettingRef("turn", "skew"), 1, FEELS["rush"])
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("turn", "skew"), frame * FRAME, value)
+    return lane_edits.set_ease(wrinkle, SettingRef("turn", "skew"), 1, FEELS["rush"])
 
 
 SKEW = SettingRef("turn", "skew")
@@ -33,7 +34,7 @@ SKEW = SettingRef("turn", "skew")
 
 def short() -> Wrinkle:
     """The same lane alone, in a window of six frames on each side."""
-    alone = edits.drop_lane(stepping(), TURN, FRAME)
+    alone = lane_edits.drop_lane(stepping(), TURN, FRAME)
     return replace(alone, lead=6 * FRAME, tail=6 * FRAME)
 
 
@@ -131,7 +132,7 @@ class Retimed(unittest.TestCase):
             retime(wrinkle, Retiming(wrinkle.frame_rate, 2 * FRAME, 6 * FRAME))
 
     def test_holds_on_whole_frames_stay_on_whole_frames(self) -> None:
-        wrinkle = edits.set_ease(stepping(), SKEW, 1, Hold())
+        wrinkle = lane_edits.set_ease(stepping(), SKEW, 1, Hold())
         slower = retime(wrinkle, Retiming(FrameRate.of(24), wrinkle.lead, wrinkle.tail))
         times = [key.time * 24 for key in SKEW.of(slower).track.keys]
         self.assertEqual(times[1], -3)
@@ -139,9 +140,9 @@ class Retimed(unittest.TestCase):
 
     def test_a_copy_four_points_larger_stays_four_points_larger_between_the_pins(self) -> None:
         # Common practice: a second copy 4 points larger at every key.
-        wrinkle = edits.make_lane(turning(), SCALE, -12 * FRAME)
-        wrinkle = edits.set_value(wrinkle, SCALE, 0 * FRAME, (130.0, 130.0))
-        wrinkle = edits.set_ease(wrinkle, SCALE, 0, FEELS["overshoot"])
+        wrinkle = lane_edits.make_lane(turning(), SCALE, -12 * FRAME)
+        wrinkle = lane_edits.set_value(wrinkle, SCALE, 0 * FRAME, (130.0, 130.0))
+        wrinkle = lane_edits.set_ease(wrinkle, SCALE, 0, FEELS["overshoot"])
         ghost = duplicate(wrinkle, "turn", "scale", 4.0)
         self.assertEqual([x.id for x in ghost.layers][-2:], ["turn", "turn-copy"])
         copied = SettingRef("turn-copy", "scale")

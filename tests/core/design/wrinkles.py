@@ -6,11 +6,11 @@ from fractions import Fraction
 
 from hypothesis import strategies as st
 
-from wrinkle.core.design import edits, grouping
+from wrinkle.core.design import grouping, lane_edits, layer_edits, wrinkle_edits
 from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.settings import SETTINGS
+from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.setting_specs import SETTINGS
 from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.feels import FEELS
@@ -25,8 +25,8 @@ def turning(degrees: float = 90.0) -> Wrinkle:
         (Keyframe(-12 * FRAME, 0.0, FEELS["rush"]), Keyframe(Fraction(0), degrees)),
         IncomingHalf.CARRY_ON,
     )
-    wrinkle = edits.add_layer(plain_cut("Turning"), "Turn", TreatmentSource())
-    return edits.with_layers(
+    wrinkle = layer_edits.add_layer(plain_cut("Turning"), "Turn", TreatmentSource())
+    return layer_edits.with_layers(
         wrinkle,
         (*wrinkle.layers[:2], wrinkle.layers[2].with_setting("rotation", Setting(0.0, track))),
     )
@@ -49,20 +49,20 @@ def edited(draw: st.DrawFn, wrinkle: Wrinkle) -> Wrinkle:
     time = draw(st.integers(-20, 20)) * FRAME
     index = draw(st.integers(0, 2))
     steps = [
-        lambda w: edits.set_value(w, ref, time, value),
-        lambda w: edits.make_lane(w, ref, time),
-        lambda w: edits.drop_lane(w, ref, time),
-        lambda w: edits.move_key(w, ref, index, time, value),
-        lambda w: edits.remove_key(w, ref, index),
-        lambda w: edits.set_ease(w, ref, index, draw(st.sampled_from(list(FEELS.values())))),
-        lambda w: edits.set_incoming(w, ref, draw(st.sampled_from(list(IncomingHalf)))),
-        lambda w: edits.add_layer(w, "New", TreatmentSource(), layer),
-        lambda w: edits.remove_layer(w, layer),
+        lambda w: lane_edits.set_value(w, ref, time, value),
+        lambda w: lane_edits.make_lane(w, ref, time),
+        lambda w: lane_edits.drop_lane(w, ref, time),
+        lambda w: lane_edits.move_key(w, ref, index, time, value),
+        lambda w: lane_edits.remove_key(w, ref, index),
+        lambda w: lane_edits.set_ease(w, ref, index, draw(st.sampled_from(list(FEELS.values())))),
+        lambda w: lane_edits.set_incoming(w, ref, draw(st.sampled_from(list(IncomingHalf)))),
+        lambda w: layer_edits.add_layer(w, "New", TreatmentSource(), layer),
+        lambda w: layer_edits.remove_layer(w, layer),
         lambda w: grouping.place_layer(w, layer, None, _another(w, layer, index)),
-        lambda w: edits.change_layer(w, layer, parent=draw(st.sampled_from(["turn", None]))),
-        lambda w: edits.set_length(w, abs(time) + FRAME, FRAME * (index + 1)),
-        lambda w: edits.set_shutter(w, number),
-        lambda w: edits.rename(w, f"Name {index}"),
+        lambda w: layer_edits.change_layer(w, layer, parent=draw(st.sampled_from(["turn", None]))),
+        lambda w: wrinkle_edits.set_length(w, abs(time) + FRAME, FRAME * (index + 1)),
+        lambda w: wrinkle_edits.set_shutter(w, number),
+        lambda w: wrinkle_edits.rename(w, f"Name {index}"),
     ]
     try:
         return draw(st.sampled_from(steps))(wrinkle)

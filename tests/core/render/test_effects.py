@@ -8,9 +8,9 @@ import numpy as np
 from tests.core.design.wrinkles import FRAME
 from tests.core.render.test_layers import SIZE, WHITE, fills, masked, seen
 from tests.core.render.test_render import grey, material
-from wrinkle.core.design import coding, edits, effect_edits
+from wrinkle.core.design import coding, effect_edits, lane_edits, layer_edits
 from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.picture import paths
@@ -26,7 +26,7 @@ def with_effect(wrinkle, layer: str, kind: str, **values: object):
     wrinkle, use = effect_edits.add_effect(wrinkle, layer, kind)
     for name, value in values.items():
         ref = SettingRef(layer, f"effects.{use}:{kind}.{name}")
-        wrinkle = edits.set_value(wrinkle, ref, CUT, value)
+        wrinkle = lane_edits.set_value(wrinkle, ref, CUT, value)
     return wrinkle
 
 
@@ -41,7 +41,7 @@ class InAFrame(unittest.TestCase):
         self.assertAlmostEqual(grey(render(wrinkle, material(), 20, SIZE)), 0.50, delta=1e-5)
 
     def test_a_treatments_effect_acts_on_what_is_below_within_its_mask(self) -> None:
-        wrinkle = edits.add_layer(fills((0.25, 0.25, 0.25)), "Flash", TreatmentSource())
+        wrinkle = layer_edits.add_layer(fills((0.25, 0.25, 0.25)), "Flash", TreatmentSource())
         wrinkle = with_effect(wrinkle, "flash", "exposure", stops=1.0)
         self.assertAlmostEqual(float(seen(wrinkle)[50, 5, 0]), 0.5, delta=1e-4)
         half = masked(wrinkle, "flash", paths.rectangle(-1.0, -1.0, 0.5, 2.0))
@@ -64,7 +64,7 @@ class InAFrame(unittest.TestCase):
         np.testing.assert_allclose(seen(matched)[9, 9, :3], green, atol=5e-3)
         named = effect_edits.change_effect(matched, "c", "e1", layer="a")
         np.testing.assert_allclose(seen(named)[9, 9, :3], red, atol=5e-3)
-        lowest = edits.with_layers(stack, stack.layers[-1:])
+        lowest = layer_edits.with_layers(stack, stack.layers[-1:])
         alone = with_effect(lowest, "c", "colour_match", amount=100.0)
         np.testing.assert_allclose(seen(alone)[9, 9, :3], grey_, atol=1e-6)
 
@@ -78,12 +78,12 @@ class InAFrame(unittest.TestCase):
     def test_a_blur_follows_the_movement_of_its_layer(self) -> None:
         wrinkle = with_effect(plain_cut(), "incoming", "directional_blur", length=0.0, follow=100.0)
         ref = SettingRef("incoming", "position")
-        wrinkle = edits.make_lane(wrinkle, ref, CUT)
-        wrinkle = edits.set_value(wrinkle, ref, 6 * FRAME, (0.6, 0.0))
+        wrinkle = lane_edits.make_lane(wrinkle, ref, CUT)
+        wrinkle = lane_edits.set_value(wrinkle, ref, 6 * FRAME, (0.6, 0.0))
         plan = plan_frame(wrinkle, material(), 3, SIZE, Quality.FINAL)
         # A tenth of the width in each frame, level; 90° seen from a layer that is turned by -90°.
         np.testing.assert_allclose(plan.layers[0].effects[0].motion, (6.0, 0.0), atol=1e-6)
-        turned = edits.set_value(wrinkle, SettingRef("incoming", "rotation"), CUT, -90.0)
+        turned = lane_edits.set_value(wrinkle, SettingRef("incoming", "rotation"), CUT, -90.0)
         plan = plan_frame(turned, material(), 3, SIZE, Quality.FINAL)
         np.testing.assert_allclose(plan.layers[0].effects[0].motion, (0.0, 6.0), atol=1e-6)
         # Once it stands still nothing is blurred.

@@ -9,12 +9,19 @@ from msgspec.structs import replace
 from tests.core.design.wrinkles import FRAME
 from tests.core.render.test_render import Numbered, grey, material
 from wrinkle import library
-from wrinkle.core.design import edits, grouping, mask_edits, time_edits
+from wrinkle.core.design import (
+    grouping,
+    lane_edits,
+    layer_edits,
+    mask_edits,
+    matte_edits,
+    time_edits,
+)
 from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.masking import Matte, MatteBy, PaintedFrame
 from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import (
     FillSource,
     NoiseSource,
@@ -59,10 +66,10 @@ class Still:
 
 def fills(*colours: tuple[float, float, float]) -> Wrinkle:
     """A black ground with one flat fill for each colour over it: ground, a, b, …"""
-    wrinkle = edits.with_layers(replace(plain_cut(), shutter_angle=0.0), ())
+    wrinkle = layer_edits.with_layers(replace(plain_cut(), shutter_angle=0.0), ())
     for name, colour in zip(("ground", "a", "b", "c"), ((0.0, 0.0, 0.0), *colours), strict=False):
         source = FillSource(colour=Setting(colour))
-        wrinkle = edits.add_layer(wrinkle, name, source)
+        wrinkle = layer_edits.add_layer(wrinkle, name, source)
     return wrinkle
 
 
@@ -74,7 +81,7 @@ def masked(wrinkle: Wrinkle, layer: str, outline: tuple[float, ...], **values: o
     wrinkle, mask = mask_edits.add_mask(wrinkle, layer, outline)
     for name, value in values.items():
         ref = SettingRef(layer, f"masks.{mask}.{name}")
-        wrinkle = edits.set_value(wrinkle, ref, CUT, value)
+        wrinkle = lane_edits.set_value(wrinkle, ref, CUT, value)
     return wrinkle
 
 
@@ -98,15 +105,15 @@ class Masks(unittest.TestCase):
         self.assertGreater(float(seen(wrinkle)[..., 0].min()), 0.5)
         for layer, way in (("a", -0.25), ("b", 0.25)):
             ref = SettingRef(layer, "position")
-            wrinkle = edits.set_value(wrinkle, ref, CUT, (way, way))
+            wrinkle = lane_edits.set_value(wrinkle, ref, CUT, (way, way))
         apart = seen(wrinkle)[..., 0]
         self.assertAlmostEqual(float(apart[50, 30]), 0.0, delta=1e-6)
         self.assertEqual((float(apart[2, 2]), float(apart[97, 57])), (1.0, 1.0))
 
     def test_edge_cover_outside_the_picture_is_cut_by_the_same_mask(self) -> None:
         wrinkle = masked(fills(WHITE), "a", LEFT)
-        wrinkle = edits.set_value(wrinkle, SettingRef("a", "position"), CUT, (0.25, 0.0))
-        wrinkle = edits.set_value(wrinkle, SettingRef("a", "edge_cover"), CUT, "mirror")
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("a", "position"), CUT, (0.25, 0.0))
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("a", "edge_cover"), CUT, "mirror")
         row = seen(wrinkle)[50, :, 0]
         np.testing.assert_allclose(row[:44], 1.0, atol=1e-5)
         np.testing.assert_allclose(row[46:], 0.0, atol=1e-5)
@@ -117,7 +124,7 @@ class Masks(unittest.TestCase):
         ref = path_ref("a", "m1")
         wrinkle = mask_edits.set_path(wrinkle, ref, -4 * FRAME, paths.moved(LEFT, -4 / 3, 0), True)
         wrinkle = mask_edits.set_path(wrinkle, ref, 4 * FRAME, paths.moved(LEFT, 4 / 3, 0), True)
-        row = seen(edits.remove_layer(wrinkle, "ground"))[50, :, 3]
+        row = seen(layer_edits.remove_layer(wrinkle, "ground"))[50, :, 3]
         plan = plan_frame(wrinkle, Material(), 0, SIZE, Quality.FINAL)
         self.assertGreater(len(plan.layers[-1].masks), 1)
         ramp = np.flatnonzero((row > 0.05) & (row < 0.95))
@@ -129,14 +136,16 @@ class Masks(unittest.TestCase):
         ref = SettingRef("a", "masks.m1.opacity")
         for time, value in ((-2 * FRAME, 0.0), (2 * FRAME, 100.0)):
             if value == 0.0:
-                wrinkle = edits.make_lane(wrinkle, ref, time)
-            wrinkle = edits.set_value(wrinkle, ref, time, value)
-        alpha = render(edits.remove_layer(wrinkle, "ground"), Material(), 0, SIZE).pixels[50, 10, 3]
+                wrinkle = lane_edits.make_lane(wrinkle, ref, time)
+            wrinkle = lane_edits.set_value(wrinkle, ref, time, value)
+        alpha = render(layer_edits.remove_layer(wrinkle, "ground"), Material(), 0, SIZE).pixels[
+            50, 10, 3
+        ]
         self.assertAlmostEqual(float(alpha), 0.5, delta=0.01)
 
     def test_a_mask_limits_a_treatment_to_its_inside(self) -> None:
-        wrinkle = edits.add_layer(plain_cut(), "Turn", TreatmentSource())
-        wrinkle = edits.set_value(wrinkle, SettingRef("turn", "rotation"), CUT, 180.0)
+        wrinkle = layer_edits.add_layer(plain_cut(), "Turn", TreatmentSource())
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("turn", "rotation"), CUT, 180.0)
         of = Material({"incoming": Filling(Numbered("n", SIZE, 30, 90), Fraction(1))})
         whole = seen(wrinkle, 0, of)[..., 0]
         plain = seen(plain_cut(), 0, of)[..., 0]
@@ -157,8 +166,8 @@ class Masks(unittest.TestCase):
 class Mattes(unittest.TestCase):
     def test_brightness_or_coverage_cuts_shown_or_hidden_and_inverted(self) -> None:
         wrinkle = fills(WHITE)
-        wrinkle = edits.add_layer(wrinkle, "ink", PictureSource("halves"))
-        wrinkle = edits.set_value(wrinkle, SettingRef("ink", "visible"), CUT, False)
+        wrinkle = layer_edits.add_layer(wrinkle, "ink", PictureSource("halves"))
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("ink", "visible"), CUT, False)
         of = Material(pictures={"halves": Still()})
         # IEC 61966-2-1: linear 0.8 and 0.2 are 0.906 and 0.485 encoded.
         for by, inverted, left, right in (
@@ -167,23 +176,23 @@ class Mattes(unittest.TestCase):
             (MatteBy.COVERAGE, False, 1.0, 1.0),
             (MatteBy.COVERAGE, True, 0.0, 0.0),
         ):
-            cut = grouping.set_matte(wrinkle, "a", Matte("ink", by, inverted))
+            cut = matte_edits.set_matte(wrinkle, "a", Matte("ink", by, inverted))
             row = render(cut, of, 0, SIZE).in_light(Light.ENCODED).pixels[50, :, 0]
             for place, wanted in ((5, left), (55, right)):
                 self.assertAlmostEqual(float(row[place]), wanted, delta=2e-3, msg=(by, inverted))
-            shown = edits.set_value(cut, SettingRef("ink", "visible"), CUT, True)
+            shown = lane_edits.set_value(cut, SettingRef("ink", "visible"), CUT, True)
             self.assertEqual(len(plan_frame(shown, of, 0, SIZE, Quality.FINAL).layers), 3)
 
     def test_a_group_is_a_matte_and_a_matte_that_is_not_there_covers_nothing(self) -> None:
         wrinkle = masked(fills(WHITE, RED), "b", LEFT)
         wrinkle = grouping.group_layers(wrinkle, ["b"], "Box")
-        wrinkle = edits.set_value(wrinkle, SettingRef("box", "visible"), CUT, False)
-        cut = grouping.set_matte(wrinkle, "a", Matte("box", MatteBy.COVERAGE))
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("box", "visible"), CUT, False)
+        cut = matte_edits.set_matte(wrinkle, "a", Matte("box", MatteBy.COVERAGE))
         row = seen(cut)[50, :, 1]
         self.assertEqual((float(row[5]), float(row[55])), (1.0, 0.0))
         late = time_edits.set_span(cut, "box", 3 * FRAME, None)
         self.assertEqual(float(seen(late)[50, 5, 1]), 0.0)
-        inverse = grouping.set_matte(late, "a", Matte("box", MatteBy.COVERAGE, True))
+        inverse = matte_edits.set_matte(late, "a", Matte("box", MatteBy.COVERAGE, True))
         self.assertEqual(float(seen(inverse)[50, 5, 1]), 1.0)
 
 
@@ -192,17 +201,17 @@ class Groups(unittest.TestCase):
         wrinkle = masked(fills(RED, WHITE), "a", LEFT)
         wrinkle = masked(wrinkle, "b", paths.rectangle(0.0, 0.0, 0.25, 2.0))
         wrinkle = grouping.group_layers(wrinkle, ["b"], "Box")
-        wrinkle = edits.add_layer(wrinkle, "Turn", TreatmentSource(), above="b")
-        wrinkle = edits.set_value(wrinkle, SettingRef("turn", "rotation"), CUT, 180.0)
-        wrinkle = edits.set_value(wrinkle, SettingRef("turn", "edge_cover"), CUT, "bare")
+        wrinkle = layer_edits.add_layer(wrinkle, "Turn", TreatmentSource(), above="b")
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("turn", "rotation"), CUT, 180.0)
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("turn", "edge_cover"), CUT, "bare")
         row = seen(wrinkle)[50]
         np.testing.assert_allclose(row[5, :3], RED, atol=1e-5)
         np.testing.assert_allclose(row[55, :3], WHITE, atol=1e-5)
 
     def test_a_group_moves_fades_and_blends_as_one_picture(self) -> None:
         wrinkle = grouping.group_layers(fills(WHITE, RED), ["a", "b"], "Box")
-        wrinkle = edits.set_value(wrinkle, SettingRef("box", "scale"), CUT, (50.0, 50.0))
-        wrinkle = edits.set_value(wrinkle, SettingRef("box", "opacity"), CUT, 50.0)
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("box", "scale"), CUT, (50.0, 50.0))
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("box", "opacity"), CUT, 50.0)
         pixels = render(wrinkle, Material(), 0, SIZE).in_light(Light.ENCODED).pixels
         # Not even a trace of the white layer under the red one.
         np.testing.assert_allclose(pixels[50, 30, :3], (0.5, 0.0, 0.0), atol=1e-5)
@@ -211,14 +220,14 @@ class Groups(unittest.TestCase):
 
 class Looks(unittest.TestCase):
     def test_blend_and_only_within(self) -> None:
-        wrinkle = edits.set_value(
+        wrinkle = lane_edits.set_value(
             fills((0.5, 0.5, 0.5), (0.5, 0.5, 0.5)), SettingRef("b", "blend"), CUT, "multiply"
         )
         encoded = render(wrinkle, Material(), 0, SIZE).in_light(Light.ENCODED).pixels[9, 9, 0]
         # Linear 0.5 is 0.7354 encoded (IEC 61966-2-1); blending is defined on encoded colour.
         self.assertAlmostEqual(float(encoded), 0.7354**2, delta=1e-3)
-        alone = edits.remove_layer(fills(WHITE, RED), "ground")
-        alone = edits.set_value(masked(alone, "a", LEFT), SettingRef("b", "within"), CUT, True)
+        alone = layer_edits.remove_layer(fills(WHITE, RED), "ground")
+        alone = lane_edits.set_value(masked(alone, "a", LEFT), SettingRef("b", "within"), CUT, True)
         pixels = render(alone, Material(), 0, SIZE).pixels
         np.testing.assert_allclose(pixels[50, 5], (1, 0, 0, 1), atol=1e-5)
         np.testing.assert_allclose(pixels[50, 55], 0.0, atol=1e-6)
@@ -227,7 +236,7 @@ class Looks(unittest.TestCase):
     def test_a_further_shape_of_frame_shows_the_whole_clip_over_its_blurred_copy(self) -> None:
         wide = Numbered("wide", Size(160, 90), 30, 90)
         of = Material({"incoming": Filling(wide, Fraction(1))})
-        wrinkle = edits.set_value(
+        wrinkle = lane_edits.set_value(
             plain_cut(), SettingRef("incoming", "fit"), CUT, "whole over blur"
         )
         picture = render(wrinkle, of, 0, SIZE)
@@ -241,7 +250,7 @@ class Looks(unittest.TestCase):
     def test_the_focus_point_stays_in_sight(self) -> None:
         of = Material({"incoming": Filling(Numbered("w", Size(160, 90), 30, 90), Fraction(1))})
         for focus, bright in (((0.0, 0.5), True), ((1.0, 0.5), False)):
-            wrinkle = edits.set_value(plain_cut(), SettingRef("incoming", "focus"), CUT, focus)
+            wrinkle = lane_edits.set_value(plain_cut(), SettingRef("incoming", "focus"), CUT, focus)
             corner = seen(wrinkle, 0, of)[3, 3, 0]
             self.assertEqual(corner > 0.9, bright, focus)
 
@@ -254,13 +263,17 @@ class Times(unittest.TestCase):
             self.assertAlmostEqual(grey(render(wrinkle, short, 11, SIZE)), wanted, delta=1e-5)
 
     def test_frame_blending_mixes_light_of_neighbours(self) -> None:
-        wrinkle = edits.set_value(plain_cut(), SettingRef("incoming", "timing.speed"), CUT, 50.0)
+        wrinkle = lane_edits.set_value(
+            plain_cut(), SettingRef("incoming", "timing.speed"), CUT, 50.0
+        )
         self.assertAlmostEqual(grey(render(wrinkle, material(), 3, SIZE)), 0.31, delta=1e-5)
         mixed = time_edits.set_timing(wrinkle, "incoming", frame_blending=True)
         self.assertAlmostEqual(grey(render(mixed, material(), 3, SIZE)), 0.315, delta=1e-5)
 
     def test_the_plain_clips_go_on_where_the_window_leaves_them(self) -> None:
-        wrinkle = edits.set_value(plain_cut(), SettingRef("incoming", "timing.speed"), CUT, 200.0)
+        wrinkle = lane_edits.set_value(
+            plain_cut(), SettingRef("incoming", "timing.speed"), CUT, 200.0
+        )
         found = [grey(render(wrinkle, material(), n, SIZE)) for n in (11, 12, 13)]
         np.testing.assert_allclose(found, (0.52, 0.54, 0.55), atol=1e-5)
 
@@ -274,7 +287,7 @@ class Drawn(unittest.TestCase):
     def test_shapes_words_and_noise_are_drawn_once_while_they_do_not_change(self) -> None:
         of = Material(fonts=library.fonts())
         for source in (ShapeSource(), WordsSource("Kite"), NoiseSource()):
-            wrinkle = edits.add_layer(fills(RED), "new", source)
+            wrinkle = layer_edits.add_layer(fills(RED), "new", source)
             picture = seen(wrinkle, 0, of)
             self.assertGreater(float(np.ptp(picture[..., 1])), 0.2, type(source))
             kept = of.drawn.used
@@ -291,7 +304,7 @@ class Drawn(unittest.TestCase):
             cap=Setting("butt"),
             draw_to=Setting(0.0, Track((Keyframe(CUT, 0.0), Keyframe(10 * FRAME, 100.0)))),
         )
-        wrinkle = edits.add_layer(fills(), "line", line)
+        wrinkle = layer_edits.add_layer(fills(), "line", line)
         for frame, share in ((0, 0.0), (5, 0.5), (10, 1.0)):
             row = seen(wrinkle, frame)[50, :, 0]
             self.assertAlmostEqual(float(row.mean()), share, delta=0.01)
@@ -299,7 +312,9 @@ class Drawn(unittest.TestCase):
     def test_another_size_shows_the_same(self) -> None:
         of = Material(fonts=library.fonts())
         for source in (ShapeSource(stroke_width=Setting(5.0)), WordsSource("Kite"), NoiseSource()):
-            wrinkle = masked(edits.add_layer(fills(), "new", source), "new", LEFT, feather=20.0)
+            wrinkle = masked(
+                layer_edits.add_layer(fills(), "new", source), "new", LEFT, feather=20.0
+            )
             big = render(wrinkle, of, 0, Size(240, 400)).in_light(Light.LINEAR).pixels
             small = render(wrinkle, of, 0, Size(120, 200)).in_light(Light.LINEAR).pixels
             shrunk = big.reshape(200, 2, 120, 2, 4).mean(axis=(1, 3))

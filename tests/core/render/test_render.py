@@ -9,10 +9,10 @@ import numpy as np
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
-from wrinkle.core.design import edits
+from wrinkle.core.design import lane_edits, layer_edits, wrinkle_edits
 from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.setting import Jitter, Setting
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import FillSource, PictureSource, TreatmentSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Keyframe, Track
@@ -20,7 +20,8 @@ from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, Material, default_cut
-from wrinkle.core.render.plan import layer_matrix, plan_frame
+from wrinkle.core.render.placing import layer_matrix
+from wrinkle.core.render.plan import plan_frame
 from wrinkle.core.render.sequence import in_order
 from wrinkle.core.time.rate import FrameRate
 
@@ -105,7 +106,7 @@ class Rendering(unittest.TestCase):
         # (frame 0 of carry on) to the lower left. Without motion blur the corner is whole.
         square = Size(64, 64)
         wrinkle = replace(turning(90.0), shutter_angle=0.0)
-        wrinkle = edits.set_value(wrinkle, SettingRef("turn", "rotation"), -FRAME, 90.0)
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("turn", "rotation"), -FRAME, 90.0)
         fill = {
             key: Filling(Numbered(key, square, 30, 90), Fraction(1))
             for key in ("outgoing", "incoming")
@@ -129,7 +130,10 @@ class Rendering(unittest.TestCase):
         for wrinkle, many in (
             (turning(), True),
             (replace(turning(), shutter_angle=0.0), False),
-            (edits.set_value(turning(), SettingRef("turn", "motion_blur"), FRAME, False), False),
+            (
+                lane_edits.set_value(turning(), SettingRef("turn", "motion_blur"), FRAME, False),
+                False,
+            ),
         ):
             plan = plan_frame(wrinkle, material(), -1, SIZE, Quality.FINAL)
             self.assertEqual(len(plan.layers[-1].placements) > 1, many)
@@ -138,19 +142,19 @@ class Rendering(unittest.TestCase):
         def plan(wrinkle: Wrinkle) -> object:
             return plan_frame(wrinkle, material(), -3, SIZE, Quality.PREVIEW)
 
-        self.assertEqual(plan(turning()), plan(edits.rename(turning(), "Other")))
+        self.assertEqual(plan(turning()), plan(wrinkle_edits.rename(turning(), "Other")))
         self.assertEqual(hash(plan(turning())), hash(plan(turning())))
         self.assertNotEqual(plan(turning()), plan(turning(91.0)))
 
     def test_yes_or_no_choices_and_colours_are_animated(self) -> None:
-        wrinkle = edits.add_layer(plain_cut(), "Flash", FillSource())
+        wrinkle = layer_edits.add_layer(plain_cut(), "Flash", FillSource())
         shown, colour = SettingRef("flash", "visible"), SettingRef("flash", "source.colour")
-        wrinkle = edits.make_lane(wrinkle, shown, -12 * FRAME)
-        wrinkle = edits.set_value(wrinkle, shown, -12 * FRAME, False)
-        wrinkle = edits.set_value(wrinkle, shown, -4 * FRAME, True)
-        wrinkle = edits.make_lane(wrinkle, colour, -4 * FRAME)
-        wrinkle = edits.set_value(wrinkle, colour, -4 * FRAME, (0.0, 0.0, 0.0))
-        wrinkle = edits.set_value(wrinkle, colour, 0 * FRAME, (1.0, 0.5, 0.0))
+        wrinkle = lane_edits.make_lane(wrinkle, shown, -12 * FRAME)
+        wrinkle = lane_edits.set_value(wrinkle, shown, -12 * FRAME, False)
+        wrinkle = lane_edits.set_value(wrinkle, shown, -4 * FRAME, True)
+        wrinkle = lane_edits.make_lane(wrinkle, colour, -4 * FRAME)
+        wrinkle = lane_edits.set_value(wrinkle, colour, -4 * FRAME, (0.0, 0.0, 0.0))
+        wrinkle = lane_edits.set_value(wrinkle, colour, 0 * FRAME, (1.0, 0.5, 0.0))
         before = render(wrinkle, material(), -5, SIZE)
         np.testing.assert_array_equal(
             before.pixels, render(plain_cut(), material(), -5, SIZE).pixels
@@ -159,35 +163,39 @@ class Rendering(unittest.TestCase):
         half = render(wrinkle, material(), -2, SIZE).in_light(Light.LINEAR).pixels[9, 9]
         np.testing.assert_allclose(half, (0.5, 0.25, 0.0, 1.0), atol=1e-6)
         cover = SettingRef("outgoing", "edge_cover")
-        wrinkle = edits.set_value(plain_cut(), SettingRef("outgoing", "scale"), FRAME, (50.0, 50.0))
-        wrinkle = edits.make_lane(wrinkle, cover, -12 * FRAME)
-        wrinkle = edits.set_value(wrinkle, cover, -6 * FRAME, "bare")
+        wrinkle = lane_edits.set_value(
+            plain_cut(), SettingRef("outgoing", "scale"), FRAME, (50.0, 50.0)
+        )
+        wrinkle = lane_edits.make_lane(wrinkle, cover, -12 * FRAME)
+        wrinkle = lane_edits.set_value(wrinkle, cover, -6 * FRAME, "bare")
         for frame, alpha in ((-7, 1.0), (-6, 0.0), (-1, 0.0)):
             corner = render(wrinkle, material(), frame, SIZE).pixels[0, 0, 3]
             self.assertEqual(float(corner), alpha, frame)
         for value, told in (("round", "must be one of bare, mirror"), (1.0, "one of its choices")):
             with self.assertRaisesRegex(InputError, told):
-                edits.set_value(wrinkle, cover, FRAME, value)
+                lane_edits.set_value(wrinkle, cover, FRAME, value)
         with self.assertRaisesRegex(InputError, "need a number or a pair"):
-            edits.set_formula(wrinkle, cover, "t")
+            lane_edits.set_formula(wrinkle, cover, "t")
 
     def test_a_child_moves_with_its_parent(self) -> None:
-        wrinkle = edits.add_layer(plain_cut(), "Hand", TreatmentSource())
-        wrinkle = edits.change_layer(wrinkle, "outgoing", parent="hand")
+        wrinkle = layer_edits.add_layer(plain_cut(), "Hand", TreatmentSource())
+        wrinkle = layer_edits.change_layer(wrinkle, "outgoing", parent="hand")
         hand, own = SettingRef("hand", "position"), SettingRef("outgoing", "scale")
-        wrinkle = edits.set_value(wrinkle, hand, FRAME, (0.25, 0.0))
-        wrinkle = edits.set_value(wrinkle, own, FRAME, (50.0, 50.0))
+        wrinkle = lane_edits.set_value(wrinkle, hand, FRAME, (0.25, 0.0))
+        wrinkle = lane_edits.set_value(wrinkle, own, FRAME, (50.0, 50.0))
         place = layer_matrix(wrinkle, wrinkle.layer("outgoing"), -FRAME, -FRAME, Size(80, 40))
         np.testing.assert_allclose(place @ [0.0, 0.0, 1.0], [40.0, 10.0, 1.0])
         with self.assertRaisesRegex(InputError, "Outgoing → Hand → Outgoing"):
-            edits.change_layer(wrinkle, "hand", parent="outgoing")
-        alone = edits.remove_layer(wrinkle, "hand")
+            layer_edits.change_layer(wrinkle, "hand", parent="outgoing")
+        alone = layer_edits.remove_layer(wrinkle, "hand")
         self.assertIsNone(alone.layer("outgoing").parent)
 
     def test_jitter_and_formulas_move_the_picture_alike_at_any_rate(self) -> None:
         ref = SettingRef("turn", "position")
-        wrinkle = edits.set_jitter(turning(0.0), ref, Jitter(amount=Setting(0.1), rate=10.0))
-        wrinkle = edits.set_formula(wrinkle, SettingRef("turn", "rotation"), "t * 90 + frame * 0")
+        wrinkle = lane_edits.set_jitter(turning(0.0), ref, Jitter(amount=Setting(0.1), rate=10.0))
+        wrinkle = lane_edits.set_formula(
+            wrinkle, SettingRef("turn", "rotation"), "t * 90 + frame * 0"
+        )
         twice = replace(wrinkle, frame_rate=FrameRate.of(60))
         for frame in (-7, 4):
             time = frame * FRAME
@@ -197,23 +205,23 @@ class Rendering(unittest.TestCase):
             turned = math.degrees(math.atan2(one[1, 0], one[0, 0]))
             self.assertAlmostEqual(turned, 90.0 * float(time))
         with self.assertRaisesRegex(InputError, "no finite value at t = 0"):
-            edits.set_formula(wrinkle, ref, "1 / t, 0")
+            lane_edits.set_formula(wrinkle, ref, "1 / t, 0")
         with self.assertRaisesRegex(InputError, "two formulas with a comma"):
-            edits.set_formula(wrinkle, ref, "t")
+            lane_edits.set_formula(wrinkle, ref, "t")
         with self.assertRaisesRegex(InputError, "Opacity must be within 0 and 100"):
-            edits.set_formula(wrinkle, SettingRef("turn", "opacity"), "100 + t")
+            lane_edits.set_formula(wrinkle, SettingRef("turn", "opacity"), "100 + t")
 
     def test_stepped_jitter_rests_while_the_shutter_is_open(self) -> None:
         jitter = Jitter(amount=Setting(0.3), rate=30.0, stepped=True)
-        wrinkle = edits.set_jitter(turning(0.0), SettingRef("turn", "position"), jitter)
+        wrinkle = lane_edits.set_jitter(turning(0.0), SettingRef("turn", "position"), jitter)
         plan = plan_frame(wrinkle, material(), -3, SIZE, Quality.FINAL)
         self.assertEqual(len(plan.layers[-1].placements), 1)
 
     def test_opacity_mixes_a_picture_over_the_clip(self) -> None:
-        wrinkle = edits.add_layer(plain_cut(), "Card", PictureSource("card.png"))
+        wrinkle = layer_edits.add_layer(plain_cut(), "Card", PictureSource("card.png"))
         fade = Track((Keyframe(-12 * FRAME, 0.0), Keyframe(Fraction(0), 100.0)))
         card = wrinkle.layers[-1].with_setting("opacity", Setting(100.0, fade))
-        wrinkle = edits.with_layers(wrinkle, (*wrinkle.layers[:-1], card))
+        wrinkle = layer_edits.with_layers(wrinkle, (*wrinkle.layers[:-1], card))
         white = Numbered("card", SIZE, 30, 200)
         given = Material(material().slots, {"card.png": white})
         encoded = render(wrinkle, given, -6, SIZE).in_light(Light.ENCODED).pixels[-1, -1, 1]

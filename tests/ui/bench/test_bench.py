@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import (
 )
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
-from wrinkle.core.design import archive, edits
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import archive, lane_edits, wrinkle_edits
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import FillSource
 from wrinkle.core.motion.easing import Bezier
 from wrinkle.core.motion.feels import FEELS
@@ -142,8 +142,10 @@ class Lanes(WindowCase):
         scale = SettingRef("turn", "scale")
         for frame in (-6, 6):
             time = frame * FRAME
-            self.session.edit("pin", lambda w, t=time: edits.make_lane(w, scale, t))
-            self.session.edit("pin", lambda w, t=time: edits.set_value(w, scale, t, (120.0, 120.0)))
+            self.session.edit("pin", lambda w, t=time: lane_edits.make_lane(w, scale, t))
+            self.session.edit(
+                "pin", lambda w, t=time: lane_edits.set_value(w, scale, t, (120.0, 120.0))
+            )
         self.app.processEvents()
         lane, below = (row.canvas for row in self.bench.timeline.rows)
         seam = lane.axis.x(0)
@@ -161,7 +163,7 @@ class Lanes(WindowCase):
         actions, lane = self.window.actions_by_name, self.lane()
         for frame, value in ((-8, 10.0), (-4, 30.0)):
             time = frame * FRAME
-            self.session.edit("pin", lambda w, t=time, v=value: edits.set_value(w, TURN, t, v))
+            self.session.edit("pin", lambda w, t=time, v=value: lane_edits.set_value(w, TURN, t, v))
         cell = lane.axis.cell
         first, second = self.spot(1, Side.OUTGOING), self.spot(2, Side.OUTGOING)
         corner = QPointF(first.x() - cell / 2, 2)
@@ -239,7 +241,7 @@ class Lanes(WindowCase):
         self.assertFalse(row.meet.isVisible())
         row.half.setCurrentIndex(row.half.findData(IncomingHalf.OWN))
         row.half.activated.emit(row.half.currentIndex())
-        self.session.edit("ease", lambda w: edits.set_ease(w, TURN, 2, FEELS["spring"]))
+        self.session.edit("ease", lambda w: lane_edits.set_ease(w, TURN, 2, FEELS["spring"]))
         self.assertTrue(row.meet.isVisible())
         self.key(Qt.Key.Key_V)
         self.assertTrue(self.session.speed_shown)
@@ -450,8 +452,8 @@ class OnThePicture(WindowCase):
 
     def test_the_way_of_a_layer_is_drawn_and_its_pins_are_dragged(self) -> None:
         ref = SettingRef("turn", "position")
-        self.session.edit("lane", lambda w: edits.make_lane(w, ref, -12 * FRAME))
-        self.session.edit("pin", lambda w: edits.set_value(w, ref, 0 * FRAME, (0.3, 0.1)))
+        self.session.edit("lane", lambda w: lane_edits.make_lane(w, ref, -12 * FRAME))
+        self.session.edit("pin", lambda w: lane_edits.set_value(w, ref, 0 * FRAME, (0.3, 0.1)))
         self.session.set_playhead(-12)
         view = self.bench.result
         handles = view.handles()
@@ -627,7 +629,7 @@ class WholeJob(WindowCase):
         self.assertEqual(self.window.said(), self.faults[-1])
 
     def test_unsaved_work_is_asked_for(self) -> None:
-        self.session.edit("name", lambda w: edits.rename(w, "Other"))
+        self.session.edit("name", lambda w: wrinkle_edits.rename(w, "Other"))
         self.assertTrue(self.session.unsaved)
         buttons = QMessageBox.StandardButton
         with mock.patch.object(QMessageBox, "question", return_value=buttons.Cancel):

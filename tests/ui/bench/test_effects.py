@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QInputDialog
 from tests.media.test_cdl import NODE, SEVERAL
 from tests.ui.bench.test_layers import LayersCase
 from tests.ui.window_case import LEFT, drag, wait_for
-from wrinkle.core.design import archive, edits
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import archive, lane_edits, layer_edits
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
@@ -127,7 +127,7 @@ class EffectsByHand(LayersCase):
         self.assertTrue(self.session.save(self.folder / "gold.wrinkle"))
         self.assertTrue(self.session.open(self.folder / "gold.wrinkle"))
         self.all_ready()
-        self.session.edit("gone", lambda w: edits.remove_layer(w, "outgoing"))
+        self.session.edit("gone", lambda w: layer_edits.remove_layer(w, "outgoing"))
         self.assertIsNone(self.layer("incoming").effects[1].layer)
 
     def test_the_settings_of_an_effect_fold_and_stay_folded(self) -> None:
@@ -146,7 +146,7 @@ class EffectsByHand(LayersCase):
         self.assertIsNotNone(tone.settings)
         QTest.mouseClick(glow.fold_button, LEFT)
         self.assertEqual(
-            len(glow.settings.rows), len(self.layer("outgoing").effects[0].setting_keys())
+            len(glow.settings.rows), len(self.layer("outgoing").effects[0].addresses())
         )
         QTest.mouseClick(glow.fold_button, LEFT)
         glow._remove()
@@ -218,8 +218,8 @@ class EffectsByHand(LayersCase):
         again.reject()
 
     def test_before_there_is_a_clip_the_list_shows_the_demo(self) -> None:
-        self.session.edit("bare", lambda w: edits.with_layers(w, w.layers[:1]))
-        self.session.edit("gone", lambda w: edits.set_value(
+        self.session.edit("bare", lambda w: layer_edits.with_layers(w, w.layers[:1]))
+        self.session.edit("gone", lambda w: lane_edits.set_value(
             w, SettingRef("outgoing", "opacity"), Fraction(0), 0.0))  # fmt: skip
         self.session.set_playhead(5)
         listed = self.card("outgoing").effects.choose()

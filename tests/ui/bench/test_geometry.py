@@ -6,9 +6,8 @@ from fractions import Fraction
 from PyQt6.QtCore import QPointF, QRectF
 
 from tests.core.design.wrinkles import FRAME, turning
-from wrinkle.core.design import edits
-from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design import lane_edits, layer_edits
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.easing import Bezier, Hold
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
@@ -23,8 +22,9 @@ AXIS = FrameAxis(-12, 12, 10.0, 480.0)
 
 def lane(wrinkle=None) -> LaneGeometry:  # type: ignore[no-untyped-def]
     setting = TURN.of(wrinkle or turning())
-    low, high = value_range(setting, spec_of(TURN.key))
-    return LaneGeometry(TURN, setting, Fraction(30), AXIS, 76, low, high)
+    spec = TURN.spec(wrinkle or turning())
+    low, high = value_range(setting, spec)
+    return LaneGeometry(TURN, spec, setting, Fraction(30), AXIS, 76, low, high)
 
 
 class Axis(unittest.TestCase):
@@ -52,7 +52,7 @@ class Lanes(unittest.TestCase):
         for number in (0, 1):
             goal = QPointF(AXIS.x(-5), lane().y(40.0))
             ease = lane().ease_with(pin, number, goal)
-            bent = edits.set_ease(turning(), TURN, 0, ease)
+            bent = lane_edits.set_ease(turning(), TURN, 0, ease)
             spot = lane(bent).handles(pin)[number].spot
             self.assertAlmostEqual(spot.x(), goal.x(), delta=0.5)
             self.assertAlmostEqual(spot.y(), goal.y(), delta=0.1)
@@ -61,9 +61,9 @@ class Lanes(unittest.TestCase):
 
     def test_an_even_pace_can_be_bent_a_hold_and_the_last_pin_cannot(self) -> None:
         pin, last = PinChoice(TURN, 0, Side.OUTGOING), PinChoice(TURN, 1, Side.OUTGOING)
-        self.assertEqual(len(lane(edits.set_ease(turning(), TURN, 0, Bezier(0, 0, 1, 1)))
+        self.assertEqual(len(lane(lane_edits.set_ease(turning(), TURN, 0, Bezier(0, 0, 1, 1)))
                              .handles(pin)), 2)  # fmt: skip
-        held = lane(edits.set_ease(turning(), TURN, 0, Hold()))
+        held = lane(lane_edits.set_ease(turning(), TURN, 0, Hold()))
         self.assertEqual(held.handles(pin), [])
         self.assertIsNone(held.ease_with(pin, 0, QPointF(0, 0)))
         self.assertEqual(lane().handles(last), [])
@@ -102,13 +102,15 @@ class OnThePicture(unittest.TestCase):
         ):
             self.assertIs(handles.grasp(spot).grip, grip)
         self.assertIsNone(handles.grasp(QPointF(0, 0)))
-        large = edits.set_value(turning(0.0), SettingRef("turn", "scale"), FRAME, (300.0, 300.0))
+        large = lane_edits.set_value(
+            turning(0.0), SettingRef("turn", "scale"), FRAME, (300.0, 300.0)
+        )
         for spot in (self.handles(large).turn_handle(), *self.handles(large).scale_handles()):
             self.assertTrue(self.handles(large).area.contains(spot), "within reach at any size")
 
     def test_a_child_of_a_turned_parent_follows_the_pointer(self) -> None:
-        wrinkle = edits.change_layer(turning(0.0), "outgoing", parent="turn")
-        wrinkle = edits.set_value(wrinkle, TURN, -6 * FRAME, 90.0)
+        wrinkle = layer_edits.change_layer(turning(0.0), "outgoing", parent="turn")
+        wrinkle = lane_edits.set_value(wrinkle, TURN, -6 * FRAME, 90.0)
         handles = self.handles(wrinkle, "outgoing")
         start = handles.anchor() + QPointF(15, 15)
         moved = handles.dragged(handles.grasp(start), start + QPointF(20, 11), Drag(free=True))
@@ -117,7 +119,7 @@ class OnThePicture(unittest.TestCase):
         self.assertAlmostEqual(after.y(), 11.0, delta=0.2)
 
     def test_shift_turns_and_scales_in_whole_steps_and_moves_along_one_axis(self) -> None:
-        wrinkle = edits.drop_lane(turning(0.0), TURN, FRAME)
+        wrinkle = lane_edits.drop_lane(turning(0.0), TURN, FRAME)
         handles = self.handles(wrinkle)
         anchor = handles.anchor()
         turned = handles.dragged(

@@ -13,11 +13,17 @@ from PyQt6.QtWidgets import QApplication, QMessageBox, QPlainTextEdit
 
 from tests.core.picture.outlines import bounds
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
-from wrinkle.core.design import archive, edits, grouping
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import (
+    archive,
+    lane_edits,
+    layer_edits,
+    matte_edits,
+    wrinkle_edits,
+)
 from wrinkle.core.design.links import within
 from wrinkle.core.design.mask_edits import MaskForm, path_ref
 from wrinkle.core.design.masking import Matte, MatteBy
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import FillSource, GroupSource, WordsSource
 from wrinkle.core.design.timing import Span
 from wrinkle.core.motion.values import parts
@@ -36,7 +42,7 @@ STROKES = """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 90 160">
 class LayersCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.session.edit("no turn", lambda w: edits.remove_layer(w, "turn"))
+        self.session.edit("no turn", lambda w: layer_edits.remove_layer(w, "turn"))
         self.result = self.bench.result
 
     def card(self, layer: str):
@@ -174,13 +180,15 @@ class MasksOnThePicture(LayersCase):
     def test_a_path_follows_the_picture_and_a_corrected_frame_is_kept(self) -> None:
         self.session.set_clip("outgoing", moving_clip(self.folder))
         frame = (Size(320, 240), FrameRate.of(30))
-        self.session.edit("frame", lambda w: edits.set_frame(w, *frame))
+        self.session.edit("frame", lambda w: wrinkle_edits.set_frame(w, *frame))
         self.session.set_cut("outgoing", Fraction(20, 30))
         self.session.set_playhead(-10)
         self.card("outgoing").masks.add(MaskForm.ELLIPSE)
         ref = path_ref("outgoing", "m1")
         square = paths.rectangle(60 / 320, 60 / 240, 140 / 320, 140 / 240)
-        self.session.edit("start", lambda w: edits.set_value(w, ref, self.session.time, square))
+        self.session.edit(
+            "start", lambda w: lane_edits.set_value(w, ref, self.session.time, square)
+        )
         tools = self.card("outgoing").masks.boxes[0].tools
         worker = self.bench.stack.worker
         tools["Follow ▸"].click()
@@ -206,13 +214,13 @@ class MasksOnThePicture(LayersCase):
     def test_a_subject_is_cut_out_painted_and_saved_with_the_wrinkle(self) -> None:
         self.session.set_clip("outgoing", moving_clip(self.folder))
         frame = (Size(320, 240), FrameRate.of(30))
-        self.session.edit("frame", lambda w: edits.set_frame(w, *frame))
+        self.session.edit("frame", lambda w: wrinkle_edits.set_frame(w, *frame))
         self.session.set_cut("outgoing", Fraction(20, 30))
         self.session.set_playhead(-4)
         self.card("outgoing").masks.add(MaskForm.ELLIPSE)
         ref = path_ref("outgoing", "m1")
         rough = paths.rectangle(80 / 320, 60 / 240, 196 / 320, 180 / 240)
-        self.session.edit("rough", lambda w: edits.set_value(w, ref, self.session.time, rough))
+        self.session.edit("rough", lambda w: lane_edits.set_value(w, ref, self.session.time, rough))
         box = self.card("outgoing").masks.boxes[0]
         box.tools["Cut out"].click()
         wait_for(lambda: not self.bench.stack.worker.busy, "cut out", 60)
@@ -328,7 +336,7 @@ class MattesAndGroups(LayersCase):
     def test_what_one_layer_has_is_pasted_to_another_mirrored(self) -> None:
         self.session.select_layer("outgoing")
         position = SettingRef("outgoing", "position")
-        self.session.edit("x", lambda w: edits.set_value(w, position, Fraction(0), (0.4, 0.0)))
+        self.session.edit("x", lambda w: lane_edits.set_value(w, position, Fraction(0), (0.4, 0.0)))
         self.window.actions_by_name["Copy the layer's settings"].trigger()
         self.session.select_layer("incoming")
         name = "Place, left and right exchanged"
@@ -365,10 +373,10 @@ class FurtherLayers(LayersCase):
             self.session.set_playhead(3 * place + 4)
             row.field.committed.emit(100.0)
         matte = Matte(group, MatteBy.COVERAGE)
-        self.session.edit("matte", lambda w: grouping.set_matte(w, "incoming", matte))
+        self.session.edit("matte", lambda w: matte_edits.set_matte(w, "incoming", matte))
         ref = SettingRef(group, "visible")
-        self.session.edit("hidden", lambda w: edits.set_value(w, ref, Fraction(0), False))
-        self.session.edit("under", lambda w: edits.change_layer(w, "outgoing", span=Span()))
+        self.session.edit("hidden", lambda w: lane_edits.set_value(w, ref, Fraction(0), False))
+        self.session.edit("under", lambda w: layer_edits.change_layer(w, "outgoing", span=Span()))
         self.all_ready()
         plain = [self.mean(frame) for frame in (0, 4, 7, 11)]
         self.assertEqual(len({round(value) for value in plain}), 4)

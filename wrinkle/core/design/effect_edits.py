@@ -7,10 +7,11 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design import layer_edits
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.effect_use import EffectUse
-from wrinkle.core.design.links import within
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.links import relinked_chain, within
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.effects.registry import effect
 
@@ -25,14 +26,14 @@ def add_effect(wrinkle: Wrinkle, layer_id: str, kind: str) -> tuple[Wrinkle, str
     values = {name: Setting(value) for name, value in effect(kind).starts_with.items()}
     use = EffectUse(_free_id(layer.effects), kind, values=values)
     changed = replace(layer, effects=(*layer.effects, use))
-    return edits.with_layer(wrinkle, changed), use.id
+    return layer_edits.with_layer(wrinkle, changed), use.id
 
 
 def remove_effect(wrinkle: Wrinkle, layer_id: str, use_id: str) -> Wrinkle:
     """Takes an effect out of a chain."""
     layer = wrinkle.layer(layer_id)
     kept = tuple(use for use in layer.effects if use.id != use_id)
-    return edits.with_layer(wrinkle, replace(layer, effects=kept))
+    return layer_edits.with_layer(wrinkle, replace(layer, effects=kept))
 
 
 def move_effect(wrinkle: Wrinkle, layer_id: str, use_id: str, place: int) -> Wrinkle:
@@ -42,14 +43,14 @@ def move_effect(wrinkle: Wrinkle, layer_id: str, use_id: str, place: int) -> Wri
     others = [use for use in layer.effects if use.id != use_id]
     place = min(max(place, 0), len(others))
     chain = (*others[:place], moved, *others[place:])
-    return edits.with_layer(wrinkle, replace(layer, effects=chain))
+    return layer_edits.with_layer(wrinkle, replace(layer, effects=chain))
 
 
 def change_effect(wrinkle: Wrinkle, layer_id: str, use_id: str, **fields: Any) -> Wrinkle:
     """Sets plain fields of an effect: shown, asset."""
     layer = wrinkle.layer(layer_id)
     changed = replace(layer.effect_use(use_id), **fields)
-    return edits.with_layer(wrinkle, layer.with_effect(changed))
+    return layer_edits.with_layer(wrinkle, layer.with_effect(changed))
 
 
 def add_chain(wrinkle: Wrinkle, layer_id: str, chain: Sequence[EffectUse]) -> Wrinkle:
@@ -60,10 +61,10 @@ def add_chain(wrinkle: Wrinkle, layer_id: str, chain: Sequence[EffectUse]) -> Wr
     layer = wrinkle.layer(layer_id)
     others = {x.id for x in wrinkle.layers} - {layer_id}
     effects = layer.effects
-    for use in chain:
-        link = use.layer if use.layer in others else None
-        effects = (*effects, replace(use, id=_free_id(effects), layer=link))
-    return edits.with_layer(wrinkle, replace(layer, effects=effects))
+    linked = relinked_chain(chain, lambda link: link.target if link.target in others else None)
+    for use in linked:
+        effects = (*effects, replace(use, id=_free_id(effects)))
+    return layer_edits.with_layer(wrinkle, replace(layer, effects=effects))
 
 
 def wanting(wrinkle: Wrinkle, layer: Layer, use: EffectUse) -> str:
@@ -80,7 +81,7 @@ def wanting(wrinkle: Wrinkle, layer: Layer, use: EffectUse) -> str:
 
 def without_effects(wrinkle: Wrinkle) -> Wrinkle:
     """The wrinkle as it is without any effect, for comparison."""
-    return edits.with_layers(wrinkle, tuple(replace(x, effects=()) for x in wrinkle.layers))
+    return layer_edits.with_layers(wrinkle, tuple(replace(x, effects=()) for x in wrinkle.layers))
 
 
 def _free_id(chain: Sequence[EffectUse]) -> str:

@@ -5,12 +5,13 @@ from __future__ import annotations
 import msgspec
 from msgspec.structs import replace
 
-from wrinkle.core.design.setting import Setting, check_setting
-from wrinkle.core.design.settings import EFFECTS
+from wrinkle.core.design.address import Address, Part
+from wrinkle.core.design.setting import Setting, check_setting, neutral
 from wrinkle.core.design.sources import check_asset
 from wrinkle.core.effects.effect import Effect
 from wrinkle.core.effects.registry import effect
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.setting_spec import SettingSpec
 
 
 class EffectUse(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -41,20 +42,25 @@ class EffectUse(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_de
         for name, setting in self.values.items():
             if name not in known:
                 raise InputError(f"The effect '{self.effect.label}' has no setting '{name}'.")
-            check_setting(self.key(name), setting)
+            check_setting(self.effect.spec(name), setting)
 
     @property
     def effect(self) -> Effect:
         """The declaration."""
         return effect(self.kind)
 
-    def key(self, name: str) -> str:
-        """The key of a setting within the layer."""
-        return f"{EFFECTS}.{self.id}:{self.kind}.{name}"
+    def __hash__(self) -> int:
+        # The order in which settings were touched counts neither for equality nor here.
+        values = frozenset(self.values.items())
+        return hash((self.id, self.kind, self.shown, self.asset, self.layer, values))
 
-    def setting_keys(self) -> tuple[str, ...]:
-        """The keys of all its settings."""
-        return tuple(self.key(spec.key) for spec in self.effect.settings)
+    def address(self, name: str) -> Address:
+        """The address of a setting within the layer."""
+        return Address.of(Part.EFFECT, name, f"{self.id}:{self.kind}")
+
+    def addresses(self) -> tuple[Address, ...]:
+        """The addresses of all its settings."""
+        return tuple(self.address(spec.key) for spec in self.effect.settings)
 
     def setting(self, name: str) -> Setting:
         """A setting by its name.
@@ -63,7 +69,15 @@ class EffectUse(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_de
             KeyError: there is none.
         """
         found = self.values.get(name)
-        return found if found is not None else Setting(self.effect.spec(name).neutral)
+        return found if found is not None else neutral(self.effect.spec(name))
+
+    def spec(self, name: str) -> SettingSpec:
+        """The declaration of a setting.
+
+        Raises:
+            KeyError: there is none.
+        """
+        return self.effect.spec(name)
 
     def with_setting(self, name: str, setting: Setting) -> EffectUse:
         """The effect with a setting exchanged."""

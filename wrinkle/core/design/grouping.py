@@ -1,4 +1,4 @@
-"""Edits of groups and mattes, and the place of a layer in the stack."""
+"""Edits of groups, and the place of a layer in the stack."""
 
 from __future__ import annotations
 
@@ -6,16 +6,14 @@ from collections.abc import Sequence
 
 from msgspec.structs import replace
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.document import INCOMING, OUTGOING, Layer, Slot, Wrinkle
-from wrinkle.core.design.links import inside, within
-from wrinkle.core.design.masking import Matte
+from wrinkle.core.design import layer_edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.links import Link, LinkKind, cut_by, inside, relinked, within
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.sources import GroupSource, SlotSource
+from wrinkle.core.design.sources import GroupSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.resample import EdgeCover
-
-_ORDINALS = ("Third", "Fourth", "Fifth", "Sixth", "Seventh", "Eighth", "Ninth", "Tenth")
 
 
 def group_layers(wrinkle: Wrinkle, chosen: Sequence[str], name: str = "Group") -> Wrinkle:
@@ -30,7 +28,7 @@ def group_layers(wrinkle: Wrinkle, chosen: Sequence[str], name: str = "Group") -
     if len(around) > 1:
         raise InputError("Layers of different groups cannot be grouped; move them together first.")
     group = Layer(
-        id=edits.free_id(wrinkle, name),
+        id=layer_edits.free_id(wrinkle, name),
         name=name,
         source=GroupSource(),
         edge_cover=Setting(EdgeCover.BARE.value),
@@ -38,7 +36,7 @@ def group_layers(wrinkle: Wrinkle, chosen: Sequence[str], name: str = "Group") -
     )
     members = [replace(x, group=group.id) if x.id in chosen else x for x in wrinkle.layers]
     front = max(index for index, x in enumerate(members) if x.id in chosen)
-    return edits.with_layers(wrinkle, (*members[: front + 1], group, *members[front + 1 :]))
+    return layer_edits.with_layers(wrinkle, (*members[: front + 1], group, *members[front + 1 :]))
 
 
 def dissolve_group(wrinkle: Wrinkle, group_id: str) -> Wrinkle:
@@ -50,20 +48,24 @@ def dissolve_group(wrinkle: Wrinkle, group_id: str) -> Wrinkle:
     group = wrinkle.layer(group_id)
     if not isinstance(group.source, GroupSource):
         raise InputError(f"'{group.name}' is no group.")
-    members = [replace(x, group=group.group) for x in within(wrinkle.layers, group_id)]
+    cut = cut_by(wrinkle.layers, group_id)
+    if cut:
+        raise InputError(
+            f"The group '{group.name}' cuts '{cut[0].name}'; take that matte away first."
+        )
+
+    def without_group(link: Link) -> str | None:
+        if link.target != group_id:
+            return link.target
+        return group.group if link.kind is LinkKind.GROUP else None
+
+    members = within(wrinkle.layers, group_id)
     ids = {x.id for x in members}
     place = wrinkle.layers.index(group)
     before = [x for x in wrinkle.layers[:place] if x.id not in ids]
     after = [x for x in wrinkle.layers[place + 1 :] if x.id not in ids]
-    layers = [
-        replace(x, parent=None) if x.parent == group_id else x for x in (*before, *members, *after)
-    ]
-    for layer in layers:
-        if layer.matte is not None and layer.matte.layer == group_id:
-            raise InputError(
-                f"The group '{group.name}' cuts '{layer.name}'; take that matte away first."
-            )
-    return edits.with_layers(wrinkle, tuple(layers))
+    layers = (relinked(x, without_group) for x in (*before, *members, *after))
+    return layer_edits.with_layers(wrinkle, tuple(layers))
 
 
 def place_layer(
@@ -83,37 +85,7 @@ def place_layer(
     else:
         siblings = [index for index, x in enumerate(others) if x.group == group]
         place = siblings[0] if siblings else 0
-    return edits.with_layers(wrinkle, (*others[:place], layer, *others[place:]))
-
-
-def set_matte(wrinkle: Wrinkle, layer_id: str, matte: Matte | None) -> Wrinkle:
-    """Lets a layer be cut by another one, or no longer.
-
-    Raises:
-        InputError: the layer would be cut by itself; names the circle.
-    """
-    return edits.with_layer(wrinkle, replace(wrinkle.layer(layer_id), matte=matte))
-
-
-def add_slot(wrinkle: Wrinkle) -> tuple[Wrinkle, str]:
-    """One more slot for a clip, and its key.
-
-    Raises:
-        InputError: there are as many as there can be.
-    """
-    keys = {slot.key for slot in wrinkle.slots}
-    for ordinal in _ORDINALS:
-        if ordinal.lower() not in keys:
-            slot = Slot(ordinal.lower(), f"{ordinal} clip")
-            return replace(wrinkle, slots=(*wrinkle.slots, slot)), slot.key
-    raise InputError(f"A wrinkle has at most {2 + len(_ORDINALS)} slots.")
-
-
-def remove_unused_slots(wrinkle: Wrinkle) -> Wrinkle:
-    """Drops the further slots that no layer shows."""
-    shown = {x.source.slot for x in wrinkle.layers if isinstance(x.source, SlotSource)}
-    kept = (OUTGOING.key, INCOMING.key, *shown)
-    return replace(wrinkle, slots=tuple(slot for slot in wrinkle.slots if slot.key in kept))
+    return layer_edits.with_layers(wrinkle, (*others[:place], layer, *others[place:]))
 
 
 def depth_of(wrinkle: Wrinkle, layer: Layer) -> int:

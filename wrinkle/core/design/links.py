@@ -1,17 +1,88 @@
-"""The links between layers: parent, group and matte. None of them may run in a circle."""
+"""The links between the layers of a wrinkle: which there are, where they lead, what is refused.
+
+This is the only place that knows which fields of a layer name another one.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from typing import TYPE_CHECKING
+from enum import Enum
+from typing import NamedTuple
 
+from msgspec.structs import replace
+
+from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.sources import GroupSource, TreatmentSource
 from wrinkle.core.errors import InputError
 
-if TYPE_CHECKING:
-    from wrinkle.core.design.document import Layer
 
-Following = Callable[["Layer"], Iterable[str]]
+class LinkKind(Enum):
+    """What a layer has another one for; the value is its word in messages."""
+
+    PARENT = "parent"
+    GROUP = "group"
+    MATTE = "matte"
+    EFFECT = "effect's layer"
+
+
+class Link(NamedTuple):
+    """A layer names another one.
+
+    Attributes:
+        kind: what for.
+        target: the id of the other one.
+    """
+
+    kind: LinkKind
+    target: str
+
+
+Rewriting = Callable[[Link], str | None]
+"""Gives where a link leads afterwards; None takes it away."""
+
+
+def links_of(layer: Layer) -> tuple[Link, ...]:
+    """All links of a layer."""
+    found = [
+        (LinkKind.PARENT, layer.parent),
+        (LinkKind.GROUP, layer.group),
+        (LinkKind.MATTE, layer.matte.layer if layer.matte is not None else None),
+        *((LinkKind.EFFECT, use.layer) for use in layer.effects),
+    ]
+    return tuple(Link(kind, target) for kind, target in found if target is not None)
+
+
+def relinked(layer: Layer, to: Rewriting) -> Layer:
+    """The layer with its links leading elsewhere, or taken away."""
+
+    def rewritten(kind: LinkKind, target: str | None) -> str | None:
+        return to(Link(kind, target)) if target is not None else None
+
+    matte = layer.matte
+    if matte is not None:
+        cutter = rewritten(LinkKind.MATTE, matte.layer)
+        matte = replace(matte, layer=cutter) if cutter is not None else None
+    return replace(
+        layer,
+        parent=rewritten(LinkKind.PARENT, layer.parent),
+        group=rewritten(LinkKind.GROUP, layer.group),
+        matte=matte,
+        effects=relinked_chain(layer.effects, to),
+    )
+
+
+def relinked_chain(chain: Sequence[EffectUse], to: Rewriting) -> tuple[EffectUse, ...]:
+    """A chain of effects with its links leading elsewhere, or taken away."""
+    return tuple(
+        replace(use, layer=to(Link(LinkKind.EFFECT, use.layer)) if use.layer is not None else None)
+        for use in chain
+    )
+
+
+def cut_by(layers: Sequence[Layer], layer_id: str) -> list[Layer]:
+    """The layers whose matte a layer is."""
+    return [layer for layer in layers if Link(LinkKind.MATTE, layer_id) in links_of(layer)]
 
 
 def check_links(layers: Sequence[Layer]) -> None:
@@ -22,25 +93,14 @@ def check_links(layers: Sequence[Layer]) -> None:
     """
     by_id = {layer.id: layer for layer in layers}
     for layer in layers:
-        for what, target in (
-            ("parent", layer.parent),
-            ("group", layer.group),
-            ("matte", layer.matte.layer if layer.matte is not None else None),
-            *(("effect's layer", use.layer) for use in layer.effects),
-        ):
-            if target is not None and target not in by_id:
-                raise InputError(f"The {what} of the layer '{layer.name}' does not exist.")
-        if layer.group is not None and not isinstance(by_id[layer.group].source, GroupSource):
-            raise InputError(f"'{by_id[layer.group].name}' is no group and cannot hold layers.")
-        if layer.matte is not None:
-            cutter = by_id[layer.matte.layer]
-            if isinstance(cutter.source, TreatmentSource):
+        for link in links_of(layer):
+            if link.target not in by_id:
                 raise InputError(
-                    f"The treatment '{cutter.name}' has no picture of its own to cut with; choose "
-                    "another matte."
+                    f"The {link.kind.value} of the layer '{layer.name}' does not exist."
                 )
-    _refuse_circle(by_id, lambda x: [x.parent] if x.parent else [], "A layer cannot follow itself")
-    _refuse_circle(by_id, lambda x: [x.group] if x.group else [], "A group cannot hold itself")
+            _check_target(link, by_id[link.target])
+    _refuse_circle(by_id, _followed_by(LinkKind.PARENT), "A layer cannot follow itself")
+    _refuse_circle(by_id, _followed_by(LinkKind.GROUP), "A group cannot hold itself")
     _refuse_circle(by_id, _needed_by(layers), "A layer cannot be made from itself")
 
 
@@ -58,27 +118,38 @@ def inside(layers: Sequence[Layer], group: str) -> list[Layer]:
     return found
 
 
-def cut_by(layers: Sequence[Layer], layer_id: str) -> list[Layer]:
-    """The layers whose matte a layer is."""
-    return [x for x in layers if x.matte is not None and x.matte.layer == layer_id]
+def _check_target(link: Link, target: Layer) -> None:
+    if link.kind is LinkKind.GROUP and not isinstance(target.source, GroupSource):
+        raise InputError(f"'{target.name}' is no group and cannot hold layers.")
+    if link.kind is LinkKind.MATTE and isinstance(target.source, TreatmentSource):
+        raise InputError(
+            f"The treatment '{target.name}' has no picture of its own to cut with; choose another "
+            "matte."
+        )
 
 
-def _needed_by(layers: Sequence[Layer]) -> Following:
-    """What must be drawn before a layer: its matte, and what it holds."""
+_Following = Callable[[Layer], Iterable[str]]
+
+
+def _followed_by(kind: LinkKind) -> _Following:
+    return lambda layer: [link.target for link in links_of(layer) if link.kind is kind]
+
+
+def _needed_by(layers: Sequence[Layer]) -> _Following:
+    """What must be drawn before a layer: its matte, what its effects look at, what it holds."""
     held: dict[str | None, list[str]] = {}
     for layer in layers:
         held.setdefault(layer.group, []).append(layer.id)
+    drawn_first = (LinkKind.MATTE, LinkKind.EFFECT)
 
     def needed(layer: Layer) -> Iterator[str]:
-        if layer.matte is not None:
-            yield layer.matte.layer
-        yield from (use.layer for use in layer.effects if use.layer is not None)
+        yield from (link.target for link in links_of(layer) if link.kind in drawn_first)
         yield from held.get(layer.id, [])
 
     return needed
 
 
-def _refuse_circle(by_id: dict[str, Layer], following: Following, sentence: str) -> None:
+def _refuse_circle(by_id: dict[str, Layer], following: _Following, sentence: str) -> None:
     done: set[str] = set()
 
     def visit(layer: Layer, way: list[Layer]) -> None:

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from wrinkle.core.design.coding import from_json, to_json
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.links import relinked_chain
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.searching import holds_words
 
@@ -73,7 +74,7 @@ def look_of(name: str, chain: Sequence[EffectUse], assets: Mapping[str, bytes]) 
         InputError: the name is empty, or there is no effect.
     """
     look = copied(chain, assets)
-    return renamed(replace(look, effects=tuple(replace(use, layer=None) for use in chain)), name)
+    return renamed(replace(look, effects=relinked_chain(chain, lambda link: None)), name)
 
 
 def renamed(look: Look, name: str) -> Look:

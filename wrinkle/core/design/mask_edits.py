@@ -9,12 +9,12 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.document import Layer, Wrinkle
-from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.masking import Mask, Matte
+from wrinkle.core.design import lane_edits, layer_edits
+from wrinkle.core.design.address import Address, Part
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.masking import Mask
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.settings import MASKS
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
@@ -37,16 +37,16 @@ class MaskForm(Enum):
     FULL = "Full frame"
 
 
-def form_outline(form: MaskForm, frame: Size, angle: float = 0.0) -> Outline:
+def form_outline(form: MaskForm, frame_size: Size, angle: float = 0.0) -> Outline:
     """The outline of a ready form in a frame.
 
     Args:
         form: which.
-        frame: its size; a circle and an angle are so on the screen, not in parts of the frame.
+        frame_size: its size; a circle and an angle are so on the screen, not in parts of the frame.
         angle: of a bar or an edge, in degrees clockwise; 0 stands upright.
     """
-    short = min(frame)
-    across, down = 0.35 * short / frame.width, 0.35 * short / frame.height
+    short = min(frame_size)
+    across, down = 0.35 * short / frame_size.width, 0.35 * short / frame_size.height
     match form:
         case MaskForm.ELLIPSE:
             return paths.ellipse(0.5, 0.5, across, down)
@@ -59,12 +59,12 @@ def form_outline(form: MaskForm, frame: Size, angle: float = 0.0) -> Outline:
         case MaskForm.BAR:
             left, right = -_BAR / 2 * short, _BAR / 2 * short
         case MaskForm.EDGE:
-            left, right = -_FAR * max(frame), 0.0
-    far = _FAR * max(frame)
+            left, right = -_FAR * max(frame_size), 0.0
+    far = _FAR * max(frame_size)
     upright = paths.rectangle(left, -far, right, far)
     placed = (
-        scaling(1.0 / frame.width, 1.0 / frame.height)
-        @ translation(frame.width / 2.0, frame.height / 2.0)
+        scaling(1.0 / frame_size.width, 1.0 / frame_size.height)
+        @ translation(frame_size.width / 2.0, frame_size.height / 2.0)
         @ rotation(angle)
     )
     return paths.transformed(upright, placed)
@@ -78,26 +78,26 @@ def add_mask(
     taken = {mask.id for mask in layer.masks}
     number = next(n for n in range(1, len(taken) + 2) if f"m{n}" not in taken)
     mask = Mask(id=f"m{number}", name=name or f"Mask {number}", path=Setting(outline))
-    return edits.with_layer(wrinkle, replace(layer, masks=(*layer.masks, mask))), mask.id
+    return layer_edits.with_layer(wrinkle, replace(layer, masks=(*layer.masks, mask))), mask.id
 
 
 def remove_mask(wrinkle: Wrinkle, layer_id: str, mask_id: str) -> Wrinkle:
     """Takes a mask away."""
     layer = wrinkle.layer(layer_id)
     kept = tuple(mask for mask in layer.masks if mask.id != mask_id)
-    return edits.with_layer(wrinkle, replace(layer, masks=kept))
+    return layer_edits.with_layer(wrinkle, replace(layer, masks=kept))
 
 
 def change_mask(wrinkle: Wrinkle, layer_id: str, mask_id: str, **fields: Any) -> Wrinkle:
     """Sets plain fields of a mask: name, shown, painted, confidence."""
     layer = wrinkle.layer(layer_id)
-    return edits.with_layer(wrinkle, layer.with_mask(replace(layer.mask(mask_id), **fields)))
+    return layer_edits.with_layer(wrinkle, layer.with_mask(replace(layer.mask(mask_id), **fields)))
 
 
 def path_ref(layer_id: str, mask_id: str | None) -> SettingRef:
     """The path of a mask, or of the shape itself."""
-    key = "source.path" if mask_id is None else f"{MASKS}.{mask_id}.path"
-    return SettingRef(layer_id, key)
+    part = Part.SOURCE if mask_id is None else Part.MASK
+    return SettingRef(layer_id, Address.of(part, "path", mask_id or ""))
 
 
 def insert_point(wrinkle: Wrinkle, ref: SettingRef, segment: int, share: float) -> Wrinkle:
@@ -119,7 +119,7 @@ def convert_point(wrinkle: Wrinkle, ref: SettingRef, index: int, time: Fraction)
     outline = parts(ref.of(wrinkle).at(time))
     knot = paths.knots(outline)[index]
     change = paths.smoothed if knot.corner else paths.cornered
-    return edits.set_value(wrinkle, ref, time, change(outline, index))
+    return lane_edits.set_value(wrinkle, ref, time, change(outline, index))
 
 
 def set_path(
@@ -127,15 +127,14 @@ def set_path(
 ) -> Wrinkle:
     """Sets a path at a time; ``keyed`` makes it a lane first, so that every step is kept."""
     if keyed and ref.of(wrinkle).track is None:
-        wrinkle = edits.make_lane(wrinkle, ref, time)
-    part, _, rest = ref.key.partition(".")
-    if part == MASKS:
+        wrinkle = lane_edits.make_lane(wrinkle, ref, time)
+    if ref.address.mask:
         # What a person set by hand is sure: following begins anew from it.
-        mask = wrinkle.layer(ref.layer).mask(rest.partition(".")[0])
+        mask = wrinkle.layer(ref.layer).mask(ref.address.mask)
         sure = tuple(one for one in mask.confidence if one[0] != time)
         if sure != mask.confidence:
             wrinkle = change_mask(wrinkle, ref.layer, mask.id, confidence=sure)
-    return edits.set_value(wrinkle, ref, time, outline)
+    return lane_edits.set_value(wrinkle, ref, time, outline)
 
 
 def set_followed(
@@ -159,95 +158,11 @@ def set_followed(
     sure.update({time: confidence for time, (_, confidence) in followed.items()})
     layer = layer.with_mask(replace(mask, confidence=tuple(sorted(sure.items()))))
     layer = layer.with_setting(ref.key, replace(setting, track=Track(ordered)))
-    return edits.with_layer(wrinkle, layer)
-
-
-def pasted(wrinkle: Wrinkle, goal: str, what: str, from_layer: Layer, mirror: Mirror) -> Wrinkle:
-    """Gives a layer the place, the masks or the look of another one, mirrored on request.
-
-    Args:
-        wrinkle, goal: the layer that changes.
-        what: ``place``, ``masks``, ``effects`` or ``look`` (blend, opacity, matte, edge cover,
-            motion blur).
-        from_layer: where it comes from.
-        mirror: left and right or up and down exchanged.
-    """
-    layer = wrinkle.layer(goal)
-    if what == "place":
-        layer = replace(layer, placement=from_layer.placement)
-        for key in ("position", "anchor", "rotation", "skew", "skew_axis", "tilt"):
-            layer = layer.with_setting(key, _mirrored(key, layer.setting(key), mirror))
-    elif what == "masks":
-        layer = replace(layer, masks=from_layer.masks)
-        for mask in layer.masks:
-            ref = path_ref(goal, mask.id)
-            turned = _mirrored_path(layer.setting(ref.key), mirror)
-            layer = layer.with_setting(ref.key, turned)
-    elif what == "effects":
-        layer = replace(layer, effects=from_layer.effects)
-    else:
-        matte: Matte | None = from_layer.matte
-        if matte is not None and matte.layer == goal:
-            matte = layer.matte
-        layer = replace(
-            layer,
-            opacity=from_layer.opacity,
-            blend=from_layer.blend,
-            within=from_layer.within,
-            edge_cover=from_layer.edge_cover,
-            motion_blur=from_layer.motion_blur,
-            matte=matte,
-        )
-    return edits.with_layer(wrinkle, layer)
-
-
-class Mirror(Enum):
-    """What is exchanged when a layer's settings are pasted."""
-
-    NONE = "as it is"
-    ACROSS = "left and right exchanged"
-    DOWN = "up and down exchanged"
-
-
-def _mirrored(key: str, setting: Setting, mirror: Mirror) -> Setting:
-    if mirror is Mirror.NONE:
-        return setting
-    across = mirror is Mirror.ACROSS
-    if key == "position":
-        return _each(setting, lambda v: (-v[0], v[1]) if across else (v[0], -v[1]))
-    if key == "anchor":
-        return _each(setting, lambda v: (1 - v[0], v[1]) if across else (v[0], 1 - v[1]))
-    if key == "tilt":
-        return _each(setting, lambda v: (v[0], -v[1]) if across else (-v[0], v[1]))
-    return _each(setting, lambda v: (-v[0],))
-
-
-def _mirrored_path(setting: Setting, mirror: Mirror) -> Setting:
-    if mirror is Mirror.NONE:
-        return setting
-    matrix = (
-        translation(1.0, 0.0) @ scaling(-1.0, 1.0)
-        if mirror is Mirror.ACROSS
-        else translation(0.0, 1.0) @ scaling(1.0, -1.0)
-    )
-    return _each(setting, lambda v: paths.transformed(v, matrix))
-
-
-def _each(setting: Setting, change: Callable[[Outline], Outline]) -> Setting:
-    """A setting with its rest value and every keyframe changed alike."""
-
-    def changed(value: Any) -> Any:
-        new = change(parts(value))
-        return new if isinstance(value, tuple) else new[0]
-
-    track = setting.track
-    if track is not None:
-        keys = tuple(replace(key, value=changed(key.value)) for key in track.keys)
-        track = replace(track, keys=keys)
-    return replace(setting, rest=changed(setting.rest), track=track)
+    return layer_edits.with_layer(wrinkle, layer)
 
 
 def _every_path(wrinkle: Wrinkle, ref: SettingRef, change: Callable[[Outline], Outline]) -> Wrinkle:
     layer = wrinkle.layer(ref.layer)
-    changed = layer.with_setting(ref.key, _each(layer.setting(ref.key), change))
-    return edits.with_layer(wrinkle, changed)
+    moved = layer.setting(ref.key).mapped(lambda value: change(parts(value)))
+    changed = layer.with_setting(ref.key, moved)
+    return layer_edits.with_layer(wrinkle, changed)

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from enum import Enum
 from fractions import Fraction
+from typing import ClassVar
 
 import msgspec
 
-from wrinkle.core.design.setting import Setting, check_settings
-from wrinkle.core.design.settings import MASK_SETTINGS, MASKS
+from wrinkle.core.design.setting import HasSettings, Setting, neutral
+from wrinkle.core.design.setting_specs import MASK_SETTINGS
 from wrinkle.core.design.sources import check_asset
 from wrinkle.core.errors import InputError
-
-
-def _neutral(key: str) -> Setting:
-    return Setting(MASK_SETTINGS[key].neutral)
+from wrinkle.core.motion.setting_spec import SettingSpec
 
 
 class PaintedFrame(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -32,7 +31,7 @@ class PaintedFrame(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         check_asset(self.asset)
 
 
-class Mask(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class Mask(HasSettings, frozen=True):
     """One mask of a layer; it stands in the layer's own frame and moves with it.
 
     Attributes:
@@ -43,22 +42,24 @@ class Mask(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
         confidence: where the path was followed: how sure each frame is, 0…1, by its time.
     """
 
+    specs: ClassVar[Mapping[str, SettingSpec]] = MASK_SETTINGS
+
     id: str
     name: str
     shown: bool = True
-    path: Setting = _neutral("path")
-    combine: Setting = _neutral("combine")
-    inverted: Setting = _neutral("inverted")
-    feather: Setting = _neutral("feather")
-    expansion: Setting = _neutral("expansion")
-    opacity: Setting = _neutral("opacity")
+    path: Setting = neutral(MASK_SETTINGS["path"])
+    combine: Setting = neutral(MASK_SETTINGS["combine"])
+    inverted: Setting = neutral(MASK_SETTINGS["inverted"])
+    feather: Setting = neutral(MASK_SETTINGS["feather"])
+    expansion: Setting = neutral(MASK_SETTINGS["expansion"])
+    opacity: Setting = neutral(MASK_SETTINGS["opacity"])
     painted: tuple[PaintedFrame, ...] = ()
     confidence: tuple[tuple[Fraction, float], ...] = ()
 
     def __post_init__(self) -> None:
         if not self.id or "." in self.id:
             raise InputError("A mask needs an id without dots.")
-        check_settings(self, f"{MASKS}.{self.id}.")
+        super().__post_init__()
         times = [frame.time for frame in self.painted]
         if times != sorted(set(times)):
             raise InputError(f"The painted frames of '{self.name}' must be in the order of time.")

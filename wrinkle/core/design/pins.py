@@ -9,14 +9,14 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from wrinkle.core.design import edits
+from wrinkle.core.design import lane_edits
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Track
 from wrinkle.core.motion.values import discrete, mix, same_kind
@@ -25,11 +25,25 @@ Chosen = Mapping[SettingRef, frozenset[int]]
 """The indices of the chosen keyframes of each setting."""
 
 
+class CopiedLane(NamedTuple):
+    """Keyframes of one setting.
+
+    Attributes:
+        key: the address of the setting in its layer.
+        label: its name in the window.
+        pins: their times are counted from the earliest of all that were copied.
+    """
+
+    key: str
+    label: str
+    pins: tuple[Keyframe, ...]
+
+
 @dataclass(frozen=True)
 class CopiedPins:
-    """Keyframes to be pasted, by the key of their setting; times from the earliest of them."""
+    """Keyframes to be pasted."""
 
-    lanes: tuple[tuple[str, tuple[Keyframe, ...]], ...]
+    lanes: tuple[CopiedLane, ...]
 
 
 def shift(wrinkle: Wrinkle, chosen: Chosen, by: Fraction) -> Wrinkle:
@@ -64,37 +78,37 @@ def remove(wrinkle: Wrinkle, chosen: Chosen) -> Wrinkle:
     """Takes keyframes out; a lane that loses all stops being one."""
     for ref, indices in chosen.items():
         for index in sorted(indices, reverse=True):
-            wrinkle = edits.remove_key(wrinkle, ref, index)
+            wrinkle = lane_edits.remove_key(wrinkle, ref, index)
     return wrinkle
 
 
 def reverse(wrinkle: Wrinkle, chosen: Chosen) -> Wrinkle:
     """Runs neighbouring keyframes backwards in time, their eases too."""
     for ref, indices in chosen.items():
-        track = edits.track_of(wrinkle, ref)
+        track = lane_edits.track_of(wrinkle, ref)
         first, last = min(indices), max(indices)
         if indices != frozenset(range(first, last + 1)) or first == last:
             raise InputError("Choose two or more neighbouring pins of a lane to reverse them.")
         part = track.keys[first : last + 1]
         turned = _backwards(part, part[0].time + part[-1].time, part[-1])
         keys = (*track.keys[:first], *turned, *track.keys[last + 1 :])
-        wrinkle = edits.with_track(wrinkle, ref, replace(track, keys=keys))
+        wrinkle = lane_edits.with_track(wrinkle, ref, replace(track, keys=keys))
     return wrinkle
 
 
 def swap_sides(wrinkle: Wrinkle, ref: SettingRef) -> Wrinkle:
     """Mirrors a whole lane about the cut: what happened before it happens after it, backwards."""
-    track = edits.track_of(wrinkle, ref)
+    track = lane_edits.track_of(wrinkle, ref)
     if track.incoming is not IncomingHalf.OWN:
         raise InputError("The incoming half follows the outgoing one; make it its own first.")
     turned = _backwards(track.keys, CUT, track.keys[-1])
-    return edits.with_track(wrinkle, ref, Track(_within(wrinkle, turned)))
+    return lane_edits.with_track(wrinkle, ref, Track(_within(wrinkle, turned)))
 
 
 def copy(wrinkle: Wrinkle, chosen: Chosen) -> CopiedPins:
     """Keyframes for pasting."""
     picked = {
-        ref: [edits.track_of(wrinkle, ref).keys[index] for index in sorted(indices)]
+        ref: [lane_edits.track_of(wrinkle, ref).keys[index] for index in sorted(indices)]
         for ref, indices in chosen.items()
         if indices
     }
@@ -103,7 +117,11 @@ def copy(wrinkle: Wrinkle, chosen: Chosen) -> CopiedPins:
     start = min(keys[0].time for keys in picked.values())
     return CopiedPins(
         tuple(
-            (ref.key, tuple(replace(key, time=key.time - start) for key in keys))
+            CopiedLane(
+                ref.key,
+                ref.spec(wrinkle).label,
+                tuple(replace(key, time=key.time - start) for key in keys),
+            )
             for ref, keys in picked.items()
         )
     )
@@ -124,13 +142,13 @@ def paste(
         InputError: the setting is of another kind, or a keyframe would leave the window or the
             setting's range.
     """
-    for key, keys in copied.lanes:
+    for key, label, keys in copied.lanes:
         ref = SettingRef(layer, onto if onto is not None and len(copied.lanes) == 1 else key)
         setting = ref.of(wrinkle)
         if not same_kind(setting.rest, keys[0].value):
             raise InputError(
-                f"Pins of {spec_of(key).label.lower()} do not fit "
-                f"{spec_of(ref.key).label.lower()}: they take values of different kinds."
+                f"Pins of {label.lower()} do not fit {ref.spec(wrinkle).label.lower()}: they take "
+                "values of different kinds."
             )
         placed = [replace(one, time=one.time + time) for one in keys]
         taken = {one.time for one in placed}
@@ -138,7 +156,7 @@ def paste(
         kept = [one for one in old if one.time not in taken]
         half = setting.track.incoming if setting.track is not None else IncomingHalf.OWN
         whole = _within(wrinkle, sorted([*kept, *placed], key=lambda one: one.time))
-        wrinkle = edits.with_track(wrinkle, ref, Track(whole, half))
+        wrinkle = lane_edits.with_track(wrinkle, ref, Track(whole, half))
     return wrinkle
 
 
@@ -156,14 +174,14 @@ def _each(
     wrinkle: Wrinkle, chosen: Chosen, change: Callable[[Keyframe, Setting], Keyframe]
 ) -> Wrinkle:
     for ref, indices in chosen.items():
-        setting, track = ref.of(wrinkle), edits.track_of(wrinkle, ref)
+        setting, track = ref.of(wrinkle), lane_edits.track_of(wrinkle, ref)
         keys = [
             change(key, setting) if index in indices else key
             for index, key in enumerate(track.keys)
         ]
         ordered = sorted(keys, key=lambda key: key.time)
         changed = replace(track, keys=_within(wrinkle, ordered))
-        wrinkle = edits.with_track(wrinkle, ref, changed)
+        wrinkle = lane_edits.with_track(wrinkle, ref, changed)
     return wrinkle
 
 

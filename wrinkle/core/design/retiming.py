@@ -1,4 +1,4 @@
-"""Another rate or length for a wrinkle, and another layer like one that is there.
+"""Another rate or length for a wrinkle.
 
 Keyframes stay where they are in time; those on the window's first or last instant move with it.
 """
@@ -10,16 +10,12 @@ from fractions import Fraction
 
 from msgspec.structs import replace
 
-from wrinkle.core.design import edits
+from wrinkle.core.design import lane_edits
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.links import inside
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.motion.track import Keyframe
-from wrinkle.core.motion.values import Value, discrete, parts, scaled, shifted
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -74,7 +70,7 @@ def retime(wrinkle: Wrinkle, wanted: Retiming) -> Wrinkle:
             track = ref.of(wrinkle).track
             if track is not None:
                 keys = tuple(moved(one) for one in track.keys)
-                longer = edits.with_track(longer, ref, replace(track, keys=keys))
+                longer = lane_edits.with_track(longer, ref, replace(track, keys=keys))
     return replace(longer, lead=wanted.lead, tail=wanted.tail)
 
 
@@ -86,69 +82,8 @@ def pin_frames(wrinkle: Wrinkle) -> list[tuple[str, list[Fraction]]]:
             track = layer.setting(key).track
             keys = track.keys if track is not None else ()
             frames = [one.time * wrinkle.frame_rate.per_second for one in keys]
-            found.append((f"{layer.name} · {spec_of(key).label}", frames))
+            found.append((f"{layer.name} · {layer.spec(key).label}", frames))
     return found
-
-
-def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value = 0.0) -> Wrinkle:
-    """A copy of a layer with all its lanes in front of it, one setting shifted by a constant.
-
-    A group is copied with all it holds; links among the copies lead to the copies.
-
-    Args:
-        wrinkle, layer_id: what is copied.
-        key: the setting that differs; by default none.
-        by: what is added to its rest value and to each of its keyframes.
-
-    Raises:
-        InputError: a value would leave the setting's range.
-    """
-    layer = wrinkle.layer(layer_id)
-    originals = [layer, *inside(wrinkle.layers, layer_id)]
-    new_ids: dict[str, str] = {}
-    copies = []
-    taken = wrinkle
-    for original in originals:
-        name = f"{original.name} copy" if original is layer else original.name
-        new_ids[original.id] = edits.free_id(taken, name)
-        copy = replace(original, id=new_ids[original.id], name=name)
-        copies.append(copy)
-        taken = edits.with_layers(
-            taken, (*taken.layers, replace(copy, group=None, matte=None, effects=()))
-        )
-    linked = []
-    for copy in copies:
-        matte = copy.matte
-        if matte is not None:
-            matte = replace(matte, layer=new_ids.get(matte.layer, matte.layer))
-        parent = new_ids.get(copy.parent or "", copy.parent)
-        group = new_ids.get(copy.group or "", copy.group)
-        uses = tuple(
-            replace(use, layer=new_ids.get(use.layer or "", use.layer)) for use in copy.effects
-        )
-        linked.append(replace(copy, matte=matte, parent=parent, group=group, effects=uses))
-    if key is not None:
-        linked[0] = linked[0].with_setting(key, _shifted(linked[0].setting(key), by))
-    place = max(wrinkle.layers.index(x) for x in originals) + 1
-    layers = wrinkle.layers
-    return edits.with_layers(wrinkle, (*layers[:place], *linked, *layers[place:]))
-
-
-def _shifted(setting: Setting, by: Value) -> Setting:
-    if discrete(setting.rest):
-        raise InputError("Choices and yes or no cannot be shifted; choose another setting.")
-    nothing = scaled(setting.rest, 0.0)
-    if isinstance(nothing, tuple) and not isinstance(by, tuple):
-        by = parts(by) * len(nothing)
-
-    def added(value: Value) -> Value:
-        return shifted(value, nothing, by)
-
-    track = setting.track
-    if track is not None:
-        keys = tuple(replace(one, value=added(one.value)) for one in track.keys)
-        track = replace(track, keys=keys)
-    return replace(setting, rest=added(setting.rest), track=track)
 
 
 def _moved(time: Fraction, wrinkle: Wrinkle, wanted: Retiming) -> Fraction:

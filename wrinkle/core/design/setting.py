@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from fractions import Fraction
+from typing import ClassVar, Self
 
 import msgspec
+from msgspec.structs import replace
 
-from wrinkle.core.design.settings import JITTER, spec_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.clock import Clock
 from wrinkle.core.motion.formula import check_formula, evaluate, split_pair
 from wrinkle.core.motion.jitter import jitter_at
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import Side, Track
 from wrinkle.core.motion.values import Value, parts, require_finite, same_kind
 
@@ -64,6 +67,14 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
         moved = tuple(a + b for a, b in zip(parts(value), away, strict=True))
         return moved if isinstance(value, tuple) else moved[0]
 
+    def mapped(self, change: Callable[[Value], Value]) -> Setting:
+        """The setting with its rest value and the value of every keyframe changed alike."""
+        track = self.track
+        if track is not None:
+            keys = tuple(replace(key, value=change(key.value)) for key in track.keys)
+            track = replace(track, keys=keys)
+        return replace(self, rest=change(self.rest), track=track)
+
     def _worked_out(self, time: Fraction, clock: Clock) -> Value:
         frame = float(time * clock.rate.per_second)
         fps = float(clock.rate.per_second)
@@ -112,30 +123,64 @@ class Jitter(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
         """The departure from the value at a time, for one number of it."""
         reach = parts(self.amount.seen(time, side, clock))[0]
         # A stepped jitter changes between frames, never while a shutter is open.
-        when = clock.frame if self.stepped else time
+        when = clock.drawn_at if self.stepped else time
         return reach * jitter_at(when, self.rate, self.roughness, self.seed, channel, self.stepped)
 
 
-def check_setting(key: str, setting: Setting) -> None:
+class HasSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+    """A part of a layer whose fields are settings, among others.
+
+    Attributes:
+        specs: the declarations of those settings, by the names of the fields.
+    """
+
+    specs: ClassVar[Mapping[str, SettingSpec]] = {}
+
+    def __post_init__(self) -> None:
+        for name in settings_in(self):
+            check_setting(self.specs[name], getattr(self, name))
+
+    def setting(self, name: str) -> Setting:
+        """A setting by its name.
+
+        Raises:
+            KeyError: there is none.
+        """
+        self.spec(name)
+        found: Setting = getattr(self, name)
+        return found
+
+    def spec(self, name: str) -> SettingSpec:
+        """The declaration of a setting.
+
+        Raises:
+            KeyError: there is none.
+        """
+        return self.specs[name]
+
+    def with_setting(self, name: str, setting: Setting) -> Self:
+        """The part with a setting exchanged."""
+        return replace(self, **{name: setting})
+
+
+def settings_in(part: HasSettings) -> tuple[str, ...]:
+    """The names of the fields of a part of a layer that are settings, in their order."""
+    return tuple(name for name in part.__struct_fields__ if name in part.specs)
+
+
+def neutral(spec: SettingSpec) -> Setting:
+    """A setting at the value at which it changes nothing."""
+    return Setting(spec.neutral)
+
+
+def check_setting(spec: SettingSpec, setting: Setting) -> None:
     """Refuses values that the declaration of a setting does not allow.
 
     Raises:
         InputError: names the setting and its range.
     """
-    spec = spec_of(key)
     spec.checked(setting.rest)
     for keyframe in setting.track.keys if setting.track else ():
         spec.checked(keyframe.value)
     if setting.jitter is not None:
-        check_setting(key + JITTER, setting.jitter.amount)
-
-
-def settings_in(part: msgspec.Struct) -> tuple[str, ...]:
-    """The names of the fields of a part of a layer that are settings, in their order."""
-    return tuple(x for x in part.__struct_fields__ if isinstance(getattr(part, x), Setting))
-
-
-def check_settings(part: msgspec.Struct, prefix: str = "") -> None:
-    """Checks every setting of a part of a layer, whose key is the prefix and the field's name."""
-    for name in settings_in(part):
-        check_setting(prefix + name, getattr(part, name))
+        check_setting(spec.of_jitter(), setting.jitter.amount)

@@ -2,25 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import ClassVar
+
 import msgspec
 
-from wrinkle.core.design.setting import Setting, check_settings
-from wrinkle.core.design.settings import SOURCE, SOURCE_SETTINGS
+from wrinkle.core.design.setting import HasSettings, Setting, neutral
+from wrinkle.core.design.setting_specs import (
+    FILL_SETTINGS,
+    NOISE_SETTINGS,
+    SHAPE_SETTINGS,
+    WORDS_SETTINGS,
+)
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.picture.paths import Outline, knots
 
 _LONGEST_TEXT = 2000
 
 
-def _neutral(key: str) -> Setting:
-    return Setting(SOURCE_SETTINGS[key].neutral)
-
-
-class _Source(
-    msgspec.Struct, frozen=True, tag_field="kind", forbid_unknown_fields=True, omit_defaults=True
-):
-    def __post_init__(self) -> None:
-        check_settings(self, f"{SOURCE}.")
+class _Source(HasSettings, frozen=True, tag_field="kind"):
+    """What all kinds have in common."""
 
 
 class SlotSource(_Source, frozen=True, tag="slot"):
@@ -53,13 +55,15 @@ class PictureSource(_Source, frozen=True, tag="picture"):
 class FillSource(_Source, frozen=True, tag="fill"):
     """The layer is filled with a colour or a gradient."""
 
-    form: Setting = _neutral("form")
-    colour: Setting = _neutral("colour")
-    colour_2: Setting = _neutral("colour_2")
-    colour_3: Setting = _neutral("colour_3")
-    colour_4: Setting = _neutral("colour_4")
-    start: Setting = _neutral("start")
-    end: Setting = _neutral("end")
+    specs: ClassVar[Mapping[str, SettingSpec]] = FILL_SETTINGS
+
+    form: Setting = neutral(FILL_SETTINGS["form"])
+    colour: Setting = neutral(FILL_SETTINGS["colour"])
+    colour_2: Setting = neutral(FILL_SETTINGS["colour_2"])
+    colour_3: Setting = neutral(FILL_SETTINGS["colour_3"])
+    colour_4: Setting = neutral(FILL_SETTINGS["colour_4"])
+    start: Setting = neutral(FILL_SETTINGS["start"])
+    end: Setting = neutral(FILL_SETTINGS["end"])
 
 
 class FurtherContour(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -80,18 +84,20 @@ class ShapeSource(_Source, frozen=True, tag="shape"):
         further: more pieces; where pieces overlap an odd number of times is inside.
     """
 
-    path: Setting = _neutral("path")
+    specs: ClassVar[Mapping[str, SettingSpec]] = SHAPE_SETTINGS
+
+    path: Setting = neutral(SHAPE_SETTINGS["path"])
     closed: bool = True
     further: tuple[FurtherContour, ...] = ()
-    filled: Setting = _neutral("filled")
-    fill: Setting = _neutral("fill")
-    stroke: Setting = _neutral("stroke")
-    stroke_width: Setting = _neutral("stroke_width")
-    cap: Setting = _neutral("cap")
-    join: Setting = _neutral("join")
-    dash: Setting = _neutral("dash")
-    draw_from: Setting = _neutral("draw_from")
-    draw_to: Setting = _neutral("draw_to")
+    filled: Setting = neutral(SHAPE_SETTINGS["filled"])
+    fill: Setting = neutral(SHAPE_SETTINGS["fill"])
+    stroke: Setting = neutral(SHAPE_SETTINGS["stroke"])
+    stroke_width: Setting = neutral(SHAPE_SETTINGS["stroke_width"])
+    cap: Setting = neutral(SHAPE_SETTINGS["cap"])
+    join: Setting = neutral(SHAPE_SETTINGS["join"])
+    dash: Setting = neutral(SHAPE_SETTINGS["dash"])
+    draw_from: Setting = neutral(SHAPE_SETTINGS["draw_from"])
+    draw_to: Setting = neutral(SHAPE_SETTINGS["draw_to"])
 
 
 class WordsSource(_Source, frozen=True, tag="words"):
@@ -103,21 +109,23 @@ class WordsSource(_Source, frozen=True, tag="words"):
         bold: the heavier cut.
     """
 
+    specs: ClassVar[Mapping[str, SettingSpec]] = WORDS_SETTINGS
+
     text: str = "Title"
     font: str = ""
     bold: bool = True
-    size: Setting = _neutral("size")
-    line_spacing: Setting = _neutral("line_spacing")
-    tracking: Setting = _neutral("tracking")
-    align: Setting = _neutral("align")
-    filled: Setting = _neutral("filled")
-    fill: Setting = _neutral("fill")
-    stroke: Setting = _neutral("stroke")
-    stroke_width: Setting = _neutral("stroke_width")
-    reveal_by: Setting = _neutral("reveal_by")
-    reveal_from: Setting = _neutral("reveal_from")
-    reveal_to: Setting = _neutral("reveal_to")
-    softness: Setting = _neutral("softness")
+    size: Setting = neutral(WORDS_SETTINGS["size"])
+    line_spacing: Setting = neutral(WORDS_SETTINGS["line_spacing"])
+    tracking: Setting = neutral(WORDS_SETTINGS["tracking"])
+    align: Setting = neutral(WORDS_SETTINGS["align"])
+    filled: Setting = neutral(WORDS_SETTINGS["filled"])
+    fill: Setting = neutral(WORDS_SETTINGS["fill"])
+    stroke: Setting = neutral(WORDS_SETTINGS["stroke"])
+    stroke_width: Setting = neutral(WORDS_SETTINGS["stroke_width"])
+    reveal_by: Setting = neutral(WORDS_SETTINGS["reveal_by"])
+    reveal_from: Setting = neutral(WORDS_SETTINGS["reveal_from"])
+    reveal_to: Setting = neutral(WORDS_SETTINGS["reveal_to"])
+    softness: Setting = neutral(WORDS_SETTINGS["softness"])
 
     def __post_init__(self) -> None:
         if len(self.text) > _LONGEST_TEXT:
@@ -128,12 +136,14 @@ class WordsSource(_Source, frozen=True, tag="words"):
 class NoiseSource(_Source, frozen=True, tag="noise"):
     """The layer shows noise in grey."""
 
-    cell: Setting = _neutral("cell")
-    complexity: Setting = _neutral("complexity")
-    contrast: Setting = _neutral("contrast")
-    brightness: Setting = _neutral("brightness")
-    evolution: Setting = _neutral("evolution")
-    seed: Setting = _neutral("seed")
+    specs: ClassVar[Mapping[str, SettingSpec]] = NOISE_SETTINGS
+
+    cell: Setting = neutral(NOISE_SETTINGS["cell"])
+    complexity: Setting = neutral(NOISE_SETTINGS["complexity"])
+    contrast: Setting = neutral(NOISE_SETTINGS["contrast"])
+    brightness: Setting = neutral(NOISE_SETTINGS["brightness"])
+    evolution: Setting = neutral(NOISE_SETTINGS["evolution"])
+    seed: Setting = neutral(NOISE_SETTINGS["seed"])
 
 
 Source = (

@@ -7,8 +7,9 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design import layer_edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.timing import Span
 from wrinkle.core.errors import InputError
 
@@ -16,7 +17,7 @@ from wrinkle.core.errors import InputError
 def set_timing(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
     """Sets plain fields of a layer's timing: slide, reverse, freeze, blink, beyond, blending."""
     layer = wrinkle.layer(layer_id)
-    return edits.with_layer(wrinkle, replace(layer, timing=replace(layer.timing, **fields)))
+    return layer_edits.with_layer(wrinkle, replace(layer, timing=replace(layer.timing, **fields)))
 
 
 def set_span(
@@ -33,7 +34,7 @@ def set_span(
         start = None
     if end is not None and end >= wrinkle.tail:
         end = None
-    return edits.with_layer(wrinkle, replace(wrinkle.layer(layer_id), span=Span(start, end)))
+    return layer_edits.with_layer(wrinkle, replace(wrinkle.layer(layer_id), span=Span(start, end)))
 
 
 def split_layer(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> tuple[Wrinkle, str]:
@@ -49,13 +50,13 @@ def split_layer(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> tuple[Wrinkl
     start, end = _ends(wrinkle, layer)
     if not start < time < end:
         raise InputError(f"'{layer.name}' cannot be split here: the playhead must be within it.")
-    new_id = edits.free_id(wrinkle, layer.name)
+    new_id = layer_edits.free_id(wrinkle, layer.name)
     later = replace(layer, id=new_id, span=replace(layer.span, start=time))
     earlier = replace(layer, span=replace(layer.span, end=time))
     layers: list[Layer] = []
     for one in wrinkle.layers:
         layers += [earlier, later] if one.id == layer_id else [one]
-    return edits.with_layers(wrinkle, tuple(layers)), new_id
+    return layer_edits.with_layers(wrinkle, tuple(layers)), new_id
 
 
 def freeze_layer(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> Wrinkle:

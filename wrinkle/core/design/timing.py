@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from enum import Enum
 from fractions import Fraction
+from typing import ClassVar
 
 import msgspec
 import numpy as np
 
-from wrinkle.core.design.setting import Setting, check_settings
-from wrinkle.core.design.settings import TIMING
+from wrinkle.core.design.setting import HasSettings, Setting, neutral
+from wrinkle.core.design.setting_specs import TIMING_SETTINGS
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.clock import Clock
 from wrinkle.core.motion.integral import track_integral
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import parts, require_near
 
@@ -66,7 +69,7 @@ class Blink(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
             raise InputError("A blink shows 1 to 1000 frames and hides 1 to 1000.")
 
 
-class Timing(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
+class Timing(HasSettings, frozen=True):
     """How a layer's clip runs.
 
     Attributes:
@@ -80,17 +83,19 @@ class Timing(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
         frame_blending: pictures between two of the clip's frames are a mix of both.
     """
 
+    specs: ClassVar[Mapping[str, SettingSpec]] = TIMING_SETTINGS
+
     slide: Fraction | None = None
-    speed: Setting = Setting(100.0)
+    speed: Setting = neutral(TIMING_SETTINGS["speed"])
     reverse: bool = False
     freeze: Fraction | None = None
-    stutter: Setting = Setting(0.0)
+    stutter: Setting = neutral(TIMING_SETTINGS["stutter"])
     blink: Blink | None = None
     beyond: Beyond = Beyond.HOLD
     frame_blending: bool = False
 
     def __post_init__(self) -> None:
-        check_settings(self, f"{TIMING}.")
+        super().__post_init__()
         require_near(self.slide, "What a clip is slid to")
         require_near(self.freeze, "The frozen picture of a clip")
 

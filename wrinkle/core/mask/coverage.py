@@ -53,7 +53,7 @@ class MaskShape:
 
 
 def mask_plane(
-    shapes: Sequence[tuple[MaskShape, Coverage | None]], frame: Size, still: bool = False
+    shapes: Sequence[tuple[MaskShape, Coverage | None]], frame_size: Size, still: bool = False
 ) -> Plane:
     """The masks of a layer together, over the frame and half a frame around it on each side.
 
@@ -61,18 +61,18 @@ def mask_plane(
         shapes: in their order, at least one, each with the painted coverage of the frame that
             takes the place of its outline. The first one adds to nothing, or takes away from
             everything.
-        frame: the size of the frame in pixels.
+        frame_size: the size of the frame in pixels.
         still: the layer is not moved, so that as much around the frame is enough as feathers
             need.
     """
-    left, top = (math.ceil(side * _MARGIN) for side in frame)
+    left, top = (math.ceil(side * _MARGIN) for side in frame_size)
     if still:
         needed = math.ceil(max((shape.feather for shape, _ in shapes), default=0.0)) + 2
         left, top = min(left, needed), min(top, needed)
-    size = Size(frame.width + 2 * left, frame.height + 2 * top)
+    size = Size(frame_size.width + 2 * left, frame_size.height + 2 * top)
     total: Coverage | None = None
     for shape, painted in shapes:
-        one = shape_coverage(shape, frame, size, (left, top), painted)
+        one = shape_coverage(shape, frame_size, size, (left, top), painted)
         total = _combined(total, one, shape.combine)
     if total is None:
         total = np.ones((size.height, size.width), np.float32)
@@ -81,7 +81,7 @@ def mask_plane(
 
 def shape_coverage(
     shape: MaskShape,
-    frame: Size,
+    frame_size: Size,
     size: Size,
     origin: tuple[int, int] = (0, 0),
     painted: Coverage | None = None,
@@ -90,13 +90,13 @@ def shape_coverage(
 
     Args:
         shape: the mask.
-        frame: what its outline's parts are of.
+        frame_size: what its outline's parts are of.
         size: of the result.
         origin: the pixel of the result at which the frame has its corner.
         painted: coverage of the frame instead of the outline.
     """
     if painted is None:
-        corners = flattened(shape.outline, True, translation(*origin) @ scaling(*frame))
+        corners = flattened(shape.outline, True, translation(*origin) @ scaling(*frame_size))
         values = coverage([corners], size, shape.expansion)
     else:
         values = _grown(_framed(painted, size, origin), shape.expansion)

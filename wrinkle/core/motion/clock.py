@@ -15,13 +15,13 @@ class Clock:
     Attributes:
         rate: frames per second.
         start, end: of the layer, in seconds from the cut.
-        frame: the time of the frame that is drawn; an open shutter looks around it.
+        drawn_at: the time of the frame that is drawn; an open shutter looks around it.
     """
 
     rate: FrameRate
     start: Fraction
     end: Fraction
-    frame: Fraction
+    drawn_at: Fraction
 
     def progress(self, time: Fraction) -> float:
         """0 at the layer's start, 1 at its end, and beyond."""

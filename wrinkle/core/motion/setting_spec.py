@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import Enum
 
 from wrinkle.core.errors import InputError
@@ -81,6 +81,17 @@ class SettingSpec:
     def numeric(self) -> bool:
         """Whether it is a number or a pair: jitter, formulas and shifts need one."""
         return not discrete(self.neutral) and len(parts(self.neutral)) < 3
+
+    def of_jitter(self) -> SettingSpec:
+        """The declaration of the amount of the setting's jitter."""
+        return replace(
+            self,
+            label=f"{self.label} jitter",
+            about=f"How far jitter moves {self.label.lower()} at most.",
+            neutral=0.0,
+            low=0.0,
+            linked=False,
+        )
 
     def limited(self, value: Value) -> Value:
         """``value`` brought into the hard range: jitter and overshoot may lead out of it."""

@@ -22,37 +22,37 @@ class Fit(Enum):
     """All of it is seen, over a blurred copy of itself that covers the frame."""
 
 
-def fitted_size(clip: Size, frame: Size, fit: Fit) -> Size:
+def fitted_size(clip: Size, frame_size: Size, fit: Fit) -> Size:
     """The size at which the clip is shown, in whole pixels."""
     if fit is Fit.STRETCH:
-        return frame
-    across, down = Fraction(frame.width, clip.width), Fraction(frame.height, clip.height)
+        return frame_size
+    across, down = Fraction(frame_size.width, clip.width), Fraction(frame_size.height, clip.height)
     return clip.scaled(max(across, down) if fit is Fit.FILL else min(across, down))
 
 
 def fit_matrix(
-    picture: Size, clip: Size, frame: Size, fit: Fit, focus: tuple[float, float] = (0.5, 0.5)
+    picture: Size, clip: Size, frame_size: Size, fit: Fit, focus: tuple[float, float] = (0.5, 0.5)
 ) -> Matrix:
     """Takes a point of ``picture`` (the clip at any size) to the frame.
 
     Where the picture has the fitted size this is a move by whole pixels.
 
     Args:
-        picture, clip, frame: their sizes.
+        picture, clip, frame_size: their sizes.
         fit: how the clip fills the frame.
         focus: the point of the clip, in parts of it, that comes as near the frame's middle as the
             clip still covers the frame.
     """
-    shown = fitted_size(clip, frame, fit)
-    left, top = (_offset(*sides) for sides in zip(frame, shown, focus, strict=True))
+    shown = fitted_size(clip, frame_size, fit)
+    left, top = (_offset(*sides) for sides in zip(frame_size, shown, focus, strict=True))
     return translation(left, top) @ scaling(
         shown.width / picture.width, shown.height / picture.height
     )
 
 
-def _offset(frame: int, shown: int, focus: float) -> int:
+def _offset(side: int, shown: int, focus: float) -> int:
     """Where the clip begins along one side of the frame."""
-    if shown <= frame:
-        return (frame - shown) // 2
-    centred = round(frame / 2.0 - focus * shown)
-    return min(0, max(frame - shown, centred)) if focus != 0.5 else (frame - shown) // 2
+    if shown <= side:
+        return (side - shown) // 2
+    centred = round(side / 2.0 - focus * shown)
+    return min(0, max(side - shown, centred)) if focus != 0.5 else (side - shown) // 2

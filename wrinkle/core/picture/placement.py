@@ -48,14 +48,14 @@ class Pose:
     camera: float = 200.0
 
 
-def pose_matrix(pose: Pose, frame: Size) -> Matrix:
+def pose_matrix(pose: Pose, frame_size: Size) -> Matrix:
     """The matrix that takes a point of the unmoved frame to where ``pose`` puts it, in pixels."""
-    anchor_x, anchor_y = pose.anchor[0] * frame.width, pose.anchor[1] * frame.height
-    moved_x = anchor_x + pose.position[0] * frame.width
-    moved_y = anchor_y + pose.position[1] * frame.height
+    anchor_x, anchor_y = pose.anchor[0] * frame_size.width, pose.anchor[1] * frame_size.height
+    moved_x = anchor_x + pose.position[0] * frame_size.width
+    moved_y = anchor_y + pose.position[1] * frame_size.height
     return (
         translation(moved_x, moved_y)
-        @ _in_depth(pose.tilt, pose.camera / 100.0 * min(frame))
+        @ _in_depth(pose.tilt, pose.camera / 100.0 * min(frame_size))
         @ rotation(pose.rotation)
         @ rotation(pose.skew_axis)
         @ _shear(pose.skew)

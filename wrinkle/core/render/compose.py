@@ -17,18 +17,19 @@ from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.picture.placement import Matrix
 from wrinkle.core.picture.resample import EdgeCover, resample, resample_masked
 from wrinkle.core.picture.vector import Coverage
-from wrinkle.core.render.content import Grouped, SourceFrame, drawn, fetched, planned_plane
+from wrinkle.core.render.content import drawn, fetched, planned_plane
 from wrinkle.core.render.material import Material
-from wrinkle.core.render.plan import (
+from wrinkle.core.render.plan import plan_frame
+from wrinkle.core.render.planned import (
     STILL,
     FramePlan,
+    Grouped,
     PlannedLayer,
     PlannedMatte,
-    Rows,
-    plan_frame,
+    SourceFrame,
+    matrix_of,
 )
 
 
@@ -109,7 +110,7 @@ class _Composer:
     def _placed(self, layer: PlannedLayer, picture: Image, below: Image | None = None) -> Image:
         picture = self._affected(layer, picture, below)
         linear = picture.in_light(Light.LINEAR)
-        fit, placements = _matrix(layer.fit), [_matrix(rows) for rows in layer.placements]
+        fit, placements = matrix_of(layer.fit), [matrix_of(rows) for rows in layer.placements]
         if not layer.masks:
             whole = [placement @ fit for placement in placements]
             return resample(linear, whole, self.size, layer.cover, self.spread)
@@ -122,7 +123,7 @@ class _Composer:
         if not layer.effects:
             return picture
         # The fit only moves by whole pixels: the frame lies so far within the picture.
-        fit = _matrix(layer.fit)
+        fit = matrix_of(layer.fit)
         width, height = self.size
         time, frame = layer.moment
         scene = Scene(
@@ -207,7 +208,3 @@ def _mixed(cut: Image, untreated: Image, opacity: float, share: Coverage | np.fl
     back = untreated.in_light(Light.ENCODED).pixels
     mixed = front + back * (np.float32(1.0) - share)
     return Image(mixed, Light.ENCODED, untreated.opaque and cut.opaque)
-
-
-def _matrix(rows: Rows) -> Matrix:
-    return np.array(rows).reshape(3, 3)

@@ -1,79 +1,27 @@
-"""What a layer shows before it is placed: plain values, and how they become a picture."""
+"""What a layer shows before it is placed: from its plain values to its picture."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
+from dataclasses import replace
 
 import cv2
 import numpy as np
 
-from wrinkle.core.mask.coverage import MaskShape, mask_plane
+from wrinkle.core.mask.coverage import mask_plane
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.gradient import Fill, gradient
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lettering import Lettering, lettered
-from wrinkle.core.picture.noise import Noise, noise_field
+from wrinkle.core.picture.noise import noise_field
 from wrinkle.core.picture.resample import EdgeCover, Plane, resample
 from wrinkle.core.picture.transfer import decode
 from wrinkle.core.picture.vector import Coverage, Drawing, painted
 from wrinkle.core.render.material import Material
-
-if TYPE_CHECKING:
-    from wrinkle.core.render.plan import PlannedLayer
+from wrinkle.core.render.planned import Drawn, GreyNoise, Masks, SourceFrame
 
 _BACKDROP_BLUR = 0.04
 _BACKDROP_LARGER = 1.08
-
-
-@dataclass(frozen=True)
-class SourceFrame:
-    """A picture of a source, or a mix of two that follow each other.
-
-    Attributes:
-        place: ``("slot", key)`` or ``("asset", name)``.
-        identity: of the source.
-        index: of the picture.
-        size: to which it is scaled.
-        following: the other picture, and its share 0…1 in the mix.
-        backdrop: the frame behind which a blurred copy is laid, for clips of another shape.
-    """
-
-    place: tuple[str, str]
-    identity: str
-    index: int
-    size: Size
-    following: tuple[int, float] | None = None
-    backdrop: Size | None = None
-
-
-@dataclass(frozen=True)
-class GreyNoise:
-    """Noise as a grey picture: 0.5 + brightness + contrast · noise, in encoded colour."""
-
-    noise: Noise
-    contrast: float
-    brightness: float
-
-
-@dataclass(frozen=True)
-class Grouped:
-    """The layers of a group, from the back to the front."""
-
-    layers: tuple[PlannedLayer, ...]
-
-
-@dataclass(frozen=True)
-class PlannedMask:
-    """One mask, with the coverage picture that takes the place of its path, if there is one."""
-
-    shape: MaskShape
-    painted: SourceFrame | None = None
-
-
-Drawn = Fill | Drawing | Lettering | GreyNoise
-Content = SourceFrame | Drawn | Grouped
 
 
 def drawn(content: Drawn, size: Size, material: Material) -> Image:
@@ -95,18 +43,18 @@ def drawn(content: Drawn, size: Size, material: Material) -> Image:
     return picture
 
 
-def fetched(frame: SourceFrame, material: Material) -> Image:
+def fetched(wanted: SourceFrame, material: Material) -> Image:
     """The picture of a source.
 
     Raises:
         MediaError: it cannot be read.
     """
-    kind, key = frame.place
+    kind, key = wanted.place
     source = material.pictures[key] if kind == "asset" else material.slots[key].source
-    picture = source.image(frame.index, frame.size)
-    if frame.following is not None:
-        index, share = frame.following
-        after = source.image(index, frame.size)
+    picture = source.image(wanted.index, wanted.size)
+    if wanted.following is not None:
+        index, share = wanted.following
+        after = source.image(index, wanted.size)
         mixed = cv2.addWeighted(
             picture.in_light(Light.LINEAR).pixels,
             1.0 - share,
@@ -115,31 +63,29 @@ def fetched(frame: SourceFrame, material: Material) -> Image:
             0.0,
         )
         picture = Image(mixed, Light.LINEAR, picture.opaque and after.opaque)
-    return picture if frame.backdrop is None else _on_backdrop(picture, frame.backdrop)
+    return picture if wanted.backdrop is None else _on_backdrop(picture, wanted.backdrop)
 
 
-def planned_plane(
-    masks: tuple[PlannedMask, ...], frame: Size, material: Material, still: bool
-) -> Plane:
+def planned_plane(masks: Masks, frame_size: Size, material: Material, still: bool) -> Plane:
     """The coverage of a layer's masks together; it is kept with the material.
 
     Of a layer that stands ``still`` nothing outside the frame is seen.
     """
-    key = (masks, frame, still)
+    key = (masks, frame_size, still)
     kept = material.drawn.get(key)
     if isinstance(kept, Plane):
         return kept
     shapes = [(mask.shape, _coverage_of(mask.painted, material)) for mask in masks]
-    plane = mask_plane(shapes, frame, still)
+    plane = mask_plane(shapes, frame_size, still)
     material.drawn.put(key, plane)
     return plane
 
 
-def _coverage_of(frame: SourceFrame | None, material: Material) -> Coverage | None:
-    if frame is None:
+def _coverage_of(painted: SourceFrame | None, material: Material) -> Coverage | None:
+    if painted is None:
         return None
     # A coverage picture is grey by its stored numbers, not by light.
-    pixels = fetched(frame, material).in_light(Light.ENCODED).pixels
+    pixels = fetched(painted, material).in_light(Light.ENCODED).pixels
     return np.ascontiguousarray(pixels[..., 0])
 
 
@@ -152,15 +98,17 @@ def _grey(content: GreyNoise, size: Size) -> Image:
     return Image(pixels, Light.LINEAR, opaque=True)
 
 
-def _on_backdrop(picture: Image, frame: Size) -> Image:
+def _on_backdrop(picture: Image, frame_size: Size) -> Image:
     """The whole clip over a blurred, slightly larger copy that covers the frame."""
     linear = picture.in_light(Light.LINEAR)
-    shown = fitted_size(linear.size, frame, Fit.FILL).scaled(_BACKDROP_LARGER)
+    shown = fitted_size(linear.size, frame_size, Fit.FILL).scaled(_BACKDROP_LARGER)
     behind = cv2.resize(linear.pixels, tuple(shown), interpolation=cv2.INTER_LINEAR)
-    left, top = (shown.width - frame.width) // 2, (shown.height - frame.height) // 2
-    cut = np.ascontiguousarray(behind[top : top + frame.height, left : left + frame.width])
-    behind = gaussian(cut, _BACKDROP_BLUR * min(frame))
-    matrix = fit_matrix(linear.size, linear.size, frame, Fit.WHOLE)
-    whole = resample(linear, [matrix], frame, EdgeCover.BARE)
+    left, top = (shown.width - frame_size.width) // 2, (shown.height - frame_size.height) // 2
+    cut = np.ascontiguousarray(
+        behind[top : top + frame_size.height, left : left + frame_size.width]
+    )
+    behind = gaussian(cut, _BACKDROP_BLUR * min(frame_size))
+    matrix = fit_matrix(linear.size, linear.size, frame_size, Fit.WHOLE)
+    whole = resample(linear, [matrix], frame_size, EdgeCover.BARE)
     pixels = whole.pixels + behind * (np.float32(1.0) - whole.pixels[..., 3:])
     return replace(linear, pixels=pixels, light=Light.LINEAR)

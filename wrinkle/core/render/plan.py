@@ -7,15 +7,16 @@ pictures: it is what rendered frames are kept by.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.design.document import INCOMING, OUTGOING, Layer, Wrinkle
+from wrinkle.core.design.document import INCOMING, OUTGOING, Wrinkle
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import within
-from wrinkle.core.design.masking import Mask, MatteBy
+from wrinkle.core.design.masking import Mask
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import GroupSource, PictureSource, SlotSource, TreatmentSource
 from wrinkle.core.design.timing import Beyond
@@ -29,102 +30,23 @@ from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality, Shutter, blur_instants
 from wrinkle.core.picture.paths import knots
-from wrinkle.core.picture.placement import Matrix, Pose, frame_corners, pose_matrix
+from wrinkle.core.picture.placement import IDENTITY, Matrix, frame_corners
 from wrinkle.core.picture.resample import EdgeCover
-from wrinkle.core.render.content import Content, Grouped, PlannedMask, SourceFrame
+from wrinkle.core.render.drawn_sources import drawing_of
 from wrinkle.core.render.material import Filling, Material
-from wrinkle.core.render.sketch import drawing_of
-
-Rows = tuple[float, ...]
-Masks = tuple[PlannedMask, ...]
-STILL: Rows = tuple(np.eye(3).ravel().tolist())
-"""The placement that moves nothing."""
-
-
-@dataclass(frozen=True)
-class PlannedEffect:
-    """An effect with the plain values of its settings, by key.
-
-    Attributes:
-        kind: its key.
-        values: of its settings.
-        timed: whether the time counts.
-        motion: of the layer in one frame, in pixels; 0 for effects that do not look at it.
-        lut: the name and the identity of its colour table.
-        other: the layer that it looks at; None for what lies below, where it looks at that.
-    """
-
-    kind: str
-    values: tuple[tuple[str, Value], ...]
-    timed: bool
-    lut: tuple[str, str] = ("", "")
-    other: PlannedLayer | None = None
-    motion: tuple[float, float] = (0.0, 0.0)
-
-
-@dataclass(frozen=True)
-class PlannedMatte:
-    """What cuts a layer.
-
-    Attributes:
-        layer: the matte as it stands; None where it is not there, and covers nothing.
-        by: its brightness or its coverage.
-        inverted: what it does not have is shown.
-    """
-
-    layer: PlannedLayer | None
-    by: MatteBy
-    inverted: bool
-
-
-@dataclass(frozen=True)
-class PlannedLayer:
-    """One layer at one frame.
-
-    Attributes:
-        content: what it shows; None for a treatment, which takes what lies below it.
-        effects: what acts on the picture before it is placed, in order; resting ones left out.
-        moment: the time in seconds and the frame that timed effects see; 0 without any.
-        fit: from the content's picture to the unmoved frame, nine numbers.
-        placements: the samples of its movement, nine numbers each, from frame to frame.
-        masks: the masks at those samples: none, one set for all, or one set for each.
-        cover: what is outside the picture.
-        opacity: 0…1.
-        blend, within: how it meets what lies below.
-        matte: what cuts it.
-    """
-
-    content: Content | None
-    effects: tuple[PlannedEffect, ...] = ()
-    moment: tuple[float, int] = (0.0, 0)
-    preview: bool = False
-    fit: Rows = STILL
-    placements: tuple[Rows, ...] = (STILL,)
-    masks: tuple[Masks, ...] = ()
-    cover: EdgeCover = EdgeCover.BARE
-    opacity: float = 1.0
-    blend: BlendMode = BlendMode.NORMAL
-    within: bool = False
-    matte: PlannedMatte | None = None
-
-    @property
-    def samples(self) -> int:
-        """How many resamplings the layer takes."""
-        inner = self.content.layers if isinstance(self.content, Grouped) else ()
-        return len(self.placements) + sum(layer.samples for layer in inner)
-
-
-@dataclass(frozen=True)
-class FramePlan:
-    """All that a frame's picture depends on; layers from the back to the front."""
-
-    size: Size
-    layers: tuple[PlannedLayer, ...]
-
-    @property
-    def samples(self) -> int:
-        """How many resamplings the frame takes."""
-        return sum(layer.samples for layer in self.layers)
+from wrinkle.core.render.placing import layer_matrix
+from wrinkle.core.render.planned import (
+    Content,
+    FramePlan,
+    Grouped,
+    Masks,
+    PlannedEffect,
+    PlannedLayer,
+    PlannedMask,
+    PlannedMatte,
+    SourceFrame,
+    rows_of,
+)
 
 
 def plan_frame(
@@ -181,18 +103,19 @@ def _plain(
     bare = SourceFrame(("slot", slot), source.identity, index, source.size)
     content, fit = _fitted(bare, size, Fit(layer.fit.rest), pair_of(layer.focus.rest))
     cover = EdgeCover(layer.edge_cover.rest)
-    return (PlannedLayer(content, fit=_rows(fit), cover=cover),)
+    return (PlannedLayer(content, fit=rows_of(fit), cover=cover),)
 
 
 @dataclass(frozen=True)
 class _Planner:
-    """Plans the layers of one frame within the window."""
+    """Plans the layers of one frame within the window; each of them once."""
 
     wrinkle: Wrinkle
     material: Material
     time: Fraction
     size: Size
     quality: Quality
+    done: dict[str, PlannedLayer | None] = field(default_factory=dict)
 
     def group(self, group: str | None) -> tuple[PlannedLayer, ...]:
         """The layers of a group that are shown."""
@@ -210,23 +133,29 @@ class _Planner:
 
     def layer(self, layer: Layer) -> PlannedLayer | None:
         """One layer; None where it is not there or shows nothing."""
+        if layer.id not in self.done:
+            self.done[layer.id] = self._planned(layer)
+        return self.done[layer.id]
+
+    def _planned(self, layer: Layer) -> PlannedLayer | None:
         wrinkle, time, size = self.wrinkle, self.time, self.size
         clock, side = wrinkle.clock(layer, time), Side.of(time)
         first = wrinkle.frame_rate.nearest_frame(clock.start)
         frame = wrinkle.frame_rate.nearest_frame(time)
         if not (layer.span.holds(time) and layer.timing.shown(frame, first)):
             return None
-        opacity = min(max(number_of(layer.opacity.seen(time, side, clock)) / 100.0, 0.0), 1.0)
-        if opacity <= 0.0:
+        opacity = layer.spec("opacity").limited(layer.opacity.seen(time, side, clock))
+        share = number_of(opacity) / 100.0
+        if share <= 0.0:
             return None
         found = self._content(layer, clock)
         if found is None and not isinstance(layer.source, TreatmentSource):
             return None
-        content, fit = found if found is not None else (None, np.eye(3))
+        content, fit = found if found is not None else (None, IDENTITY)
         effects = self._effects(layer)
         instants = self._instants(layer)
         placements = tuple(
-            _rows(layer_matrix(wrinkle, layer, time, instant, size)) for instant in instants
+            rows_of(layer_matrix(wrinkle, layer, time, instant, size)) for instant in instants
         )
         masks = tuple(self._masks(layer, instant) for instant in instants)
         if all(one == masks[0] for one in masks):
@@ -238,11 +167,11 @@ class _Planner:
             effects=effects,
             moment=(float(time), frame) if any(x.timed for x in effects) else (0.0, 0),
             preview=self.quality is Quality.PREVIEW and bool(effects),
-            fit=_rows(fit),
+            fit=rows_of(fit),
             placements=placements,
             masks=masks,
             cover=EdgeCover(layer.edge_cover.at(time, side)),
-            opacity=opacity,
+            opacity=share,
             blend=BlendMode(layer.blend.at(time, side)),
             within=bool(layer.within.at(time, side)),
             matte=self._matte(layer),
@@ -325,7 +254,7 @@ class _Planner:
 
     def _mask(self, layer: Layer, mask: Mask, instant: Fraction) -> PlannedMask:
         seen = self._seen(layer, instant)
-        shape = mask_shape(mask, seen, self.size)
+        shape = _mask_shape(mask, seen, self.size)
         if not mask.painted:
             return PlannedMask(shape)
         asset = mask.painted_at(self.time)
@@ -344,7 +273,7 @@ class _Planner:
         if isinstance(source, TreatmentSource):
             return None
         if isinstance(source, GroupSource):
-            return Grouped(self.group(layer.id)), np.eye(3)
+            return Grouped(self.group(layer.id)), IDENTITY
         if isinstance(source, SlotSource):
             filling = self.material.slots.get(source.slot)
             if filling is None:
@@ -357,7 +286,7 @@ class _Planner:
             place = ("asset", source.asset)
             return self._fitted(layer, SourceFrame(place, picture.identity, 0, picture.size))
         drawing = drawing_of(source, self._seen(layer, self.time), self.size, self.material.fonts)
-        return drawing, np.eye(3)
+        return drawing, IDENTITY
 
     def _clip(
         self, layer: Layer, place: tuple[str, str], filling: Filling, clock: Clock
@@ -388,68 +317,22 @@ def _fitted(
     """A source's frame at the size it is asked for in, and from there to the unmoved frame."""
     shown = fitted_size(bare.size, size, way)
     if way is Fit.BACKDROP:
-        return replace(bare, size=shown, backdrop=size), np.eye(3)
+        return replace(bare, size=shown, backdrop=size), IDENTITY
     return replace(bare, size=shown), fit_matrix(shown, bare.size, size, way, focus)
 
 
-def mask_shape(mask: Mask, seen: Callable[[Setting], Value], size: Size) -> MaskShape:
+def _mask_shape(mask: Mask, seen: Callable[[Setting], Value], size: Size) -> MaskShape:
     """The plain values of a mask, its lengths in pixels of a frame of ``size``."""
     short = min(size) / 100.0
+
+    def number(name: str) -> float:
+        return number_of(mask.spec(name).limited(seen(mask.setting(name))))
+
     return MaskShape(
         outline=parts(seen(mask.path)),
         combine=Combine(seen(mask.combine)),
         inverted=bool(seen(mask.inverted)),
-        feather=max(number_of(seen(mask.feather)), 0.0) * short,
-        expansion=number_of(seen(mask.expansion)) * short,
-        opacity=min(max(number_of(seen(mask.opacity)) / 100.0, 0.0), 1.0),
+        feather=number("feather") * short,
+        expansion=number("expansion") * short,
+        opacity=number("opacity") / 100.0,
     )
-
-
-def layer_matrix(
-    wrinkle: Wrinkle, layer: Layer, frame: Fraction, instant: Fraction, size: Size
-) -> Matrix:
-    """Where a layer and its parents put a point of the frame at an instant.
-
-    Args:
-        wrinkle, layer: the layer and the document that has its parents.
-        frame: the time of the frame that is drawn; it says which side of the cut is seen.
-        instant: the time within its shutter.
-        size: of the frame in pixels.
-    """
-    matrix = pose_matrix(_pose(wrinkle, layer, frame, instant), size)
-    while layer.parent is not None:
-        layer = wrinkle.layer(layer.parent)
-        matrix = pose_matrix(_pose(wrinkle, layer, frame, instant), size) @ matrix
-    return matrix
-
-
-def shown_matrix(wrinkle: Wrinkle, layer: Layer, time: Fraction, size: Size) -> Matrix:
-    """Where a point of a layer's frame is seen: its groups move it further."""
-    matrix = layer_matrix(wrinkle, layer, time, time, size)
-    while layer.group is not None:
-        layer = wrinkle.layer(layer.group)
-        matrix = layer_matrix(wrinkle, layer, time, time, size) @ matrix
-    return matrix
-
-
-def _pose(wrinkle: Wrinkle, layer: Layer, frame: Fraction, instant: Fraction) -> Pose:
-    side, clock = Side.of(frame), wrinkle.clock(layer, frame)
-
-    def seen(setting: Setting) -> Value:
-        return setting.seen(instant, side, clock)
-
-    place = layer.placement
-    return Pose(
-        anchor=pair_of(seen(place.anchor)),
-        position=pair_of(seen(place.position)),
-        scale=pair_of(seen(place.scale)),
-        skew=min(max(number_of(seen(place.skew)), -89.0), 89.0),
-        skew_axis=number_of(seen(place.skew_axis)),
-        rotation=number_of(seen(place.rotation)),
-        tilt=pair_of(seen(place.tilt)),
-        camera=max(number_of(seen(place.camera)), 1.0),
-    )
-
-
-def _rows(matrix: Matrix) -> Rows:
-    return tuple(matrix.ravel().tolist())

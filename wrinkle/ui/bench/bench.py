@@ -5,9 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from wrinkle.core.design import edits
+from wrinkle.core.design import lane_edits
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.result_view import ResultView
@@ -178,7 +178,7 @@ class Bench(QWidget):
 
         def keyed(wrinkle: Wrinkle) -> Wrinkle:
             for ref in refs:
-                wrinkle = edits.set_value(wrinkle, ref, time, ref.of(wrinkle).at(time))
+                wrinkle = lane_edits.set_value(wrinkle, ref, time, ref.of(wrinkle).at(time))
             return wrinkle
 
         session.edit("pin here", keyed)
@@ -193,7 +193,7 @@ class Bench(QWidget):
         frames = {
             rate.nearest_frame(time)
             for key in layer.lanes()
-            for _, _, time, _ in edits.shown_keys(layer.setting(key))
+            for _, _, time, _ in lane_edits.shown_keys(layer.setting(key))
         }
         beyond = [n for n in frames if (n - session.playhead) * direction > 0]
         if beyond:

@@ -18,12 +18,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.document import Layer
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import lane_edits, layer_edits
 from wrinkle.core.design.grouping import depth_of
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.masking import MatteBy
-from wrinkle.core.design.settings import PLACEMENT_KEYS
+from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.setting_specs import PLACEMENT_SETTINGS
 from wrinkle.core.design.sources import (
     FillSource,
     GroupSource,
@@ -52,8 +52,9 @@ from wrinkle.ui.theme import active, small_font
 
 _INDENT = 14
 _FIRST_OF_DEPTH = "tilt"
-_IN_DEPTH = PLACEMENT_KEYS[PLACEMENT_KEYS.index(_FIRST_OF_DEPTH) :]
-_FLAT = PLACEMENT_KEYS[: PLACEMENT_KEYS.index(_FIRST_OF_DEPTH)]
+_PLACE = tuple(PLACEMENT_SETTINGS)
+_IN_DEPTH = _PLACE[_PLACE.index(_FIRST_OF_DEPTH) :]
+_FLAT = _PLACE[: _PLACE.index(_FIRST_OF_DEPTH)]
 _Part = SourceSection | EffectSection | TimeSection | MaskSection | MatteSection | PlainRow
 
 
@@ -272,7 +273,7 @@ class LayerCard(QWidget):
 
     def _show(self, shown: bool) -> None:
         ref, time = SettingRef(self.layer_id, "visible"), self._session.time
-        self._session.edit("layer shown", lambda w: edits.set_value(w, ref, time, shown))
+        self._session.edit("layer shown", lambda w: lane_edits.set_value(w, ref, time, shown))
 
     def _rename(self) -> None:
         text = self._name.text().strip()
@@ -282,7 +283,7 @@ class LayerCard(QWidget):
             self._name.setText(self.layer.name)
 
     def _change(self, label: str, **fields: object) -> None:
-        self._session.edit(label, lambda w: edits.change_layer(w, self.layer_id, **fields))
+        self._session.edit(label, lambda w: layer_edits.change_layer(w, self.layer_id, **fields))
 
     # Selecting and reordering
 

@@ -7,8 +7,8 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import effect_edits
-from wrinkle.core.design.document import Layer
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.layer import Layer
 from wrinkle.ui.bench.effect_settings import EffectSettings
 from wrinkle.ui.session import Session
 from wrinkle.ui.theme import active, small_font

@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design import effect_edits
-from wrinkle.core.design.document import Layer
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.errors import InputError
 from wrinkle.library.looks import keep_look, own_looks, shipped_looks
 from wrinkle.ui.bench.effect_box import EffectBox

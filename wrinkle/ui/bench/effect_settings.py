@@ -5,9 +5,9 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from wrinkle.core.design import effect_edits
-from wrinkle.core.design.document import Layer
-from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.ui.bench.from_button import FromButton
 from wrinkle.ui.bench.hue_rows import HuePads, HueRange
 from wrinkle.ui.bench.mask_section import layers_to_link
@@ -52,7 +52,7 @@ class EffectSettings(QWidget):
         for picked in (self.pads, self.hues):
             if picked is not None:
                 column.addWidget(picked)
-        self.rows = [SettingRow(session, SettingRef(layer.id, key)) for key in use.setting_keys()]
+        self.rows = [SettingRow(session, SettingRef(layer.id, key)) for key in use.addresses()]
         for row in self.rows:
             column.addWidget(row)
 

@@ -8,15 +8,16 @@ from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QSizePolicy, QToolButton
 
-from wrinkle.core.design import edits, effect_edits
-from wrinkle.core.design.document import INCOMING, OUTGOING, Layer, Wrinkle
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import effect_edits, lane_edits
+from wrinkle.core.design.document import INCOMING, OUTGOING, Wrinkle
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Size, from_bytes8
 from wrinkle.core.picture.palette import Colour, palette
-from wrinkle.core.render.beneath import beneath
+from wrinkle.core.render.under_masks import under_masks
 from wrinkle.media.cdl import CDL_SUFFIXES, ColourDecision, read_decisions
 from wrinkle.ui.bench.lut_list import LutList
 from wrinkle.ui.session import Session
@@ -160,7 +161,7 @@ class FromButton(QToolButton):
     def _under_effects(self) -> Callable[[Size], Image]:
         session, time = self._session, self._session.time
         bare, material = effect_edits.without_effects(session.wrinkle), session.material()
-        return lambda size: from_bytes8(beneath(bare, material, self._layer, time, size))
+        return lambda size: from_bytes8(under_masks(bare, material, self._layer, time, size))
 
     @property
     def _use(self) -> EffectUse:
@@ -172,9 +173,9 @@ class FromButton(QToolButton):
 
         def changed(wrinkle: Wrinkle) -> Wrinkle:
             for name, value in values.items():
-                ref = SettingRef(self._layer, use.key(name))
+                ref = SettingRef(self._layer, use.address(name))
                 held = use.effect.spec(name).limited(value)
-                wrinkle = edits.set_value(wrinkle, ref, time, held)
+                wrinkle = lane_edits.set_value(wrinkle, ref, time, held)
             return wrinkle
 
         return self._session.edit(label, changed)

@@ -5,10 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.document import Layer, Wrinkle
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import lane_edits
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.values import parts
 from wrinkle.ui.session import Session
 from wrinkle.ui.shared.hue_pad import HuePad
@@ -95,10 +96,10 @@ class _Tie:
         time = self._session.time
         for ref, value in zip(self._refs, (first, second), strict=True):
             if ref.of(wrinkle).at(time) != value:
-                wrinkle = edits.set_value(wrinkle, ref, time, value)
+                wrinkle = lane_edits.set_value(wrinkle, ref, time, value)
         return wrinkle
 
 
 def _refs(layer: Layer, use: EffectUse, *names: str) -> tuple[SettingRef, SettingRef]:
-    first, second = (SettingRef(layer.id, use.key(name)) for name in names)
+    first, second = (SettingRef(layer.id, use.address(name)) for name in names)
     return first, second

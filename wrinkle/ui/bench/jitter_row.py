@@ -5,10 +5,9 @@ from __future__ import annotations
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QWidget
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import lane_edits
 from wrinkle.core.design.setting import Jitter
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.session import Session
@@ -23,7 +22,7 @@ class JitterRow(QWidget):
         super().__init__()
         self._session = session
         self._ref = ref
-        label = spec_of(ref.key).label
+        label = ref.spec(session.wrinkle).label
         layout = QGridLayout(self)
         layout.setContentsMargins(12, 0, 0, 4)
         layout.setHorizontalSpacing(6)
@@ -66,14 +65,14 @@ class JitterRow(QWidget):
         if changed is None:
             return
         if preview:
-            self._session.preview(lambda w: edits.set_jitter(w, self._ref, changed))
+            self._session.preview(lambda w: lane_edits.set_jitter(w, self._ref, changed))
         else:
-            self._session.edit("jitter", lambda w: edits.set_jitter(w, self._ref, changed))
+            self._session.edit("jitter", lambda w: lane_edits.set_jitter(w, self._ref, changed))
         self.refresh()
 
     def _set_stepped(self, on: bool) -> None:
         changed = self._changed(stepped=on)
-        self._session.edit("jitter", lambda w: edits.set_jitter(w, self._ref, changed))
+        self._session.edit("jitter", lambda w: lane_edits.set_jitter(w, self._ref, changed))
 
     def _changed(self, **fields: float | bool) -> Jitter | None:
         jitter = self._ref.of(self._session.wrinkle).jitter

@@ -14,11 +14,12 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from wrinkle.core.design import edits, pins
+from wrinkle.core.design import lane_edits, pins
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.edits import SettingRef, on_own_half
-from wrinkle.core.design.settings import MASKS, spec_of
+from wrinkle.core.design.lane_edits import on_own_half
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.easing import Bezier
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_geometry import Handle, LaneGeometry, Pin, far, nearest, value_range
@@ -47,7 +48,7 @@ class PinMove:
 
     def apply(self, wrinkle: Wrinkle) -> Wrinkle:
         """The edit that the drag stands for."""
-        return edits.move_key(wrinkle, self.ref, self.index, self.time, self.value)
+        return lane_edits.move_key(wrinkle, self.ref, self.index, self.time, self.value)
 
 
 @dataclass(frozen=True)
@@ -60,7 +61,7 @@ class EaseChange:
 
     def apply(self, wrinkle: Wrinkle) -> Wrinkle:
         """The edit that the drag stands for."""
-        return edits.set_ease(wrinkle, self.ref, self.index, self.ease)
+        return lane_edits.set_ease(wrinkle, self.ref, self.index, self.ease)
 
 
 @dataclass(frozen=True)
@@ -95,10 +96,10 @@ class LaneCanvas(QWidget):
     pinWanted = pyqtSignal(int)
     pinsUnwanted = pyqtSignal()
 
-    def __init__(self, ref: SettingRef, parent: QWidget | None = None) -> None:
+    def __init__(self, ref: SettingRef, spec: SettingSpec, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._ref = ref
-        self._spec = spec_of(ref.key)
+        self._spec = spec
         self._wrinkle: Wrinkle | None = None
         self._pin: PinChoice | None = None
         self._pins: frozenset[PinChoice] = frozenset()
@@ -156,7 +157,9 @@ class LaneCanvas(QWidget):
             return None
         low, high = self._held_range or value_range(setting, self._spec)
         rate = wrinkle.frame_rate.per_second
-        return LaneGeometry(self._ref, setting, rate, self.axis, self.height(), low, high)
+        return LaneGeometry(
+            self._ref, self._spec, setting, rate, self.axis, self.height(), low, high
+        )
 
     # Painting
 
@@ -216,10 +219,10 @@ class LaneCanvas(QWidget):
 
     def _paint_confidence(self, painter: QPainter) -> None:
         """How sure a followed path is, as a column for each frame; unsure ones in thread red."""
-        part, _, rest = self._ref.key.partition(".")
-        if self._wrinkle is None or part != MASKS or not rest.endswith(".path"):
+        address = self._ref.address
+        if self._wrinkle is None or not address.mask or address.name != "path":
             return
-        mask = self._wrinkle.layer(self._ref.layer).mask(rest.partition(".")[0])
+        mask = self._wrinkle.layer(self._ref.layer).mask(address.mask)
         axis, theme = self.axis, active()
         for time, sure in mask.confidence:
             frame = self._wrinkle.frame_rate.nearest_frame(time)
@@ -237,7 +240,9 @@ class LaneCanvas(QWidget):
 
     def _paint_fault(self, painter: QPainter, geometry: LaneGeometry) -> None:
         """Says beside the seam what breaks the motion there."""
-        fault = edits.fault_at_cut(self._wrinkle, self._ref) if self._wrinkle is not None else None
+        fault = (
+            lane_edits.fault_at_cut(self._wrinkle, self._ref) if self._wrinkle is not None else None
+        )
         if fault is None:
             return
         words = " and ".join(

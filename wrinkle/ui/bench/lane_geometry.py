@@ -9,9 +9,9 @@ from typing import TypeVar
 
 from PyQt6.QtCore import QLineF, QPointF
 
-from wrinkle.core.design.edits import SettingRef, on_own_half, shown_keys
+from wrinkle.core.design.lane_edits import on_own_half, shown_keys
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.easing import Bezier, Linear
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import Side
@@ -53,7 +53,7 @@ class LaneGeometry:
     """One setting on an axis.
 
     Attributes:
-        ref, setting: what is drawn; the setting is a lane.
+        ref, spec, setting: what is drawn; the setting is a lane.
         rate: frames per second.
         axis: where the frames stand.
         height: of the lane in pixels.
@@ -61,17 +61,13 @@ class LaneGeometry:
     """
 
     ref: SettingRef
+    spec: SettingSpec
     setting: Setting
     rate: Fraction
     axis: FrameAxis
     height: int
     low: float
     high: float
-
-    @property
-    def spec(self) -> SettingSpec:
-        """The setting's declaration."""
-        return spec_of(self.ref.key)
 
     def x(self, time: Fraction) -> float:
         """Where a time stands."""

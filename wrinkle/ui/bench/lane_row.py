@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import EFFECTS, MASKS, spec_of
+from wrinkle.core.design import lane_edits
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove, PinsEdit
 from wrinkle.ui.bench.setting_link import SettingLink
@@ -19,12 +18,11 @@ HEAD_WIDTH = 168
 
 def _owner_of(session: Session, ref: SettingRef) -> str:
     """The effect, or the mask of several, that a setting belongs to; else nothing."""
-    part, _, rest = ref.key.partition(".")
     layer = session.wrinkle.layer(ref.layer)
-    if part == EFFECTS:
-        return layer.effect_use(rest.partition(":")[0]).effect.label
-    if part == MASKS and len(layer.masks) > 1:
-        return layer.mask(rest.partition(".")[0]).name
+    if ref.address.effect:
+        return layer.effect_use(ref.address.effect).effect.label
+    if ref.address.mask and len(layer.masks) > 1:
+        return layer.mask(ref.address.mask).name
     return ""
 
 
@@ -35,15 +33,16 @@ class LaneRow(QWidget):
         super().__init__()
         self._session = session
         self.ref = ref
-        self.canvas = LaneCanvas(ref)
+        self._spec = ref.spec(session.wrinkle)
+        self.canvas = LaneCanvas(ref, self._spec)
         self._link = SettingLink(session, ref)
         self.half = QComboBox()
         self.half.setFont(small_font(self.font()))
         self.half.setToolTip("How the half after the cut comes about")
-        self.half.setAccessibleName(f"Incoming half of {spec_of(ref.key).label}")
+        self.half.setAccessibleName(f"Incoming half of {self._spec.label}")
         for half in IncomingHalf:
             self.half.addItem(half.value, half)
-        name = QLabel(spec_of(ref.key).label)
+        name = QLabel(self._spec.label)
         name.setStyleSheet("font-weight: 600;")
         self.owner = ElidedLabel()
         self.owner.setObjectName("quiet")
@@ -85,7 +84,7 @@ class LaneRow(QWidget):
     @property
     def label(self) -> str:
         """The setting's name."""
-        return spec_of(self.ref.key).label.lower()
+        return self._spec.label.lower()
 
     @property
     def shown(self) -> str:
@@ -103,17 +102,17 @@ class LaneRow(QWidget):
         setting = self.ref.of(session.wrinkle)
         if setting.track is not None:
             self.half.setCurrentIndex(self.half.findData(setting.track.incoming))
-            fault = edits.fault_at_cut(session.wrinkle, self.ref)
+            fault = lane_edits.fault_at_cut(session.wrinkle, self.ref)
             own = setting.track.incoming is IncomingHalf.OWN
             self.meet.setVisible(own and fault is not None and fault.speeds is not None)
 
     def _choose_half(self, index: int) -> None:
         half: IncomingHalf = self.half.itemData(index)
         label = f"incoming half: {half.value}"
-        self._session.edit(label, lambda w: edits.set_incoming(w, self.ref, half))
+        self._session.edit(label, lambda w: lane_edits.set_incoming(w, self.ref, half))
 
     def _meet(self) -> None:
-        self._session.edit("meet at the cut", lambda w: edits.meet_at_cut(w, self.ref))
+        self._session.edit("meet at the cut", lambda w: lane_edits.meet_at_cut(w, self.ref))
 
     def _pick(self, pin: PinChoice | None) -> None:
         self._session.select_pin(pin)
@@ -126,7 +125,7 @@ class LaneRow(QWidget):
         time = wrinkle.frame_rate.seconds(frame)
         value = self.ref.of(wrinkle).at(time)
         self._session.set_playhead(frame)
-        self._session.edit("new pin", lambda w: edits.set_value(w, self.ref, time, value))
+        self._session.edit("new pin", lambda w: lane_edits.set_value(w, self.ref, time, value))
 
     def _toggle(self, pin: PinChoice) -> None:
         self._session.select_pins(self._session.pins ^ {pin})

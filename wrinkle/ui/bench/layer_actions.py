@@ -2,32 +2,14 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
-
 from PyQt6.QtWidgets import QMessageBox, QWidget
 
-from wrinkle.core.design import edits, grouping, mask_edits
-from wrinkle.core.design.document import Layer
+from wrinkle.core.design import grouping, layer_copies, layer_edits, slot_edits
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import cut_by, inside, within
-from wrinkle.core.design.mask_edits import Mirror
+from wrinkle.core.design.mirroring import Mirror
 from wrinkle.ui.bench.time_section import freeze_here, split_here
 from wrinkle.ui.session import Session
-
-
-class Pasted(NamedTuple):
-    """What can be pasted from a copied layer, and whether it can be mirrored."""
-
-    key: str
-    label: str
-    mirrors: bool
-
-
-PASTED = (
-    Pasted("place", "Place", True),
-    Pasted("masks", "Masks", True),
-    Pasted("effects", "Effects", False),
-    Pasted("look", "Blend, opacity, matte and edges", False),
-)
 
 
 class LayerActions:
@@ -46,7 +28,7 @@ class LayerActions:
         if self._may_lose(layer):
             session.edit(
                 "layer removed",
-                lambda w: grouping.remove_unused_slots(edits.remove_layer(w, layer.id)),
+                lambda w: slot_edits.remove_unused_slots(layer_edits.remove_layer(w, layer.id)),
             )
 
     def shift(self, step: int) -> None:
@@ -89,7 +71,7 @@ class LayerActions:
         if copied is None or not goal:
             session.faulted.emit("Copy a layer's settings first, then select another layer.")
             return
-        session.edit(f"{what} pasted", lambda w: mask_edits.pasted(w, goal, what, copied, mirror))
+        session.edit(f"{what} pasted", lambda w: layer_copies.pasted(w, goal, what, copied, mirror))
 
     def _may_lose(self, layer: Layer) -> bool:
         """Whether a layer may go although it cuts others; the person is asked."""

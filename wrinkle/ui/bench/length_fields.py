@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from PyQt6.QtWidgets import QFormLayout, QLabel, QWidget
 
-from wrinkle.core.design import edits
+from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.session import Session
@@ -65,7 +65,7 @@ class LengthFields(QWidget):
         new_lead, new_tail = seconds(lead, wrinkle.lead), seconds(tail, wrinkle.tail)
 
         def change(before: Wrinkle) -> Wrinkle:
-            return edits.set_length(before, new_lead, new_tail)
+            return wrinkle_edits.set_length(before, new_lead, new_tail)
 
         if preview:
             self._session.preview(change)

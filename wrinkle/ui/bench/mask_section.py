@@ -15,13 +15,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design import grouping, mask_edits
-from wrinkle.core.design.document import Layer, Wrinkle
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import grouping, mask_edits, matte_edits
+from wrinkle.core.design.address import Address, Part
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.mask_edits import MaskForm, path_ref
 from wrinkle.core.design.masking import Mask, Matte, MatteBy
 from wrinkle.core.design.setting import settings_in
-from wrinkle.core.design.settings import MASKS
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
@@ -73,7 +74,7 @@ class MaskBox(QWidget):
         column.addLayout(self._tools(worker))
         self.rows: list[SettingRow] = []
         for name in settings_in(mask):
-            row = SettingRow(session, SettingRef(layer.id, f"{MASKS}.{mask.id}.{name}"))
+            row = SettingRow(session, SettingRef(layer.id, Address.of(Part.MASK, name, mask.id)))
             self.rows.append(row)
             column.addWidget(row)
 
@@ -271,11 +272,11 @@ class MatteSection(QWidget):
         matte = None
         if isinstance(cutter, str):
             matte = Matte(cutter) if old is None else replace(old, layer=cutter)
-        self._session.edit("matte", lambda w: grouping.set_matte(w, self._layer, matte))
+        self._session.edit("matte", lambda w: matte_edits.set_matte(w, self._layer, matte))
         self.refresh(self._session.wrinkle.layer(self._layer))
 
     def _set(self, **fields: object) -> None:
         old = self._session.wrinkle.layer(self._layer).matte
         if old is not None:
             matte = replace(old, **fields)
-            self._session.edit("matte", lambda w: grouping.set_matte(w, self._layer, matte))
+            self._session.edit("matte", lambda w: matte_edits.set_matte(w, self._layer, matte))

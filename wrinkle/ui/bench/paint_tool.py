@@ -12,7 +12,7 @@ from wrinkle.core.design.masking import PaintedFrame
 from wrinkle.core.picture.image import Light
 from wrinkle.core.picture.placement import Matrix, scaling, translation
 from wrinkle.core.picture.vector import Coverage
-from wrinkle.core.render.plan import shown_matrix
+from wrinkle.core.render.placing import shown_matrix
 from wrinkle.ui.mask_job import grey_png
 from wrinkle.ui.session import Session
 
@@ -95,8 +95,8 @@ class PaintTool:
         asset = session.keep_asset("cut-out.png", grey_png(coverage))
         time = session.time
         old = session.wrinkle.layer(layer).mask(mask).painted
-        following = [frame for frame in old if frame.time > time]
-        frames = [frame for frame in old if frame.time < time]
+        following = [one for one in old if one.time > time]
+        frames = [one for one in old if one.time < time]
         frames.append(PaintedFrame(time, asset))
         painted = (*frames, *following)
         session.edit(
@@ -120,15 +120,15 @@ class PaintTool:
     def _matrix(self, area: QRectF, coverage: Coverage) -> Matrix:
         """From pixels of the coverage to the screen."""
         session, goal = self._session, self._session.mode.painting
-        frame = session.frame_size
-        factor = area.width() / frame.width
+        frame_size = session.frame_size
+        factor = area.width() / frame_size.width
         layer = session.wrinkle.layer(goal[0] if goal is not None else session.layer)
-        placed = shown_matrix(session.wrinkle, layer, session.time, frame)
+        placed = shown_matrix(session.wrinkle, layer, session.time, frame_size)
         height, width = coverage.shape
         whole: Matrix = (
             translation(area.left(), area.top())
             @ scaling(factor, factor)
             @ placed
-            @ scaling(frame.width / width, frame.height / height)
+            @ scaling(frame_size.width / width, frame_size.height / height)
         )
         return whole

@@ -14,15 +14,15 @@ from PyQt6.QtGui import QPolygonF
 
 from wrinkle.core.design import mask_edits
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.edits import SettingRef
 from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import ShapeSource
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import Knot, Nearest, Outline
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
-from wrinkle.core.render.plan import shown_matrix
+from wrinkle.core.render.placing import shown_matrix
 
 _REACH = 9.0
 _NEAR_CURVE = 6.0
@@ -58,7 +58,7 @@ class PathHandles:
     Attributes:
         wrinkle, ref: the path's setting.
         time: of the playhead.
-        frame: the size of the frame in pixels.
+        frame_size: the size of the frame in pixels.
         area: where the frame is on the screen.
         keyed: a drag makes the path a lane, so that every step is kept.
     """
@@ -66,7 +66,7 @@ class PathHandles:
     wrinkle: Wrinkle
     ref: SettingRef
     time: Fraction
-    frame: Size
+    frame_size: Size
     area: QRectF
     keyed: bool = False
 
@@ -187,7 +187,7 @@ class PathHandles:
 
     def nudged(self, index: int | None, x: float, y: float) -> Wrinkle:
         """The wrinkle with a point, or the whole path, moved by pixels of the frame."""
-        x, y = x / self.frame.width, y / self.frame.height
+        x, y = x / self.frame_size.width, y / self.frame_size.height
         if index is None:
             return self._with(paths.moved(self.outline, x, y))
         return self._with_knot(index, self._knots[index].moved(x, y))
@@ -197,8 +197,8 @@ class PathHandles:
         way = QLineF(pivot, spot).angleTo(QLineF(pivot, grasp.spot))
         angle = round(way / _TURN_STEP) * _TURN_STEP if stepped else way
         x, y = self._own(pivot)
-        pixels = scaling(*self.frame)
-        middle = (x * self.frame.width, y * self.frame.height)
+        pixels = scaling(*self.frame_size)
+        middle = (x * self.frame_size.width, y * self.frame_size.height)
         turn = translation(*middle) @ rotation(angle) @ translation(-middle[0], -middle[1])
         return paths.transformed(self.outline, np.linalg.inv(pixels) @ turn @ pixels)
 
@@ -219,10 +219,10 @@ class PathHandles:
     def _matrix(self) -> Matrix:
         """From parts of the layer's frame to the screen."""
         layer = self.wrinkle.layer(self.ref.layer)
-        placed = shown_matrix(self.wrinkle, layer, self.time, self.frame)
-        factor = self.area.width() / self.frame.width
+        placed = shown_matrix(self.wrinkle, layer, self.time, self.frame_size)
+        factor = self.area.width() / self.frame_size.width
         screen = translation(self.area.left(), self.area.top()) @ scaling(factor, factor)
-        whole: Matrix = screen @ placed @ scaling(*self.frame)
+        whole: Matrix = screen @ placed @ scaling(*self.frame_size)
         return whole
 
     @cached_property

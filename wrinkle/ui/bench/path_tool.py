@@ -6,15 +6,16 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 
-from wrinkle.core.design import edits, mask_edits
-from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design import layer_edits, mask_edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import ShapeSource
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.paths import Knot, Outline
 from wrinkle.core.picture.placement import scaling, translation
-from wrinkle.core.render.plan import shown_matrix
+from wrinkle.core.render.placing import shown_matrix
 from wrinkle.ui.bench.mask_section import add_mask
 from wrinkle.ui.bench.path_handles import PathGrasp, PathGrip, PathHandles
 from wrinkle.ui.bench.pen import Pen
@@ -47,12 +48,12 @@ class PathTool:
         session = self._session
         if session.mode.outline is None or session.plain_shown:
             return None
-        frame = session.frame_size
+        frame_size = session.frame_size
         return PathHandles(
             session.wrinkle,
             session.mode.outline,
             session.time,
-            frame,
+            frame_size,
             area,
             session.mode.steps_keyed,
         )
@@ -226,14 +227,14 @@ class PathTool:
     def _in_layer(self, points: list[Knot], area: QRectF, layer: Layer | None) -> Outline:
         """What was drawn on the screen, in parts of a layer's frame."""
         session = self._session
-        frame = session.frame_size
-        factor = area.width() / frame.width
+        frame_size = session.frame_size
+        factor = area.width() / frame_size.width
         matrix = translation(area.left(), area.top()) @ scaling(factor, factor)
         if layer is not None:
-            placed = shown_matrix(session.wrinkle, layer, session.time, frame)
+            placed = shown_matrix(session.wrinkle, layer, session.time, frame_size)
             if placed[2, 0] == 0.0 == placed[2, 1]:
                 matrix = matrix @ placed
-        matrix = matrix @ scaling(*frame)
+        matrix = matrix @ scaling(*frame_size)
         back = np.asarray(np.linalg.inv(matrix), np.float64)
         return paths.transformed(paths.outline_of(points), back)
 
@@ -249,4 +250,4 @@ def _with_shape(wrinkle: Wrinkle, outline: Outline, closed: bool) -> Wrinkle:
             stroke=Setting((1.0, 1.0, 1.0)),
             stroke_width=Setting(_STROKE_OF_LINE),
         )
-    return edits.add_layer(wrinkle, "Shape", source)
+    return layer_edits.add_layer(wrinkle, "Shape", source)

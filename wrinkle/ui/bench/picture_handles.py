@@ -11,14 +11,15 @@ from itertools import pairwise
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.document import Layer, Wrinkle
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import lane_edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.track import Keyframe
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.placement import IDENTITY, Matrix
-from wrinkle.core.render.plan import layer_matrix
+from wrinkle.core.render.placing import layer_matrix
 
 _REACH = 10.0
 _SNAP = 7.0
@@ -62,19 +63,19 @@ class PictureHandles:
     Attributes:
         wrinkle, layer: what is shown.
         time: of the playhead.
-        frame: the size that placement is worked out in, in pixels.
+        frame_size: the size that placement is worked out in, in pixels.
         area: where the frame is on the screen.
     """
 
     wrinkle: Wrinkle
     layer: Layer
     time: Fraction
-    frame: Size
+    frame_size: Size
     area: QRectF
 
     def corners(self) -> list[QPointF]:
         """The layer's own frame as it is placed."""
-        width, height = self.frame
+        width, height = self.frame_size
         spots = ((0, 0), (width, 0), (width, height), (0, height))
         return [self._seen(self._matrix, x, y) for x, y in spots]
 
@@ -134,7 +135,7 @@ class PictureHandles:
         if grasp.grip is Grip.PATH_PIN and keys is not None:
             key = keys[grasp.index]
             value = self._moved(key.value, self._anchor_at(key.time), grasp, spot, how)
-            return edits.move_key(self.wrinkle, ref, grasp.index, key.time, value)
+            return lane_edits.move_key(self.wrinkle, ref, grasp.index, key.time, value)
         old = self.layer.placement.position.at(self.time)
         return self._set("position", self._moved(old, self.anchor(), grasp, spot, how))
 
@@ -146,7 +147,7 @@ class PictureHandles:
         )
 
     def _set(self, key: str, value: Value) -> Wrinkle:
-        return edits.set_value(self.wrinkle, SettingRef(self.layer.id, key), self.time, value)
+        return lane_edits.set_value(self.wrinkle, SettingRef(self.layer.id, key), self.time, value)
 
     def _moved(self, old: Value, anchor: QPointF, grasp: Grasp, spot: QPointF, how: Drag) -> Value:
         """The position, snapped so that the anchor lands on the frame's edges or middles."""
@@ -162,15 +163,15 @@ class PictureHandles:
         moved = np.linalg.solve(parent, np.array([way.x(), way.y()]) / self._factor)
         x, y = parts(old)[0], parts(old)[-1]
         return (
-            round(x + float(moved[0]) / self.frame.width, 4),
-            round(y + float(moved[1]) / self.frame.height, 4),
+            round(x + float(moved[0]) / self.frame_size.width, 4),
+            round(y + float(moved[1]) / self.frame_size.height, 4),
         )
 
     def _snapped(self, spot: QPointF) -> QPointF:
         x, y = spot.x(), spot.y()
         for share in _SNAP_SPOTS:
             upright = self.area.left() + share * self.area.width()
-            level = self.area.top() + share * self.frame.height * self._factor
+            level = self.area.top() + share * self.frame_size.height * self._factor
             x = upright if abs(upright - spot.x()) <= _SNAP else x
             y = level if abs(level - spot.y()) <= _SNAP else y
         return QPointF(x, y)
@@ -207,18 +208,20 @@ class PictureHandles:
         if time == self.time:
             matrix = self._matrix
         else:
-            matrix = layer_matrix(self.wrinkle, self.layer, time, time, self.frame)
-        return self._seen(matrix, anchor[0] * self.frame.width, anchor[1] * self.frame.height)
+            matrix = layer_matrix(self.wrinkle, self.layer, time, time, self.frame_size)
+        return self._seen(
+            matrix, anchor[0] * self.frame_size.width, anchor[1] * self.frame_size.height
+        )
 
     @cached_property
     def _matrix(self) -> Matrix:
-        return layer_matrix(self.wrinkle, self.layer, self.time, self.time, self.frame)
+        return layer_matrix(self.wrinkle, self.layer, self.time, self.time, self.frame_size)
 
     def _parent_matrix(self) -> Matrix:
         if self.layer.parent is None:
             return IDENTITY
         parent = self.wrinkle.layer(self.layer.parent)
-        return layer_matrix(self.wrinkle, parent, self.time, self.time, self.frame)
+        return layer_matrix(self.wrinkle, parent, self.time, self.time, self.frame_size)
 
     def _seen(self, matrix: Matrix, x: float, y: float) -> QPointF:
         """A point of the layer's frame on the screen."""
@@ -229,7 +232,7 @@ class PictureHandles:
     @property
     def _factor(self) -> float:
         """Pixels on the screen for one pixel of the frame."""
-        return self.area.width() / self.frame.width
+        return self.area.width() / self.frame_size.width
 
 
 def _inside(corners: list[QPointF], spot: QPointF) -> bool:

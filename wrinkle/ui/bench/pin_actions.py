@@ -8,7 +8,8 @@ from functools import reduce
 from PyQt6.QtWidgets import QInputDialog, QWidget
 
 from wrinkle.core.design import pins
-from wrinkle.core.design.edits import SettingRef, shown_keys
+from wrinkle.core.design.lane_edits import shown_keys
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.formula import calculate
 from wrinkle.ui.session import PinChoice, Session

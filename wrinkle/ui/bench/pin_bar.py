@@ -14,12 +14,12 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle import library
-from wrinkle.core.design import edits
-from wrinkle.core.design.edits import on_own_half, shown_keys
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design import lane_edits
+from wrinkle.core.design.lane_edits import on_own_half, shown_keys
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS, ease_text, feel_of, parse_ease
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_canvas import PinMove
 from wrinkle.ui.bench.setting_link import Field, field_for
@@ -94,7 +94,7 @@ class PinBar(QWidget):
             self.keep_button,
             self._remove,
         )
-        self._key: str | None = None
+        self._spec: SettingSpec | None = None
         self._fill_feels()
         session.selectionChanged.connect(self.refresh)
         session.workChanged.connect(self.refresh)
@@ -106,7 +106,7 @@ class PinBar(QWidget):
         for widget in self._of_a_pin:
             widget.setVisible(pin is not None)
         self._hint.setVisible(pin is None)
-        self._make_value_field(pin.ref.key if pin else None)
+        self._make_value_field(pin.ref.spec(self._session.wrinkle) if pin else None)
         if pin is None:
             return
         wrinkle = self._session.wrinkle
@@ -116,7 +116,7 @@ class PinBar(QWidget):
         )
         if setting.track is None or shown is None:
             return
-        self._name.setText(f"{spec_of(pin.ref.key).label} pin")
+        self._name.setText(f"{pin.ref.spec(wrinkle).label} pin")
         self._frame.set_value(float(shown[2] * wrinkle.frame_rate.per_second))
         if self.value is not None:
             self.value.set_value(shown[3])
@@ -130,18 +130,18 @@ class PinBar(QWidget):
             self.typed.setText(ease_text(ease) if leads_on else "last pin")
             self.typed.setCursorPosition(0)
 
-    def _make_value_field(self, key: str | None) -> None:
+    def _make_value_field(self, spec: SettingSpec | None) -> None:
         """The field's format follows the setting of the selected pin."""
-        if key == self._key:
+        if spec == self._spec:
             return
-        self._key = key
+        self._spec = spec
         if self.value is not None:
             self._value_place.removeWidget(self.value)
             self.value.hide()
             self.value.deleteLater()
             self.value = None
-        if key is not None:
-            self.value = field_for(spec_of(key))
+        if spec is not None:
+            self.value = field_for(spec)
             self.value.setFixedWidth(112)
             self.value.setAccessibleName("Value of the pin")
             self.value.committed.connect(self._set_value)
@@ -197,7 +197,7 @@ class PinBar(QWidget):
         except InputError as fault:
             self._session.faulted.emit(str(fault))
             return
-        self._session.edit("ease", lambda w: edits.set_ease(w, pin.ref, pin.index, ease))
+        self._session.edit("ease", lambda w: lane_edits.set_ease(w, pin.ref, pin.index, ease))
 
     def _fill_feels(self) -> None:
         """The shipped feels and one's own, each with its curve."""

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QToolButton, QWidget
 
-from wrinkle.core.design.document import Layer
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.motion.values import parts
 from wrinkle.ui.bench.setting_row import NAME_WIDTH
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.edits import SettingRef
-from wrinkle.core.design.settings import spec_of
+from wrinkle.core.design import lane_edits
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
@@ -54,7 +53,7 @@ class SettingLink(QObject):
 
     def __init__(self, session: Session, ref: SettingRef) -> None:
         super().__init__()
-        spec = spec_of(ref.key)
+        self._spec = spec = ref.spec(session.wrinkle)
         self._session = session
         self._ref = ref
         self.field = field_for(spec)
@@ -90,18 +89,18 @@ class SettingLink(QObject):
 
     def _preview(self, value: Value) -> None:
         time = self._session.time
-        self._session.preview(lambda w: edits.set_value(w, self._ref, time, value))
+        self._session.preview(lambda w: lane_edits.set_value(w, self._ref, time, value))
 
     def _set_formula(self, text: str) -> None:
-        label = f"formula of {spec_of(self._ref.key).label.lower()}"
+        label = f"formula of {self._spec.label.lower()}"
         try:
-            edits.set_formula(self._session.wrinkle, self._ref, text or None)
+            lane_edits.set_formula(self._session.wrinkle, self._ref, text or None)
         except InputError as fault:
             self._session.faulted.emit(str(fault))
             if isinstance(self.field, ValueField):
                 self.field.show_fault(f"= {text}", str(fault))
             return
-        self._session.edit(label, lambda w: edits.set_formula(w, self._ref, text or None))
+        self._session.edit(label, lambda w: lane_edits.set_formula(w, self._ref, text or None))
         self.refresh()
 
     def _commit(self, value: Value) -> None:
@@ -114,6 +113,6 @@ class SettingLink(QObject):
             )
             self.refresh()
             return
-        label = spec_of(self._ref.key).label.lower()
-        self._session.edit(label, lambda w: edits.set_value(w, self._ref, time, value))
+        label = self._spec.label.lower()
+        self._session.edit(label, lambda w: lane_edits.set_value(w, self._ref, time, value))
         self.refresh()

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import lane_edits
 from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.settings import JITTER, spec_of
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.motion.values import parts
 from wrinkle.ui import icons
@@ -28,8 +27,8 @@ class SettingRow(QWidget):
         super().__init__()
         self._session = session
         self.ref = ref
-        spec = spec_of(ref.key)
-        name = QLabel("jitter" if ref.key.endswith(JITTER) else spec.label)
+        self._spec = spec = ref.spec(session.wrinkle)
+        name = QLabel("jitter" if ref.address.is_jitter else spec.label)
         name.setFixedWidth(NAME_WIDTH)
         name.setToolTip(spec.about)
         self._link = SettingLink(session, ref)
@@ -61,7 +60,7 @@ class SettingRow(QWidget):
         self._column.addLayout(line)
         # Only now: what is shown before it has a place in the card would be a window of its own.
         self.pixels.setVisible(spec.unit is Unit.SHORT_SIDE)
-        self.jitter_button.setVisible(spec.numeric and not ref.key.endswith(JITTER))
+        self.jitter_button.setVisible(spec.numeric and not ref.address.is_jitter)
         self.amount: SettingRow | None = None
         self.jitter: JitterRow | None = None
         self.refresh()
@@ -70,12 +69,12 @@ class SettingRow(QWidget):
         """Shows the session's state."""
         self._link.refresh()
         setting = self.ref.of(self._session.wrinkle)
-        if spec_of(self.ref.key).unit is Unit.SHORT_SIDE:
+        if self._spec.unit is Unit.SHORT_SIDE:
             short = min(self._session.frame_size) / 100.0
             lengths = (f"{part * short:.0f}" for part in parts(setting.at(self._session.time)))
             self.pixels.setText(f"{'×'.join(lengths)} px")
         theme = active()
-        label = spec_of(self.ref.key).label
+        label = self._spec.label
         for button, on, drawing, said in (
             (
                 self.lane_button,
@@ -109,8 +108,7 @@ class SettingRow(QWidget):
             self.amount = self.jitter = None
             return
         if self.amount is None or self.jitter is None:
-            ref = SettingRef(self.ref.layer, self.ref.key + JITTER)
-            self.amount = SettingRow(self._session, ref)
+            self.amount = SettingRow(self._session, self.ref.jitter)
             self.jitter = JitterRow(self._session, self.ref)
             self._column.addWidget(self.amount)
             self._column.addWidget(self.jitter)
@@ -119,15 +117,19 @@ class SettingRow(QWidget):
 
     def _toggle_lane(self, wanted: bool) -> None:
         time = self._session.time
-        label = spec_of(self.ref.key).label.lower()
+        label = self._spec.label.lower()
         if wanted:
-            self._session.edit(f"lane of {label}", lambda w: edits.make_lane(w, self.ref, time))
+            self._session.edit(
+                f"lane of {label}", lambda w: lane_edits.make_lane(w, self.ref, time)
+            )
         else:
-            self._session.edit(f"no lane of {label}", lambda w: edits.drop_lane(w, self.ref, time))
+            self._session.edit(
+                f"no lane of {label}", lambda w: lane_edits.drop_lane(w, self.ref, time)
+            )
 
     def _toggle_jitter(self, wanted: bool) -> None:
-        spec = spec_of(self.ref.key)
+        spec = self._spec
         amount = Setting(spec.step * _FIRST_AMOUNT_STEPS)
         jitter = Jitter(amount=amount) if wanted else None
         label = f"{'jitter' if wanted else 'no jitter'} of {spec.label.lower()}"
-        self._session.edit(label, lambda w: edits.set_jitter(w, self.ref, jitter))
+        self._session.edit(label, lambda w: lane_edits.set_jitter(w, self.ref, jitter))

@@ -16,12 +16,13 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design import edits
-from wrinkle.core.design.document import Layer, Wrinkle
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design import layer_edits
+from wrinkle.core.design.address import Address, Part
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.setting import settings_in
-from wrinkle.core.design.settings import SOURCE
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import (
     FillSource,
     PictureSource,
@@ -75,7 +76,7 @@ class SourceSection(QWidget):
             self._add_clip(source.slot)
         for name in settings_in(source):
             if name != "path":
-                self._add(f"{SOURCE}.{name}")
+                self._add(Address.of(Part.SOURCE, name))
         if isinstance(source, SlotSource | PictureSource):
             self._add("fit")
             self._add("focus")
@@ -92,7 +93,7 @@ class SourceSection(QWidget):
         if isinstance(source, FillSource):
             shown = _SHOWN_BY_FORM[FillForm(source.form.at(self._session.time))]
             for row in self.rows:
-                name = row.ref.key.removeprefix(f"{SOURCE}.")
+                name = row.ref.address.name
                 row.setVisible(name in shown or name not in settings_in(source))
 
     def _show_words(self, words: QPlainTextEdit, text: str) -> None:
@@ -193,4 +194,4 @@ class SourceSection(QWidget):
 
 def _with_source(wrinkle: Wrinkle, layer_id: str, **fields: object) -> Wrinkle:
     source = replace(wrinkle.layer(layer_id).source, **fields)
-    return edits.change_layer(wrinkle, layer_id, source=source)
+    return layer_edits.change_layer(wrinkle, layer_id, source=source)

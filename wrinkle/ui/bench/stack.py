@@ -24,8 +24,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design import edits, grouping
-from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design import grouping, layer_edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import within
 from wrinkle.core.design.mask_edits import MaskForm, form_outline
 from wrinkle.core.design.setting import Setting
@@ -193,7 +194,7 @@ class Stack(QWidget):
         group = self._entered()
 
         def added(wrinkle: Wrinkle) -> Wrinkle:
-            wrinkle = edits.add_layer(wrinkle, name, source)
+            wrinkle = layer_edits.add_layer(wrinkle, name, source)
             new = next(x.id for x in wrinkle.layers if x.id not in before)
             return grouping.place_layer(wrinkle, new, group, _front_of(wrinkle, group, new))
 
@@ -257,7 +258,7 @@ class Stack(QWidget):
 
         def drawn(wrinkle: Wrinkle) -> Wrinkle:
             for name, source in shapes:
-                wrinkle = edits.add_layer(wrinkle, name, source)
+                wrinkle = layer_edits.add_layer(wrinkle, name, source)
             new = [x.id for x in wrinkle.layers if x.id not in before]
             return grouping.group_layers(wrinkle, new, path.stem)
 

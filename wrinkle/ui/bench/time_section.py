@@ -9,8 +9,9 @@ from msgspec.structs import replace
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import time_edits
-from wrinkle.core.design.document import Layer, Wrinkle
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.design.timing import Beyond, Blink
 from wrinkle.core.errors import InputError

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from wrinkle.core.design.edits import SettingRef
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.lane_row import HEAD_WIDTH, LaneRow
 from wrinkle.ui.bench.length_fields import LengthFields

@@ -21,8 +21,8 @@ from PyQt6.QtWidgets import (
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Image, from_bytes8
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.render.beneath import beneath
 from wrinkle.core.render.compose import render
+from wrinkle.core.render.under_masks import under_masks
 from wrinkle.ui.background import Background
 from wrinkle.ui.rendering import to_qimage
 from wrinkle.ui.session import Session
@@ -249,7 +249,7 @@ def layer_ground(session: Session, layer: str, side: int = SMALL) -> Callable[[]
     def ground() -> Image:
         if layer:
             with suppress(InputError):
-                return from_bytes8(beneath(wrinkle, material, layer, time, size))
+                return from_bytes8(under_masks(wrinkle, material, layer, time, size))
         result = render(wrinkle, material, frame, size, Quality.PREVIEW)
         if result.pixels[..., 3].any():
             return result

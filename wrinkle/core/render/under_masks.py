@@ -7,7 +7,8 @@ from fractions import Fraction
 
 import numpy as np
 
-from wrinkle.core.design.document import Layer, Wrinkle
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import within
 from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.errors import InputError
@@ -15,10 +16,11 @@ from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import draw, draw_layer
 from wrinkle.core.render.material import Material
-from wrinkle.core.render.plan import STILL, FramePlan, PlannedLayer, plan_group, plan_layer
+from wrinkle.core.render.plan import plan_group, plan_layer
+from wrinkle.core.render.planned import STILL, FramePlan, PlannedLayer
 
 
-def beneath(
+def under_masks(
     wrinkle: Wrinkle, material: Material, layer_id: str, time: Fraction, size: Size
 ) -> Bytes8:
     """What a layer's masks lie on, encoded RGB ``(H, W, 3)``.

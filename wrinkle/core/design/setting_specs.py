@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
-from wrinkle.core.effects.registry import effect
 from wrinkle.core.mask.coverage import Combine
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value
@@ -41,7 +38,7 @@ def _by_key(*specs: SettingSpec) -> dict[str, SettingSpec]:
     return {spec.key: spec for spec in specs}
 
 
-SETTINGS = _by_key(
+PLACEMENT_SETTINGS = _by_key(
     SettingSpec(
         "position",
         "Position",
@@ -123,6 +120,9 @@ SETTINGS = _by_key(
         10000.0,
         5.0,
     ),
+)
+
+LAYER_SETTINGS = _by_key(
     SettingSpec(
         "opacity",
         "Opacity",
@@ -169,6 +169,9 @@ SETTINGS = _by_key(
     ),
 )
 
+SETTINGS = {**PLACEMENT_SETTINGS, **LAYER_SETTINGS}
+"""Those that every layer has, by their address."""
+
 MASK_SETTINGS = _by_key(
     SettingSpec(
         "path",
@@ -199,8 +202,7 @@ MASK_SETTINGS = _by_key(
 
 _WHITE, _BLACK = (1.0, 1.0, 1.0), (0.0, 0.0, 0.0)
 
-SOURCE_SETTINGS = _by_key(
-    # Fills
+FILL_SETTINGS = _by_key(
     _choice("form", "Form", "How the colours lie in the frame.", FillForm.FLAT.value,
             *(form.value for form in FillForm)),
     _choice("colour", "Colour", "The first colour, mixed in linear light.", _WHITE),
@@ -211,14 +213,20 @@ SOURCE_SETTINGS = _by_key(
             Unit.FRAME_PART, (0.5, 0.0), -10.0, 10.0, 0.01),
     _number("end", "End", "Where a gradient ends; a point on the rim of a radial one.",
             Unit.FRAME_PART, (0.5, 1.0), -10.0, 10.0, 0.01),
-    # Shapes and words
-    SettingSpec("path", "Path", "The outline of the shape.", Unit.NONE,
-                rectangle(0.25, 0.25, 0.75, 0.75), -1000.0, 1000.0, 0.01, outline=True),
+)  # fmt: skip
+
+_PAINT = (
     _choice("filled", "Filled", "Whether the inside is painted.", True),
     _choice("fill", "Fill", "The colour of the inside.", _WHITE),
     _choice("stroke", "Stroke", "The colour of the line.", _BLACK),
     _number("stroke_width", "Stroke width", "How wide the line is; 0 draws none.",
             Unit.SHORT_SIDE, 0.0, 0.0, 200.0, 0.5),
+)  # fmt: skip
+
+SHAPE_SETTINGS = _by_key(
+    *_PAINT,
+    SettingSpec("path", "Path", "The outline of the shape.", Unit.NONE,
+                rectangle(0.25, 0.25, 0.75, 0.75), -1000.0, 1000.0, 0.01, outline=True),
     _choice("cap", "Cap", "How an open line ends.", Cap.ROUND.value, *(x.value for x in Cap)),
     _choice("join", "Join", "How a line turns a corner.", Join.ROUND.value,
             *(x.value for x in Join)),
@@ -228,7 +236,10 @@ SOURCE_SETTINGS = _by_key(
             Unit.PER_CENT, 0.0, 0.0, 100.0),
     _number("draw_to", "Draw to", "Where the visible part of the line ends.",
             Unit.PER_CENT, 100.0, 0.0, 100.0),
-    # Words
+)  # fmt: skip
+
+WORDS_SETTINGS = _by_key(
+    *_PAINT,
     _number("size", "Size", "The height of the letters.", Unit.SHORT_SIDE, 12.0, 0.1, 400.0, 0.5),
     _number("line_spacing", "Line spacing", "From one base line to the next.",
             Unit.PER_CENT, 100.0, 0.0, 1000.0),
@@ -244,7 +255,9 @@ SOURCE_SETTINGS = _by_key(
             Unit.PER_CENT, 100.0, 0.0, 100.0),
     _number("softness", "Softness", "How many letters, words or lines fade at a time.",
             Unit.NONE, 1.0, 0.05, 100.0, 0.25),
-    # Noise
+)  # fmt: skip
+
+NOISE_SETTINGS = _by_key(
     _number("cell", "Cell", "Width and height of the largest spots.",
             Unit.SHORT_SIDE, (20.0, 20.0), 0.2, 1000.0),
     _number("complexity", "Complexity", "How many finer layers of noise are added.",
@@ -264,51 +277,3 @@ TIMING_SETTINGS = _by_key(
     _number("stutter", "Stutter", "Pictures a second that are held; 0 is off.",
             Unit.PER_SECOND, 0.0, 0.0, 240.0),
 )  # fmt: skip
-
-PLACEMENT_KEYS = (
-    "position",
-    "scale",
-    "rotation",
-    "skew",
-    "skew_axis",
-    "anchor",
-    "tilt",
-    "camera",
-)
-SOURCE, TIMING, MASKS, EFFECTS = "source", "timing", "masks", "effects"
-"""What the key of a setting within a part of a layer begins with: ``masks.m1.feather``,
-``effects.e1:glow.radius``."""
-JITTER = ".jitter"
-"""Ends the key of a setting's jitter amount, which is a setting itself."""
-
-
-def spec_of(key: str) -> SettingSpec:
-    """The declaration of a setting, or of the amount of its jitter.
-
-    Raises:
-        KeyError: there is no such setting.
-    """
-    base = _declared(key.removesuffix(JITTER))
-    if not key.endswith(JITTER):
-        return base
-    return replace(
-        base,
-        key=key,
-        label=f"{base.label} jitter",
-        about=f"How far jitter moves {base.label.lower()} at most.",
-        neutral=0.0,
-        low=0.0,
-        linked=False,
-    )
-
-
-def _declared(key: str) -> SettingSpec:
-    part, _, rest = key.partition(".")
-    if not rest:
-        return SETTINGS[key]
-    if part == EFFECTS:
-        use, _, name = rest.rpartition(".")
-        return effect(use.partition(":")[2]).spec(name)
-    if part == MASKS:
-        return MASK_SETTINGS[rest.rpartition(".")[2]]
-    return {SOURCE: SOURCE_SETTINGS, TIMING: TIMING_SETTINGS}[part][rest]

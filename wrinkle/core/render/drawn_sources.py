@@ -14,7 +14,7 @@ from wrinkle.core.picture.noise import EVOLUTION, Noise
 from wrinkle.core.picture.paths import transformed
 from wrinkle.core.picture.placement import scaling
 from wrinkle.core.picture.vector import Cap, Contour, Drawing, Join, Stroke
-from wrinkle.core.render.content import Drawn, GreyNoise
+from wrinkle.core.render.planned import Drawn, GreyNoise
 
 Seen = Callable[[Setting], Value]
 

@@ -1,4 +1,4 @@
-"""The edits: named functions from a wrinkle to a new one that shares what did not change.
+"""Edits of one setting: its value, keyframes, formula and jitter.
 
 Each raises InputError, naming the value and what is allowed, and leaves the given wrinkle as it is.
 """
@@ -6,111 +6,18 @@ Each raises InputError, naming the value and what is allowed, and leaves the giv
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import Layer, Wrinkle, clip_layer
-from wrinkle.core.design.links import inside
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer_edits import with_layer
 from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.settings import spec_of
-from wrinkle.core.design.sources import (
-    GroupSource,
-    ShapeSource,
-    SlotSource,
-    Source,
-    WordsSource,
-)
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
 from wrinkle.core.motion.seam import SeamFault, met_at_cut, seam_fault
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
 from wrinkle.core.motion.values import Value, reflected
-from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.resample import EdgeCover
-from wrinkle.core.time.rate import FrameRate
-
-_WITHOUT_EDGES = GroupSource | ShapeSource | WordsSource
-
-
-class SettingRef(NamedTuple):
-    """One setting of one layer."""
-
-    layer: str
-    key: str
-
-    def of(self, wrinkle: Wrinkle) -> Setting:
-        """The setting in a wrinkle."""
-        return wrinkle.layer(self.layer).setting(self.key)
-
-
-def rename(wrinkle: Wrinkle, name: str) -> Wrinkle:
-    """Gives the wrinkle another name."""
-    return replace(wrinkle, name=name.strip())
-
-
-def set_length(wrinkle: Wrinkle, lead: Fraction, tail: Fraction) -> Wrinkle:
-    """Sets the lengths before and after the cut, in seconds."""
-    return replace(wrinkle, lead=lead, tail=tail)
-
-
-def set_shutter(wrinkle: Wrinkle, angle: float, phase: float | None = None) -> Wrinkle:
-    """Sets the shutter angle of the motion blur, and its phase, in degrees."""
-    phase = wrinkle.shutter_phase if phase is None else phase
-    return replace(wrinkle, shutter_angle=angle, shutter_phase=phase)
-
-
-def set_frame(wrinkle: Wrinkle, size: Size, rate: FrameRate) -> Wrinkle:
-    """Sets the frame that the wrinkle is designed in; all times stay as they are in seconds."""
-    return replace(wrinkle, reference_size=size, frame_rate=rate)
-
-
-def add_layer(wrinkle: Wrinkle, name: str, source: Source, above: str | None = None) -> Wrinkle:
-    """Puts a new layer over the layer ``above`` in its group, by default in front of all.
-
-    A further view of a clip is there on the clip's side of the cut. What is drawn or composed has
-    nothing outside itself to be mirrored.
-    """
-    layer_id = free_id(wrinkle, name)
-    if isinstance(source, SlotSource):
-        layer = clip_layer(layer_id, name, source.slot)
-    else:
-        layer = Layer(id=layer_id, name=name, source=source)
-        if isinstance(source, _WITHOUT_EDGES):
-            layer = replace(layer, edge_cover=Setting(EdgeCover.BARE.value))
-    if above is not None:
-        layer = replace(layer, group=wrinkle.layer(above).group)
-    place = len(wrinkle.layers) if above is None else _index(wrinkle, above) + 1
-    return with_layers(wrinkle, (*wrinkle.layers[:place], layer, *wrinkle.layers[place:]))
-
-
-def remove_layer(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
-    """Takes a layer out, a group with all it holds; links to what is gone are dropped."""
-    gone = {layer_id, *(x.id for x in inside(wrinkle.layers, layer_id))}
-    kept = []
-    for layer in wrinkle.layers:
-        if layer.id in gone:
-            continue
-        if layer.parent in gone:
-            layer = replace(layer, parent=None)
-        if layer.matte is not None and layer.matte.layer in gone:
-            layer = replace(layer, matte=None)
-        if any(use.layer in gone for use in layer.effects):
-            uses = (replace(x, layer=None) if x.layer in gone else x for x in layer.effects)
-            layer = replace(layer, effects=tuple(uses))
-        kept.append(layer)
-    return with_layers(wrinkle, tuple(kept))
-
-
-def change_layer(wrinkle: Wrinkle, layer_id: str, **fields: Any) -> Wrinkle:
-    """Sets plain fields of a layer: name, parent, matte, source, span, timing.
-
-    Raises:
-        InputError: the name is empty.
-    """
-    if not str(fields.get("name", "-")).strip():
-        raise InputError("A layer needs a name.")
-    return with_layer(wrinkle, replace(wrinkle.layer(layer_id), **fields))
 
 
 def set_value(wrinkle: Wrinkle, ref: SettingRef, time: Fraction, value: Value) -> Wrinkle:
@@ -118,7 +25,7 @@ def set_value(wrinkle: Wrinkle, ref: SettingRef, time: Fraction, value: Value) -
 
     A formula gives way to the value.
     """
-    spec_of(ref.key).checked(value)
+    ref.spec(wrinkle).checked(value)
     setting = replace(ref.of(wrinkle), formula=None)
     if setting.track is None:
         return _with_setting(wrinkle, ref, replace(setting, rest=value))
@@ -157,7 +64,7 @@ def set_formula(wrinkle: Wrinkle, ref: SettingRef, text: str | None) -> Wrinkle:
     """
     setting = replace(ref.of(wrinkle), formula=text.strip() if text else None)
     changed = _with_setting(wrinkle, ref, setting)
-    layer, spec = changed.layer(ref.layer), spec_of(ref.key)
+    layer, spec = changed.layer(ref.layer), ref.spec(wrinkle)
     for frame in wrinkle.frames:
         time = wrinkle.frame_rate.seconds(frame)
         spec.checked(
@@ -176,7 +83,7 @@ def move_key(
 ) -> Wrinkle:
     """Moves a keyframe in time and value; it stops short of its neighbours."""
     track = track_of(wrinkle, ref)
-    spec_of(ref.key).checked(value)
+    ref.spec(wrinkle).checked(value)
     frame = wrinkle.frame_rate.seconds(1)
     low, high = -wrinkle.lead, wrinkle.tail
     if index > 0:
@@ -285,9 +192,9 @@ def _across(setting: Setting, time: Fraction, value: Value) -> tuple[Fraction, V
     return -time, value
 
 
-def _past(neighbour: Fraction, own: Fraction, frame: Fraction) -> Fraction:
+def _past(neighbour: Fraction, own: Fraction, step: Fraction) -> Fraction:
     """The earliest time after an earlier neighbour: one frame, less if it is closer already."""
-    return neighbour + min(frame, own - neighbour)
+    return neighbour + min(step, own - neighbour)
 
 
 def _key_at(keys: list[Keyframe], time: Fraction) -> int | None:
@@ -303,7 +210,7 @@ def track_of(wrinkle: Wrinkle, ref: SettingRef) -> Track:
     """
     track = ref.of(wrinkle).track
     if track is None:
-        raise InputError(f"{spec_of(ref.key).label} has no keyframes; make it a lane first.")
+        raise InputError(f"{ref.spec(wrinkle).label} has no keyframes; make it a lane first.")
     return track
 
 
@@ -318,27 +225,3 @@ def with_track(wrinkle: Wrinkle, ref: SettingRef, track: Track) -> Wrinkle:
 
 def _with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkle:
     return with_layer(wrinkle, wrinkle.layer(ref.layer).with_setting(ref.key, setting))
-
-
-def with_layer(wrinkle: Wrinkle, layer: Layer) -> Wrinkle:
-    """Exchanges the layer of that id."""
-    return with_layers(wrinkle, tuple(layer if x.id == layer.id else x for x in wrinkle.layers))
-
-
-def with_layers(wrinkle: Wrinkle, layers: tuple[Layer, ...]) -> Wrinkle:
-    """Exchanges all layers, from the back to the front."""
-    return replace(wrinkle, layers=layers)
-
-
-def _index(wrinkle: Wrinkle, layer_id: str) -> int:
-    return wrinkle.layers.index(wrinkle.layer(layer_id))
-
-
-def free_id(wrinkle: Wrinkle, name: str) -> str:
-    """An id for a new layer, made from its name."""
-    base = "-".join(name.lower().split()) or "layer"
-    taken = {layer.id for layer in wrinkle.layers}
-    number = 1
-    while (found := base if number == 1 else f"{base}-{number}") in taken:
-        number += 1
-    return found

@@ -1,0 +1,131 @@
+"""A layer like one that is there, and what one layer takes over from another."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from msgspec.structs import replace
+
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.layer_edits import free_id, with_layer, with_layers
+from wrinkle.core.design.links import inside, relinked
+from wrinkle.core.design.mirroring import Mirror, mirrored, mirrored_path
+from wrinkle.core.design.setting import Setting, settings_in
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.values import Value, discrete, parts, scaled, shifted
+
+
+def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value = 0.0) -> Wrinkle:
+    """A copy of a layer with all its lanes in front of it, one setting shifted by a constant.
+
+    A group is copied with all it holds; links among the copies lead to the copies.
+
+    Args:
+        wrinkle, layer_id: what is copied.
+        key: the address of the setting that differs; by default none.
+        by: what is added to its rest value and to each of its keyframes.
+
+    Raises:
+        InputError: a value would leave the setting's range.
+    """
+    layer = wrinkle.layer(layer_id)
+    originals = [layer, *inside(wrinkle.layers, layer_id)]
+    new_ids: dict[str, str] = {}
+    names: dict[str, str] = {}
+    for original in originals:
+        name = f"{original.name} copy" if original is layer else original.name
+        names[original.id] = name
+        new_ids[original.id] = free_id(wrinkle, name, set(new_ids.values()))
+    copies = [
+        replace(
+            relinked(one, lambda link: new_ids.get(link.target, link.target)),
+            id=new_ids[one.id],
+            name=names[one.id],
+        )
+        for one in originals
+    ]
+    if key is not None:
+        copies[0] = copies[0].with_setting(key, _shifted(copies[0].setting(key), by))
+    place = max(wrinkle.layers.index(x) for x in originals) + 1
+    layers = wrinkle.layers
+    return with_layers(wrinkle, (*layers[:place], *copies, *layers[place:]))
+
+
+class Pasted(NamedTuple):
+    """What a layer can take over from another one.
+
+    Attributes:
+        key: its name.
+        label: what the window calls it.
+        mirrors: whether it can be mirrored.
+        take: gives the layer with what the other one has.
+    """
+
+    key: str
+    label: str
+    mirrors: bool
+    take: Callable[[Layer, Layer, Mirror], Layer]
+
+
+def pasted(wrinkle: Wrinkle, goal: str, what: str, from_layer: Layer, mirror: Mirror) -> Wrinkle:
+    """Gives a layer the place, the masks, the effects or the look of another one.
+
+    Args:
+        wrinkle, goal: the layer that changes.
+        what: the key of one of ``PASTED``.
+        from_layer: where it comes from.
+        mirror: left and right or up and down exchanged.
+    """
+    one = next(x for x in PASTED if x.key == what)
+    return with_layer(wrinkle, one.take(wrinkle.layer(goal), from_layer, mirror))
+
+
+def _place(layer: Layer, other: Layer, mirror: Mirror) -> Layer:
+    placement = other.placement
+    for name in settings_in(placement):
+        turned = mirrored(name, placement.setting(name), mirror)
+        placement = placement.with_setting(name, turned)
+    return replace(layer, placement=placement)
+
+
+def _masks(layer: Layer, other: Layer, mirror: Mirror) -> Layer:
+    masks = (replace(x, path=mirrored_path(x.path, mirror)) for x in other.masks)
+    return replace(layer, masks=tuple(masks))
+
+
+def _effects(layer: Layer, other: Layer, mirror: Mirror) -> Layer:
+    return replace(layer, effects=other.effects)
+
+
+def _look(layer: Layer, other: Layer, mirror: Mirror) -> Layer:
+    matte = other.matte
+    if matte is not None and matte.layer == layer.id:
+        matte = layer.matte
+    return replace(
+        layer,
+        opacity=other.opacity,
+        blend=other.blend,
+        within=other.within,
+        edge_cover=other.edge_cover,
+        motion_blur=other.motion_blur,
+        matte=matte,
+    )
+
+
+PASTED = (
+    Pasted("place", "Place", True, _place),
+    Pasted("masks", "Masks", True, _masks),
+    Pasted("effects", "Effects", False, _effects),
+    Pasted("look", "Blend, opacity, matte and edges", False, _look),
+)
+
+
+def _shifted(setting: Setting, by: Value) -> Setting:
+    if discrete(setting.rest):
+        raise InputError("Choices and yes or no cannot be shifted; choose another setting.")
+    nothing = scaled(setting.rest, 0.0)
+    if isinstance(nothing, tuple) and not isinstance(by, tuple):
+        by = parts(by) * len(nothing)
+    return setting.mapped(lambda value: shifted(value, nothing, by))

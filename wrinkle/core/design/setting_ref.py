@@ -1,0 +1,46 @@
+"""One setting of one layer of a wrinkle."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from wrinkle.core.design.address import Address
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.motion.setting_spec import SettingSpec
+
+
+class SettingRef(NamedTuple):
+    """One setting of one layer.
+
+    Attributes:
+        layer: the id of the layer.
+        key: the address of the setting within it.
+    """
+
+    layer: str
+    key: str
+
+    @property
+    def address(self) -> Address:
+        """The address of the setting within its layer."""
+        return Address(self.key)
+
+    @property
+    def jitter(self) -> SettingRef:
+        """The amount of the setting's jitter."""
+        return SettingRef(self.layer, self.address.jitter)
+
+    def of(self, wrinkle: Wrinkle) -> Setting:
+        """The setting in a wrinkle."""
+        return wrinkle.layer(self.layer).setting(self.key)
+
+    def spec(self, wrinkle: Wrinkle) -> SettingSpec:
+        """The declaration of the setting."""
+        return wrinkle.layer(self.layer).spec(self.key)
+
+    def exists(self, wrinkle: Wrinkle) -> bool:
+        """Whether a wrinkle has the layer and the setting."""
+        return any(
+            x.id == self.layer and self.address.base in x.addresses() for x in wrinkle.layers
+        )

@@ -1,0 +1,171 @@
+"""What a frame's picture depends on, as plain hashable values: equal plans give equal pictures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from wrinkle.core.design.masking import MatteBy
+from wrinkle.core.mask.coverage import MaskShape
+from wrinkle.core.motion.values import Value
+from wrinkle.core.picture.blending import BlendMode
+from wrinkle.core.picture.gradient import Fill
+from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.lettering import Lettering
+from wrinkle.core.picture.noise import Noise
+from wrinkle.core.picture.placement import Matrix
+from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.picture.vector import Drawing
+
+Rows = tuple[float, ...]
+STILL: Rows = tuple(np.eye(3).ravel().tolist())
+"""The placement that moves nothing."""
+
+
+@dataclass(frozen=True)
+class SourceFrame:
+    """A picture of a source, or a mix of two that follow each other.
+
+    Attributes:
+        place: ``("slot", key)`` or ``("asset", name)``.
+        identity: of the source.
+        index: of the picture.
+        size: to which it is scaled.
+        following: the other picture, and its share 0…1 in the mix.
+        backdrop: the frame behind which a blurred copy is laid, for clips of another shape.
+    """
+
+    place: tuple[str, str]
+    identity: str
+    index: int
+    size: Size
+    following: tuple[int, float] | None = None
+    backdrop: Size | None = None
+
+
+@dataclass(frozen=True)
+class GreyNoise:
+    """Noise as a grey picture: 0.5 + brightness + contrast · noise, in encoded colour."""
+
+    noise: Noise
+    contrast: float
+    brightness: float
+
+
+@dataclass(frozen=True)
+class Grouped:
+    """The layers of a group, from the back to the front."""
+
+    layers: tuple[PlannedLayer, ...]
+
+
+@dataclass(frozen=True)
+class PlannedMask:
+    """One mask, with the coverage picture that takes the place of its path, if there is one."""
+
+    shape: MaskShape
+    painted: SourceFrame | None = None
+
+
+Drawn = Fill | Drawing | Lettering | GreyNoise
+Content = SourceFrame | Drawn | Grouped
+
+
+Masks = tuple[PlannedMask, ...]
+
+
+@dataclass(frozen=True)
+class PlannedEffect:
+    """An effect with the plain values of its settings, by key.
+
+    Attributes:
+        kind: its key.
+        values: of its settings.
+        timed: whether the time counts.
+        motion: of the layer in one frame, in pixels; 0 for effects that do not look at it.
+        lut: the name and the identity of its colour table.
+        other: the layer that it looks at; None for what lies below, where it looks at that.
+    """
+
+    kind: str
+    values: tuple[tuple[str, Value], ...]
+    timed: bool
+    lut: tuple[str, str] = ("", "")
+    other: PlannedLayer | None = None
+    motion: tuple[float, float] = (0.0, 0.0)
+
+
+@dataclass(frozen=True)
+class PlannedMatte:
+    """What cuts a layer.
+
+    Attributes:
+        layer: the matte as it stands; None where it is not there, and covers nothing.
+        by: its brightness or its coverage.
+        inverted: what it does not have is shown.
+    """
+
+    layer: PlannedLayer | None
+    by: MatteBy
+    inverted: bool
+
+
+@dataclass(frozen=True)
+class PlannedLayer:
+    """One layer at one frame.
+
+    Attributes:
+        content: what it shows; None for a treatment, which takes what lies below it.
+        effects: what acts on the picture before it is placed, in order; resting ones left out.
+        moment: the time in seconds and the frame that timed effects see; 0 without any.
+        fit: from the content's picture to the unmoved frame, nine numbers.
+        placements: the samples of its movement, nine numbers each, from frame to frame.
+        masks: the masks at those samples: none, one set for all, or one set for each.
+        cover: what is outside the picture.
+        opacity: 0…1.
+        blend, within: how it meets what lies below.
+        matte: what cuts it.
+    """
+
+    content: Content | None
+    effects: tuple[PlannedEffect, ...] = ()
+    moment: tuple[float, int] = (0.0, 0)
+    preview: bool = False
+    fit: Rows = STILL
+    placements: tuple[Rows, ...] = (STILL,)
+    masks: tuple[Masks, ...] = ()
+    cover: EdgeCover = EdgeCover.BARE
+    opacity: float = 1.0
+    blend: BlendMode = BlendMode.NORMAL
+    within: bool = False
+    matte: PlannedMatte | None = None
+
+    @property
+    def samples(self) -> int:
+        """How many resamplings the layer takes."""
+        inner = self.content.layers if isinstance(self.content, Grouped) else ()
+        return len(self.placements) + sum(layer.samples for layer in inner)
+
+
+@dataclass(frozen=True)
+class FramePlan:
+    """All that a frame's picture depends on; layers from the back to the front."""
+
+    size: Size
+    layers: tuple[PlannedLayer, ...]
+
+    @property
+    def samples(self) -> int:
+        """How many resamplings the frame takes."""
+        return sum(layer.samples for layer in self.layers)
+
+
+def rows_of(matrix: Matrix) -> Rows:
+    """A 3×3 matrix as nine plain numbers."""
+    return tuple(matrix.ravel().tolist())
+
+
+def matrix_of(rows: Rows) -> Matrix:
+    """The matrix that nine numbers are."""
+    return np.array(rows).reshape(3, 3)
