@@ -24,8 +24,8 @@ from wrinkle.core.picture.motion_blur import Quality  # noqa: E402
 from wrinkle.core.render.compose import draw  # noqa: E402
 from wrinkle.core.render.plan import plan_frame  # noqa: E402
 from wrinkle.ui import theme  # noqa: E402
+from wrinkle.ui.desk.desk import Desk  # noqa: E402
 from wrinkle.ui.preferences import Preferences  # noqa: E402
-from wrinkle.ui.session import Session  # noqa: E402
 from wrinkle.ui.start import demo_clips, open_demo  # noqa: E402
 from wrinkle.ui.theme import ThemeChoice  # noqa: E402
 from wrinkle.ui.window import Window  # noqa: E402
@@ -58,7 +58,9 @@ class Latency:
 def wait_ready(window: Window) -> float:
     """Seconds until every frame of the window and the pre-roll is rendered."""
     start = time.perf_counter()
-    while not window.bench.renderer.all_ready:
+    while len(window.desk.tried.clips) < 2:
+        QTest.qWait(2)
+    while not window.place("bench").renderer.all_ready:
         QTest.qWait(2)
     return time.perf_counter() - start
 
@@ -68,32 +70,32 @@ def main() -> None:
     app = QApplication(sys.argv[:1])
     with tempfile.TemporaryDirectory() as folder:
         theme.apply(app, ThemeChoice.LINEN)
-        session = Session()
-        open_demo(session, demo_clips())
-        window = Window(session, Preferences(Path(folder)))
+        desk = Desk.made()
+        open_demo(desk, demo_clips())
+        window = Window(desk, Preferences(Path(folder)))
         window.show()
         QTest.qWaitForWindowExposed(window)
         print(f"start to window {time.perf_counter() - STARTED:.2f} s")
         latency = Latency()
         seconds = wait_ready(window)
-        frames = len(session.wrinkle.frames)
+        frames = len(desk.document.wrinkle.frames)
         print(f"first full strip at half size, {frames} frames and pre-roll: {seconds:.2f} s")
         print(f"event loop while it renders: {latency.stop()}")
         latency = Latency()
         turn = SettingRef("turn", "rotation")
         for step in range(60):
-            session.preview(
-                lambda w, step=step: lane_edits.set_value(w, turn, session.time, 90.0 + step)
+            desk.document.preview(
+                lambda w, step=step: lane_edits.set_value(w, turn, desk.looking.time, 90.0 + step)
             )
             QTest.qWait(10)
-        session.commit("turn")
+        desk.document.commit("turn")
         print(f"event loop while a pin is dragged: {latency.stop()}")
         wait_ready(window)
-        material = session.material()
+        material = desk.material()
         for size in (Size(540, 960), Size(1080, 1920)):
             for frame in (-12, -3, -1):
                 for quality in Quality:
-                    plan = plan_frame(session.wrinkle, material, frame, size, quality)
+                    plan = plan_frame(desk.document.wrinkle, material, frame, size, quality)
                     draw(plan, material)
                     start = time.perf_counter()
                     draw(plan, material)
@@ -102,10 +104,10 @@ def main() -> None:
                         f"{size.label} frame {frame} {quality.value}: {plan.samples - 1} samples, "
                         f"{spent:.0f} ms on one thread"
                     )
-        kept = window.bench.renderer.memory_used / (1 << 20)
+        kept = desk.workers.store.used / (1 << 20)
         peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
         print(f"memory: {kept:.0f} MiB of kept frames, {peak:.0f} MiB at most")
-        session.discard_changes()
+        desk.document.discard_changes()
         window.close()
 
 

@@ -6,14 +6,16 @@ from unittest import mock
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog, QLabel, QMessageBox
+from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, wait_for
 from wrinkle.core.design.document import plain_cut
 from wrinkle.core.picture.image import Size
 from wrinkle.library import shipped
 from wrinkle.ui import theme
-from wrinkle.ui.place_bar import PLACES
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.place import ToCome
+from wrinkle.ui.places import PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.theme import ThemeChoice
 
@@ -21,26 +23,26 @@ from wrinkle.ui.theme import ThemeChoice
 class Frame(WindowCase):
     def test_the_five_places_are_reached_and_say_what_they_will_hold(self) -> None:
         for number, place in enumerate(PLACES):
-            self.window.actions_by_name[place.name].trigger()
+            self.act(f"place.{place.key}")
             page = self.window.places.currentWidget()
             if not place.holds:
-                self.assertIn(page, (self.bench, self.window.collection))
+                self.assertIn(page, (self.bench, self.window.place("collection")))
             else:
-                self.assertIsInstance(page, QLabel)
-                self.assertIn(place.holds, page.text())
-                self.assertIn("not built yet", page.text())
+                self.assertIsInstance(page, ToCome)
+                self.assertIn(place.holds, page.label.text())
+                self.assertIn("not built yet", page.label.text())
             self.assertEqual(self.window.places.currentIndex(), number)
 
     def test_leaving_the_bench_stops_the_loop(self) -> None:
         self.key(Qt.Key.Key_Space)
         self.assertTrue(self.bench.player.playing)
-        self.window.actions_by_name["Export"].trigger()
+        self.act("place.export")
         self.assertFalse(self.bench.player.playing)
 
     def test_no_key_is_given_twice_and_all_are_on_the_sheet(self) -> None:
         keys = [
             shortcut.toString()
-            for action in self.window.actions_by_name.values()
+            for action in self.window.menus.actions.values()
             for shortcut in action.shortcuts()
         ]
         self.assertEqual([key for key, count in Counter(keys).items() if count > 1], [])
@@ -83,32 +85,35 @@ class Frame(WindowCase):
         self.assertEqual(nameless, [])
 
     def test_undo_names_its_step(self) -> None:
-        undo = self.window.actions_by_name["Undo"]
+        undo = self.window.menus.actions["edit.undo"]
         self.assertFalse(undo.isEnabled())
         self.bench.stack.cards[0].eye.click()
         self.assertEqual(undo.toolTip(), "Undo layer shown")
         undo.trigger()
-        self.assertEqual(self.window.actions_by_name["Redo"].toolTip(), "Redo layer shown")
+        self.assertEqual(self.window.menus.actions["edit.redo"].toolTip(), "Redo layer shown")
 
     def test_the_status_line_says_where_one_is(self) -> None:
-        self.session.set_playhead(-3)
+        self.desk.looking.set_playhead(-3)
         self.assertRegex(self.window.said(), r"^Frame −3 · rotation 3\d\.\d+°$")
-        self.session.set_playhead(0)
+        self.desk.looking.set_playhead(0)
         self.assertEqual(self.window.said(), "Frame 0 · rotation −90°")
 
 
 class FirstSteps(WindowCase):
     def test_the_first_clip_of_an_untouched_wrinkle_says_the_frame(self) -> None:
-        session = type(self.session)()
+        desk = Desk.made()
+        self.addCleanup(desk.workers.stop)
         wide = demo_clip("dunes", Size(192, 108), 60)
-        self.assertTrue(session.set_clip("incoming", wide))
-        self.assertEqual(session.wrinkle.frame_rate.label, "60")
-        self.assertEqual(tuple(session.wrinkle.reference_size), (192, 108))
-        self.assertTrue(session.set_clip("outgoing", demo_clip("pier")))
-        self.assertEqual(session.wrinkle.frame_rate.label, "60")
-        session.undo()
-        session.undo()
-        self.assertEqual(session.wrinkle, plain_cut())
+        desk.tried.try_clip("incoming", wide)
+        wait_for(lambda: "incoming" in desk.tried.clips, "the incoming clip")
+        self.assertEqual(desk.document.wrinkle.frame_rate.label, "60")
+        self.assertEqual(tuple(desk.document.wrinkle.reference_size), (192, 108))
+        desk.tried.try_clip("outgoing", demo_clip("pier"))
+        wait_for(lambda: "outgoing" in desk.tried.clips, "the outgoing clip")
+        self.assertEqual(desk.document.wrinkle.frame_rate.label, "60")
+        desk.steps.undo()
+        desk.steps.undo()
+        self.assertEqual(desk.document.wrinkle, plain_cut())
 
     def test_a_clip_is_dropped_on_its_side(self) -> None:
         mime = QMimeData()
@@ -117,30 +122,35 @@ class FirstSteps(WindowCase):
             QPointF(20, 20), Qt.DropAction.CopyAction, mime, LEFT, Qt.KeyboardModifier.NoModifier
         )
         self.bench.incoming.dropEvent(event)
-        self.assertEqual(self.session.work.clips["incoming"].source.name, "dunes")
-        self.session.undo()
-        self.assertEqual(self.session.work.clips["incoming"].source.name, "pier")
+        self.wait_for_clip("incoming", "dunes")
+        self.assertEqual(self.desk.tried.clips["incoming"].source.name, "dunes")
+        self.desk.steps.undo()
+        self.assertEqual(self.desk.tried.clips["incoming"].source.name, "pier")
+
+    def wait_for_clip(self, slot: str, name: str) -> None:
+        wait_for(lambda: self.desk.tried.clips[slot].source.name == name, f"{name} in its slot")
 
     def test_a_clip_is_chosen_by_its_title(self) -> None:
         path = str(demo_clip("dunes"))
         with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(path, "")):
             self.bench.outgoing.choose()
-        self.assertEqual(self.session.work.clips["outgoing"].source.name, "dunes")
+        self.wait_for_clip("outgoing", "dunes")
+        self.assertEqual(self.desk.tried.clips["outgoing"].source.name, "dunes")
 
     def test_a_missing_handle_is_said_under_the_clip(self) -> None:
-        self.session.set_cut("outgoing", self.session.wrinkle.frame_rate.seconds(5))
+        self.desk.tried.set_cut("outgoing", self.desk.document.wrinkle.frame_rate.seconds(5))
         caption = self.bench.outgoing.caption()
         self.assertIn("7 frames missing before the cut", caption)
-        self.session.undo()
+        self.desk.steps.undo()
         self.assertIn("to spare", self.bench.outgoing.caption())
 
     def test_a_shipped_wrinkle_opens_on_the_clips_that_are_there(self) -> None:
-        clips = self.session.work.clips
+        clips = self.desk.tried.clips
         self.window.open_shipped(shipped()["plain_push"])
-        self.assertEqual(self.session.wrinkle.name, "Plain push")
-        self.assertEqual(self.session.work.clips, clips)
-        self.assertFalse(self.session.unsaved)
-        self.assertIsNone(self.session.path)
+        self.assertEqual(self.desk.document.wrinkle.name, "Plain push")
+        self.assertEqual(self.desk.tried.clips, clips)
+        self.assertFalse(self.desk.document.unsaved)
+        self.assertIsNone(self.desk.document.path)
         self.all_ready()
 
     def test_a_name_without_an_ending_gets_one(self) -> None:
@@ -160,15 +170,15 @@ class FirstSteps(WindowCase):
 
     def test_the_source_pictures_follow_the_playhead_on_their_own_side(self) -> None:
         view = self.bench.outgoing
-        self.session.set_playhead(-12)
+        self.desk.looking.set_playhead(-12)
         wait_for(lambda: len(self.picture_of(view)) > 0, "the first picture")
         QTest.qWait(300)
         early = self.picture_of(view)
-        self.session.set_playhead(-1)
+        self.desk.looking.set_playhead(-1)
         QTest.qWait(300)
         late = self.picture_of(view)
         self.assertNotEqual(early, late)
-        self.session.set_playhead(8)
+        self.desk.looking.set_playhead(8)
         QTest.qWait(300)
         self.assertEqual(self.picture_of(view), late, "after the cut the last frame stays")
 

@@ -21,8 +21,8 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.clips import draw_clip
 from wrinkle.ui import theme
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences
-from wrinkle.ui.session import Session
 from wrinkle.ui.start import open_demo
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.window import Window
@@ -93,31 +93,41 @@ class WindowCase(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
-        self.session = Session()
+        self.desk = Desk.made()
+        self.addCleanup(self.desk.workers.stop)
         self.faults: list[str] = []
-        self.session.faulted.connect(self.faults.append)
-        open_demo(self.session, [demo_clip("box_kite"), demo_clip("pier")])
-        self.window = Window(self.session, Preferences(self.folder / "preferences"))
+        self.desk.messages.faulted.connect(self.faults.append)
+        open_demo(self.desk, [demo_clip("box_kite"), demo_clip("pier")])
+        self.window = Window(self.desk, Preferences(self.folder / "preferences"))
         self.window.resize(1280, 800)
         self.window.show()
-        self.bench = self.window.bench
+        self.bench = self.window.place("bench")
         # Rendering at the demo's full design size would test nothing more.
         self.bench.set_resolution(0.1)
         QTest.qWaitForWindowExposed(self.window)
+        wait_for(lambda: len(self.desk.tried.clips) == 2, "the clips")
         self.addCleanup(self.close)
 
     def close(self) -> None:
         """Closes without asking; no thread may be left."""
-        self.session.discard_changes()
+        self.desk.document.discard_changes()
         self.window.close()
         self.window.deleteLater()
         self.app.processEvents()
         # No loop runs here that would delete it; windows left over make the next ones slow.
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
-        left = [
-            x.name for x in threading.enumerate() if x.name.startswith(("frames", "clip", "re"))
-        ]
+        left = [x.name for x in threading.enumerate() if x.name.startswith(("jobs", "frames"))]
         self.assertEqual(left, [])
+
+    def act(self, name: str) -> None:
+        """Does what a menu entry does."""
+        self.window.menus.actions[name].trigger()
+
+    def try_clip(self, slot: str, path: Path) -> None:
+        """Tries another clip, and waits until it is read."""
+        before = self.desk.tried.clips.get(slot)
+        self.desk.tried.try_clip(slot, path)
+        wait_for(lambda: self.desk.tried.clips.get(slot) is not before, f"the {slot} clip")
 
     def with_own_data(self) -> None:
         """A person's own data, in a folder of the test."""
@@ -127,7 +137,7 @@ class WindowCase(unittest.TestCase):
 
     def all_ready(self) -> None:
         """Waits until every frame is rendered."""
-        frames = self.session.wrinkle.frames
+        frames = self.desk.document.wrinkle.frames
         wait_for(lambda: all(self.bench.renderer.is_ready(n) for n in frames), "all frames ready")
 
     def key(self, key: Qt.Key, keys: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:

@@ -12,7 +12,7 @@ from wrinkle.core.design.archive import SUFFIX, Bundle, read
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS
-from wrinkle.library.keeping import keep, own_data, read_kept
+from wrinkle.library.own_files import own_data, read_own_file, write_own_file
 
 FOLDER = Path(__file__).parent
 _APP = "wrinkle"
@@ -48,7 +48,7 @@ def own_feels() -> dict[str, Ease]:
     Raises:
         DocumentError: the file is damaged; names it and the way out.
     """
-    return read_kept(_FEELS, partial(msgspec.json.decode, type=dict[str, Ease]), {})
+    return read_own_file(_FEELS, partial(msgspec.json.decode, type=dict[str, Ease]), {})
 
 
 def keep_feel(name: str, ease: Ease) -> None:
@@ -62,7 +62,7 @@ def keep_feel(name: str, ease: Ease) -> None:
     if not name or name in FEELS:
         raise InputError(f"'{name}' cannot be the name of a feel of your own; choose another.")
     feels = {**own_feels(), name: ease}
-    keep(_FEELS, msgspec.json.format(msgspec.json.encode(feels), indent=2))
+    write_own_file(_FEELS, msgspec.json.format(msgspec.json.encode(feels), indent=2))
 
 
 def cache_folder() -> Path:

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import msgspec
 
-from wrinkle.library.keeping import keep, read_kept
+from wrinkle.library.own_files import read_own_file, write_own_file
 
 _FILE = "choices.json"
 SHIPPED_LUTS = Path(__file__).parent / "luts"
@@ -30,7 +30,9 @@ def choices() -> Choices:
     Raises:
         DocumentError: the file is damaged; names it and the way out.
     """
-    return read_kept(_FILE, lambda content: msgspec.json.decode(content, type=Choices), Choices())
+    return read_own_file(
+        _FILE, lambda content: msgspec.json.decode(content, type=Choices), Choices()
+    )
 
 
 def keep_choices(chosen: Choices) -> None:
@@ -39,7 +41,7 @@ def keep_choices(chosen: Choices) -> None:
     Raises:
         DocumentError: the file cannot be written.
     """
-    keep(_FILE, msgspec.json.format(msgspec.json.encode(chosen), indent=2))
+    write_own_file(_FILE, msgspec.json.format(msgspec.json.encode(chosen), indent=2))
 
 
 def luts(folder: str) -> list[Path]:

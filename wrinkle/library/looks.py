@@ -8,7 +8,7 @@ from pathlib import Path
 
 from wrinkle.core.design.looks import Look, decode_looks, encode_looks, renamed
 from wrinkle.core.errors import InputError
-from wrinkle.library.keeping import keep, read_kept
+from wrinkle.library.own_files import read_own_file, write_own_file
 
 _FILE = "looks.json"
 
@@ -26,7 +26,7 @@ def own_looks() -> list[Look]:
     Raises:
         DocumentError: the file is damaged; names it.
     """
-    return read_kept(_FILE, partial(decode_looks, _FILE), [])
+    return read_own_file(_FILE, partial(decode_looks, _FILE), [])
 
 
 def keep_look(look: Look) -> None:
@@ -63,7 +63,7 @@ def delete_look(name: str) -> None:
 
 
 def _keep_all(looks: Sequence[Look]) -> None:
-    keep(_FILE, encode_looks(sorted(looks, key=lambda one: one.name)))
+    write_own_file(_FILE, encode_looks(sorted(looks, key=lambda one: one.name)))
 
 
 def _under_free_name(look: Look, others: Sequence[Look]) -> Look:

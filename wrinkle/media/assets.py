@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from wrinkle.core.picture.lut import Lut, parse_cube
-from wrinkle.core.render.material import FrameSource
+from wrinkle.core.render.material import FrameSource, Material
+from wrinkle.core.store import Store
 from wrinkle.media.still import Still
 
 CUBE = ".cube"
@@ -14,10 +15,15 @@ CUBE = ".cube"
 
 @dataclass(frozen=True)
 class Assets:
-    """Pictures and colour tables by their names."""
+    """Pictures and colour tables by their names.
+
+    Attributes:
+        store: where decoded pictures are kept.
+    """
 
     pictures: Mapping[str, FrameSource] = field(default_factory=dict)
     luts: Mapping[str, Lut] = field(default_factory=dict)
+    store: Store = field(default_factory=Store)
 
     def with_asset(self, name: str, content: bytes) -> Assets:
         """One more asset.
@@ -26,17 +32,23 @@ class Assets:
             InputError: it can be read neither as a picture nor as a table; names it.
         """
         if name.lower().endswith(CUBE):
-            return Assets(self.pictures, {**self.luts, name: parse_cube(name, content)})
-        return Assets({**self.pictures, name: Still(name, content)}, self.luts)
+            luts = {**self.luts, name: parse_cube(name, content)}
+            return Assets(self.pictures, luts, self.store)
+        picture = Still(name, content, self.store)
+        return Assets({**self.pictures, name: picture}, self.luts, self.store)
+
+    def material(self, fonts: Mapping[bool, bytes]) -> Material:
+        """What a wrinkle brings with it, before anything fills its slots."""
+        return Material({}, self.pictures, self.luts, fonts, self.store)
 
 
-def read_assets(contents: Mapping[str, bytes]) -> Assets:
+def read_assets(contents: Mapping[str, bytes], store: Store) -> Assets:
     """All assets of a wrinkle.
 
     Raises:
         InputError: one of them cannot be read; names it.
     """
-    found = Assets()
+    found = Assets(store=store)
     for name, content in contents.items():
         found = found.with_asset(name, content)
     return found

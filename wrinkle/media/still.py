@@ -13,23 +13,31 @@ from wrinkle.core.design.archive import write_whole
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Bytes8, Image, Light, Pixels, Size, from_bytes8
 from wrinkle.core.picture.transfer import decode
+from wrinkle.core.store import Store
 
 
 class Still:
     """A picture that is the same at every time, with its alpha.
 
+    Only the file's bytes are held for good; the decoded picture is kept in the store.
+
     Args:
         name: for messages.
         content: the bytes of a PNG, JPEG, WebP or TIFF file.
+        store: where decoded pictures are kept; by default one of its own.
 
     Raises:
         MediaError: the bytes are no such picture.
     """
 
-    def __init__(self, name: str, content: bytes) -> None:
+    def __init__(self, name: str, content: bytes, store: Store | None = None) -> None:
         self.name = name
         self.identity = hashlib.sha256(content).hexdigest()
-        self._linear = _linear_picture(name, content)
+        self._content = content
+        self._store = store if store is not None else Store()
+        picture = _linear_picture(name, content)
+        self._size, self._opaque = picture.size, picture.opaque
+        self._store.keep_part((self.identity, picture.size), picture)
 
     @classmethod
     def read(cls, path: Path) -> Still:
@@ -44,12 +52,12 @@ class Still:
     @property
     def size(self) -> Size:
         """Width and height."""
-        return self._linear.size
+        return self._size
 
     @property
     def has_alpha(self) -> bool:
         """Whether some of it is transparent."""
-        return not self._linear.opaque
+        return not self._opaque
 
     @property
     def duration(self) -> Fraction:
@@ -66,12 +74,16 @@ class Still:
 
     def image(self, index: int, size: Size) -> Image:
         """The picture scaled to ``size``, linear."""
+        return self._store.made((self.identity, size), lambda: self._scaled(size))
+
+    def _scaled(self, size: Size) -> Image:
         if size == self.size:
-            return self._linear
+            return _linear_picture(self.name, self._content)
+        whole = self.image(0, self.size)
         smaller = size.width < self.size.width
         interpolation = cv2.INTER_AREA if smaller else cv2.INTER_LINEAR
-        pixels = cv2.resize(self._linear.pixels, tuple(size), interpolation=interpolation)
-        return Image(pixels, Light.LINEAR, self._linear.opaque)
+        pixels = cv2.resize(whole.pixels, tuple(size), interpolation=interpolation)
+        return Image(pixels, Light.LINEAR, self._opaque)
 
 
 def write_png(path: Path, premultiplied: Bytes8, opaque: bool) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
 
 from PyQt6.QtCore import QLineF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QFont, QPainter, QPaintEvent
@@ -13,35 +13,6 @@ from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import active
 
 _HEIGHT = 44
-
-
-@dataclass(frozen=True)
-class Place:
-    """One of the five places of the window."""
-
-    name: str
-    holds: str
-
-
-PLACES = (
-    Place(
-        "Cut list",
-        "Here the clips of a piece will stand in running order, each cut with the wrinkle that is "
-        "used on it.",
-    ),
-    Place("Bench", ""),
-    Place("Collection", ""),
-    Place(
-        "Checks",
-        "Here it will be said in plain sentences what is not right yet at a cut, with the way to "
-        "mend it.",
-    ),
-    Place(
-        "Export",
-        "Here the piece, one wrinkle, a matte or an overlay will be written to files, one after "
-        "the other.",
-    ),
-)
 
 
 class _PlaceWord(QToolButton):
@@ -79,7 +50,7 @@ class PlaceBar(QWidget):
 
     placeChosen = pyqtSignal(int)
 
-    def __init__(self, undo: QAction, redo: QAction) -> None:
+    def __init__(self, places: Sequence[str], undo: QAction, redo: QAction) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -97,9 +68,9 @@ class PlaceBar(QWidget):
         layout.addWidget(self._title)
         layout.addWidget(self._mark)
         layout.addStretch(1)
-        for number, place in enumerate(PLACES):
+        for number, place in enumerate(places):
             word = _PlaceWord()
-            word.setText(place.name)
+            word.setText(place)
             word.setCheckable(True)
             word.setToolTip(f"Ctrl+{number + 1}")
             word.clicked.connect(lambda checked, number=number: self.placeChosen.emit(number))

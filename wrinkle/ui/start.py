@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import argparse
 import os
 import sys
 import traceback
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
@@ -14,7 +13,7 @@ from typing import TYPE_CHECKING
 from wrinkle.core.errors import InputError
 
 if TYPE_CHECKING:
-    from wrinkle.ui.session import Session
+    from wrinkle.ui.desk.desk import Desk
 
 
 def has_display() -> bool:
@@ -26,58 +25,32 @@ def has_display() -> bool:
     )
 
 
-def start(arguments: argparse.Namespace) -> int:
-    """Opens the window and runs until it is closed.
+def start(wrinkle: Path | None, clips: Mapping[str, Path]) -> int:
+    """Opens the window on a wrinkle and clips, and runs until it is closed.
 
     Raises:
-        InputError: there is no screen, or a file that was asked for cannot be read.
+        InputError: there is no screen.
     """
-    if not has_display():
-        raise InputError(
-            "There is no screen to show the window on. With Xvfb installed, type: "
-            "xvfb-run ./run demo"
-        )
-    demo = arguments.command == "demo"
-    clips = demo_clips() if demo else []
 
-    from PyQt6.QtWidgets import QApplication
+    def fill(desk: Desk) -> None:
+        if wrinkle is not None:
+            desk.document.open(wrinkle)
+        for slot, path in clips.items():
+            desk.tried.try_clip(slot, path)
 
-    from wrinkle.ui import theme
-    from wrinkle.ui.preferences import Preferences
-    from wrinkle.ui.session import Session
-    from wrinkle.ui.window import Window
-
-    app = QApplication(sys.argv[:1])
-    app.setApplicationName("Wrinkle")
-    app.setDesktopFileName("wrinkle")
-    preferences = Preferences()
-    theme.apply(app, preferences.theme)
-    session = Session()
-    if demo:
-        open_demo(session, clips)
-    window = Window(session, preferences)
-    sys.excepthook = _teller(session)
-    if not demo:
-        for slot in ("outgoing", "incoming"):
-            path: Path | None = getattr(arguments, slot, None)
-            if path is not None:
-                session.set_clip(slot, path)
-        if getattr(arguments, "wrinkle", None) is not None:
-            window.open_file(arguments.wrinkle)
-    window.show()
-    return app.exec()
+    return _run(lambda desk: None, fill)
 
 
-def _teller(session: Session) -> Callable[..., None]:
-    """Tells of a fault of the program itself instead of ending it: the work is not lost."""
+def start_demo() -> int:
+    """Opens the window on the demo and runs until it is closed; its clips are drawn if needed.
 
-    def tell(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
-        traceback.print_exception(kind, fault, trace)
-        session.faulted.emit(
-            f"Something went wrong inside Wrinkle ({kind.__name__}); save under another name."
-        )
-
-    return tell
+    Raises:
+        InputError: there is no screen.
+    """
+    _need_display()
+    clips = demo_clips()
+    # The clips are read while the window is made.
+    return _run(lambda desk: open_demo(desk, clips), lambda desk: None)
 
 
 def demo_clips() -> list[Path]:
@@ -92,11 +65,56 @@ def demo_clips() -> list[Path]:
     return make_clips(cache_folder() / f"demo-{EDITION}", told)
 
 
-def open_demo(session: Session, clips: list[Path]) -> None:
+def open_demo(desk: Desk, clips: list[Path]) -> None:
     """Opens the demo's wrinkle in work on two of its clips."""
     from wrinkle.core.design.archive import read
     from wrinkle.library import shipped
 
     by_name = {path.stem: path for path in clips}
-    tried = {"outgoing": by_name["box_kite"], "incoming": by_name["pier"]}
-    session.open_copy(read(shipped()["smooth_turn"]), tried)
+    desk.document.open_copy(read(shipped()["smooth_turn"]))
+    desk.tried.begin({"outgoing": by_name["box_kite"], "incoming": by_name["pier"]})
+
+
+def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:
+    """Runs the window; what is filled in before it is made cannot tell faults at once."""
+    _need_display()
+
+    from PyQt6.QtWidgets import QApplication
+
+    from wrinkle.ui import theme
+    from wrinkle.ui.desk.desk import Desk
+    from wrinkle.ui.preferences import Preferences
+    from wrinkle.ui.window import Window
+
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("Wrinkle")
+    app.setDesktopFileName("wrinkle")
+    preferences = Preferences()
+    theme.apply(app, preferences.theme)
+    desk = Desk.made(preferences.memory)
+    before(desk)
+    window = Window(desk, preferences)
+    sys.excepthook = _teller(desk)
+    after(desk)
+    window.show()
+    return app.exec()
+
+
+def _need_display() -> None:
+    if not has_display():
+        raise InputError(
+            "There is no screen to show the window on. With Xvfb installed, type: "
+            "xvfb-run ./run demo"
+        )
+
+
+def _teller(desk: Desk) -> Callable[..., None]:
+    """Tells of a fault of the program itself instead of ending it: the work is not lost."""
+
+    def tell(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
+        traceback.print_exception(kind, fault, trace)
+        desk.messages.faulted.emit(
+            f"Something went wrong inside Wrinkle ({kind.__name__}); save under another name."
+        )
+
+    return tell

@@ -1,13 +1,12 @@
-"""The window's frame: bar, places, menus with their keys, status line."""
+"""The window's frame: bar, places, menus with their keys, status line, files."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, Qt
-from PyQt6.QtGui import QAction, QActionGroup, QCloseEvent, QKeyEvent, QKeySequence
+from PyQt6.QtGui import QActionGroup, QCloseEvent, QKeyEvent
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QApplication,
@@ -26,50 +25,41 @@ from PyQt6.QtWidgets import (
 from wrinkle import __version__, library
 from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.archive import SUFFIX, read
-from wrinkle.core.design.layer_copies import PASTED
-from wrinkle.core.design.mirroring import Mirror
-from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.errors import InputError
 from wrinkle.ui import icons, theme
-from wrinkle.ui.bench.bench import Bench
-from wrinkle.ui.bench.layer_actions import LayerActions
-from wrinkle.ui.bench.pasting import Pasting
-from wrinkle.ui.bench.pin_actions import PinActions
-from wrinkle.ui.collection.collection import Collection
-from wrinkle.ui.copy_dialog import CopyDialog
-from wrinkle.ui.place_bar import PLACES, PlaceBar
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.menus import Menus
+from wrinkle.ui.place import Action, Place
+from wrinkle.ui.place_bar import PlaceBar
+from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
-from wrinkle.ui.retime_dialog import RetimeDialog
-from wrinkle.ui.session import Session
-from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.theme import ThemeChoice
-from wrinkle.ui.use_dialog import UseDialog
+from wrinkle.ui.use.use_dialog import UseDialog
 
-BENCH = 1
 _FILTER = f"Wrinkles (*{SUFFIX})"
+_SHIPPED = "Open a shipped wrinkle"
 
 
 class Window(QMainWindow):
     """The application's window."""
 
-    def __init__(self, session: Session, preferences: Preferences) -> None:
+    def __init__(self, desk: Desk, preferences: Preferences) -> None:
         super().__init__()
-        self.session = session
+        self.desk = desk
         self._preferences = preferences
         self.setWindowIcon(icons.application_icon())
         self.setMinimumSize(960, 640)
         self.resize(1280, 800)
-        self.bench = Bench(session)
-        self.pins = PinActions(session, self)
-        self.layers = LayerActions(session, self)
-        self.pasting = Pasting(session, self.bench.stack)
         self.places = QStackedWidget()
-        self.collection = Collection(session)
-        built = {"Bench": self.bench, "Collection": self.collection}
-        for place in PLACES:
-            self.places.addWidget(built.get(place.name) or _to_come(place.holds))
-        self.actions_by_name: dict[str, QAction] = {}
-        self._make_menus()
-        self.bar = PlaceBar(self.actions_by_name["Undo"], self.actions_by_name["Redo"])
+        self._places: dict[str, Place] = {kind.key: kind.make(desk) for kind in PLACES}
+        for place in self._places.values():
+            self.places.addWidget(place)
+            place.said.connect(self._show_words)
+        self.menus = Menus(self)
+        self._fill_menus()
+        actions = self.menus.actions
+        names = [kind.name for kind in PLACES]
+        self.bar = PlaceBar(names, actions["edit.undo"], actions["edit.redo"])
         self.bar.placeChosen.connect(self.go_to)
         middle = QWidget()
         layout = QVBoxLayout(middle)
@@ -85,158 +75,90 @@ class Window(QMainWindow):
             status.setSizeGripEnabled(False)
             status.addWidget(self._what, 1)
             status.addPermanentWidget(self._facts)
-        session.fileChanged.connect(self._show_file)
-        session.workChanged.connect(self._show_facts)
-        session.playheadChanged.connect(self._show_facts)
-        session.selectionChanged.connect(self._show_facts)
-        session.told.connect(self._tell)
-        session.faulted.connect(self._fault)
+        desk.document.fileChanged.connect(self._show_file)
+        desk.tried.changed.connect(self._show_file)
+        desk.messages.told.connect(partial(self._message, kind="quiet"))
+        desk.messages.faulted.connect(partial(self._message, kind="fault"))
         if preferences.geometry is not None:
             self.restoreGeometry(preferences.geometry)
         app = QApplication.instance()
         if app is not None:
             app.installEventFilter(self)
-        self.go_to(BENCH)
-        self.bench.setFocus()
+        self.go_to(FIRST_SHOWN)
         self._show_file()
-        self._show_facts()
+
+    def place(self, key: str) -> Place:
+        """The place with that key."""
+        return self._places[key]
 
     # Menus
 
-    def _make_menus(self) -> None:
-        bench, session = self.bench, self.session
-        file = self._menu("File")
-        self._add(file, "New", self.new, QKeySequence.StandardKey.New)
-        self._add(file, "Open…", self.open, QKeySequence.StandardKey.Open)
-        shipped = file.addMenu("Open a shipped wrinkle")
-        for path in library.shipped().values():
-            if shipped is not None:
-                name = read(path).wrinkle.name
-                self._add(shipped, name, lambda checked=False, path=path: self.open_shipped(path))
-        file.addSeparator()
-        self._add(file, "Save", self.save, QKeySequence.StandardKey.Save)
-        self._add(file, "Save as…", self.save_as, QKeySequence.StandardKey.SaveAs)
-        self._add(file, "Rename…", self.rename, "F2")
-        self._add(file, "Frame, rate and length…", self.set_frame, "Ctrl+T")
-        file.addSeparator()
-        self._add(file, "Choose the outgoing clip…", bench.outgoing.choose)
-        self._add(file, "Choose the incoming clip…", bench.incoming.choose)
-        self._add(file, "Use on other clips…", self.use, "Ctrl+U")
-        file.addSeparator()
-        self._add(file, "Quit", self.close, QKeySequence.StandardKey.Quit)
-        edit = self._menu("Edit")
-        self._add(edit, "Undo", session.undo, QKeySequence.StandardKey.Undo)
-        redo = self._add(edit, "Redo", session.redo)
-        redo.setShortcuts([QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")])
-        edit.addSeparator()
-        self._add(edit, "Set a pin here", bench.set_key_here, "K")
-        self._add(edit, "Copy pins", self.pasting.copy, QKeySequence.StandardKey.Copy)
-        self._add(edit, "Paste", self.pasting.paste, QKeySequence.StandardKey.Paste)
-        self._add(edit, "Select all pins", self.pins.select_all, QKeySequence.StandardKey.SelectAll)
-        self._add(edit, "Remove pins", session.remove_pins)
-        edit.addSeparator()
-        self._add(edit, "Nudge pins back", lambda: self.pins.nudge(-1), "Alt+Left")
-        self._add(edit, "Nudge pins on", lambda: self.pins.nudge(1), "Alt+Right")
-        self._add(edit, "Reverse pins in time", self.pins.reverse)
-        self._add(edit, "Swap the sides of the lane", self.pins.swap_sides)
-        self._add(edit, "Scale pins in time…", self.pins.scale_time)
-        self._add(edit, "Scale pins in value…", self.pins.scale_value)
-        layer = self._menu("Layer")
-        self._add(layer, "Add a treatment", lambda: bench.stack.add("Treatment", TreatmentSource()))
-        self._add(layer, "Add a picture or SVG…", bench.stack.choose_picture)
-        self._add(layer, "Add a further clip…", bench.stack.choose_clip)
-        self._add(layer, "Duplicate…", self._duplicate, "Ctrl+D")
-        self._add(layer, "Group", bench.stack.group_selected, "Ctrl+G")
-        self._add(layer, "Dissolve the group", self.layers.dissolve, "Ctrl+Shift+G")
-        layer.addSeparator()
-        self._add(layer, "Split here", self.layers.split, "S")
-        self._add(layer, "Freeze here", self.layers.freeze, "Z")
-        layer.addSeparator()
-        self._add(layer, "Copy the layer's settings", session.copy_layer)
-        paste = layer.addMenu("Paste to the selected layer")
-        for what in PASTED:
-            for mirror in Mirror:
-                if paste is not None and (mirror is Mirror.NONE or what.mirrors):
-                    name = f"{what.label}, {mirror.value}"
-                    act = partial(self.layers.paste, what.key, mirror)
-                    self._add(paste, name, act)
-        layer.addSeparator()
-        self._add(layer, "Bring forward", lambda: self.layers.shift(1), "Ctrl+Up")
-        self._add(layer, "Send back", lambda: self.layers.shift(-1), "Ctrl+Down")
-        self._add(layer, "Remove the layer", self.layers.remove)
-        self._make_view_menu()
-        help_menu = self._menu("Help")
-        self._add(help_menu, "Keys", self.show_keys, "?")
-        self._add(help_menu, "About Wrinkle", self.about)
-
-    def _make_view_menu(self) -> None:
-        bench, session = self.bench, self.session
-        view = self._menu("View")
-        for number, place in enumerate(PLACES):
-            go = f"Ctrl+{number + 1}"
-            self._add(view, place.name, lambda checked=False, n=number: self.go_to(n), go)
-        view.addSeparator()
-
-        def step(frames: int) -> Callable[[], None]:
-            return lambda: session.step(frames)
-
-        for name, act, key in (
-            ("Loop or stop", bench.transport.toggle, "Space"),
-            ("One frame back", step(-1), "Left"),
-            ("One frame on", step(1), "Right"),
-            ("Five frames back", step(-5), "Shift+Left"),
-            ("Five frames on", step(5), "Shift+Right"),
-            ("To the cut", lambda: session.set_playhead(0), "0"),
-            ("First frame", lambda: session.set_playhead(session.wrinkle.first_frame), "Home"),
-            ("Last frame", lambda: session.set_playhead(session.wrinkle.end_frame - 1), "End"),
-            ("Previous pin", lambda: bench.to_key(-1), ","),
-            ("Next pin", lambda: bench.to_key(1), "."),
-            ("Motion blur on or off", bench.transport.blur.toggle, "M"),
-            ("Speed in the lanes", lambda: session.show_speed(not session.speed_shown), "V"),
-            ("Contact sheet", bench.transport.sheet.toggle, "G"),
-            ("Split: before | after", lambda: session.show_split(not session.split), "Shift+E"),
-        ):
-            self._add(view, name, act, key)
-        view.addSeparator()
+    def _fill_menus(self) -> None:
+        self.menus.submenu("File", _SHIPPED, self._fill_shipped)
+        owned: list[tuple[object, Action]] = [(None, action) for action in self._own_actions()]
+        for place in self._places.values():
+            owned += [(place, action) for action in place.actions_here()]
+        self.menus.build(owned)
         group = QActionGroup(self)
         for choice in ThemeChoice:
-            action = self._add(
-                view, f"Theme: {choice.value}", lambda checked=False, c=choice: self.set_theme(c)
-            )
+            action = self.menus.actions[f"theme.{choice.name.lower()}"]
             action.setCheckable(True)
             action.setChecked(choice is self._preferences.theme)
             group.addAction(action)
 
-    def _menu(self, name: str) -> QMenu:
-        bar = self.menuBar()
-        menu = bar.addMenu(name) if bar is not None else None
-        if menu is None:
-            raise RuntimeError("the window has no menu bar")
-        return menu
+    def _own_actions(self) -> list[Action]:
+        steps = self.desk.steps
+        return [
+            Action("file.new", "New", self.new, "File", 10, ("Ctrl+N",)),
+            Action("file.open", "Open…", self.open, "File", 10, ("Ctrl+O",)),
+            Action("file.save", "Save", self.save, "File", 20, ("Ctrl+S",)),
+            Action("file.save-as", "Save as…", self.save_as, "File", 20, ("Ctrl+Shift+S",)),
+            Action("file.rename", "Rename…", self.rename, "File", 20, ("F2",)),
+            Action("file.use", "Use on other clips…", self.use, "File", 40, ("Ctrl+U",)),
+            Action("file.memory", "Memory for pictures…", self.choose_memory, "File", 80),
+            Action("file.quit", "Quit", self.close, "File", 90, ("Ctrl+Q",)),
+            Action("edit.undo", "Undo", steps.undo, "Edit", 0, ("Ctrl+Z",)),
+            Action("edit.redo", "Redo", steps.redo, "Edit", 0, ("Ctrl+Shift+Z", "Ctrl+Y")),
+            *(
+                Action(f"place.{kind.key}", kind.name, partial(self.go_to, number), "View", 0,
+                       (f"Ctrl+{number + 1}",))
+                for number, kind in enumerate(PLACES)
+            ),
+            *(
+                Action(f"theme.{choice.name.lower()}", f"Theme: {choice.value}",
+                       partial(self.set_theme, choice), "View", 90)
+                for choice in ThemeChoice
+            ),
+            Action("help.keys", "Keys", self.show_keys, "Help", 0, ("?",)),
+            Action("help.about", "About Wrinkle", self.about, "Help", 0),
+        ]  # fmt: skip
 
-    def _add(
-        self,
-        menu: QMenu,
-        name: str,
-        act: Callable[..., object],
-        key: QKeySequence.StandardKey | str | None = None,
-    ) -> QAction:
-        action = QAction(name, self)
-        if key is not None:
-            action.setShortcut(QKeySequence(key))
-        action.triggered.connect(lambda checked=False: act())
-        menu.addAction(action)
-        self.actions_by_name[name] = action
-        return action
+    def _fill_shipped(self, menu: QMenu) -> None:
+        """The shipped wrinkles, read when they are wanted; a broken one is told and passed over."""
+        menu.clear()
+        for path in library.shipped().values():
+            try:
+                name = read(path).wrinkle.name
+            except InputError as fault:
+                self.desk.messages.faulted.emit(str(fault))
+                continue
+            action = menu.addAction(name)
+            if action is not None:
+                action.triggered.connect(lambda checked=False, path=path: self.open_shipped(path))
 
     # Places and themes
 
     def go_to(self, number: int) -> None:
         """Shows one of the five places."""
+        before = self.places.currentWidget()
         self.places.setCurrentIndex(number)
+        place = self._shown
+        if isinstance(before, Place) and before is not place:
+            before.leave()
+        self.menus.show_for(place)
         self.bar.show_place(number)
-        if number != BENCH:
-            self.bench.player.stop()
+        place.setFocus()
+        self._show_words()
 
     def set_theme(self, choice: ThemeChoice) -> None:
         """Shows everything in another theme and keeps the choice."""
@@ -244,15 +166,37 @@ class Window(QMainWindow):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             theme.apply(app, choice)
-        self.bench.stack.refresh()
-        self.bench.timeline.refresh()
+        for place in self._places.values():
+            place.themed()
+
+    def choose_memory(self) -> None:
+        """Asks how much memory kept pictures may take, and keeps the answer."""
+        store = self.desk.workers.store
+        mebibytes, taken = QInputDialog.getInt(
+            self,
+            "Memory for pictures",
+            "Rendered and decoded pictures are kept in at most so many MiB:",
+            store.budget >> 20,
+            *self._preferences.MEMORY_RANGE,
+            128,
+        )
+        if taken:
+            self._preferences.memory = mebibytes << 20
+            store.budget = mebibytes << 20
+
+    @property
+    def _shown(self) -> Place:
+        found = self.places.currentWidget()
+        if not isinstance(found, Place):
+            raise TypeError("what the window shows is no place")
+        return found
 
     # Files
 
     def new(self) -> None:
         """A new wrinkle."""
         if self._may_leave():
-            self.session.start_new()
+            self.desk.document.start_new()
 
     def open(self) -> None:
         """Asks for a wrinkle file and opens it."""
@@ -265,7 +209,7 @@ class Window(QMainWindow):
 
     def open_file(self, path: Path) -> bool:
         """Opens a wrinkle file; on a fault what is open stays untouched."""
-        if not self.session.open(path):
+        if not self.desk.document.open(path):
             return False
         self._preferences.folder = str(path.parent)
         return True
@@ -273,59 +217,56 @@ class Window(QMainWindow):
     def open_shipped(self, path: Path) -> None:
         """Opens a shipped wrinkle as a new document on the clips that are there."""
         if self._may_leave():
-            self.session.open_copy(read(path))
+            self.desk.document.open_copy(read(path))
 
     def save(self) -> bool:
         """Saves to the file, or asks for one."""
-        path = self.session.path
-        return self.session.save(path) if path is not None else self.save_as()
+        path = self.desk.document.path
+        return self.desk.document.save(path) if path is not None else self.save_as()
 
     def save_as(self) -> bool:
         """Asks for a file and saves to it."""
         folder = Path(self._preferences.folder or library.own_folder())
         if not self._preferences.folder:
             folder.mkdir(parents=True, exist_ok=True)
-        proposal = folder / f"{self.session.wrinkle.name}{SUFFIX}"
+        proposal = folder / f"{self.desk.document.wrinkle.name}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self, "Save the wrinkle", str(proposal), _FILTER)
         if not name:
             return False
         path = Path(name)
         path = path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
         self._preferences.folder = str(path.parent)
-        return self.session.save(path)
+        return self.desk.document.save(path)
 
     def rename(self) -> None:
         """Asks for another name of the wrinkle."""
         name, taken = QInputDialog.getText(
-            self, "Rename", "Name of the wrinkle", text=self.session.wrinkle.name
+            self, "Rename", "Name of the wrinkle", text=self.desk.document.wrinkle.name
         )
         if taken:
-            self.session.edit("name", lambda w: wrinkle_edits.rename(w, name))
-
-    def set_frame(self) -> None:
-        """Asks for size, rate, length and shutter, and shows what would change."""
-        RetimeDialog(self.session, self).exec()
+            self.desk.document.edit("name", lambda w: wrinkle_edits.rename(w, name))
 
     def use(self) -> None:
         """Opens the dialog that uses the wrinkle on other clips."""
-        self.bench.player.stop()
+        self._shown.leave()
         self.use_dialog().show()
 
     def use_dialog(self) -> UseDialog:
         """A dialog for the wrinkle as it is now."""
-        dialog = UseDialog(self.session.bundle(), self)
+        dialog = UseDialog(self.desk.document.bundle(), self.desk.workers, self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         return dialog
 
     def _may_leave(self) -> bool:
         """Whether the open document may go: saved, or given up by its owner."""
-        if not self.session.unsaved:
+        document = self.desk.document
+        if not document.unsaved:
             return True
         buttons = QMessageBox.StandardButton
         answer = QMessageBox.question(
             self,
             "Unsaved changes",
-            f"{self.session.wrinkle.name} has changes that are not saved.",
+            f"{document.wrinkle.name} has changes that are not saved.",
             buttons.Save | buttons.Discard | buttons.Cancel,
             buttons.Save,
         )
@@ -333,23 +274,17 @@ class Window(QMainWindow):
             return self.save()
         return bool(answer == buttons.Discard)
 
-    # Layers and pins
-
-    def _duplicate(self) -> None:
-        if self.session.layer:
-            CopyDialog(self.session, self).exec()
-
     # What is said
 
     def show_keys(self) -> None:
         """The sheet of keys."""
         rows = [
-            _key_row(name, f"<b>{action.shortcut().toString()}</b>")
-            for name, action in self.actions_by_name.items()
+            _key_row(action.text(), f"<b>{action.shortcut().toString()}</b>")
+            for action in self.menus.actions.values()
             if not action.shortcut().isEmpty()
         ]
-        rows.append(_key_row("Plain cut", "<b>B</b> (held)"))
-        rows.append(_key_row("Without effects", "<b>E</b> (held)"))
+        for place in self._places.values():
+            rows += [_key_row(x.label, f"<b>{x.key}</b> (held)") for x in place.held_keys()]
         box = QMessageBox(self)
         box.setWindowTitle("Keys")
         box.setText(f"<table>{''.join(rows)}</table>")
@@ -366,41 +301,24 @@ class Window(QMainWindow):
         box.open()
 
     def _show_file(self) -> None:
-        session = self.session
-        name = session.wrinkle.name
-        self.bar.show_file(name, session.unsaved)
-        self.setWindowTitle(f"{name}{' •' if session.unsaved else ''} — Wrinkle")
+        document, steps = self.desk.document, self.desk.steps
+        name = document.wrinkle.name
+        self.bar.show_file(name, document.unsaved)
+        self.setWindowTitle(f"{name}{' •' if document.unsaved else ''} — Wrinkle")
         for action, word, label in (
-            (self.actions_by_name["Undo"], "Undo", session.undo_label),
-            (self.actions_by_name["Redo"], "Redo", session.redo_label),
+            (self.menus.actions["edit.undo"], "Undo", steps.undo_label),
+            (self.menus.actions["edit.redo"], "Redo", steps.redo_label),
         ):
             action.setEnabled(label is not None)
             action.setToolTip(f"{word} {label}" if label else word)
 
-    def _show_facts(self) -> None:
-        session = self.session
-        wrinkle = session.wrinkle
-        words = [f"Frame {frame_label(session.playhead)}"]
-        if session.layer:
-            layer = wrinkle.layer(session.layer)
-            for row in self.bench.timeline.rows:
-                if row.ref.layer == layer.id:
-                    owner = row.owner.text().lower()
-                    words.append(f"{owner} {row.label} {row.shown}".strip())
-        self._what.setText(" · ".join(words))
-        size, rate = self.bench.frame_size, wrinkle.frame_rate
-        count = len(wrinkle.frames)
-        self._facts.setText(f"{size.label} · {rate.label} frames a second · {count} frames")
+    def _show_words(self) -> None:
+        self._what.setText(self._shown.words())
+        self._facts.setText(self._shown.facts())
 
     def said(self) -> str:
         """What the status line says."""
         return self._what.text()
-
-    def _tell(self, text: str) -> None:
-        self._message(text, "quiet")
-
-    def _fault(self, text: str) -> None:
-        self._message(text, "fault")
 
     def _message(self, text: str, kind: str) -> None:
         self._what.setObjectName(kind)
@@ -426,22 +344,12 @@ class Window(QMainWindow):
         return super().eventFilter(watched, event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is None or event.isAutoRepeat() or not self._compare(event.key(), True):
+        if event is None or event.isAutoRepeat() or not self._shown.hold(event.key(), True):
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
-        if event is None or event.isAutoRepeat() or not self._compare(event.key(), False):
+        if event is None or event.isAutoRepeat() or not self._shown.hold(event.key(), False):
             super().keyReleaseEvent(event)
-
-    def _compare(self, key: int, held: bool) -> bool:
-        """Held keys that show something else for comparison; gives whether it was one."""
-        if key == Qt.Key.Key_B:
-            self.session.show_plain(held)
-        elif key == Qt.Key.Key_E:
-            self.session.hide_effects(held)
-        else:
-            return False
-        return True
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None:
@@ -452,7 +360,9 @@ class Window(QMainWindow):
         for dialog in self.findChildren(UseDialog):
             dialog.done(0)
         self._preferences.geometry = self.saveGeometry()
-        self.bench.close_down()
+        for place in self._places.values():
+            place.close_down()
+        self.desk.workers.stop()
         app = QApplication.instance()
         if app is not None:
             app.removeEventFilter(self)
@@ -461,12 +371,3 @@ class Window(QMainWindow):
 
 def _key_row(name: str, key: str) -> str:
     return f"<tr><td>{name}</td><td style='padding-left:24px'>{key}</td></tr>"
-
-
-def _to_come(text: str) -> QWidget:
-    """A place that is not built yet says what it will hold."""
-    label = QLabel(text + "\n\nThis place is not built yet. The Bench is (Ctrl+2).")
-    label.setObjectName("quiet")
-    label.setAlignment(Qt.AlignmentFlag.AlignCenter)
-    label.setWordWrap(True)
-    return label

@@ -11,8 +11,8 @@ from scipy import ndimage
 from scipy.interpolate import PchipInterpolator
 
 from tests.core.effects.test_every_effect import picture, scene, smooth
-from wrinkle.core.effects.curves import curve_values
 from wrinkle.core.effects.effect import Values
+from wrinkle.core.effects.families.curves import curve_values
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Light, Size

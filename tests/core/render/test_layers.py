@@ -290,9 +290,9 @@ class Drawn(unittest.TestCase):
             wrinkle = layer_edits.add_layer(fills(RED), "new", source)
             picture = seen(wrinkle, 0, of)
             self.assertGreater(float(np.ptp(picture[..., 1])), 0.2, type(source))
-            kept = of.drawn.used
+            kept = of.store.used
             seen(wrinkle, 5, of)
-            self.assertEqual(of.drawn.used, kept, type(source))
+            self.assertEqual(of.store.used, kept, type(source))
 
     def test_a_shape_is_drawn_on_along_its_stroke(self) -> None:
         line = ShapeSource(

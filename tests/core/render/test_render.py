@@ -15,6 +15,7 @@ from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import FillSource, PictureSource, TreatmentSource
 from wrinkle.core.errors import InputError
+from wrinkle.core.jobs import Jobs
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
@@ -22,7 +23,6 @@ from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, Material, default_cut
 from wrinkle.core.render.placing import layer_matrix
 from wrinkle.core.render.plan import plan_frame
-from wrinkle.core.render.sequence import in_order
 from wrinkle.core.time.rate import FrameRate
 
 SIZE = Size(54, 96)
@@ -94,9 +94,11 @@ class Rendering(unittest.TestCase):
                 render(turning(), material(), n, SIZE, spread=pool).to_bytes8().tobytes()
                 for n in frames
             ]
+        jobs = Jobs(3)
+        self.addCleanup(jobs.stop)
         side_by_side = list(
-            in_order(lambda n: render(turning(), material(), n, SIZE).to_bytes8().tobytes(),
-                     frames, 3)
+            jobs.in_order(lambda n: render(turning(), material(), n, SIZE).to_bytes8().tobytes(),
+                          frames)
         )  # fmt: skip
         self.assertEqual(alone, spread)
         self.assertEqual(alone, side_by_side)

@@ -24,10 +24,10 @@ from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Side
 from wrinkle.core.picture.image import Size
 from wrinkle.media.clip import Clip
+from wrinkle.ui.bench.copy_dialog import CopyDialog
 from wrinkle.ui.bench.pin_bar import PinBar
-from wrinkle.ui.copy_dialog import CopyDialog
-from wrinkle.ui.retime_dialog import RetimeDialog
-from wrinkle.ui.session import PinChoice
+from wrinkle.ui.bench.retime_dialog import RetimeDialog
+from wrinkle.ui.desk.looking import PinChoice
 
 TURN = SettingRef("turn", "rotation")
 FRAME = Fraction(1, 30)
@@ -39,7 +39,7 @@ class Lanes(WindowCase):
         return self.bench.timeline.rows[0].canvas
 
     def keys(self):
-        return TURN.of(self.session.wrinkle).track.keys
+        return TURN.of(self.desk.document.wrinkle).track.keys
 
     def spot(self, index: int, side: Side) -> QPointF:
         """Where a pin's head is."""
@@ -48,7 +48,7 @@ class Lanes(WindowCase):
         return next(pin.spot for pin in pins if pin.choice == wanted)
 
     def test_a_pin_is_dragged_and_undo_takes_it_back_in_one_step(self) -> None:
-        before = self.session.wrinkle
+        before = self.desk.document.wrinkle
         lane, cell = self.lane(), self.lane().axis.cell
         start = self.spot(0, Side.OUTGOING)
         drag(lane, start, start + QPointF(4 * cell, 0))
@@ -61,8 +61,8 @@ class Lanes(WindowCase):
         self.key(Qt.Key.Key_Z, CONTROL)
         self.assertEqual(self.keys()[1].value, 90.0)
         self.key(Qt.Key.Key_Z, CONTROL)
-        self.assertEqual(self.session.wrinkle, before)
-        self.assertIsNone(self.session.undo_label)
+        self.assertEqual(self.desk.document.wrinkle, before)
+        self.assertIsNone(self.desk.steps.undo_label)
         self.key(Qt.Key.Key_Z, CONTROL | Qt.KeyboardModifier.ShiftModifier)
         self.assertEqual(self.keys()[0].time, -8 * FRAME)
 
@@ -77,20 +77,20 @@ class Lanes(WindowCase):
         self.assertLess(self.keys()[1].value, 90.0)
 
     def test_escape_gives_a_drag_up(self) -> None:
-        before = self.session.wrinkle
+        before = self.desk.document.wrinkle
         lane, start = self.lane(), self.spot(0, Side.OUTGOING)
         QTest.mousePress(lane, LEFT, pos=start.toPoint())
         QTest.mouseMove(lane, (start + QPointF(80, 0)).toPoint())
-        self.assertNotEqual(self.session.wrinkle, before)
+        self.assertNotEqual(self.desk.document.wrinkle, before)
         lane.setFocus()
         QTest.keyClick(lane, Qt.Key.Key_Escape)
-        self.assertEqual(self.session.wrinkle, before)
+        self.assertEqual(self.desk.document.wrinkle, before)
 
     def test_an_ease_is_dragged_chosen_and_typed(self) -> None:
         lane = self.lane()
         QTest.mouseClick(lane, LEFT, pos=self.spot(0, Side.OUTGOING).toPoint())
         bar = self.bench.timeline.findChild(PinBar)
-        first = lane.geometry_now.handles(self.session.pin)[0].spot
+        first = lane.geometry_now.handles(self.desk.looking.pin)[0].spot
         drag(lane, first, first - QPointF(60, 0))
         ease = self.keys()[0].ease
         self.assertIsInstance(ease, Bezier)
@@ -114,13 +114,13 @@ class Lanes(WindowCase):
         QTest.mouseClick(self.lane(), LEFT, pos=self.spot(1, Side.OUTGOING).toPoint())
         type_into(bar.value, "360/2 + 30")
         self.assertEqual(self.keys()[1].value, 210.0)
-        self.session.set_playhead(-6)
+        self.desk.looking.set_playhead(-6)
         self.key(Qt.Key.Key_K)
         self.assertEqual([key.time for key in self.keys()], [-12 * FRAME, -6 * FRAME, 0])
         self.key(Qt.Key.Key_Period)
-        self.assertEqual(self.session.playhead, 0)
+        self.assertEqual(self.desk.looking.playhead, 0)
         self.key(Qt.Key.Key_Comma)
-        self.assertEqual(self.session.playhead, -6)
+        self.assertEqual(self.desk.looking.playhead, -6)
         lane = self.lane()
         QTest.mouseClick(lane, LEFT, pos=self.spot(1, Side.OUTGOING).toPoint())
         QTest.keyClick(lane, Qt.Key.Key_Delete)
@@ -136,14 +136,14 @@ class Lanes(WindowCase):
         self.assertEqual([key.value for key in self.keys()], [0.0, 90.0, -90.0, 0.0])
         box.setCurrentIndex(box.findData(IncomingHalf.RETURN))
         box.activated.emit(box.currentIndex())
-        self.assertEqual(TURN.of(self.session.wrinkle).at(FRAME * 0), 90.0)
+        self.assertEqual(TURN.of(self.desk.document.wrinkle).at(FRAME * 0), 90.0)
 
     def test_a_band_over_several_lanes_catches_the_pins_of_all(self) -> None:
         scale = SettingRef("turn", "scale")
         for frame in (-6, 6):
             time = frame * FRAME
-            self.session.edit("pin", lambda w, t=time: lane_edits.make_lane(w, scale, t))
-            self.session.edit(
+            self.desk.document.edit("pin", lambda w, t=time: lane_edits.make_lane(w, scale, t))
+            self.desk.document.edit(
                 "pin", lambda w, t=time: lane_edits.set_value(w, scale, t, (120.0, 120.0))
             )
         self.app.processEvents()
@@ -156,43 +156,45 @@ class Lanes(WindowCase):
             lane, LEFT, pos=QPoint(int(seam) - 20, lane.height() + below.height() - 2)
         )
         self.assertIsNone(below._band)
-        caught = {(pin.ref.key, pin.index) for pin in self.session.pins}
+        caught = {(pin.ref.key, pin.index) for pin in self.desk.looking.pins}
         self.assertEqual(caught, {("rotation", 0), ("scale", 0)})
 
     def test_several_pins_are_banded_dragged_scaled_copied_and_removed(self) -> None:
-        actions, lane = self.window.actions_by_name, self.lane()
+        actions, lane = self.window.menus.actions, self.lane()
         for frame, value in ((-8, 10.0), (-4, 30.0)):
             time = frame * FRAME
-            self.session.edit("pin", lambda w, t=time, v=value: lane_edits.set_value(w, TURN, t, v))
+            self.desk.document.edit(
+                "pin", lambda w, t=time, v=value: lane_edits.set_value(w, TURN, t, v)
+            )
         cell = lane.axis.cell
         first, second = self.spot(1, Side.OUTGOING), self.spot(2, Side.OUTGOING)
         corner = QPointF(first.x() - cell / 2, 2)
         drag(lane, corner, QPointF(second.x() + cell / 2, lane.height() - 2))
-        self.assertEqual({pin.index for pin in self.session.pins}, {1, 2})
+        self.assertEqual({pin.index for pin in self.desk.looking.pins}, {1, 2})
         drag(lane, first, first + QPointF(2 * cell, 0))
         self.assertEqual([k.time / FRAME for k in self.keys()], [-12, -6, -2, 0])
         self.key(Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
         self.assertEqual([k.time / FRAME for k in self.keys()], [-12, -7, -3, 0])
         with mock.patch.object(QInputDialog, "getText", return_value=("50", True)):
-            actions["Scale pins in value…"].trigger()
+            actions["bench.scale-value"].trigger()
         self.assertEqual([k.value for k in self.keys()], [0.0, 5.0, 15.0, 90.0])
-        actions["Reverse pins in time"].trigger()
+        actions["bench.reverse-pins"].trigger()
         self.assertEqual([k.value for k in self.keys()], [0.0, 15.0, 5.0, 90.0])
         self.key(Qt.Key.Key_C, CONTROL)
-        self.session.set_playhead(-10)
+        self.desk.looking.set_playhead(-10)
         self.key(Qt.Key.Key_V, CONTROL)
         self.assertEqual([k.time / FRAME for k in self.keys()], [-12, -10, -7, -6, -3, 0])
         self.key(Qt.Key.Key_A, CONTROL)
-        self.assertEqual(len(self.session.pins), 12)
-        actions["Nudge pins on"].trigger()
+        self.assertEqual(len(self.desk.looking.pins), 12)
+        actions["bench.nudge-on"].trigger()
         self.assertIn("up to the cut only", self.faults[-1])
-        self.session.undo()
+        self.desk.steps.undo()
         self.key(Qt.Key.Key_A, CONTROL)
         with mock.patch.object(QInputDialog, "getText", return_value=("50", True)):
-            actions["Scale pins in time…"].trigger()
+            actions["bench.scale-time"].trigger()
         self.assertEqual([k.time / FRAME for k in self.keys()], [-6, -3, -1, 0])
-        actions["Remove pins"].trigger()
-        self.assertEqual(self.session.wrinkle.layer("turn").lanes(), ())
+        actions["bench.remove-pins"].trigger()
+        self.assertEqual(self.desk.document.wrinkle.layer("turn").lanes(), ())
 
     def test_shift_and_drag_scales_the_lane_about_the_seam(self) -> None:
         lane, cell = self.lane(), self.lane().axis.cell
@@ -207,7 +209,7 @@ class Lanes(WindowCase):
         self.assertEqual([k.time / FRAME for k in self.keys()], [-6, 0])
 
     def test_retiming_is_shown_before_it_is_applied(self) -> None:
-        dialog = RetimeDialog(self.session, self.window)
+        dialog = RetimeDialog(self.desk, self.window)
         dialog.show()
         dialog.rate_box.setCurrentText("60")
         self.assertIn("24 frames at 30 become 48 at 60", dialog.message.text())
@@ -218,21 +220,21 @@ class Lanes(WindowCase):
         type_into(dialog.lead, "0")
         self.assertIn("The lead must be above 0", dialog.message.text())
         type_into(dialog.lead, "12")
-        before = self.session.wrinkle
+        before = self.desk.document.wrinkle
         dialog.accept()
-        after = self.session.wrinkle
+        after = self.desk.document.wrinkle
         self.assertEqual((after.frames, after.shutter_phase), (range(-12, 12), 90.0))
         self.assertEqual(self.keys()[0].time, -after.lead)
-        self.session.undo()
-        self.assertEqual(self.session.wrinkle, before)
+        self.desk.steps.undo()
+        self.assertEqual(self.desk.document.wrinkle, before)
 
     def test_a_layer_is_duplicated_with_a_difference(self) -> None:
-        dialog = CopyDialog(self.session, self.window)
+        dialog = CopyDialog(self.desk, self.window)
         dialog.show()
         type_into(dialog.shift, "4")
         dialog.accept()
-        self.assertEqual(self.session.layer, "turn-copy")
-        copied = self.session.wrinkle.layer("turn-copy")
+        self.assertEqual(self.desk.looking.layer, "turn-copy")
+        copied = self.desk.document.wrinkle.layer("turn-copy")
         self.assertEqual(copied.placement.scale.rest, (104.0, 104.0))
         self.assertEqual(copied.lanes(), ("rotation",))
 
@@ -241,12 +243,12 @@ class Lanes(WindowCase):
         self.assertFalse(row.meet.isVisible())
         row.half.setCurrentIndex(row.half.findData(IncomingHalf.OWN))
         row.half.activated.emit(row.half.currentIndex())
-        self.session.edit("ease", lambda w: lane_edits.set_ease(w, TURN, 2, FEELS["spring"]))
+        self.desk.document.edit("ease", lambda w: lane_edits.set_ease(w, TURN, 2, FEELS["spring"]))
         self.assertTrue(row.meet.isVisible())
         self.key(Qt.Key.Key_V)
-        self.assertTrue(self.session.speed_shown)
+        self.assertTrue(self.desk.looking.speed_shown)
         QTest.mouseClick(row.meet, LEFT)
-        track = TURN.of(self.session.wrinkle).track
+        track = TURN.of(self.desk.document.wrinkle).track
         speeds = [track.speed_at(Fraction(0), 0.0, side) for side in Side]
         self.assertAlmostEqual(speeds[0], speeds[1], delta=1e-9)
         self.assertFalse(row.meet.isVisible())
@@ -262,7 +264,7 @@ class Lanes(WindowCase):
         ):
             bar.keep_button.click()
             self.assertEqual(bar.feel.currentText(), "half turn")
-            self.session.undo()
+            self.desk.steps.undo()
             self.assertEqual(bar.feel.currentText(), "rush")
             type_into(bar.typed, "half turn")
             self.assertAlmostEqual(self.keys()[0].ease.at(5 / 6), 64 / 180)
@@ -276,49 +278,51 @@ class Stack(WindowCase):
         return next(card for card in self.bench.stack.cards if card.layer_id == layer)
 
     def row(self, key: str):
-        return next(row for row in self.card(self.session.layer).rows if row.ref.key == key)
+        return next(row for row in self.card(self.desk.looking.layer).rows if row.ref.key == key)
 
     def unfold(self, section: str) -> None:
-        QTest.mouseClick(self.card(self.session.layer).sections[section].heading, LEFT)
+        QTest.mouseClick(self.card(self.desk.looking.layer).sections[section].heading, LEFT)
 
     def test_a_setting_is_typed_dragged_and_made_a_lane(self) -> None:
         scale = self.row("scale").field
         type_into(scale, "100*1.5")
-        layer = self.session.wrinkle.layer("turn")
+        layer = self.desk.document.wrinkle.layer("turn")
         self.assertEqual(layer.placement.scale.rest, (150.0, 150.0))
         type_into(scale, "120, 80")
-        self.assertEqual(self.session.wrinkle.layer("turn").placement.scale.rest, (120.0, 80.0))
+        self.assertEqual(
+            self.desk.document.wrinkle.layer("turn").placement.scale.rest, (120.0, 80.0)
+        )
         type_into(scale, "wide")
         self.assertIn("'wide' is not a number", self.faults[-1])
         QTest.keyClick(scale, Qt.Key.Key_Escape)
         skew = self.row("skew").field
         drag(skew, QPointF(10, 10), QPointF(40, 10))
-        self.assertEqual(self.session.wrinkle.layer("turn").placement.skew.rest, 10.0)
-        self.assertEqual(self.session.undo_label, "skew")
+        self.assertEqual(self.desk.document.wrinkle.layer("turn").placement.skew.rest, 10.0)
+        self.assertEqual(self.desk.steps.undo_label, "skew")
         QTest.mouseClick(self.row("skew").lane_button, LEFT)
-        self.assertEqual(self.session.wrinkle.layer("turn").lanes(), ("rotation", "skew"))
+        self.assertEqual(self.desk.document.wrinkle.layer("turn").lanes(), ("rotation", "skew"))
         self.assertEqual(len(self.bench.timeline.rows), 2)
         QTest.mouseClick(self.row("skew").lane_button, LEFT)
-        self.assertEqual(self.session.wrinkle.layer("turn").lanes(), ("rotation",))
+        self.assertEqual(self.desk.document.wrinkle.layer("turn").lanes(), ("rotation",))
 
     def test_jitter_and_formula_are_given_in_the_card(self) -> None:
         QTest.mouseClick(self.row("position").jitter_button, LEFT)
-        jitter = self.session.wrinkle.layer("turn").placement.position.jitter
+        jitter = self.desk.document.wrinkle.layer("turn").placement.position.jitter
         self.assertEqual(jitter.amount.rest, 0.03)
         row = self.row("position")
         type_into(row.amount.field, "6")
         type_into(row.jitter.fields["rate"], "24")
         QTest.mouseClick(row.amount.lane_button, LEFT)
-        jitter = self.session.wrinkle.layer("turn").placement.position.jitter
+        jitter = self.desk.document.wrinkle.layer("turn").placement.position.jitter
         self.assertEqual((jitter.rate, jitter.amount.track.keys[0].value), (24.0, 0.06))
         self.assertEqual(self.bench.timeline.rows[0].ref.key, "position.jitter")
         type_into(row.jitter.fields["rate"], "999")
         self.assertIn("rate of jitter must be within", self.faults[-1])
         QTest.mouseClick(self.row("position").jitter_button, LEFT)
-        self.assertIsNone(self.session.wrinkle.layer("turn").placement.position.jitter)
+        self.assertIsNone(self.desk.document.wrinkle.layer("turn").placement.position.jitter)
         skew = self.row("skew").field
         type_into(skew, "= 10 * sin(p * pi)")
-        setting = self.session.wrinkle.layer("turn").placement.skew
+        setting = self.desk.document.wrinkle.layer("turn").placement.skew
         self.assertEqual(setting.formula, "10 * sin(p * pi)")
         self.assertEqual(skew.text(), "= 10 * sin(p * pi)")
         type_into(skew, "= wobble")
@@ -327,7 +331,7 @@ class Stack(WindowCase):
         self.assertTrue(skew.property("fault"))
         self.assertEqual(skew.toolTip(), self.faults[-1])
         type_into(skew, "5")
-        setting = self.session.wrinkle.layer("turn").placement.skew
+        setting = self.desk.document.wrinkle.layer("turn").placement.skew
         self.assertEqual((setting.formula, setting.rest), (None, 5.0))
         self.assertFalse(skew.property("fault"))
         self.assertIn("Leans the picture", skew.toolTip())
@@ -336,11 +340,11 @@ class Stack(WindowCase):
         self.unfold("Picture")
         cover = self.row("edge_cover")
         QTest.mouseClick(cover.lane_button, LEFT)
-        self.session.set_playhead(4)
+        self.desk.looking.set_playhead(4)
         box = self.row("edge_cover").field
         box.setCurrentIndex(box.findData("bare"))
         box.activated.emit(box.currentIndex())
-        track = self.session.wrinkle.layer("turn").edge_cover.track
+        track = self.desk.document.wrinkle.layer("turn").edge_cover.track
         self.assertEqual([key.value for key in track.keys], ["mirror", "bare"])
         row = next(x for x in self.bench.timeline.rows if x.ref.key == "edge_cover")
         pins = row.canvas.geometry_now.pins()
@@ -351,33 +355,33 @@ class Stack(WindowCase):
         self.assertFalse(self.row("edge_cover").jitter_button.isVisible())
         QTest.mouseClick(self.row("visible").lane_button, LEFT)
         QTest.mouseClick(self.card("turn").eye, LEFT)
-        self.assertEqual(self.session.wrinkle.layer("turn").visible.at(FRAME * 4), False)
+        self.assertEqual(self.desk.document.wrinkle.layer("turn").visible.at(FRAME * 4), False)
         self.bench.stack.add("Fill", FillSource())
         colour = self.row("source.colour")
         QTest.mouseClick(colour.lane_button, LEFT)
-        self.session.set_playhead(0)
+        self.desk.looking.set_playhead(0)
         with mock.patch.object(QColorDialog, "getColor", return_value=QColor("#ff0000")):
             QTest.mouseClick(self.row("source.colour").field, LEFT)
-        track = self.session.wrinkle.layer("fill").source.colour.track
+        track = self.desk.document.wrinkle.layer("fill").source.colour.track
         self.assertEqual(track.keys[0].value, (1.0, 0.0, 0.0))
-        middle = self.session.wrinkle.layer("fill").source.colour.at(FRAME * 2)
+        middle = self.desk.document.wrinkle.layer("fill").source.colour.at(FRAME * 2)
         self.assertEqual(middle, (1.0, 0.5, 0.5), "half-way in linear light")
         self.assertEqual(self.row("source.colour").field.text(), "#ff0000")
         self.all_ready()
 
     def covers(self) -> list[object]:
-        track = self.session.wrinkle.layer("turn").edge_cover.track
+        track = self.desk.document.wrinkle.layer("turn").edge_cover.track
         return [key.value for key in track.keys]
 
     def test_a_parent_is_chosen_and_a_circle_refused(self) -> None:
-        actions = self.window.actions_by_name
-        actions["Add a treatment"].trigger()
+        actions = self.window.menus.actions
+        actions["bench.add-treatment"].trigger()
         self.unfold("Depth and parent")
         box = self.card("treatment").findChild(QComboBox, "parent")
         box.setCurrentIndex(box.findData("turn"))
         box.activated.emit(box.currentIndex())
-        self.assertEqual(self.session.wrinkle.layer("treatment").parent, "turn")
-        self.session.select_layer("turn")
+        self.assertEqual(self.desk.document.wrinkle.layer("treatment").parent, "turn")
+        self.desk.looking.select_layer("turn")
         box = self.card("turn").findChild(QComboBox, "parent")
         box.setCurrentIndex(box.findData("treatment"))
         box.activated.emit(box.currentIndex())
@@ -386,58 +390,58 @@ class Stack(WindowCase):
 
     def test_layers_are_selected_hidden_reordered_added_and_removed(self) -> None:
         QTest.mouseClick(self.card("incoming"), LEFT, pos=self.card("incoming").rect().center())
-        self.assertEqual(self.session.layer, "incoming")
+        self.assertEqual(self.desk.looking.layer, "incoming")
         self.assertTrue(self.card("incoming").rows)
         self.assertFalse(self.card("turn").rows)
         QTest.mouseClick(self.card("incoming").eye, LEFT)
-        self.assertFalse(self.session.wrinkle.layer("incoming").visible.rest)
+        self.assertFalse(self.desk.document.wrinkle.layer("incoming").visible.rest)
         card = self.card("turn")
         below = QPointF(20, self.card("outgoing").geometry().bottom() - card.y() + 20)
         drag(card, QPointF(20, 10), below)
         self.assertEqual(
-            [x.id for x in self.session.wrinkle.layers], ["turn", "outgoing", "incoming"]
+            [x.id for x in self.desk.document.wrinkle.layers], ["turn", "outgoing", "incoming"]
         )
-        actions = self.window.actions_by_name
-        actions["Add a treatment"].trigger()
-        self.assertEqual(self.session.layer, "treatment")
-        actions["Remove the layer"].trigger()
-        self.assertEqual(len(self.session.wrinkle.layers), 3)
+        actions = self.window.menus.actions
+        actions["bench.add-treatment"].trigger()
+        self.assertEqual(self.desk.looking.layer, "treatment")
+        actions["bench.remove"].trigger()
+        self.assertEqual(len(self.desk.document.wrinkle.layers), 3)
         for _ in range(3):
-            actions["Remove the layer"].trigger()
-        self.assertEqual((self.session.wrinkle.layers, self.session.layer), ((), ""))
+            actions["bench.remove"].trigger()
+        self.assertEqual((self.desk.document.wrinkle.layers, self.desk.looking.layer), ((), ""))
         for _ in range(6):
-            self.session.undo()
-        self.assertEqual(len(self.session.wrinkle.layers), 3)
+            self.desk.steps.undo()
+        self.assertEqual(len(self.desk.document.wrinkle.layers), 3)
 
     def test_a_picture_becomes_a_layer_and_goes_with_the_file(self) -> None:
         picture = self.folder / "sail.png"
         self.bench.result.grab().save(str(picture))
         self.bench.stack.add_picture(picture)
-        self.assertEqual(self.session.wrinkle.assets(), ("sail.png",))
+        self.assertEqual(self.desk.document.wrinkle.assets(), ("sail.png",))
         path = self.folder / "with.wrinkle"
-        self.assertTrue(self.session.save(path))
+        self.assertTrue(self.desk.document.save(path))
         self.assertEqual(archive.read(path).assets["sail.png"], picture.read_bytes())
         broken = self.folder / "broken.png"
         broken.write_text("no picture")
         self.bench.stack.add_picture(broken)
         self.assertIn("broken.png cannot be read as a picture", self.faults[-1])
-        self.assertEqual(len(self.session.wrinkle.layers), 4)
+        self.assertEqual(len(self.desk.document.wrinkle.layers), 4)
 
 
 class OnThePicture(WindowCase):
     def placement(self):
-        return self.session.wrinkle.layer(self.session.layer).placement
+        return self.desk.document.wrinkle.layer(self.desk.looking.layer).placement
 
     def test_the_layer_is_moved_scaled_and_turned_by_its_handles(self) -> None:
-        self.session.select_layer("outgoing")
-        self.session.set_playhead(-6)
+        self.desk.looking.select_layer("outgoing")
+        self.desk.looking.set_playhead(-6)
         view = self.bench.result
         handles = view.handles()
         width = handles.area.width()
         inside = handles.anchor() + QPointF(20, 30)
         drag(view, inside, inside + QPointF(width / 4, 0))
         self.assertAlmostEqual(self.placement().position.rest[0], 0.25, delta=0.01)
-        self.assertEqual(self.session.undo_label, "position on the picture")
+        self.assertEqual(self.desk.steps.undo_label, "position on the picture")
         handles = view.handles()
         drag(view, handles.anchor() + QPointF(20, 30), handles.area.center() + QPointF(24, 33))
         self.assertEqual(self.placement().position.rest, (0.0, 0.0), "snapped to the middle")
@@ -452,49 +456,51 @@ class OnThePicture(WindowCase):
 
     def test_the_way_of_a_layer_is_drawn_and_its_pins_are_dragged(self) -> None:
         ref = SettingRef("turn", "position")
-        self.session.edit("lane", lambda w: lane_edits.make_lane(w, ref, -12 * FRAME))
-        self.session.edit("pin", lambda w: lane_edits.set_value(w, ref, 0 * FRAME, (0.3, 0.1)))
-        self.session.set_playhead(-12)
+        self.desk.document.edit("lane", lambda w: lane_edits.make_lane(w, ref, -12 * FRAME))
+        self.desk.document.edit(
+            "pin", lambda w: lane_edits.set_value(w, ref, 0 * FRAME, (0.3, 0.1))
+        )
+        self.desk.looking.set_playhead(-12)
         view = self.bench.result
         handles = view.handles()
         self.assertEqual(len(handles.path()), 24)
         pin = handles.path_pins()[1][1]
         drag(view, pin, pin - QPointF(handles.area.width() * 0.2, 0))
-        value = ref.of(self.session.wrinkle).track.keys[1].value
+        value = ref.of(self.desk.document.wrinkle).track.keys[1].value
         self.assertAlmostEqual(value[0], 0.1, delta=0.02)
         self.assertAlmostEqual(value[1], 0.1, delta=0.02)
-        self.assertEqual(ref.of(self.session.wrinkle).track.keys[0].value, (0.0, 0.0))
+        self.assertEqual(ref.of(self.desk.document.wrinkle).track.keys[0].value, (0.0, 0.0))
 
     def test_escape_gives_a_drag_on_the_picture_up(self) -> None:
-        before, view = self.session.wrinkle, self.bench.result
+        before, view = self.desk.document.wrinkle, self.bench.result
         inside = view.handles().anchor() + QPointF(20, 30)
         QTest.mousePress(view, LEFT, pos=inside.toPoint())
         QTest.mouseMove(view, (inside + QPointF(30, 30)).toPoint())
-        self.assertNotEqual(self.session.wrinkle, before)
+        self.assertNotEqual(self.desk.document.wrinkle, before)
         view.setFocus()
         QTest.keyClick(view, Qt.Key.Key_Escape)
-        self.assertEqual(self.session.wrinkle, before)
+        self.assertEqual(self.desk.document.wrinkle, before)
 
 
 class Looking(WindowCase):
     def test_every_frame_is_rendered_and_the_playhead_shows_it(self) -> None:
         self.all_ready()
-        self.session.set_playhead(-12)
+        self.desk.looking.set_playhead(-12)
         rest = self.shown_picture()
         self.key(Qt.Key.Key_0)
-        self.assertEqual(self.session.playhead, 0)
+        self.assertEqual(self.desk.looking.playhead, 0)
         self.assertNotEqual(self.shown_picture(), rest)
         strip = self.bench.timeline.strip
         spot = QPointF(strip.axis.x(-12) + 3, 40)
         QTest.mouseClick(strip, LEFT, pos=spot.toPoint())
-        self.assertEqual(self.session.playhead, -12)
+        self.assertEqual(self.desk.looking.playhead, -12)
         self.assertEqual(self.shown_picture(), rest)
         self.key(Qt.Key.Key_Right)
         self.key(Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
-        self.assertEqual(self.session.playhead, -6)
+        self.assertEqual(self.desk.looking.playhead, -6)
         self.key(Qt.Key.Key_End)
         self.key(Qt.Key.Key_Right)
-        self.assertEqual(self.session.playhead, 11)
+        self.assertEqual(self.desk.looking.playhead, 11)
 
     def test_the_loop_plays_every_frame_and_the_pre_roll(self) -> None:
         self.all_ready()
@@ -509,10 +515,10 @@ class Looking(WindowCase):
         self.assertEqual(self.bench.player.speed, 0.25)
 
     def test_the_plain_cut_and_no_motion_blur_are_shown_for_comparison(self) -> None:
-        self.session.set_playhead(-1)
+        self.desk.looking.set_playhead(-1)
         self.all_ready()
         with_blur = self.shown_picture()
-        document = self.session.wrinkle
+        document = self.desk.document.wrinkle
         self.key(Qt.Key.Key_M)
         self.all_ready()
         without = self.shown_picture()
@@ -525,7 +531,7 @@ class Looking(WindowCase):
         self.key(Qt.Key.Key_M)
         self.all_ready()
         self.assertEqual(self.shown_picture(), with_blur)
-        self.assertEqual(self.session.wrinkle, document)
+        self.assertEqual(self.desk.document.wrinkle, document)
 
     def test_the_contact_sheet_leads_to_a_frame(self) -> None:
         self.key(Qt.Key.Key_G)
@@ -533,30 +539,30 @@ class Looking(WindowCase):
         self.assertTrue(sheet.isVisible())
         spot = next(area.center() for frame, area in sheet.cells() if frame == 5)
         QTest.mouseClick(sheet, LEFT, pos=spot.toPoint())
-        self.assertEqual(self.session.playhead, 5)
+        self.assertEqual(self.desk.looking.playhead, 5)
 
     def test_the_cut_slides_within_its_clip(self) -> None:
         strip = self.bench.outgoing.strip
-        before = self.session.work.clips["outgoing"].cut
+        before = self.desk.tried.clips["outgoing"].cut
         start = QPointF(strip.x_of(before), 20)
         drag(strip, start, start - QPointF(strip.width() / 4, 0))
-        after = self.session.work.clips["outgoing"].cut
+        after = self.desk.tried.clips["outgoing"].cut
         self.assertLess(after, before)
         self.assertEqual(after % FRAME, 0)
         strip.setFocus()
         QTest.keyClick(strip, Qt.Key.Key_Right)
-        self.assertEqual(self.session.work.clips["outgoing"].cut, after + FRAME)
-        self.session.undo()
-        self.session.undo()
-        self.assertEqual(self.session.work.clips["outgoing"].cut, before)
+        self.assertEqual(self.desk.tried.clips["outgoing"].cut, after + FRAME)
+        self.desk.steps.undo()
+        self.desk.steps.undo()
+        self.assertEqual(self.desk.tried.clips["outgoing"].cut, before)
 
     def test_lead_and_tail_are_typed_in_frames(self) -> None:
         fields = self.bench.timeline.lengths
         type_into(fields.lead, "6")
-        self.assertEqual(self.session.wrinkle.frames, range(-6, 12))
+        self.assertEqual(self.desk.document.wrinkle.frames, range(-6, 12))
         type_into(fields.tail, "0")
         self.assertIn("The tail must be above 0", self.faults[-1])
-        self.assertEqual(self.session.wrinkle.frames, range(-6, 12))
+        self.assertEqual(self.desk.document.wrinkle.frames, range(-6, 12))
 
 
 class WholeJob(WindowCase):
@@ -564,18 +570,19 @@ class WholeJob(WindowCase):
         path = self.folder / "turned.wrinkle"
         asked = mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), ""))
         with asked:
-            self.window.actions_by_name["Save as…"].trigger()
-        self.assertFalse(self.session.unsaved)
-        self.window.actions_by_name["New"].trigger()
-        self.assertEqual(self.session.wrinkle.name, "Untitled")
+            self.act("file.save-as")
+        self.assertFalse(self.desk.document.unsaved)
+        self.act("file.new")
+        self.assertEqual(self.desk.document.wrinkle.name, "Untitled")
         with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(str(path), "")):
-            self.window.actions_by_name["Open…"].trigger()
-        self.assertEqual(self.session.wrinkle.name, "Smooth turn")
+            self.act("file.open")
+        self.assertEqual(self.desk.document.wrinkle.name, "Smooth turn")
         dialog = self.window.use_dialog()
         dialog.show()
         wide = Size(192, 108)
         dialog.set_clip("outgoing", demo_clip("dunes", wide, 60))
         dialog.set_clip("incoming", demo_clip("finale", wide, 60))
+        wait_for(dialog.render_button.isEnabled, "both clips")
         dialog.around.set_value(0.5)
         video = self.folder / "used.mp4"
         with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(video), "")):
@@ -602,6 +609,7 @@ class WholeJob(WindowCase):
         dialog.show()
         dialog.set_clip("outgoing", demo_clip("box_kite"))
         dialog.set_clip("incoming", demo_clip("pier"))
+        wait_for(dialog.render_button.isEnabled, "both clips")
         dialog.around.set_value(20.0)
         dialog.render_to(self.folder / "long.mp4")
         wait_for(lambda: dialog.progress.value() > 1, "some frames are written")
@@ -616,25 +624,26 @@ class WholeJob(WindowCase):
         dialog.close()
 
     def test_bad_files_are_told_and_the_open_document_is_untouched(self) -> None:
-        before = self.session.work
+        before = (self.desk.document.wrinkle, self.desk.tried.clips)
         bad = self.folder / "bad.mp4"
         bad.write_text("just words")
-        self.assertFalse(self.session.set_clip("outgoing", bad))
+        self.desk.tried.try_clip("outgoing", bad)
+        wait_for(lambda: bool(self.faults), "the fault")
         self.assertIn("bad.mp4 cannot be read as a video", self.faults[-1])
         wrong = self.folder / "wrong.wrinkle"
         wrong.write_bytes(b"PK damaged")
         self.assertFalse(self.window.open_file(wrong))
         self.assertIn("wrong.wrinkle cannot be opened", self.faults[-1])
-        self.assertEqual(self.session.work, before)
+        self.assertEqual((self.desk.document.wrinkle, self.desk.tried.clips), before)
         self.assertEqual(self.window.said(), self.faults[-1])
 
     def test_unsaved_work_is_asked_for(self) -> None:
-        self.session.edit("name", lambda w: wrinkle_edits.rename(w, "Other"))
-        self.assertTrue(self.session.unsaved)
+        self.desk.document.edit("name", lambda w: wrinkle_edits.rename(w, "Other"))
+        self.assertTrue(self.desk.document.unsaved)
         buttons = QMessageBox.StandardButton
         with mock.patch.object(QMessageBox, "question", return_value=buttons.Cancel):
-            self.window.actions_by_name["New"].trigger()
-            self.assertEqual(self.session.wrinkle.name, "Other")
+            self.act("file.new")
+            self.assertEqual(self.desk.document.wrinkle.name, "Other")
         with mock.patch.object(QMessageBox, "question", return_value=buttons.Discard):
-            self.window.actions_by_name["New"].trigger()
-        self.assertEqual(self.session.wrinkle.name, "Untitled")
+            self.act("file.new")
+        self.assertEqual(self.desk.document.wrinkle.name, "Untitled")

@@ -67,10 +67,10 @@ class EffectsByHand(LayersCase):
         self.all_ready()
         self.assertNotEqual(self.bench.renderer.picture(-8), blurred)
         path = self.folder / "effects.wrinkle"
-        self.assertTrue(self.session.save(path))
-        self.assertEqual(archive.read(path).wrinkle, self.session.wrinkle)
+        self.assertTrue(self.desk.document.save(path))
+        self.assertEqual(archive.read(path).wrinkle, self.desk.document.wrinkle)
         card = self.card("outgoing")
-        card.effects._session.edit("x", lambda w: w)
+        card.effects._desk.document.edit("x", lambda w: w)
         card.effects.boxes[0]._remove()
         self.assertEqual(len(self.layer("outgoing").effects), 1)
 
@@ -83,7 +83,7 @@ class EffectsByHand(LayersCase):
             section.keep_look()
             section.keep_look()
             self.assertIn("There is a look 'Dusk' already", self.faults[-1])
-        self.session.copy_chain("outgoing")
+        self.desk.clipboard.copy_chain("outgoing")
         other = self.card("incoming").effects
         menu = other.looks_button.menu()
         other.fill_looks(menu)
@@ -124,10 +124,10 @@ class EffectsByHand(LayersCase):
         higher.add("colour_match")
         self.assertEqual(len(higher.boxes), 3)
         self.assertEqual(higher.boxes[-1].settings.wanting.text(), "")
-        self.assertTrue(self.session.save(self.folder / "gold.wrinkle"))
-        self.assertTrue(self.session.open(self.folder / "gold.wrinkle"))
+        self.assertTrue(self.desk.document.save(self.folder / "gold.wrinkle"))
+        self.assertTrue(self.desk.document.open(self.folder / "gold.wrinkle"))
         self.all_ready()
-        self.session.edit("gone", lambda w: layer_edits.remove_layer(w, "outgoing"))
+        self.desk.document.edit("gone", lambda w: layer_edits.remove_layer(w, "outgoing"))
         self.assertIsNone(self.layer("incoming").effects[1].layer)
 
     def test_the_settings_of_an_effect_fold_and_stay_folded(self) -> None:
@@ -178,13 +178,13 @@ class EffectsByHand(LayersCase):
     def test_holding_e_shows_the_wrinkle_without_its_effects(self) -> None:
         self.card("outgoing").effects.add("exposure")
         QTest.keyPress(self.window, Qt.Key.Key_E)
-        self.assertEqual(self.session.shown_wrinkle().layer("outgoing").effects, ())
+        self.assertEqual(self.desk.looking.shown_wrinkle().layer("outgoing").effects, ())
         QTest.keyRelease(self.window, Qt.Key.Key_E)
-        self.assertEqual(len(self.session.shown_wrinkle().layer("outgoing").effects), 1)
+        self.assertEqual(len(self.desk.looking.shown_wrinkle().layer("outgoing").effects), 1)
 
     def boxes(self, *kinds: str):
         """Effects added to the incoming clip, and their boxes."""
-        self.session.set_playhead(2)
+        self.desk.looking.set_playhead(2)
         for kind in kinds:
             self.card("incoming").effects.add(kind)
         return self.card("incoming").effects.boxes
@@ -218,10 +218,10 @@ class EffectsByHand(LayersCase):
         again.reject()
 
     def test_before_there_is_a_clip_the_list_shows_the_demo(self) -> None:
-        self.session.edit("bare", lambda w: layer_edits.with_layers(w, w.layers[:1]))
-        self.session.edit("gone", lambda w: lane_edits.set_value(
+        self.desk.document.edit("bare", lambda w: layer_edits.with_layers(w, w.layers[:1]))
+        self.desk.document.edit("gone", lambda w: lane_edits.set_value(
             w, SettingRef("outgoing", "opacity"), Fraction(0), 0.0))  # fmt: skip
-        self.session.set_playhead(5)
+        self.desk.looking.set_playhead(5)
         listed = self.card("outgoing").effects.choose()
         wait_for(lambda: not listed.tiles.list.item(0).icon().isNull(), "a thumbnail")
         picture = listed.tiles.list.item(0).icon().pixmap(54, 96).toImage()
@@ -235,7 +235,7 @@ class EffectsByHand(LayersCase):
         drag(pad, pad.spot(0.0, 0.0), pad.spot(90.0, 50.0))
         self.assertAlmostEqual(self.values()["middle_hue"], 90.0, delta=3.0)
         self.assertAlmostEqual(self.values()["middle_amount"], 50.0, delta=3.0)
-        self.assertEqual(self.session.undo_label, "middle")
+        self.assertEqual(self.desk.steps.undo_label, "middle")
         QTest.keyClick(pad, Qt.Key.Key_Right)
         self.assertLess(self.values()["middle_hue"], 88.0)
         QTest.mousePress(pad, LEFT, pos=pad.spot(200.0, 90.0).toPoint())
@@ -244,7 +244,7 @@ class EffectsByHand(LayersCase):
         QTest.mouseRelease(pad, LEFT)
         QTest.keyClick(pad, Qt.Key.Key_Delete)
         self.assertEqual(self.values()["middle_amount"], 0.0)
-        self.session.undo()
+        self.desk.steps.undo()
         self.assertGreater(pad.value[1], 40.0)
 
     def test_a_range_of_hues_is_made_carried_along_widened_and_undone(self) -> None:
@@ -272,7 +272,7 @@ class EffectsByHand(LayersCase):
             luma = [float(LUMA @ parts(taken[key])) for key in ("dark", "middle", "light")]
             self.assertEqual(luma, sorted(luma))
             before = taken
-        self.assertEqual(self.session.undo_label, "palette of a clip")
+        self.assertEqual(self.desk.steps.undo_label, "palette of a clip")
         self.assertEqual(self.faults, [])
 
     def test_colour_decisions_are_read_and_what_does_not_fit_is_told(self) -> None:
@@ -282,7 +282,7 @@ class EffectsByHand(LayersCase):
         box.settings.source.take_decision(path)
         self.assertEqual(self.values()["slope"], (0.625, 0.45, 0.5))
         self.assertEqual(self.values()["saturation"], 70.0)
-        self.assertEqual(self.session.undo_label, "colour decision dawn")
+        self.assertEqual(self.desk.steps.undo_label, "colour decision dawn")
         path.write_text(SEVERAL)
         with mock.patch.object(QInputDialog, "getItem", return_value=("decision 2", True)):
             box.settings.source.take_decision(path)

@@ -13,7 +13,7 @@ from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.lane_geometry import LaneGeometry, value_range
 from wrinkle.ui.bench.picture_handles import Drag, Grip, PictureHandles
-from wrinkle.ui.session import PinChoice
+from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.frame_axis import FrameAxis
 
 TURN = SettingRef("turn", "rotation")

@@ -42,19 +42,19 @@ STROKES = """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 90 160">
 class LayersCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.session.edit("no turn", lambda w: layer_edits.remove_layer(w, "turn"))
+        self.desk.document.edit("no turn", lambda w: layer_edits.remove_layer(w, "turn"))
         self.result = self.bench.result
 
     def card(self, layer: str):
-        if self.session.layer != layer:
-            self.session.select_layer(layer)
+        if self.desk.looking.layer != layer:
+            self.desk.looking.select_layer(layer)
         card = next(card for card in self.bench.stack.cards if card.layer_id == layer)
         for section in card.sections.values():
             section.heading.setChecked(True)
         return card
 
     def layer(self, name: str):
-        return self.session.wrinkle.layer(name)
+        return self.desk.document.wrinkle.layer(name)
 
     def row(self, layer: str, key: str):
         card = self.card(layer)
@@ -63,18 +63,18 @@ class LayersCase(WindowCase):
 
     def with_mask(self, form: MaskForm = MaskForm.ELLIPSE):
         """A mask on the outgoing clip, edited on the picture."""
-        self.session.set_playhead(-8)
+        self.desk.looking.set_playhead(-8)
         self.card("outgoing").masks.add(form)
         return self.result.paths.handles(self.result.area)
 
     def outline(self, time: Fraction | None = None):
-        setting = path_ref("outgoing", "m1").of(self.session.wrinkle)
-        return parts(setting.at(self.session.time if time is None else time))
+        setting = path_ref("outgoing", "m1").of(self.desk.document.wrinkle)
+        return parts(setting.at(self.desk.looking.time if time is None else time))
 
 
 class MasksOnThePicture(LayersCase):
     def test_a_mask_is_drawn_point_by_point_and_closed_on_its_first_point(self) -> None:
-        self.session.set_playhead(-6)
+        self.desk.looking.set_playhead(-6)
         card = self.card("outgoing")
         drawn = card.masks.add_button.menu().actions()[-1]
         self.assertIn("Draw", drawn.text())
@@ -90,14 +90,14 @@ class MasksOnThePicture(LayersCase):
             seen = area.topLeft() + QPointF(knot.x * area.width(), knot.y * area.height())
             self.assertLess((seen - spot).manhattanLength(), 2.0)
         # It is edited at once, and a double click between two points adds one.
-        self.assertEqual(self.session.mode.outline, path_ref("outgoing", "m1"))
+        self.assertEqual(self.desk.looking.mode.outline, path_ref("outgoing", "m1"))
         middle = ((corners[0] + corners[1]) / 2).toPoint()
         QTest.mouseDClick(self.result, LEFT, pos=middle)
         self.assertEqual(len(paths.knots(self.outline())), 4)
         QTest.mouseDClick(self.result, LEFT, pos=middle)
         self.assertFalse(paths.knots(self.outline())[1].corner)
         self.result.setFocus()
-        self.session.mode.select_outline(path_ref("outgoing", "m1"), 1)
+        self.desk.looking.mode.select_outline(path_ref("outgoing", "m1"), 1)
         QTest.keyClick(self.result, Qt.Key.Key_Delete)
         self.assertEqual(len(paths.knots(self.outline())), 3)
 
@@ -108,7 +108,7 @@ class MasksOnThePicture(LayersCase):
         drag(self.result, point, point + QPointF(20, 0))
         moved = paths.knots(self.outline())[1]
         self.assertAlmostEqual(moved.x - paths.knots(before)[1].x, 20 / width, delta=0.01)
-        self.assertEqual(self.session.mode.point, 1)
+        self.assertEqual(self.desk.looking.mode.point, 1)
         handles = self.result.paths.handles(self.result.area)
         grip = handles.handles_of(1)[1][1]
         drag(self.result, grip, grip + QPointF(10, 10))
@@ -122,10 +122,10 @@ class MasksOnThePicture(LayersCase):
         self.assertLess(float(np.ptp(shift[:, 1])), 1e-4)
         self.assertGreater(float(shift[0, 1]), 0.05)
         # One gesture is one step, and a press beside the path leaves it.
-        self.session.undo()
+        self.desk.steps.undo()
         self.assertEqual(self.outline(), start)
         QTest.mouseClick(self.result, LEFT, pos=self.result.area.topLeft().toPoint() + QPoint(2, 2))
-        self.assertIsNone(self.session.mode.outline)
+        self.assertIsNone(self.desk.looking.mode.outline)
 
     def test_a_path_is_turned_by_its_handle(self) -> None:
         handles = self.with_mask(MaskForm.EDGE)
@@ -147,8 +147,8 @@ class MasksOnThePicture(LayersCase):
             handles = self.result.paths.handles(self.result.area)
             spot = handles.pivot() + QPointF(0, 30)
             drag(self.result, spot, spot + QPointF(6, 0))
-            self.assertEqual(self.session.playhead, -7 + step)
-        track = path_ref("outgoing", "m1").of(self.session.wrinkle).track
+            self.assertEqual(self.desk.looking.playhead, -7 + step)
+        track = path_ref("outgoing", "m1").of(self.desk.document.wrinkle).track
         self.assertEqual([key.time for key in track.keys], [n * FRAME for n in range(-8, -2)])
         lefts = [bounds(key.value)[0] for key in track.keys]
         self.assertEqual(lefts, sorted(lefts))
@@ -156,9 +156,9 @@ class MasksOnThePicture(LayersCase):
         ghosts = self.result.paths.handles(self.result.area).ghosts()
         self.assertEqual([away for away, _ in ghosts], [-2, -1, 1, 2])
         # Backwards the path goes along as well.
-        self.session.set_playhead(-8)
+        self.desk.looking.set_playhead(-8)
         self.key(Qt.Key.Key_Left)
-        track = path_ref("outgoing", "m1").of(self.session.wrinkle).track
+        track = path_ref("outgoing", "m1").of(self.desk.document.wrinkle).track
         self.assertEqual(track.keys[0].time, -9 * FRAME)
 
     def test_it_is_inverted_feathered_and_switched_off(self) -> None:
@@ -178,16 +178,16 @@ class MasksOnThePicture(LayersCase):
         self.assertFalse(self.layer("outgoing").mask("m1").shown)
 
     def test_a_path_follows_the_picture_and_a_corrected_frame_is_kept(self) -> None:
-        self.session.set_clip("outgoing", moving_clip(self.folder))
+        self.try_clip("outgoing", moving_clip(self.folder))
         frame = (Size(320, 240), FrameRate.of(30))
-        self.session.edit("frame", lambda w: wrinkle_edits.set_frame(w, *frame))
-        self.session.set_cut("outgoing", Fraction(20, 30))
-        self.session.set_playhead(-10)
+        self.desk.document.edit("frame", lambda w: wrinkle_edits.set_frame(w, *frame))
+        self.desk.tried.set_cut("outgoing", Fraction(20, 30))
+        self.desk.looking.set_playhead(-10)
         self.card("outgoing").masks.add(MaskForm.ELLIPSE)
         ref = path_ref("outgoing", "m1")
         square = paths.rectangle(60 / 320, 60 / 240, 140 / 320, 140 / 240)
-        self.session.edit(
-            "start", lambda w: lane_edits.set_value(w, ref, self.session.time, square)
+        self.desk.document.edit(
+            "start", lambda w: lane_edits.set_value(w, ref, self.desk.looking.time, square)
         )
         tools = self.card("outgoing").masks.boxes[0].tools
         worker = self.bench.stack.worker
@@ -200,11 +200,11 @@ class MasksOnThePicture(LayersCase):
         # The square runs 6 pixels to the right and 3 down on each frame: known truth.
         self.assertAlmostEqual(left * 320, 60 + 9 * 6, delta=3)
         self.assertAlmostEqual(top * 240, 60 + 9 * 3, delta=3)
-        self.session.set_playhead(-5)
+        self.desk.looking.set_playhead(-5)
         wrong = paths.moved(self.outline(), 0.01, 0.0)
         handles = self.result.paths.handles(self.result.area)
-        self.session.edit("corrected", lambda w: handles._with(wrong))
-        self.session.set_playhead(-10)
+        self.desk.document.edit("corrected", lambda w: handles._with(wrong))
+        self.desk.looking.set_playhead(-10)
         self.card("outgoing").masks.boxes[0].tools["Follow ▸"].click()
         wait_for(lambda: not worker.busy, "followed again")
         np.testing.assert_allclose(self.outline(-5 * FRAME), wrong, atol=1e-4)
@@ -212,15 +212,17 @@ class MasksOnThePicture(LayersCase):
         self.assertAlmostEqual(later, left * 320 + 3.2, delta=2.5)
 
     def test_a_subject_is_cut_out_painted_and_saved_with_the_wrinkle(self) -> None:
-        self.session.set_clip("outgoing", moving_clip(self.folder))
+        self.try_clip("outgoing", moving_clip(self.folder))
         frame = (Size(320, 240), FrameRate.of(30))
-        self.session.edit("frame", lambda w: wrinkle_edits.set_frame(w, *frame))
-        self.session.set_cut("outgoing", Fraction(20, 30))
-        self.session.set_playhead(-4)
+        self.desk.document.edit("frame", lambda w: wrinkle_edits.set_frame(w, *frame))
+        self.desk.tried.set_cut("outgoing", Fraction(20, 30))
+        self.desk.looking.set_playhead(-4)
         self.card("outgoing").masks.add(MaskForm.ELLIPSE)
         ref = path_ref("outgoing", "m1")
         rough = paths.rectangle(80 / 320, 60 / 240, 196 / 320, 180 / 240)
-        self.session.edit("rough", lambda w: lane_edits.set_value(w, ref, self.session.time, rough))
+        self.desk.document.edit(
+            "rough", lambda w: lane_edits.set_value(w, ref, self.desk.looking.time, rough)
+        )
         box = self.card("outgoing").masks.boxes[0]
         box.tools["Cut out"].click()
         wait_for(lambda: not self.bench.stack.worker.busy, "cut out", 60)
@@ -235,13 +237,13 @@ class MasksOnThePicture(LayersCase):
         drag(self.result, spot, spot + QPointF(8, 0))
         self.assertGreater(self.covered(32, 200), 0.7)
         path = self.folder / "cut.wrinkle"
-        self.assertTrue(self.session.save(path))
+        self.assertTrue(self.desk.document.save(path))
         self.assertEqual(len(archive.read(path).assets), 12)
 
     def covered(self, x: int, y: int) -> float:
         """The painted coverage at a pixel of the clip on this frame."""
         mask = self.layer("outgoing").mask("m1")
-        picture = self.session.material().pictures[mask.painted_at(self.session.time)]
+        picture = self.desk.material().pictures[mask.painted_at(self.desk.looking.time)]
         image = picture.image(0, picture.size)
         row, column = y * image.size.height // 240, x * image.size.width // 320
         return float(image.pixels[row, column, 0])
@@ -286,14 +288,14 @@ class MattesAndGroups(LayersCase):
         self.card("ink")
         self.key(Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
         self.key(Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
-        self.assertEqual(self.session.wrinkle.layers[0].id, "ink")
+        self.assertEqual(self.desk.document.wrinkle.layers[0].id, "ink")
         self.assertEqual(self.layer("outgoing").matte.layer, "ink")
         # A circle is refused with a sentence, and a matte in use is not lost without asking.
         box = self.card("ink").matte.rows[0].field
         box.setCurrentIndex(box.findText("Outgoing"))
         box.activated.emit(box.currentIndex())
         self.assertIn("cannot be made from itself", self.faults[-1])
-        remove = self.window.actions_by_name["Remove the layer"]
+        remove = self.window.menus.actions["bench.remove"]
         with mock.patch.object(QMessageBox, "question") as asked:
             asked.return_value = QMessageBox.StandardButton.Cancel
             remove.trigger()
@@ -313,15 +315,15 @@ class MattesAndGroups(LayersCase):
         self.bench.stack.add("B", FillSource())
         self.assertEqual(self.layer("b").group, group)
         self.assertEqual([card.layer_id for card in self.bench.stack.cards][:3], [group, "b", "a"])
-        self.session.select_layer("outgoing")
+        self.desk.looking.select_layer("outgoing")
         self.pull("incoming", under=group, right=60)
         self.assertEqual(self.layer("incoming").group, group)
         self.pull("incoming", under="a", right=2)
         self.assertIsNone(self.layer("incoming").group)
-        self.session.select_layer(group)
-        self.window.actions_by_name["Dissolve the group"].trigger()
+        self.desk.looking.select_layer(group)
+        self.act("bench.dissolve")
         self.assertEqual(self.layer("a").group, None)
-        self.assertNotIn(group, [x.id for x in self.session.wrinkle.layers])
+        self.assertNotIn(group, [x.id for x in self.desk.document.wrinkle.layers])
 
     def pull(self, layer: str, under: str, right: int) -> None:
         """Drags a card under another one, ``right`` pixels from the stack's left edge."""
@@ -334,13 +336,14 @@ class MattesAndGroups(LayersCase):
         self.app.processEvents()
 
     def test_what_one_layer_has_is_pasted_to_another_mirrored(self) -> None:
-        self.session.select_layer("outgoing")
+        self.desk.looking.select_layer("outgoing")
         position = SettingRef("outgoing", "position")
-        self.session.edit("x", lambda w: lane_edits.set_value(w, position, Fraction(0), (0.4, 0.0)))
-        self.window.actions_by_name["Copy the layer's settings"].trigger()
-        self.session.select_layer("incoming")
-        name = "Place, left and right exchanged"
-        self.window.actions_by_name[name].trigger()
+        self.desk.document.edit(
+            "x", lambda w: lane_edits.set_value(w, position, Fraction(0), (0.4, 0.0))
+        )
+        self.act("bench.copy-layer")
+        self.desk.looking.select_layer("incoming")
+        self.act("bench.paste-place-across")
         self.assertEqual(self.layer("incoming").placement.position.rest, (-0.4, 0.0))
         names = [action.text() for action in self.bench.stack.add_menu().actions()]
         self.assertLess({"Rectangle", "Ellipse", "Polygon", "Words", "Noise"}, set(names))
@@ -361,22 +364,26 @@ class FurtherLayers(LayersCase):
                 Qt.KeyboardModifier.NoModifier,
             )
         )
-        group = self.session.layer
+        group = self.desk.looking.layer
         self.assertEqual(self.layer(group).name, "strokes")
-        strokes = within(self.session.wrinkle.layers, group)
+        strokes = within(self.desk.document.wrinkle.layers, group)
         self.assertEqual([x.name for x in strokes], ["one", "two", "three"])
         for place, stroke in enumerate(strokes):
-            self.session.set_playhead(3 * place)
+            self.desk.looking.set_playhead(3 * place)
             row = self.row(stroke.id, "source.draw_to")
             QTest.mouseClick(row.lane_button, LEFT)
             row.field.committed.emit(0.0)
-            self.session.set_playhead(3 * place + 4)
+            self.desk.looking.set_playhead(3 * place + 4)
             row.field.committed.emit(100.0)
         matte = Matte(group, MatteBy.COVERAGE)
-        self.session.edit("matte", lambda w: matte_edits.set_matte(w, "incoming", matte))
+        self.desk.document.edit("matte", lambda w: matte_edits.set_matte(w, "incoming", matte))
         ref = SettingRef(group, "visible")
-        self.session.edit("hidden", lambda w: lane_edits.set_value(w, ref, Fraction(0), False))
-        self.session.edit("under", lambda w: layer_edits.change_layer(w, "outgoing", span=Span()))
+        self.desk.document.edit(
+            "hidden", lambda w: lane_edits.set_value(w, ref, Fraction(0), False)
+        )
+        self.desk.document.edit(
+            "under", lambda w: layer_edits.change_layer(w, "outgoing", span=Span())
+        )
         self.all_ready()
         plain = [self.mean(frame) for frame in (0, 4, 7, 11)]
         self.assertEqual(len({round(value) for value in plain}), 4)
@@ -396,7 +403,7 @@ class FurtherLayers(LayersCase):
         self.assertEqual(self.layer("title").source.text, "KITES")
         self.bench.setFocus()
         words.left.emit()
-        self.assertEqual(self.session.undo_label, "words")
+        self.assertEqual(self.desk.steps.undo_label, "words")
         self.row("title", "source.stroke_width").field.committed.emit(1.5)
         self.row("title", "source.size").field.committed.emit(30.0)
         source = self.layer("title").source
@@ -408,8 +415,8 @@ class FurtherLayers(LayersCase):
         self.row("fish", "edge_cover").field.committed.emit("bare")
         behind = self.middle()
         self.assertNotEqual(behind, "#ffffff")
-        self.window.actions_by_name["Send back"].trigger()
-        order = [x.id for x in self.session.wrinkle.layers]
+        self.act("bench.back")
+        order = [x.id for x in self.desk.document.wrinkle.layers]
         self.assertEqual(order, ["outgoing", "incoming", "fish", "title"])
         self.assertEqual(self.middle(), "#ffffff")
 
@@ -427,19 +434,20 @@ class FurtherLayers(LayersCase):
         mime = QMimeData()
         mime.setText("From elsewhere")
         board.setMimeData(mime)
-        self.window.actions_by_name["Paste"].trigger()
-        layer = self.layer(self.session.layer)
+        self.act("bench.paste")
+        layer = self.layer(self.desk.looking.layer)
         self.assertEqual(layer.source, WordsSource("From elsewhere"))
         picture = self.bench.grab().toImage().copy(0, 0, 20, 20)
         board.setImage(picture)
-        self.window.actions_by_name["Paste"].trigger()
-        self.assertEqual(self.layer(self.session.layer).source.asset, "pasted.png")
+        self.act("bench.paste")
+        self.assertEqual(self.layer(self.desk.looking.layer).source.asset, "pasted.png")
 
     def test_a_further_clip_gets_a_slot_of_its_own(self) -> None:
         self.bench.stack.add_file(demo_clip("tail"))
-        layer = self.layer(self.session.layer)
+        wait_for(lambda: self.desk.looking.layer == "tail", "the further clip")
+        layer = self.layer(self.desk.looking.layer)
         self.assertEqual((layer.name, layer.source.slot), ("tail", "third"))
-        self.assertEqual([slot.key for slot in self.session.wrinkle.slots][2:], ["third"])
+        self.assertEqual([slot.key for slot in self.desk.document.wrinkle.slots][2:], ["third"])
         self.all_ready()
         dialog = self.window.use_dialog()
         self.addCleanup(dialog.done, 0)
@@ -455,17 +463,17 @@ class FurtherLayers(LayersCase):
 
 class TimeByHand(LayersCase):
     def test_a_layer_is_split_frozen_and_its_ends_are_dragged(self) -> None:
-        self.session.select_layer("outgoing")
-        self.session.set_playhead(-6)
+        self.desk.looking.select_layer("outgoing")
+        self.desk.looking.set_playhead(-6)
         self.key(Qt.Key.Key_S)
-        later = self.session.layer
+        later = self.desk.looking.layer
         self.assertEqual(self.layer(later).span.start, -6 * FRAME)
-        self.session.set_playhead(-3)
+        self.desk.looking.set_playhead(-3)
         self.key(Qt.Key.Key_Z)
-        still = self.layer(self.session.layer)
+        still = self.layer(self.desk.looking.layer)
         self.assertEqual((still.span.start, still.timing.freeze), (-3 * FRAME, -3 * FRAME))
         bar = self.bench.timeline.span
-        self.session.select_layer("incoming")
+        self.desk.looking.select_layer("incoming")
         rect, cell = bar.bar(), bar.axis.cell
         drag(bar, QPointF(rect.left(), 8), QPointF(rect.left() - 4 * cell, 8))
         self.assertEqual(self.layer("incoming").span.start, -4 * FRAME)

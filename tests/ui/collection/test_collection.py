@@ -18,17 +18,17 @@ class LooksInTheCollection(WindowCase):
     def setUp(self) -> None:
         super().setUp()
         self.with_own_data()
-        self.page = self.window.collection
+        self.page = self.window.place("collection")
 
     def keep_gold(self) -> None:
         """A look with a colour table, made on the outgoing clip."""
         late_gold(self.folder / "late_gold.cube")
-        asset = self.session.keep_file(self.folder / "late_gold.cube")
-        self.session.edit("lut", lambda w: effect_edits.add_effect(w, "outgoing", "lut")[0])
-        self.session.edit(
+        asset = self.desk.document.keep_file(self.folder / "late_gold.cube")
+        self.desk.document.edit("lut", lambda w: effect_edits.add_effect(w, "outgoing", "lut")[0])
+        self.desk.document.edit(
             "table", lambda w: effect_edits.change_effect(w, "outgoing", "e1", asset=asset)
         )
-        keep_look(self.session.look_of("Gold", "outgoing"))
+        keep_look(self.desk.document.look_of("Gold", "outgoing"))
 
     def listed(self) -> list[str]:
         tiles = self.page.tiles.list
@@ -36,9 +36,9 @@ class LooksInTheCollection(WindowCase):
 
     def test_a_look_with_its_table_is_used_in_another_wrinkle(self) -> None:
         self.keep_gold()
-        self.session.discard_changes()
-        self.session.start_new()
-        self.session.select_layer("incoming")
+        self.desk.document.discard_changes()
+        self.desk.document.start_new()
+        self.desk.looking.select_layer("incoming")
         self.window.go_to(COLLECTION)
         self.assertEqual(self.page.goal.text(), "on Incoming, the selected layer")
         self.assertEqual(self.listed(), ["Gold", *(one.name for one in shipped_looks())])
@@ -50,10 +50,10 @@ class LooksInTheCollection(WindowCase):
         self.assertEqual(self.page.about.text(), "Gold: LUT.")
         wait_for(lambda: not self.page.tiles.list.item(0).icon().isNull(), "a thumbnail")
         QTest.keyClick(self.page.tiles.search, Qt.Key.Key_Return)
-        (use,) = self.session.wrinkle.layer("incoming").effects
+        (use,) = self.desk.document.wrinkle.layer("incoming").effects
         self.assertEqual((use.kind, use.asset), ("lut", "late_gold.cube"))
-        self.assertTrue(self.session.save(self.folder / "gold.wrinkle"))
-        self.assertTrue(self.session.open(self.folder / "gold.wrinkle"))
+        self.assertTrue(self.desk.document.save(self.folder / "gold.wrinkle"))
+        self.assertTrue(self.desk.document.open(self.folder / "gold.wrinkle"))
         self.all_ready()
 
     def test_own_looks_are_renamed_deleted_and_brought_back(self) -> None:
@@ -96,7 +96,7 @@ class LooksInTheCollection(WindowCase):
         self.assertIn("away.looks.json cannot be opened", self.faults[-1])
 
     def test_without_a_layer_it_says_what_to_do(self) -> None:
-        self.session.select_layer("")
+        self.desk.looking.select_layer("")
         self.window.go_to(COLLECTION)
         self.assertEqual(self.page.goal.text(), "no layer is selected")
         self.page.use()

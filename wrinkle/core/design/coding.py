@@ -10,6 +10,7 @@ from typing import Any
 import msgspec
 
 from wrinkle.core.design.document import FORMAT, Wrinkle
+from wrinkle.core.design.migrations import migrated
 from wrinkle.core.errors import DocumentError
 
 _KINDS = {
@@ -38,8 +39,11 @@ def decode(text: bytes) -> Wrinkle:
         DocumentError: it is no such text, comes from a newer version, or holds an impossible
             value; the message names the place (``layers[2].opacity.rest: …``).
     """
-    _check_format(text)
+    older = _format_of(text) < FORMAT
     try:
+        if older:
+            raw = migrated(msgspec.json.decode(text), FORMAT)
+            return msgspec.convert(raw, Wrinkle, dec_hook=from_json)
         return msgspec.json.decode(text, type=Wrinkle, dec_hook=from_json)
     except msgspec.ValidationError as fault:
         raise DocumentError(_sentence(str(fault))) from None
@@ -55,7 +59,9 @@ def schema() -> str:
     return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
 
 
-def _check_format(text: bytes) -> None:
+def _format_of(text: bytes) -> int:
+    """The number of the format, which this version reads."""
+
     class Head(msgspec.Struct):
         format: int
 
@@ -72,6 +78,7 @@ def _check_format(text: bytes) -> None:
         )
     if head.format < 1:
         raise DocumentError(f"format: expected 1 to {FORMAT}, found {head.format}")
+    return head.format
 
 
 def to_json(value: Any) -> Any:

@@ -5,6 +5,7 @@ Keyframes stay where they are in time; those on the window's first or last insta
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -15,7 +16,7 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
-from wrinkle.core.motion.track import Keyframe
+from wrinkle.core.motion.track import CUT, Keyframe
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -43,6 +44,8 @@ def retime(wrinkle: Wrinkle, wanted: Retiming) -> Wrinkle:
     Raises:
         InputError: a length is not possible, or keyframes would be left outside of it.
     """
+    if (wanted.rate, wanted.lead, wanted.tail) == (wrinkle.frame_rate, wrinkle.lead, wrinkle.tail):
+        return wrinkle
     replace(wrinkle, lead=wanted.lead, tail=wanted.tail)  # refuses impossible lengths by name
     longer = replace(
         wrinkle,
@@ -69,9 +72,19 @@ def retime(wrinkle: Wrinkle, wanted: Retiming) -> Wrinkle:
             ref = SettingRef(layer.id, key)
             track = ref.of(wrinkle).track
             if track is not None:
-                keys = tuple(moved(one) for one in track.keys)
+                keys = _in_order(moved(one) for one in track.keys)
                 longer = lane_edits.with_track(longer, ref, replace(track, keys=keys))
     return replace(longer, lead=wanted.lead, tail=wanted.tail)
+
+
+def _in_order(keys: Iterable[Keyframe]) -> tuple[Keyframe, ...]:
+    """Without those that a later one has caught up with: at a lower rate frames fall together."""
+    kept: list[Keyframe] = []
+    for key in keys:
+        while kept and (kept[-1].time > key.time or kept[-1].time == key.time != CUT):
+            kept.pop()
+        kept.append(key)
+    return tuple(kept)
 
 
 def pin_frames(wrinkle: Wrinkle) -> list[tuple[str, list[Fraction]]]:

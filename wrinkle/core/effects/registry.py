@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from wrinkle.core.effects import (
+from wrinkle.core.effects.effect import Effect
+from wrinkle.core.effects.families import (
     bend,
     blur,
     colour,
     curves,
+    displace,
     disruption,
     light,
-    linked,
     matching,
     reveal,
     smear,
@@ -17,15 +18,15 @@ from wrinkle.core.effects import (
     wash,
     weave,
 )
-from wrinkle.core.effects.effect import Effect
 from wrinkle.core.errors import InputError
+from wrinkle.core.registering import by_key
 from wrinkle.core.searching import holds_words
 
 _FAMILIES = (
     blur,
     smear,
     bend,
-    linked,
+    displace,
     matching,
     disruption,
     light,
@@ -38,17 +39,7 @@ _FAMILIES = (
 )
 
 
-def _collected() -> dict[str, Effect]:
-    found: dict[str, Effect] = {}
-    for family in _FAMILIES:
-        for effect in family.EFFECTS:
-            if effect.key in found:
-                raise ValueError(f"the effect {effect.key} is declared twice")
-            found[effect.key] = effect
-    return found
-
-
-EFFECTS = _collected()
+EFFECTS: dict[str, Effect] = by_key("effect", (x for one in _FAMILIES for x in one.EFFECTS))
 
 
 def effect(key: str) -> Effect:

@@ -95,6 +95,11 @@ class Image:
         height, width = self.pixels.shape[:2]
         return Size(width, height)
 
+    @property
+    def nbytes(self) -> int:
+        """Bytes of memory."""
+        return self.pixels.nbytes
+
     def in_light(self, light: Light) -> Image:
         """The same picture in another state; itself if it is in that state already."""
         if light is self.light:

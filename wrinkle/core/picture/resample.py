@@ -43,6 +43,11 @@ class Plane:
     values: NDArray[np.float32]
     placed: Matrix
 
+    @property
+    def nbytes(self) -> int:
+        """Bytes of memory."""
+        return self.values.nbytes
+
 
 class EdgeCover(Enum):
     """What is seen outside a moved picture."""

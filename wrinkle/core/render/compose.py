@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from concurrent.futures import Executor
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -32,6 +32,9 @@ from wrinkle.core.render.planned import (
     matrix_of,
 )
 
+_WORTH_KEEPING = 2
+"""Layers; one alone is made again as quickly as it is kept."""
+
 
 def render(
     wrinkle: Wrinkle,
@@ -59,7 +62,12 @@ def render(
 
 def draw(plan: FramePlan, material: Material, spread: Executor | None = None) -> Image:
     """The picture of a plan, whose sources are found in ``material``."""
-    return _Composer(plan.size, material, spread).stacked(plan.layers)
+    composer = _Composer(plan.size, material, spread)
+    if plan.held < _WORTH_KEEPING:
+        return composer.stacked(plan.layers)
+    lower, upper = plan.layers[: plan.held], plan.layers[plan.held :]
+    below = material.store.made((lower, plan.size), lambda: composer.stacked(lower))
+    return composer.stacked(upper, below)
 
 
 def draw_layer(layer: PlannedLayer, size: Size, material: Material) -> Image:
@@ -67,19 +75,17 @@ def draw_layer(layer: PlannedLayer, size: Size, material: Material) -> Image:
     return _Composer(size, material, None).alone(layer)
 
 
-@dataclass
+@dataclass(frozen=True)
 class _Composer:
-    """Draws the layers of one frame; one that several others look at is drawn once."""
+    """Draws the layers of one frame; what several look at, or other frames too, is drawn once."""
 
     size: Size
     material: Material
     spread: Executor | None
-    mattes: dict[PlannedMatte, Coverage | None] = field(default_factory=dict)
-    looked_at: dict[PlannedLayer, Image] = field(default_factory=dict)
 
-    def stacked(self, layers: tuple[PlannedLayer, ...]) -> Image:
-        """Layers over each other, from the back."""
-        below = blank(self.size)
+    def stacked(self, layers: tuple[PlannedLayer, ...], below: Image | None = None) -> Image:
+        """Layers over each other, from the back, over what lies below them."""
+        below = blank(self.size) if below is None else below
         for layer in layers:
             if layer.content is None:
                 below = self._treated(layer, below)
@@ -90,12 +96,17 @@ class _Composer:
 
     def alone(self, layer: PlannedLayer, below: Image | None = None) -> Image:
         """A layer's picture, placed and cut by its masks and its matte."""
+        if not _stays(layer):
+            return self._alone(layer, below)
+        # How it meets what lies below is not part of its picture.
+        bare = replace(layer, opacity=1.0, blend=BlendMode.NORMAL, within=False)
+        return self.material.store.made((bare, self.size), lambda: self._alone(layer, None))
+
+    def _alone(self, layer: PlannedLayer, below: Image | None) -> Image:
         return self._cut(self._placed(layer, self._content(layer), below), layer.matte)
 
     def _looked_at(self, layer: PlannedLayer) -> Image:
-        if layer not in self.looked_at:
-            self.looked_at[layer] = self.alone(layer)
-        return self.looked_at[layer]
+        return self.material.store.made((layer, self.size), lambda: self._alone(layer, None))
 
     def _content(self, layer: PlannedLayer) -> Image:
         content = layer.content
@@ -158,11 +169,10 @@ class _Composer:
 
     def _matte(self, matte: PlannedMatte) -> Coverage | None:
         """How much of each pixel the matte lets through; None where it is not there."""
-        if matte not in self.mattes:
-            self.mattes[matte] = (
-                None if matte.layer is None else self._drawn_matte(matte, matte.layer)
-            )
-        return self.mattes[matte]
+        layer = matte.layer
+        if layer is None:
+            return None
+        return self.material.store.made((matte, self.size), lambda: self._drawn_matte(matte, layer))
 
     def _drawn_matte(self, matte: PlannedMatte, layer: PlannedLayer) -> Coverage:
         picture = self._looked_at(layer)
@@ -193,6 +203,15 @@ class _Composer:
         white = filled(self.size, (1.0, 1.0, 1.0))
         flat = _covering(layer)
         return self._cut(self._placed(flat, white), layer.matte).pixels[..., 3:]
+
+
+def _stays(layer: PlannedLayer) -> bool:
+    """Whether a layer's picture is likely to be the same in other frames, or in other versions."""
+    content = layer.content
+    still = isinstance(content, SourceFrame) and content.place[0] == "asset"
+    drawn_once = content is not None and not isinstance(content, SourceFrame | Grouped)
+    own = not any(effect(x.kind).sees_below and x.other is None for x in layer.effects)
+    return (still or drawn_once) and own
 
 
 def _covering(layer: PlannedLayer) -> PlannedLayer:

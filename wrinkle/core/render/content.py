@@ -25,22 +25,20 @@ _BACKDROP_LARGER = 1.08
 
 
 def drawn(content: Drawn, size: Size, material: Material) -> Image:
-    """The picture of a drawn content; it is kept with the material."""
-    key = (content, size)
-    kept = material.drawn.get(key)
-    if isinstance(kept, Image):
-        return kept
-    match content:
-        case Fill():
-            picture = gradient(content, size)
-        case Drawing():
-            picture = painted(content, size)
-        case Lettering():
-            picture = lettered(content, size)
-        case GreyNoise():
-            picture = _grey(content, size)
-    material.drawn.put(key, picture)
-    return picture
+    """The picture of a drawn content."""
+
+    def make() -> Image:
+        match content:
+            case Fill():
+                return gradient(content, size)
+            case Drawing():
+                return painted(content, size)
+            case Lettering():
+                return lettered(content, size)
+            case GreyNoise():
+                return _grey(content, size)
+
+    return material.store.made((content, size), make)
 
 
 def fetched(wanted: SourceFrame, material: Material) -> Image:
@@ -67,18 +65,16 @@ def fetched(wanted: SourceFrame, material: Material) -> Image:
 
 
 def planned_plane(masks: Masks, frame_size: Size, material: Material, still: bool) -> Plane:
-    """The coverage of a layer's masks together; it is kept with the material.
+    """The coverage of a layer's masks together.
 
     Of a layer that stands ``still`` nothing outside the frame is seen.
     """
-    key = (masks, frame_size, still)
-    kept = material.drawn.get(key)
-    if isinstance(kept, Plane):
-        return kept
-    shapes = [(mask.shape, _coverage_of(mask.painted, material)) for mask in masks]
-    plane = mask_plane(shapes, frame_size, still)
-    material.drawn.put(key, plane)
-    return plane
+
+    def make() -> Plane:
+        shapes = [(mask.shape, _coverage_of(mask.painted, material)) for mask in masks]
+        return mask_plane(shapes, frame_size, still)
+
+    return material.store.made((masks, frame_size, still), make)
 
 
 def _coverage_of(painted: SourceFrame | None, material: Material) -> Coverage | None:

@@ -2,28 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Protocol
 
-from wrinkle.core.cache import BoundedCache
 from wrinkle.core.design.document import OUTGOING, Wrinkle
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.lut import Lut
-from wrinkle.core.picture.resample import Plane
-
-DrawnCache = BoundedCache[Hashable, Image | Plane]
-_DRAWN_MEMORY = 192 << 20
-
-
-def drawn_cache() -> DrawnCache:
-    """An empty store for what layers draw."""
-    return BoundedCache(_DRAWN_MEMORY, _bytes_of)
-
-
-def _bytes_of(drawn: Image | Plane) -> int:
-    return drawn.pixels.nbytes if isinstance(drawn, Image) else drawn.values.nbytes
+from wrinkle.core.store import Store
 
 
 class FrameSource(Protocol):
@@ -85,14 +72,14 @@ class Material:
         luts: the colour tables among the assets, by their name.
         fonts: the bytes of font files: regular at False, semi-bold at True, for words that name
             no font of the system.
-        drawn: pictures of layers that are drawn, and masks; the same ones are not made twice.
+        store: where parts of pictures are kept: the same ones are not made twice.
     """
 
     slots: Mapping[str, Filling] = field(default_factory=dict)
     pictures: Mapping[str, FrameSource] = field(default_factory=dict)
     luts: Mapping[str, Lut] = field(default_factory=dict)
     fonts: Mapping[bool, bytes] = field(default_factory=dict)
-    drawn: DrawnCache = field(default_factory=drawn_cache, compare=False)
+    store: Store = field(default_factory=Store, compare=False)
 
 
 def default_cut(slot: str, source: FrameSource, wrinkle: Wrinkle) -> Fraction:

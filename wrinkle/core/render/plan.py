@@ -50,17 +50,35 @@ from wrinkle.core.render.planned import (
 
 
 def plan_frame(
-    wrinkle: Wrinkle, material: Material, frame: int, size: Size, quality: Quality
+    wrinkle: Wrinkle,
+    material: Material,
+    frame: int,
+    size: Size,
+    quality: Quality,
+    held: str = "",
 ) -> FramePlan:
     """The plan of frame ``frame`` (counted from the cut) at ``size`` pixels.
 
-    Frames outside the window show the plain clips.
+    Frames outside the window show the plain clips. What lies below the layer ``held``, or below
+    the group that it is in, is noted as worth keeping.
     """
     time = wrinkle.frame_rate.seconds(frame)
     if not -wrinkle.lead <= time < wrinkle.tail:
         return FramePlan(size, _plain(wrinkle, material, time, size))
     planner = _Planner(wrinkle, material, time, size, quality)
-    return FramePlan(size, planner.group(None))
+    layers = planner.group(None)
+    return FramePlan(size, layers, _below(wrinkle, planner, held))
+
+
+def _below(wrinkle: Wrinkle, planner: _Planner, layer_id: str) -> int:
+    """How many of the layers that are shown lie below one, or below the group that it is in."""
+    found = next((x for x in wrinkle.layers if x.id == layer_id), None)
+    if found is None:
+        return 0
+    while found.group is not None:
+        found = wrinkle.layer(found.group)
+    outermost = within(wrinkle.layers, None)
+    return len(planner.shown(outermost[: outermost.index(found)]))
 
 
 def plan_layer(

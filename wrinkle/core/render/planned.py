@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, fields
+from functools import cached_property
 
 import numpy as np
 
@@ -141,6 +142,14 @@ class PlannedLayer:
     within: bool = False
     matte: PlannedMatte | None = None
 
+    def __hash__(self) -> int:
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        # Layers that others are made from are hashed with each of those.
+        return hash(tuple(getattr(self, x.name) for x in fields(self)))
+
     @property
     def samples(self) -> int:
         """How many resamplings the layer takes."""
@@ -150,10 +159,24 @@ class PlannedLayer:
 
 @dataclass(frozen=True)
 class FramePlan:
-    """All that a frame's picture depends on; layers from the back to the front."""
+    """All that a frame's picture depends on; layers from the back to the front.
+
+    Attributes:
+        held: so many layers from the back are worth keeping as one picture, because one in front
+            of them is being changed.
+    """
 
     size: Size
     layers: tuple[PlannedLayer, ...]
+    held: int = field(default=0, compare=False)
+
+    def __hash__(self) -> int:
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        # A plan is looked up each time that its picture is painted.
+        return hash((self.size, self.layers))
 
     @property
     def samples(self) -> int:

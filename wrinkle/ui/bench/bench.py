@@ -2,46 +2,49 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from wrinkle.core.design import lane_edits
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
 from wrinkle.ui.bench.result_view import ResultView
 from wrinkle.ui.bench.source_view import SourceView
 from wrinkle.ui.bench.stack import Stack
 from wrinkle.ui.bench.timeline import Timeline
 from wrinkle.ui.bench.transport import Transport
-from wrinkle.ui.clip_pictures import ClipPictures
-from wrinkle.ui.player import Player
-from wrinkle.ui.rendering import FrameRenderer, Request
-from wrinkle.ui.session import PRE_ROLL, Session
-from wrinkle.ui.shared.picture_view import ContactView
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.looking import PRE_ROLL
+from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.place import Action, HeldKey, Place, PlaceKind
+from wrinkle.ui.shared.picture_view import ContactView, frame_label
 from wrinkle.ui.shared.qimages import brightness_shares
 from wrinkle.ui.theme import SURROUND
 
 
-class Bench(QWidget):
+class Bench(Place):
     """Where one wrinkle is designed."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, desk: Desk) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._resolution = 0.5
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
-        self.renderer = FrameRenderer(parent=self)
-        self.clip_pictures = ClipPictures(self)
+        workers = desk.workers
+        self.renderer = FramePictures(workers.jobs, workers.store, parent=self)
+        self.clip_pictures = ClipPictures(workers.jobs, workers.store, self)
         self.player = Player(self)
-        self.outgoing = SourceView(Side.OUTGOING, session, self.clip_pictures)
-        self.incoming = SourceView(Side.INCOMING, session, self.clip_pictures)
-        self.result = ResultView(session, self.renderer)
-        self.sheet = ContactView(self.renderer)
-        self.timeline = Timeline(session, self.renderer)
-        self.transport = Transport(session, self.player)
-        self.stack = Stack(session)
+        self.outgoing = SourceView(Side.OUTGOING, desk, self.clip_pictures)
+        self.incoming = SourceView(Side.INCOMING, desk, self.clip_pictures)
+        self.result = ResultView(desk, self.renderer)
+        self.sheet = ContactView(self.renderer.picture)
+        self.timeline = Timeline(desk, self.renderer)
+        self.transport = Transport(desk, self.player)
+        self.stack = Stack(desk)
         self._pictures = QStackedWidget()
         self._lay_out()
         self._connect()
@@ -89,70 +92,74 @@ class Bench(QWidget):
         layout.addWidget(whole)
 
     def _connect(self) -> None:
-        session = self._session
+        desk = self._desk
         # The pictures of another document are not shown while the new ones are made.
-        session.opened.connect(self.renderer.forget)
-        session.workChanged.connect(self.request_frames)
-        session.viewChanged.connect(self.request_frames)
-        session.playheadChanged.connect(self._on_playhead)
+        desk.document.opened.connect(self.renderer.forget)
+        desk.document.changed.connect(self.request_frames)
+        desk.tried.changed.connect(self.request_frames)
+        desk.looking.viewChanged.connect(self.request_frames)
+        desk.looking.playheadChanged.connect(self._on_playhead)
         self.renderer.frameReady.connect(self._show_histogram)
-        self.sheet.picked.connect(session.set_playhead)
-        self.player.frameDue.connect(lambda frame: session.set_playhead(frame, PRE_ROLL))
+        self.renderer.frameReady.connect(lambda frame: self.sheet.update())
+        self.sheet.picked.connect(desk.looking.set_playhead)
+        self.player.frameDue.connect(lambda frame: desk.looking.set_playhead(frame, PRE_ROLL))
         self.transport.sheetWanted.connect(lambda on: self._pictures.setCurrentIndex(int(on)))
         self.transport.resolutionChanged.connect(self.set_resolution)
+        self.player.playingChanged.connect(desk.looking.set_playing)
         self.player.playingChanged.connect(lambda on: self.result.show_handles(not on))
         self.renderer.progressed.connect(self.transport.show_progress)
-        self.renderer.failed.connect(session.faulted)
-        self.clip_pictures.failed.connect(session.faulted)
+        self.renderer.failed.connect(desk.messages.faulted)
+        self.clip_pictures.failed.connect(desk.messages.faulted)
         self.result.fileDropped.connect(self.stack.add_file)
+        desk.tried.added.connect(desk.looking.select_layer)
+        for signal in (
+            desk.document.changed,
+            desk.looking.playheadChanged,
+            desk.looking.playheadRested,
+            desk.looking.selectionChanged,
+        ):
+            signal.connect(self.said)
 
     @property
     def frame_size(self) -> Size:
         """The full size of the picture that is designed in."""
-        return self._session.frame_size
+        return self._desk.document.frame_size
 
     def request_frames(self) -> None:
-        """Asks for the frames as the session now wants them."""
-        session = self._session
-        wrinkle = session.shown_wrinkle()
+        """Asks for the frames as the desk now wants them."""
+        desk = self._desk
+        wrinkle = desk.looking.shown_wrinkle()
         frames = wrinkle.frames
         wanted = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
         self.player.set_frames(wanted, wrinkle.frame_rate)
-        shown = (session.playhead,) if session.plain_shown else tuple(wanted)
+        shown = (desk.looking.playhead,) if desk.looking.plain_shown else tuple(wanted)
         self._request(shown)
         self._show_playhead()
 
     def _request(self, frames: tuple[int, ...]) -> None:
-        session = self._session
+        desk = self._desk
         size = self.frame_size.scaled(self._resolution)
-        request = Request(
-            session.shown_wrinkle(),
-            session.material(),
-            size,
-            frames,
-            before=session.before_wrinkle(),
-        )
-        self.renderer.request(request, session.playhead)
+        self.renderer.ask(desk.shown(size), frames, desk.looking.playhead, desk.shown_before(size))
 
     def _on_playhead(self) -> None:
-        session = self._session
-        self.renderer.focus(session.playhead)
-        if session.plain_shown and not self.renderer.is_ready(session.playhead):
+        looking = self._desk.looking
+        self.renderer.focus_on(looking.playhead)
+        if looking.plain_shown and not self.renderer.is_ready(looking.playhead):
             # Of the plain cut only the frame that is looked at is made.
-            self._request((session.playhead,))
+            self._request((looking.playhead,))
         self._show_playhead()
 
     def _show_playhead(self) -> None:
-        session = self._session
-        self.result.show_frame(session.playhead, self.frame_size)
-        self.sheet.show_frames(session.wrinkle.frames, session.playhead, self.frame_size)
-        self._show_histogram(session.playhead)
+        desk = self._desk
+        self.result.show_frame(desk.looking.playhead, self.frame_size)
+        self.sheet.show_frames(desk.document.wrinkle.frames, desk.looking.playhead, self.frame_size)
+        self._show_histogram(desk.looking.playhead)
 
     def _show_histogram(self, frame: int) -> None:
         """Curves stand over the histogram of the result."""
         fields = self.stack.curve_fields()
         picture = self.renderer.picture(frame)
-        if fields and picture is not None and frame == self._session.playhead:
+        if fields and picture is not None and frame == self._desk.looking.playhead:
             shares = brightness_shares(picture)
             for field in fields:
                 field.set_histogram(shares)
@@ -162,49 +169,52 @@ class Bench(QWidget):
         self._resolution = share
         self.request_frames()
 
-    def set_key_here(self) -> None:
-        """Sets a pin at the playhead in every lane of the selected layer."""
-        session = self._session
-        if not session.layer:
-            return
-        layer = session.wrinkle.layer(session.layer)
-        refs = [SettingRef(layer.id, key) for key in layer.lanes()]
-        if session.pin is not None:
-            refs = [session.pin.ref]
-        if not refs:
-            session.told.emit("Press the thread button beside a setting first: it has no lane yet.")
-            return
-        time = session.time
+    # As a place
 
-        def keyed(wrinkle: Wrinkle) -> Wrinkle:
-            for ref in refs:
-                wrinkle = lane_edits.set_value(wrinkle, ref, time, ref.of(wrinkle).at(time))
-            return wrinkle
+    def actions_here(self) -> Sequence[Action]:
+        """What the menus and the keys do."""
+        parts = BenchParts(self, self.outgoing, self.incoming, self.stack, self.transport)
+        return bench_actions(parts, self._desk)
 
-        session.edit("pin here", keyed)
+    def held_keys(self) -> Sequence[HeldKey]:
+        """B and E show something else for comparison."""
+        return (HeldKey("Plain cut", "B"), HeldKey("Without effects", "E"))
 
-    def to_key(self, direction: int) -> None:
-        """Moves the playhead to the previous (-1) or next (1) pin of the selected layer."""
-        session = self._session
-        if not session.layer:
-            return
-        layer = session.wrinkle.layer(session.layer)
-        rate = session.wrinkle.frame_rate
-        frames = {
-            rate.nearest_frame(time)
-            for key in layer.lanes()
-            for _, _, time, _ in lane_edits.shown_keys(layer.setting(key))
-        }
-        beyond = [n for n in frames if (n - session.playhead) * direction > 0]
-        if beyond:
-            session.set_playhead(min(beyond, key=lambda n: abs(n - session.playhead)))
+    def words(self) -> str:
+        """The playhead, and the values of all lanes there."""
+        words = [f"Frame {frame_label(self._desk.looking.playhead)}"]
+        return " · ".join([*words, *self.timeline.words()])
+
+    def facts(self) -> str:
+        """The frame that is designed in."""
+        wrinkle, size = self._desk.document.wrinkle, self.frame_size
+        rate, count = wrinkle.frame_rate.label, len(wrinkle.frames)
+        return f"{size.label} · {rate} frames a second · {count} frames"
+
+    def leave(self) -> None:
+        """Nothing plays that nobody sees."""
+        self.player.stop()
+
+    def themed(self) -> None:
+        """What is painted in colours of the theme is painted anew."""
+        self.stack.refresh()
+        self.timeline.refresh()
 
     def close_down(self) -> None:
-        """Ends playing and the threads."""
+        """Ends playing; the jobs are ended by their owner."""
         self.player.stop()
-        self.stack.worker.stop()
-        self.stack.costs.stop()
-        self._session.background.stop()
-        self._session.thumbnails.stop()
-        self.renderer.stop()
-        self.clip_pictures.stop()
+        self.renderer.close()
+        self.clip_pictures.close()
+
+    def hold(self, key: int, held: bool) -> bool:
+        """Held keys that show something else for comparison; gives whether it was one."""
+        if key == Qt.Key.Key_B:
+            self._desk.looking.show_plain(held)
+        elif key == Qt.Key.Key_E:
+            self._desk.looking.hide_effects(held)
+        else:
+            return False
+        return True
+
+
+PLACE = PlaceKind("bench", "Bench", Bench)

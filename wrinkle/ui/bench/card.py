@@ -39,14 +39,15 @@ from wrinkle.core.picture.blending import BlendMode
 from wrinkle.ui import icons
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.effect_section import EffectSection
+from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.mask_section import MaskSection, MatteSection
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row
 from wrinkle.ui.bench.section import Section
-from wrinkle.ui.bench.setting_row import SettingRow
 from wrinkle.ui.bench.source_section import SourceSection
 from wrinkle.ui.bench.time_section import TimeSection
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.theme import active, small_font
 
@@ -87,16 +88,16 @@ class LayerCard(QWidget):
 
     def __init__(
         self,
-        session: Session,
+        desk: Desk,
         layer_id: str,
         unfolded: bool,
         basis: CardBasis,
     ) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self.layer_id = layer_id
         self.unfolded = unfolded
-        self.rows: list[SettingRow] = []
+        self.rows: list[LayerRow] = []
         self.sections: dict[str, Section] = {}
         self._basis = basis
         self.effects: EffectSection | None = None
@@ -104,7 +105,7 @@ class LayerCard(QWidget):
         self._shown: object = None
         self._press: QPoint | None = None
         self._pulled = False
-        self.indent = _INDENT * depth_of(session.wrinkle, self.layer)
+        self.indent = _INDENT * depth_of(desk.document.wrinkle, self.layer)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12 + self.indent, 8, 8, 8)
@@ -117,23 +118,27 @@ class LayerCard(QWidget):
     @property
     def layer(self) -> Layer:
         """The layer as it is now."""
-        return self._session.wrinkle.layer(self.layer_id)
+        return self._desk.document.wrinkle.layer(self.layer_id)
 
     def refresh(self) -> None:
-        """Shows the session's state."""
-        layer, session = self.layer, self._session
+        """Shows the state of the desk."""
+        layer, desk = self.layer, self._desk
         theme = active()
-        names = tuple((x.id, x.name) for x in session.wrinkle.layers)
-        editing = (session.mode.outline, session.mode.steps_keyed, session.mode.painting)
-        state = (layer, session.time, theme.name, names, self.unfolded and editing)
+        names = tuple((x.id, x.name) for x in desk.document.wrinkle.layers)
+        editing = (
+            desk.looking.mode.outline,
+            desk.looking.mode.steps_keyed,
+            desk.looking.mode.painting,
+        )
+        state = (layer, desk.looking.time, theme.name, names, self.unfolded and editing)
         if state == self._shown:
             return
         self._shown = state
         self._name.setText(layer.name)
         if isinstance(self._name, QLineEdit):
             self._name.setCursorPosition(0)
-        self._about.setText(_about(session, layer))
-        shown = bool(layer.visible.at(session.time))
+        self._about.setText(_about(desk, layer))
+        shown = bool(layer.visible.at(desk.looking.time))
         self.eye.setChecked(shown)
         self.eye.setIcon(
             icons.icon(
@@ -145,6 +150,10 @@ class LayerCard(QWidget):
             row.refresh()
         for refresher in self._refreshers:
             refresher(layer)
+
+    def curve_fields(self) -> list[CurveField]:
+        """The fields of curves among its effects."""
+        return self.effects.curve_fields() if self.effects is not None else []
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -199,7 +208,7 @@ class LayerCard(QWidget):
             self._refreshers.append(partial(_show_count, self.sections[title], count))
 
     def _fill_picture(self, section: Section) -> None:
-        source = SourceSection(self._session, self.layer)
+        source = SourceSection(self._desk, self.layer)
         self._add_part(section, source)
         self.rows += source.rows
         for key in ("opacity", "blend", "within", "edge_cover", "motion_blur", "visible"):
@@ -216,21 +225,21 @@ class LayerCard(QWidget):
 
     def _fill_effects(self, section: Section) -> None:
         self.effects = EffectSection(
-            self._session, self.layer, self._basis.costs, self._basis.folded_effects
+            self._desk, self.layer, self._basis.costs, self._basis.folded_effects
         )
         self._add_part(section, self.effects)
 
     def _fill_time(self, section: Section) -> None:
-        timing = TimeSection(self._session, self.layer)
+        timing = TimeSection(self._desk, self.layer)
         self._add_part(section, timing)
         self.rows += timing.rows
 
     def _fill_masks(self, section: Section) -> None:
-        self.masks = MaskSection(self._session, self.layer, self._basis.worker)
+        self.masks = MaskSection(self._desk, self.layer, self._basis.worker)
         self._add_part(section, self.masks)
 
     def _fill_matte(self, section: Section) -> None:
-        self.matte = MatteSection(self._session, self.layer)
+        self.matte = MatteSection(self._desk, self.layer)
         self._add_part(section, self.matte)
 
     def _add_section(
@@ -250,7 +259,7 @@ class LayerCard(QWidget):
         part.refresh(self.layer)
 
     def _add_row(self, section: Section, key: str) -> None:
-        row = SettingRow(self._session, SettingRef(self.layer_id, key))
+        row = LayerRow(self._desk, SettingRef(self.layer_id, key))
         self.rows.append(row)
         section.rows.addWidget(row)
 
@@ -259,7 +268,9 @@ class LayerCard(QWidget):
 
         def others(layer: Layer) -> list[tuple[str, object]]:
             found: list[tuple[str, object]] = [("none", None)]
-            found += [(x.name, x.id) for x in self._session.wrinkle.layers if x.id != layer.id]
+            found += [
+                (x.name, x.id) for x in self._desk.document.wrinkle.layers if x.id != layer.id
+            ]
             return found
 
         def choose(parent: object) -> None:
@@ -272,8 +283,8 @@ class LayerCard(QWidget):
         self._add_part(section, row)
 
     def _show(self, shown: bool) -> None:
-        ref, time = SettingRef(self.layer_id, "visible"), self._session.time
-        self._session.edit("layer shown", lambda w: lane_edits.set_value(w, ref, time, shown))
+        ref, time = SettingRef(self.layer_id, "visible"), self._desk.looking.time
+        self._desk.document.edit("layer shown", lambda w: lane_edits.set_value(w, ref, time, shown))
 
     def _rename(self) -> None:
         text = self._name.text().strip()
@@ -283,7 +294,9 @@ class LayerCard(QWidget):
             self._name.setText(self.layer.name)
 
     def _change(self, label: str, **fields: object) -> None:
-        self._session.edit(label, lambda w: layer_edits.change_layer(w, self.layer_id, **fields))
+        self._desk.document.edit(
+            label, lambda w: layer_edits.change_layer(w, self.layer_id, **fields)
+        )
 
     # Selecting and reordering
 
@@ -311,7 +324,7 @@ class LayerCard(QWidget):
             self._pulled = False
             self.dropped.emit(self.mapToParent(event.position().toPoint()))
         else:
-            self._session.select_layer(self.layer_id)
+            self._desk.looking.select_layer(self.layer_id)
 
 
 def _show_count(section: Section, count: Callable[[Layer], int], layer: Layer) -> None:
@@ -338,16 +351,16 @@ def _kind(source: Source) -> str:
             return "noise"
 
 
-def _about(session: Session, layer: Layer) -> str:
+def _about(desk: Desk, layer: Layer) -> str:
     words = [_kind(layer.source)]
-    blend = layer.blend.at(session.time)
+    blend = layer.blend.at(desk.looking.time)
     if blend != BlendMode.NORMAL.value:
         words.append(str(blend))
-    opacity = layer.opacity.at(session.time)
+    opacity = layer.opacity.at(desk.looking.time)
     if opacity != 100.0:
         words.append(f"{opacity:g} %")
     if layer.matte is not None:
-        cutter = session.wrinkle.layer(layer.matte.layer).name
+        cutter = desk.document.wrinkle.layer(layer.matte.layer).name
         kind = "luma" if layer.matte.by is MatteBy.BRIGHTNESS else "alpha"
         words.append(f"cut by {cutter} ({'inverted ' if layer.matte.inverted else ''}{kind})")
     if layer.effects:

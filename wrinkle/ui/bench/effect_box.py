@@ -10,7 +10,8 @@ from wrinkle.core.design import effect_edits
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.ui.bench.effect_settings import EffectSettings
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.theme import active, small_font
 
 _PULL = 6
@@ -20,7 +21,7 @@ class EffectBox(QWidget):
     """One effect: its name (pulled to reorder the chain), whether it acts, and its settings.
 
     Args:
-        session, layer, use: which effect of which layer.
+        desk, layer, use: which effect of which layer.
         folded: the effects whose settings are folded away, by layer and effect; kept up to date.
 
     Signals:
@@ -32,10 +33,10 @@ class EffectBox(QWidget):
     dropped = pyqtSignal(int)
 
     def __init__(
-        self, session: Session, layer: Layer, use: EffectUse, folded: set[tuple[str, str]]
+        self, desk: Desk, layer: Layer, use: EffectUse, folded: set[tuple[str, str]]
     ) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._layer = layer.id
         self.use_id = use.id
         self._folded = folded
@@ -88,12 +89,17 @@ class EffectBox(QWidget):
         self.fold_button.setText("−" if is_open else "+")
         self.fold_button.setToolTip("Fold" if is_open else "Unfold")
         if is_open and self.settings is None:
-            self.settings = EffectSettings(self._session, layer, use)
+            self.settings = EffectSettings(self._desk, layer, use)
             self._column.addWidget(self.settings)
         if self.settings is not None:
             self.settings.setVisible(is_open)
             if is_open:
                 self.settings.refresh(layer)
+
+    def curve_fields(self) -> list[CurveField]:
+        """The fields of curves among its settings."""
+        rows = self.settings.rows if self.settings is not None else []
+        return [row.field for row in rows if isinstance(row.field, CurveField)]
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -125,15 +131,15 @@ class EffectBox(QWidget):
 
     def _fold(self) -> None:
         self._folded ^= {(self._layer, self.use_id)}
-        self.refresh(self._session.wrinkle.layer(self._layer))
+        self.refresh(self._desk.document.wrinkle.layer(self._layer))
 
     def _change(self, label: str, **fields: object) -> None:
-        self._session.edit(
+        self._desk.document.edit(
             label, lambda w: effect_edits.change_effect(w, self._layer, self.use_id, **fields)
         )
 
     def _remove(self) -> None:
-        self._session.edit(
+        self._desk.document.edit(
             "effect taken out",
             lambda w: effect_edits.remove_effect(w, self._layer, self.use_id),
         )

@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-import threading
 import time
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.jobs import Job, Jobs, Line, Urgency
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Material
-from wrinkle.ui.background import Background
 
 _ROUNDS = 3
 
@@ -29,30 +28,22 @@ class EffectCosts(QObject):
     measured = pyqtSignal(str, object)
     failed = pyqtSignal(str)
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, jobs: Jobs, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._background = Background(self, "The costs cannot be measured")
-        self._background.failed.connect(self.failed)
-        self._given_up = threading.Event()
+        what = "The costs cannot be measured"
+        self._line = Line(jobs, Urgency.ASKED, what, self.failed.emit)
+        self._job = Job()
 
     def measure(
         self, wrinkle: Wrinkle, material: Material, layer: str, frame: int, size: Size
     ) -> None:
         """Begins to measure a layer's chain on a frame; what was begun before is given up."""
-        self._given_up.set()
-        self._background.drop()
-        given_up = self._given_up = threading.Event()
-
-        def tell(costs: dict[str, float]) -> None:
-            if not given_up.is_set():
-                self.measured.emit(layer, costs)
-
-        self._background.run(lambda: _costs(wrinkle, material, layer, frame, size, given_up), tell)
-
-    def stop(self) -> None:
-        """Ends without a result and waits for it."""
-        self._given_up.set()
-        self._background.stop()
+        self._job.cancel()
+        self._line.drop()
+        self._job = self._line.put(
+            lambda job: _costs(wrinkle, material, layer, frame, size, job),
+            lambda costs: self.measured.emit(layer, costs),
+        )
 
 
 def _costs(
@@ -61,7 +52,7 @@ def _costs(
     layer: str,
     frame: int,
     size: Size,
-    given_up: threading.Event,
+    job: Job,
 ) -> dict[str, float]:
     """The chain grows by one effect after the other: each costs what it adds."""
 
@@ -69,8 +60,7 @@ def _costs(
         """The shortest of some renderings, in milliseconds."""
         times = []
         for _ in range(_ROUNDS):
-            if given_up.is_set():
-                return 0.0
+            job.check()
             start = time.perf_counter()
             render(wrinkle, material, frame, size, Quality.PREVIEW)
             times.append((time.perf_counter() - start) * 1e3)

@@ -16,7 +16,7 @@ from wrinkle.core.motion.values import discrete, mix, same_kind
 from wrinkle.core.picture.image import Image
 from wrinkle.library.choices import Choices, choices, keep_choices
 from wrinkle.ui.bench.picture_list import PictureList
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.picture_tiles import STEPS, Entry
 
 _SIGN = "\N{FISHEYE}"
@@ -26,10 +26,10 @@ _SIGN = "\N{FISHEYE}"
 class EffectList(PictureList):
     """Chooses an effect by word, family or look."""
 
-    def __init__(self, session: Session, layer: str, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Desk, layer: str, parent: QWidget | None = None) -> None:
         hint = "Search by name or by what it is for: glitch, haze, …"
-        super().__init__("Add an effect", hint, self.entries, self.nothing, session, layer, parent)
-        self._choices = _kept(session)
+        super().__init__("Add an effect", hint, self.entries, self.nothing, desk, layer, parent)
+        self._choices = _kept(desk)
         self.only = QToolButton()
         self.only.setText("Favourites only")
         self.only.setCheckable(True)
@@ -83,15 +83,15 @@ class EffectList(PictureList):
             self._choices = replace(choices(), favourites=changed)
             keep_choices(self._choices)
         except InputError as fault:
-            self.session.faulted.emit(str(fault))
+            self.desk.messages.faulted.emit(str(fault))
         self.tiles.fill()
 
 
-def _kept(session: Session) -> Choices:
+def _kept(desk: Desk) -> Choices:
     try:
         return choices()
     except InputError as fault:
-        session.faulted.emit(str(fault))
+        desk.messages.faulted.emit(str(fault))
         return Choices()
 
 

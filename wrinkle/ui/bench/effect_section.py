@@ -23,7 +23,8 @@ from wrinkle.library.looks import keep_look, own_looks, shipped_looks
 from wrinkle.ui.bench.effect_box import EffectBox
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.effect_list import EffectList
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.theme import active
 
 _PULL = 6
@@ -34,14 +35,14 @@ class EffectSection(QWidget):
 
     def __init__(
         self,
-        session: Session,
+        desk: Desk,
         layer: Layer,
         costs: EffectCosts,
         folded: set[tuple[str, str]],
     ) -> None:
         super().__init__()
         self._folded = folded
-        self._session = session
+        self._desk = desk
         self._layer = layer.id
         self.boxes: list[EffectBox] = []
         self._landing: int | None = None
@@ -98,28 +99,32 @@ class EffectSection(QWidget):
         for box in self.boxes:
             box.refresh(layer)
 
+    def curve_fields(self) -> list[CurveField]:
+        """The fields of curves among the settings that are unfolded."""
+        return [field for box in self.boxes for field in box.curve_fields()]
+
     def _make_box(self, layer: Layer, use: EffectUse) -> EffectBox:
-        box = EffectBox(self._session, layer, use, self._folded)
+        box = EffectBox(self._desk, layer, use, self._folded)
         box.pulled.connect(self._show_landing)
         box.dropped.connect(lambda y: self._drop(box, y))
         return box
 
     def choose(self) -> EffectList:
         """Opens the list of effects beside the stack."""
-        listed = EffectList(self._session, self._layer, self.window())
+        listed = EffectList(self._desk, self._layer, self.window())
         listed.chosen.connect(self.add)
         listed.open()
         return listed
 
     def measure(self) -> None:
         """Measures the chain on the frame at the playhead, at half size."""
-        session = self._session
+        desk = self._desk
         if not self.boxes:
             return
-        size = session.frame_size.scaled(0.5)
+        size = desk.document.frame_size.scaled(0.5)
         self.cost_button.setEnabled(False)
         self._costs.measure(
-            session.wrinkle, session.material(), self._layer, session.playhead, size
+            desk.document.wrinkle, desk.material(), self._layer, desk.looking.playhead, size
         )
 
     def _end_measuring(self) -> None:
@@ -136,43 +141,43 @@ class EffectSection(QWidget):
     def fill_looks(self, menu: QMenu) -> None:
         """The looks that are kept, and what can be done with the chain."""
         menu.clear()
-        session = self._session
+        desk = self._desk
         try:
             looks = [*own_looks(), *shipped_looks()]
         except InputError as fault:
-            session.faulted.emit(str(fault))
+            desk.messages.faulted.emit(str(fault))
             looks = list(shipped_looks())
         for look in looks:
-            _entry(menu, look.name, partial(session.add_look, self._layer, look))
+            _entry(menu, look.name, partial(desk.document.add_look, self._layer, look))
         menu.addSeparator()
         _entry(menu, "Keep this chain as a look…", self.keep_look)
-        _entry(menu, "Copy the chain", lambda: session.copy_chain(self._layer))
+        _entry(menu, "Copy the chain", lambda: desk.clipboard.copy_chain(self._layer))
         _entry(menu, "Paste the copied chain", self.paste_chain)
 
     def paste_chain(self) -> None:
         """Adds the copied chain at the end of the layer's own."""
-        session = self._session
-        if session.copied_chain is None:
-            session.faulted.emit("Copy the chain of another layer first.")
+        desk = self._desk
+        if desk.clipboard.chain is None:
+            desk.messages.faulted.emit("Copy the chain of another layer first.")
         else:
-            session.add_look(self._layer, session.copied_chain)
+            desk.document.add_look(self._layer, desk.clipboard.chain)
 
     def keep_look(self) -> None:
         """Asks for a name and keeps the chain under it."""
-        session = self._session
+        desk = self._desk
         name, taken = QInputDialog.getText(self, "Keep a look", "Name of the look")
         if not taken:
             return
         try:
-            keep_look(session.look_of(name, self._layer))
+            keep_look(desk.document.look_of(name, self._layer))
         except InputError as fault:
-            session.faulted.emit(str(fault))
+            desk.messages.faulted.emit(str(fault))
         else:
-            session.told.emit(f"The look {name.strip()} is kept; the Collection shows it.")
+            desk.messages.told.emit(f"The look {name.strip()} is kept; the Collection shows it.")
 
     def add(self, kind: str) -> None:
         """Adds an effect at the end of the chain."""
-        self._session.edit(
+        self._desk.document.edit(
             "effect added", lambda w: effect_edits.add_effect(w, self._layer, kind)[0]
         )
 
@@ -193,7 +198,7 @@ class EffectSection(QWidget):
         self._landing = None
         self.update()
         place = _place_at([one for one in self.boxes if one is not box], y)
-        self._session.edit(
+        self._desk.document.edit(
             "order of the effects",
             lambda w: effect_edits.move_effect(w, self._layer, box.use_id, place),
         )

@@ -8,26 +8,26 @@ from wrinkle.core.design import effect_edits
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.ui.bench.from_button import FromButton
+from wrinkle.ui.bench.effect_input_button import EffectInputButton
 from wrinkle.ui.bench.hue_rows import HuePads, HueRange
+from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.mask_section import layers_to_link
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row
-from wrinkle.ui.bench.setting_row import SettingRow
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
 
 
 class EffectSettings(QWidget):
     """The rows of one effect."""
 
-    def __init__(self, session: Session, layer: Layer, use: EffectUse) -> None:
+    def __init__(self, desk: Desk, layer: Layer, use: EffectUse) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._layer = layer.id
         self._use_id = use.id
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
-        self.source = FromButton.of(session, layer, use)
+        self.source = EffectInputButton.of(desk, layer, use)
         if self.source is not None:
             about = "Where its values or its colours are read from"
             column.addWidget(PlainRow("From", about, self.source))
@@ -38,7 +38,7 @@ class EffectSettings(QWidget):
             self.link_row = choice_row(
                 "By layer",
                 about,
-                lambda layer: layers_to_link(session, layer, nothing),
+                lambda layer: layers_to_link(desk, layer, nothing),
                 lambda layer: layer.effect_use(self._use_id).layer,
                 self._link,
             )
@@ -47,12 +47,12 @@ class EffectSettings(QWidget):
         self.wanting.setObjectName("quiet")
         self.wanting.setWordWrap(True)
         column.addWidget(self.wanting)
-        self.pads = HuePads(session, layer, use) if use.effect.pads else None
-        self.hues = HueRange(session, layer, use) if use.effect.hue_range else None
+        self.pads = HuePads(desk, layer, use) if use.effect.pads else None
+        self.hues = HueRange(desk, layer, use) if use.effect.hue_range else None
         for picked in (self.pads, self.hues):
             if picked is not None:
                 column.addWidget(picked)
-        self.rows = [SettingRow(session, SettingRef(layer.id, key)) for key in use.addresses()]
+        self.rows = [LayerRow(desk, SettingRef(layer.id, key)) for key in use.addresses()]
         for row in self.rows:
             column.addWidget(row)
 
@@ -63,7 +63,7 @@ class EffectSettings(QWidget):
             self.source.refresh(use)
         if self.link_row is not None:
             self.link_row.refresh(layer)
-        wanting = effect_edits.wanting(self._session.wrinkle, layer, use)
+        wanting = effect_edits.wanting(self._desk.document.wrinkle, layer, use)
         self.wanting.setText(f"It does nothing without {wanting}." if wanting else "")
         self.wanting.setVisible(bool(wanting))
         for part in (self.pads, self.hues, *self.rows):
@@ -71,8 +71,8 @@ class EffectSettings(QWidget):
                 part.refresh()
 
     def _link(self, target: object) -> None:
-        self._session.edit(
+        self._desk.document.edit(
             "layer of an effect",
             lambda w: effect_edits.change_effect(w, self._layer, self._use_id, layer=target),
         )
-        self.refresh(self._session.wrinkle.layer(self._layer))
+        self.refresh(self._desk.document.wrinkle.layer(self._layer))

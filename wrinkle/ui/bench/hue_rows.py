@@ -11,7 +11,7 @@ from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.values import parts
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.hue_pad import HuePad
 from wrinkle.ui.shared.hue_strip import HueStrip
 from wrinkle.ui.theme import small_font
@@ -20,7 +20,7 @@ from wrinkle.ui.theme import small_font
 class HuePads(QWidget):
     """The discs of an effect beside each other."""
 
-    def __init__(self, session: Session, layer: Layer, use: EffectUse) -> None:
+    def __init__(self, desk: Desk, layer: Layer, use: EffectUse) -> None:
         super().__init__()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -40,7 +40,7 @@ class HuePads(QWidget):
             column.addWidget(name)
             row.addLayout(column, 1)
             refs = _refs(layer, use, pad.hue, pad.amount)
-            self._ties.append(_Tie(session, disc, refs, pad.label.lower()))
+            self._ties.append(_Tie(desk, disc, refs, pad.label.lower()))
             self.pads.append(disc)
 
     def refresh(self) -> None:
@@ -52,14 +52,14 @@ class HuePads(QWidget):
 class HueRange(QWidget):
     """The strip of the hues that an effect acts on."""
 
-    def __init__(self, session: Session, layer: Layer, use: EffectUse) -> None:
+    def __init__(self, desk: Desk, layer: Layer, use: EffectUse) -> None:
         super().__init__()
         assert use.effect.hue_range is not None
         self.strip = HueStrip()
         self.strip.setAccessibleName("Range of hues")
         self.strip.setToolTip("Pull the rims to widen the range; double-click for all hues")
         self._tie = _Tie(
-            session, self.strip, _refs(layer, use, *use.effect.hue_range), "range of hues"
+            desk, self.strip, _refs(layer, use, *use.effect.hue_range), "range of hues"
         )
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -75,25 +75,27 @@ class _Tie:
 
     def __init__(
         self,
-        session: Session,
+        desk: Desk,
         widget: HuePad | HueStrip,
         refs: tuple[SettingRef, SettingRef],
         label: str,
     ) -> None:
-        self._session, self._widget, self._refs, self._label = session, widget, refs, label
-        widget.changing.connect(lambda a, b: session.preview(lambda w: self._set(w, a, b)))
-        widget.committed.connect(lambda a, b: session.edit(label, lambda w: self._set(w, a, b)))
+        self._desk, self._widget, self._refs, self._label = desk, widget, refs, label
+        widget.changing.connect(lambda a, b: desk.document.preview(lambda w: self._set(w, a, b)))
+        widget.committed.connect(
+            lambda a, b: desk.document.edit(label, lambda w: self._set(w, a, b))
+        )
         if isinstance(widget, HuePad):
-            widget.abandoned.connect(session.abandon)
+            widget.abandoned.connect(desk.document.abandon)
 
     def refresh(self) -> None:
         """Shows the values at the playhead."""
-        time, wrinkle = self._session.time, self._session.wrinkle
+        time, wrinkle = self._desk.looking.time, self._desk.document.wrinkle
         first, second = (parts(ref.of(wrinkle).at(time))[0] for ref in self._refs)
         self._widget.set_value(first, second)
 
     def _set(self, wrinkle: Wrinkle, first: float, second: float) -> Wrinkle:
-        time = self._session.time
+        time = self._desk.looking.time
         for ref, value in zip(self._refs, (first, second), strict=True):
             if ref.of(wrinkle).at(time) != value:
                 wrinkle = lane_edits.set_value(wrinkle, ref, time, value)

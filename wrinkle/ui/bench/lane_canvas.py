@@ -23,7 +23,8 @@ from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_geometry import Handle, LaneGeometry, Pin, far, nearest, value_range
-from wrinkle.ui.session import PinChoice, Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.colour_field import shown_colour
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.seam import draw_seam
@@ -120,14 +121,14 @@ class LaneCanvas(QWidget):
         """How far the axis stays from the widget's sides."""
         self._inset = (left, right)
 
-    def show_lane(self, session: Session) -> None:
-        """Shows the setting as it is in the session, on demand with its speed."""
+    def show_lane(self, desk: Desk) -> None:
+        """Shows the setting as it is in the desk, on demand with its speed."""
         shown = (
-            session.wrinkle,
-            session.pin,
-            session.pins,
-            session.playhead,
-            session.speed_shown,
+            desk.document.wrinkle,
+            desk.looking.pin,
+            desk.looking.pins,
+            desk.looking.playhead,
+            desk.looking.speed_shown,
         )
         if shown != (
             self._wrinkle,
@@ -138,6 +139,13 @@ class LaneCanvas(QWidget):
         ):
             self._wrinkle, self._pin, self._pins, self._playhead, self._with_speed = shown
             self.update()
+
+    def show_playhead(self, frame: int) -> None:
+        """Shows the playhead on another frame; only the two columns are painted anew."""
+        for number in (self._playhead, frame):
+            column = QRectF(self.axis.x(number), 0, self.axis.cell, self.height())
+            self.update(column.toAlignedRect())
+        self._playhead = frame
 
     @property
     def axis(self) -> FrameAxis:

@@ -16,7 +16,7 @@ from wrinkle.core.motion.easing import Bezier, Linear
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import Value, discrete, parts
-from wrinkle.ui.session import PinChoice
+from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.frame_axis import FrameAxis
 
 REACH = 9.0

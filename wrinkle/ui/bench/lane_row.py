@@ -8,17 +8,20 @@ from wrinkle.core.design import lane_edits
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove, PinsEdit
-from wrinkle.ui.bench.setting_link import SettingLink
-from wrinkle.ui.session import PinChoice, Session
+from wrinkle.ui.bench.pin_actions import remove_pins
+from wrinkle.ui.bench.setting_tie import SettingTie
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.setting_field import SettingField
 from wrinkle.ui.theme import small_font
 
 HEAD_WIDTH = 168
 
 
-def _owner_of(session: Session, ref: SettingRef) -> str:
+def _owner_of(desk: Desk, ref: SettingRef) -> str:
     """The effect, or the mask of several, that a setting belongs to; else nothing."""
-    layer = session.wrinkle.layer(ref.layer)
+    layer = desk.document.wrinkle.layer(ref.layer)
     if ref.address.effect:
         return layer.effect_use(ref.address.effect).effect.label
     if ref.address.mask and len(layer.masks) > 1:
@@ -29,13 +32,14 @@ def _owner_of(session: Session, ref: SettingRef) -> str:
 class LaneRow(QWidget):
     """One animated setting of the selected layer."""
 
-    def __init__(self, session: Session, ref: SettingRef) -> None:
+    def __init__(self, desk: Desk, ref: SettingRef) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self.ref = ref
-        self._spec = ref.spec(session.wrinkle)
+        self._spec = ref.spec(desk.document.wrinkle)
         self.canvas = LaneCanvas(ref, self._spec)
-        self._link = SettingLink(session, ref)
+        self._field = SettingField(self._spec, self)
+        self._tie = SettingTie(desk, ref, self._field)
         self.half = QComboBox()
         self.half.setFont(small_font(self.font()))
         self.half.setToolTip("How the half after the cut comes about")
@@ -52,7 +56,7 @@ class LaneRow(QWidget):
         row = QHBoxLayout()
         row.setSpacing(8)
         row.addWidget(name)
-        row.addWidget(self._link.field, 1)
+        row.addWidget(self._field.field, 1)
         column = QVBoxLayout(head)
         column.setContentsMargins(12, 8, 8, 8)
         column.setSpacing(4)
@@ -75,11 +79,11 @@ class LaneRow(QWidget):
         self.half.activated.connect(self._choose_half)
         self.canvas.pinPicked.connect(self._pick)
         self.canvas.changing.connect(self._preview)
-        self.canvas.dropped.connect(session.commit)
-        self.canvas.abandoned.connect(session.abandon)
+        self.canvas.dropped.connect(desk.document.commit)
+        self.canvas.abandoned.connect(desk.document.abandon)
         self.canvas.pinWanted.connect(self._add_pin)
         self.canvas.pinToggled.connect(self._toggle)
-        self.canvas.pinsUnwanted.connect(session.remove_pins)
+        self.canvas.pinsUnwanted.connect(lambda: remove_pins(desk))
 
     @property
     def label(self) -> str:
@@ -89,43 +93,45 @@ class LaneRow(QWidget):
     @property
     def shown(self) -> str:
         """The value at the playhead as it is written."""
-        return self._link.shown
+        return self._field.text
 
     def refresh(self) -> None:
-        """Shows the session's state."""
-        session = self._session
-        self.canvas.show_lane(session)
-        owner = _owner_of(session, self.ref)
+        """Shows the state of the desk."""
+        desk = self._desk
+        self.canvas.show_lane(desk)
+        owner = _owner_of(desk, self.ref)
         self.owner.setText(owner)
         self.owner.setVisible(bool(owner))
-        self._link.refresh()
-        setting = self.ref.of(session.wrinkle)
+        self._tie.refresh()
+        setting = self.ref.of(desk.document.wrinkle)
         if setting.track is not None:
             self.half.setCurrentIndex(self.half.findData(setting.track.incoming))
-            fault = lane_edits.fault_at_cut(session.wrinkle, self.ref)
+            fault = lane_edits.fault_at_cut(desk.document.wrinkle, self.ref)
             own = setting.track.incoming is IncomingHalf.OWN
             self.meet.setVisible(own and fault is not None and fault.speeds is not None)
 
     def _choose_half(self, index: int) -> None:
         half: IncomingHalf = self.half.itemData(index)
         label = f"incoming half: {half.value}"
-        self._session.edit(label, lambda w: lane_edits.set_incoming(w, self.ref, half))
+        self._desk.document.edit(label, lambda w: lane_edits.set_incoming(w, self.ref, half))
 
     def _meet(self) -> None:
-        self._session.edit("meet at the cut", lambda w: lane_edits.meet_at_cut(w, self.ref))
+        self._desk.document.edit("meet at the cut", lambda w: lane_edits.meet_at_cut(w, self.ref))
 
     def _pick(self, pin: PinChoice | None) -> None:
-        self._session.select_pin(pin)
+        self._desk.looking.select_pin(pin)
 
     def _preview(self, change: PinMove | EaseChange | PinsEdit) -> None:
-        self._session.preview(change.apply)
+        self._desk.document.preview(change.apply)
 
     def _add_pin(self, frame: int) -> None:
-        wrinkle = self._session.wrinkle
+        wrinkle = self._desk.document.wrinkle
         time = wrinkle.frame_rate.seconds(frame)
         value = self.ref.of(wrinkle).at(time)
-        self._session.set_playhead(frame)
-        self._session.edit("new pin", lambda w: lane_edits.set_value(w, self.ref, time, value))
+        self._desk.looking.set_playhead(frame)
+        self._desk.document.edit(
+            "new pin", lambda w: lane_edits.set_value(w, self.ref, time, value)
+        )
 
     def _toggle(self, pin: PinChoice) -> None:
-        self._session.select_pins(self._session.pins ^ {pin})
+        self._desk.looking.select_pins(self._desk.looking.pins ^ {pin})

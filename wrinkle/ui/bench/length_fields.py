@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFormLayout, QLabel, QWidget
 from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.motion.values import Value
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 from wrinkle.ui.theme import small_font
 
@@ -17,9 +17,9 @@ from wrinkle.ui.theme import small_font
 class LengthFields(QWidget):
     """Edits how many frames the window has before and after the cut."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, desk: Desk) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         style = FieldFormat(decimals=2, suffix=" fr", step=1.0)
         self.lead, self.tail = ValueField(style), ValueField(style)
         self._rate = QLabel()
@@ -37,26 +37,26 @@ class LengthFields(QWidget):
             label = QLabel(name)
             label.setStyleSheet("font-weight: 600;")
             layout.addRow(label, field)
-            field.faulted.connect(session.faulted)
-            field.abandoned.connect(session.abandon)
+            field.faulted.connect(desk.messages.faulted)
+            field.abandoned.connect(desk.document.abandon)
         layout.addRow(self._rate)
         self.lead.changing.connect(lambda value: self._set(value, None, preview=True))
         self.lead.committed.connect(lambda value: self._set(value, None))
         self.tail.changing.connect(lambda value: self._set(None, value, preview=True))
         self.tail.committed.connect(lambda value: self._set(None, value))
-        session.workChanged.connect(self.refresh)
+        desk.document.changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
-        """Shows the session's state."""
-        wrinkle = self._session.wrinkle
+        """Shows the state of the desk."""
+        wrinkle = self._desk.document.wrinkle
         rate = wrinkle.frame_rate
         self.lead.set_value(float(wrinkle.lead * rate.per_second))
         self.tail.set_value(float(wrinkle.tail * rate.per_second))
         self._rate.setText(f"{rate.label} frames a second")
 
     def _set(self, lead: Value | None, tail: Value | None, preview: bool = False) -> None:
-        wrinkle = self._session.wrinkle
+        wrinkle = self._desk.document.wrinkle
         rate = wrinkle.frame_rate
 
         def seconds(value: Value | None, old: Fraction) -> Fraction:
@@ -68,7 +68,7 @@ class LengthFields(QWidget):
             return wrinkle_edits.set_length(before, new_lead, new_tail)
 
         if preview:
-            self._session.preview(change)
+            self._desk.document.preview(change)
         else:
-            self._session.edit("length", change)
+            self._desk.document.edit("length", change)
         self.refresh()

@@ -16,7 +16,7 @@ from wrinkle.core.picture.lut import Lut, parse_cube
 from wrinkle.core.searching import holds_words
 from wrinkle.library.choices import SHIPPED_LUTS, choices, keep_choices, luts
 from wrinkle.ui.bench.picture_list import PictureList
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.picture_tiles import STEPS, Entry
 
 _KEPT = 64
@@ -25,9 +25,9 @@ _KEPT = 64
 class LutList(PictureList):
     """Chooses a colour table; what is chosen is its path."""
 
-    def __init__(self, session: Session, layer: str, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Desk, layer: str, parent: QWidget | None = None) -> None:
         hint = "Search by name"
-        super().__init__("Choose a LUT", hint, self.entries, self.nothing, session, layer, parent)
+        super().__init__("Choose a LUT", hint, self.entries, self.nothing, desk, layer, parent)
         self.take_button.setText("Take")
         self.folder_button = QToolButton()
         self.folder_button.setText("Folder…")
@@ -42,7 +42,7 @@ class LutList(PictureList):
         try:
             self._tables = luts(choices().lut_folder)
         except InputError as fault:
-            session.faulted.emit(str(fault))
+            desk.messages.faulted.emit(str(fault))
             self._tables = luts("")
         self.begin()
 
@@ -63,7 +63,7 @@ class LutList(PictureList):
         try:
             keep_choices(replace(choices(), lut_folder=str(folder)))
         except InputError as fault:
-            self.session.faulted.emit(str(fault))
+            self.desk.messages.faulted.emit(str(fault))
         self._tables = luts(str(folder))
         self.tiles.fill()
         if all(path.parent == SHIPPED_LUTS for path in self._tables):

@@ -24,19 +24,19 @@ from wrinkle.core.design.masking import Mask, Matte, MatteBy
 from wrinkle.core.design.setting import settings_in
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
-from wrinkle.ui.bench.setting_row import SettingRow
-from wrinkle.ui.picture_mode import PenGoal
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.picture_mode import PenGoal
 
 
 class MaskBox(QWidget):
     """One mask: its name, whether it acts, its path on the picture, and its settings."""
 
-    def __init__(self, session: Session, layer: Layer, mask: Mask, worker: MaskWorker) -> None:
+    def __init__(self, desk: Desk, layer: Layer, mask: Mask, worker: MaskWorker) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._layer = layer.id
         self.mask_id = mask.id
         self._ref = path_ref(layer.id, mask.id)
@@ -49,7 +49,7 @@ class MaskBox(QWidget):
         self.edit_button.setCheckable(True)
         self.edit_button.setObjectName("toggle")
         self.edit_button.clicked.connect(
-            lambda on: session.mode.select_outline(self._ref if on else None)
+            lambda on: desk.looking.mode.select_outline(self._ref if on else None)
         )
         self.act_button = QToolButton()
         self.act_button.setText("On")
@@ -72,9 +72,9 @@ class MaskBox(QWidget):
         column.setSpacing(4)
         column.addLayout(head)
         column.addLayout(self._tools(worker))
-        self.rows: list[SettingRow] = []
+        self.rows: list[LayerRow] = []
         for name in settings_in(mask):
-            row = SettingRow(session, SettingRef(layer.id, Address.of(Part.MASK, name, mask.id)))
+            row = LayerRow(desk, SettingRef(layer.id, Address.of(Part.MASK, name, mask.id)))
             self.rows.append(row)
             column.addWidget(row)
 
@@ -104,7 +104,9 @@ class MaskBox(QWidget):
         self.paint_button.setToolTip(
             "Paint what belongs to the subject, with Ctrl what does not; the wheel sets the brush"
         )
-        self.paint_button.clicked.connect(lambda on: self._session.mode.paint(goal if on else None))
+        self.paint_button.clicked.connect(
+            lambda on: self._desk.looking.mode.paint(goal if on else None)
+        )
         line.addWidget(self.paint_button)
         return line
 
@@ -112,29 +114,31 @@ class MaskBox(QWidget):
         """Shows the mask's state."""
         mask = layer.mask(self.mask_id)
         self.paint_button.setVisible(bool(mask.painted))
-        self.paint_button.setChecked(self._session.mode.painting == (self._layer, self.mask_id))
+        self.paint_button.setChecked(
+            self._desk.looking.mode.painting == (self._layer, self.mask_id)
+        )
         if not self.name.hasFocus():
             self.name.setText(mask.name)
         self.act_button.setChecked(mask.shown)
-        self.edit_button.setChecked(self._session.mode.outline == self._ref)
+        self.edit_button.setChecked(self._desk.looking.mode.outline == self._ref)
         for row in self.rows:
             row.refresh()
 
     def _rename(self) -> None:
         text = self.name.text().strip()
-        mask = self._session.wrinkle.layer(self._layer).mask(self.mask_id)
+        mask = self._desk.document.wrinkle.layer(self._layer).mask(self.mask_id)
         if text and text != mask.name:
             self._change("name of a mask", name=text)
         else:
             self.name.setText(mask.name)
 
     def _change(self, label: str, **fields: object) -> None:
-        self._session.edit(
+        self._desk.document.edit(
             label, lambda w: mask_edits.change_mask(w, self._layer, self.mask_id, **fields)
         )
 
     def _remove(self) -> None:
-        self._session.edit(
+        self._desk.document.edit(
             "mask deleted", lambda w: mask_edits.remove_mask(w, self._layer, self.mask_id)
         )
 
@@ -142,9 +146,9 @@ class MaskBox(QWidget):
 class MaskSection(QWidget):
     """All masks of a layer, and the menu that adds one."""
 
-    def __init__(self, session: Session, layer: Layer, worker: MaskWorker) -> None:
+    def __init__(self, desk: Desk, layer: Layer, worker: MaskWorker) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._worker = worker
         self._layer = layer.id
         self.boxes: list[MaskBox] = []
@@ -160,14 +164,14 @@ class MaskSection(QWidget):
         menu.addSeparator()
         drawn = menu.addAction("Draw on the picture…")
         if drawn is not None:
-            drawn.triggered.connect(lambda: session.mode.draw_outline(PenGoal.MASK))
+            drawn.triggered.connect(lambda: desk.looking.mode.draw_outline(PenGoal.MASK))
         self.add_button.setMenu(menu)
         self.keyed = QToolButton()
         self.keyed.setText("Key every step")
         self.keyed.setToolTip("Each step by one frame takes the path along and keys it there")
         self.keyed.setCheckable(True)
         self.keyed.setObjectName("toggle")
-        self.keyed.clicked.connect(session.mode.key_steps)
+        self.keyed.clicked.connect(desk.looking.mode.key_steps)
         line = QHBoxLayout()
         line.addWidget(self.add_button)
         line.addStretch(1)
@@ -179,13 +183,13 @@ class MaskSection(QWidget):
 
     def refresh(self, layer: Layer) -> None:
         """Shows the layer's masks; boxes are made anew only when they are others."""
-        self.keyed.setChecked(self._session.mode.steps_keyed)
+        self.keyed.setChecked(self._desk.looking.mode.steps_keyed)
         if [box.mask_id for box in self.boxes] != [mask.id for mask in layer.masks]:
             for box in self.boxes:
                 self._column.removeWidget(box)
                 box.hide()
                 box.deleteLater()
-            self.boxes = [MaskBox(self._session, layer, mask, self._worker) for mask in layer.masks]
+            self.boxes = [MaskBox(self._desk, layer, mask, self._worker) for mask in layer.masks]
             for box in self.boxes:
                 self._column.addWidget(box)
         for box in self.boxes:
@@ -193,14 +197,12 @@ class MaskSection(QWidget):
 
     def add(self, form: MaskForm) -> None:
         """Adds a ready form and shows its points on the picture."""
-        session = self._session
-        frame = session.frame_size
-        add_mask(session, self._layer, mask_edits.form_outline(form, frame), form.value)
+        desk = self._desk
+        frame = desk.document.frame_size
+        add_mask(desk, self._layer, mask_edits.form_outline(form, frame), form.value)
 
 
-def add_mask(
-    session: Session, layer: str, outline: tuple[float, ...], name: str | None = None
-) -> None:
+def add_mask(desk: Desk, layer: str, outline: tuple[float, ...], name: str | None = None) -> None:
     """Adds a mask and edits it on the picture."""
     made: list[str] = []
 
@@ -209,16 +211,14 @@ def add_mask(
         made.append(mask)
         return changed
 
-    if session.edit("mask added", change):
-        session.mode.select_outline(path_ref(layer, made[-1]))
+    if desk.document.edit("mask added", change):
+        desk.looking.mode.select_outline(path_ref(layer, made[-1]))
 
 
-def layers_to_link(
-    session: Session, layer: Layer, nothing: str = "nothing"
-) -> list[tuple[str, object]]:
+def layers_to_link(desk: Desk, layer: Layer, nothing: str = "nothing") -> list[tuple[str, object]]:
     """The layers that can cut a layer or be looked at by its effects, front-most first."""
     found: list[tuple[str, object]] = [(nothing, None)]
-    for other in grouping.front_to_back(session.wrinkle):
+    for other in grouping.front_to_back(desk.document.wrinkle):
         if other.id != layer.id and not isinstance(other.source, TreatmentSource):
             found.append((other.name, other.id))
     return found
@@ -227,9 +227,9 @@ def layers_to_link(
 class MatteSection(QWidget):
     """Which layer cuts this one, by what, and whether inverted."""
 
-    def __init__(self, session: Session, layer: Layer) -> None:
+    def __init__(self, desk: Desk, layer: Layer) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._layer = layer.id
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -238,7 +238,7 @@ class MatteSection(QWidget):
             choice_row(
                 "Cut by",
                 "The layer whose brightness or coverage cuts this one; it may be hidden.",
-                lambda layer: layers_to_link(session, layer),
+                lambda layer: layers_to_link(desk, layer),
                 lambda x: x.matte.layer if x.matte is not None else None,
                 self._choose,
             ),
@@ -268,15 +268,17 @@ class MatteSection(QWidget):
             row.setVisible(layer.matte is not None)
 
     def _choose(self, cutter: object) -> None:
-        old = self._session.wrinkle.layer(self._layer).matte
+        old = self._desk.document.wrinkle.layer(self._layer).matte
         matte = None
         if isinstance(cutter, str):
             matte = Matte(cutter) if old is None else replace(old, layer=cutter)
-        self._session.edit("matte", lambda w: matte_edits.set_matte(w, self._layer, matte))
-        self.refresh(self._session.wrinkle.layer(self._layer))
+        self._desk.document.edit("matte", lambda w: matte_edits.set_matte(w, self._layer, matte))
+        self.refresh(self._desk.document.wrinkle.layer(self._layer))
 
     def _set(self, **fields: object) -> None:
-        old = self._session.wrinkle.layer(self._layer).matte
+        old = self._desk.document.wrinkle.layer(self._layer).matte
         if old is not None:
             matte = replace(old, **fields)
-            self._session.edit("matte", lambda w: matte_edits.set_matte(w, self._layer, matte))
+            self._desk.document.edit(
+                "matte", lambda w: matte_edits.set_matte(w, self._layer, matte)
+            )

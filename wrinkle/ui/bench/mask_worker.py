@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
+from typing import TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -10,11 +13,12 @@ from wrinkle.core.design import mask_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.masking import PaintedFrame
-from wrinkle.core.picture.paths import Outline
-from wrinkle.ui.mask_job import MaskJob, MaskOrder
-from wrinkle.ui.session import Session
+from wrinkle.core.jobs import Job
+from wrinkle.core.render.mask_following import CutOut, Followed, MaskOrder, cut_outs, followed
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.picture_view import frame_label
 
+Found = TypeVar("Found")
 _NEWLY_SOFT = 0.6
 
 
@@ -27,10 +31,10 @@ class MaskWorker(QObject):
 
     busyChanged = pyqtSignal(bool)
 
-    def __init__(self, session: Session, parent: QObject | None = None) -> None:
+    def __init__(self, desk: Desk, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._session = session
-        self._job: MaskJob | None = None
+        self._desk = desk
+        self._job: Job | None = None
 
     @property
     def busy(self) -> bool:
@@ -39,92 +43,81 @@ class MaskWorker(QObject):
 
     def follow(self, layer: str, mask: str, step: int) -> None:
         """Carries a path on (1) or back (-1) from the playhead as far as the layer is there."""
-        session = self._session
+        desk = self._desk
         if self._job is not None:
             self._job.cancel()
             return
         frames = self._frames(layer)
-        here = session.playhead
+        here = desk.looking.playhead
         ordered = tuple(range(here, frames.stop if step > 0 else frames.start - 1, step))
         if here not in frames or len(ordered) < 2:
-            session.faulted.emit("There is no further frame of this layer to follow to.")
+            desk.messages.faulted.emit("There is no further frame of this layer to follow to.")
             return
-        wrinkle = session.wrinkle
+        wrinkle = desk.document.wrinkle
         found = wrinkle.layer(layer).mask(mask)
         sure = {time for time, _ in found.confidence}
         track = found.path.track
         rate = wrinkle.frame_rate
         own = {key.time for key in track.keys} - sure if track is not None else set()
         kept = frozenset(n for n in ordered if rate.seconds(n) in own)
-        order = MaskOrder(wrinkle, session.material(), layer, mask, ordered, kept)
-        self._start(MaskJob(order, False, self))
+        order = MaskOrder(wrinkle, desk.material(), layer, mask, ordered, kept)
+        self._start(order, partial(followed, order), self._take_path)
 
     def cut_out(self, layer: str, mask: str) -> None:
         """Cuts the subject inside a path out, on all frames of the layer."""
-        session = self._session
+        desk = self._desk
         if self._job is not None:
             self._job.cancel()
             return
         frames = self._frames(layer)
-        if session.playhead not in frames:
-            session.faulted.emit("Move the playhead to a frame of this layer first.")
+        if desk.looking.playhead not in frames:
+            desk.messages.faulted.emit("Move the playhead to a frame of this layer first.")
             return
-        others = [n for n in frames if n != session.playhead]
-        ordered = (session.playhead, *others)
-        order = MaskOrder(session.wrinkle, session.material(), layer, mask, ordered)
-        self._start(MaskJob(order, True, self))
-
-    def stop(self) -> None:
-        """Ends the job and waits for it."""
-        if self._job is not None:
-            self._job.cancel()
-            self._job.wait()
-            self._job = None
+        others = [n for n in frames if n != desk.looking.playhead]
+        ordered = (desk.looking.playhead, *others)
+        order = MaskOrder(desk.document.wrinkle, desk.material(), layer, mask, ordered)
+        self._start(order, partial(cut_outs, order), self._take_coverage)
 
     def _frames(self, layer: str) -> range:
-        wrinkle = self._session.wrinkle
+        wrinkle = self._desk.document.wrinkle
         clock = wrinkle.clock(wrinkle.layer(layer), Fraction(0))
         rate = wrinkle.frame_rate
         first = max(wrinkle.first_frame, rate.frames_until(clock.start))
         return range(first, min(wrinkle.end_frame, rate.frames_until(clock.end)))
 
-    def _start(self, job: MaskJob) -> None:
-        self._job = job
-        job.progressed.connect(self._tell)
-        job.followed.connect(self._take_path)
-        job.cut.connect(self._take_coverage)
-        job.failed.connect(self._fail)
-        self.busyChanged.emit(True)
-        job.start()
+    def _start(
+        self,
+        order: MaskOrder,
+        work: Callable[[Job], Found],
+        then: Callable[[MaskOrder, Found], None],
+    ) -> None:
+        def end(found: Found) -> None:
+            if self._end(order):
+                then(order, found)
 
-    def _tell(self, done: int, total: int) -> None:
-        self._session.told.emit(f"Following: {done} of {total} frames. Press again to stop.")
+        self._job = self._desk.workers.jobs.start(
+            work, end, self._fail, "The mask cannot be followed", self._tell
+        )
+        self.busyChanged.emit(True)
+
+    def _tell(self, done: int, total: int, left: float) -> None:
+        self._desk.messages.told.emit(f"Following: {done} of {total} frames. Press again to stop.")
 
     def _fail(self, sentence: str) -> None:
-        self._end()
-        self._session.faulted.emit(sentence)
-
-    def _end(self) -> MaskOrder | None:
-        job, self._job = self._job, None
+        self._job = None
         self.busyChanged.emit(False)
-        if job is None:
-            return None
-        job.wait()
-        job.deleteLater()
-        order = job.order
-        wrinkle = self._session.wrinkle
-        there = any(
-            x.id == order.layer and any(m.id == order.mask for m in x.masks) for x in wrinkle.layers
-        )
-        return order if there else None
+        self._desk.messages.faulted.emit(sentence)
 
-    def _take_path(self, found: dict[Fraction, tuple[Outline, float]]) -> None:
-        order = self._end()
-        if order is None:
-            return
-        session = self._session
+    def _end(self, order: MaskOrder) -> bool:
+        """Whether the mask is still there that the job was for."""
+        self._job = None
+        self.busyChanged.emit(False)
+        return path_ref(order.layer, order.mask).exists(self._desk.document.wrinkle)
+
+    def _take_path(self, order: MaskOrder, found: Followed) -> None:
+        desk = self._desk
         if not found:
-            session.faulted.emit(
+            desk.messages.faulted.emit(
                 "The picture under the path cannot be followed from here: nothing in it moves "
                 "with it. Draw the next frame by hand."
             )
@@ -137,8 +130,8 @@ class MaskWorker(QObject):
             wrinkle = mask_edits.set_path(wrinkle, ref, here, order.outline(start), True)
             return mask_edits.set_followed(wrinkle, order.layer, order.mask, found)
 
-        session.edit("path followed", followed)
-        rate = session.wrinkle.frame_rate
+        desk.document.edit("path followed", followed)
+        rate = desk.document.wrinkle.frame_rate
         last = max(found, key=lambda time: abs(time - order.time(start)))
         end = rate.nearest_frame(last)
         weak = [rate.nearest_frame(t) for t, (_, sure) in found.items() if sure < _NEWLY_SOFT]
@@ -147,21 +140,20 @@ class MaskWorker(QObject):
             words += ", where it was lost; correct that frame and follow on"
         if weak:
             words += f"; look at frame {frame_label(weak[0])}, it is unsure"
-        session.told.emit(words + ".")
+        desk.messages.told.emit(words + ".")
 
-    def _take_coverage(self, found: list[tuple[Fraction, bytes]]) -> None:
-        order = self._end()
-        if order is None or not found:
+    def _take_coverage(self, order: MaskOrder, found: CutOut) -> None:
+        if not found:
             return
-        session = self._session
+        desk = self._desk
         painted = tuple(
-            PaintedFrame(time, session.keep_asset("cut-out.png", content))
+            PaintedFrame(time, desk.document.keep_asset("cut-out.png", content))
             for time, content in found
         )
-        session.edit(
+        desk.document.edit(
             "cut-out",
             lambda w: mask_edits.change_mask(w, order.layer, order.mask, painted=painted),
         )
-        session.told.emit(
+        desk.messages.told.emit(
             f"Cut out on {len(painted)} frames. Press Paint to mend it where it is wrong."
         )

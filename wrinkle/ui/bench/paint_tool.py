@@ -12,9 +12,9 @@ from wrinkle.core.design.masking import PaintedFrame
 from wrinkle.core.picture.image import Light
 from wrinkle.core.picture.placement import Matrix, scaling, translation
 from wrinkle.core.picture.vector import Coverage
+from wrinkle.core.render.mask_following import grey_png
 from wrinkle.core.render.placing import shown_matrix
-from wrinkle.ui.mask_job import grey_png
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
 
 _OVERLAY = QColor(179, 38, 30, 110)
 _RING = QColor("#FFFFFF")
@@ -23,8 +23,8 @@ _RING = QColor("#FFFFFF")
 class PaintTool:
     """A soft round brush: adds coverage, or takes it away with Ctrl held."""
 
-    def __init__(self, session: Session) -> None:
-        self._session = session
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
         self._coverage: Coverage | None = None
         self._last: QPointF | None = None
         self.pointer: QPointF | None = None
@@ -32,7 +32,7 @@ class PaintTool:
     @property
     def active(self) -> bool:
         """Whether it takes the mouse."""
-        return self._session.mode.painting is not None
+        return self._desk.looking.mode.painting is not None
 
     def paint(self, painter: QPainter, area: QRectF) -> None:
         """What is not covered under a red veil, and the brush."""
@@ -56,7 +56,7 @@ class PaintTool:
         if self.pointer is not None:
             painter.setPen(QPen(_RING, 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            radius = self._session.mode.brush / 200.0 * min(area.width(), area.height())
+            radius = self._desk.looking.mode.brush / 200.0 * min(area.width(), area.height())
             painter.drawEllipse(self.pointer, radius, radius)
 
     def press(self, event: QMouseEvent, area: QRectF) -> None:
@@ -78,7 +78,7 @@ class PaintTool:
         for spot in (self._last, event.position()):
             x, y, depth = back @ (spot.x(), spot.y(), 1.0)
             ends.append((round(x / depth * 16), round(y / depth * 16)))
-        width = max(1, round(self._session.mode.brush / 100.0 * min(self._coverage.shape)))
+        width = max(1, round(self._desk.looking.mode.brush / 100.0 * min(self._coverage.shape)))
         stroke = np.zeros(self._coverage.shape, np.uint8)
         cv2.line(stroke, ends[0], ends[1], 255, width, cv2.LINE_AA, 4)
         share = cv2.GaussianBlur(stroke, (0, 0), max(0.5, width / 8)).astype(np.float32) / 255.0
@@ -88,18 +88,18 @@ class PaintTool:
     def release(self) -> None:
         """The stroke becomes a step: a new coverage picture of this frame."""
         coverage, self._coverage, self._last = self._coverage, None, None
-        session, goal = self._session, self._session.mode.painting
+        desk, goal = self._desk, self._desk.looking.mode.painting
         if coverage is None or goal is None:
             return
         layer, mask = goal
-        asset = session.keep_asset("cut-out.png", grey_png(coverage))
-        time = session.time
-        old = session.wrinkle.layer(layer).mask(mask).painted
+        asset = desk.document.keep_asset("cut-out.png", grey_png(coverage))
+        time = desk.looking.time
+        old = desk.document.wrinkle.layer(layer).mask(mask).painted
         following = [one for one in old if one.time > time]
         frames = [one for one in old if one.time < time]
         frames.append(PaintedFrame(time, asset))
         painted = (*frames, *following)
-        session.edit(
+        desk.document.edit(
             "cut-out painted",
             lambda w: mask_edits.change_mask(w, layer, mask, painted=painted),
         )
@@ -108,22 +108,22 @@ class PaintTool:
         """The coverage as it stands, a stroke in work included."""
         if self._coverage is not None:
             return self._coverage
-        session, goal = self._session, self._session.mode.painting
+        desk, goal = self._desk, self._desk.looking.mode.painting
         if goal is None:
             return None
         layer, mask = goal
-        asset = session.wrinkle.layer(layer).mask(mask).painted_at(session.time)
-        picture = session.material().pictures[asset]
+        asset = desk.document.wrinkle.layer(layer).mask(mask).painted_at(desk.looking.time)
+        picture = desk.material().pictures[asset]
         grey = picture.image(0, picture.size).in_light(Light.ENCODED).pixels[..., 0]
         return np.ascontiguousarray(grey)
 
     def _matrix(self, area: QRectF, coverage: Coverage) -> Matrix:
         """From pixels of the coverage to the screen."""
-        session, goal = self._session, self._session.mode.painting
-        frame_size = session.frame_size
+        desk, goal = self._desk, self._desk.looking.mode.painting
+        frame_size = desk.document.frame_size
         factor = area.width() / frame_size.width
-        layer = session.wrinkle.layer(goal[0] if goal is not None else session.layer)
-        placed = shown_matrix(session.wrinkle, layer, session.time, frame_size)
+        layer = desk.document.wrinkle.layer(goal[0] if goal is not None else desk.looking.layer)
+        placed = shown_matrix(desk.document.wrinkle, layer, desk.looking.time, frame_size)
         height, width = coverage.shape
         whole: Matrix = (
             translation(area.left(), area.top())

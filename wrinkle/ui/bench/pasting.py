@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication
 from wrinkle.core.design.sources import WordsSource
 from wrinkle.core.errors import InputError
 from wrinkle.ui.bench.stack import Stack
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
 
 _PINS = "application/x-wrinkle-pins"
 _LONGEST_NAME = 24
@@ -20,14 +20,14 @@ _LONGEST_NAME = 24
 class Pasting:
     """What Copy and Paste do on the Bench: the newest thing on the clipboard is pasted."""
 
-    def __init__(self, session: Session, stack: Stack) -> None:
-        self._session = session
+    def __init__(self, desk: Desk, stack: Stack) -> None:
+        self._desk = desk
         self._stack = stack
 
     def copy(self) -> None:
         """Copies the selected pins."""
         board = QApplication.clipboard()
-        if self._session.copy_pins() and board is not None:
+        if self._desk.clipboard.copy_pins() and board is not None:
             mime = QMimeData()
             mime.setData(_PINS, b"pins")
             board.setMimeData(mime)
@@ -37,7 +37,7 @@ class Pasting:
         board = QApplication.clipboard()
         mime = board.mimeData() if board is not None else None
         if mime is None or mime.hasFormat(_PINS):
-            self._session.paste_pins()
+            self._desk.clipboard.paste_pins()
         elif mime.hasUrls():
             for url in mime.urls():
                 self._stack.add_file(Path(url.toLocalFile()))
@@ -46,7 +46,7 @@ class Pasting:
         elif mime.hasText() and mime.text().strip():
             self._paste_words(mime.text().strip())
         else:
-            self._session.paste_pins()
+            self._desk.clipboard.paste_pins()
 
     def _paste_picture(self, picture: QImage) -> None:
         buffer = QBuffer()
@@ -58,7 +58,7 @@ class Pasting:
         try:
             source = WordsSource(text)
         except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            self._desk.messages.faulted.emit(str(fault))
             return
         name = text.splitlines()[0]
         self._stack.add(name[:_LONGEST_NAME], source)

@@ -19,8 +19,8 @@ from wrinkle.core.render.placing import shown_matrix
 from wrinkle.ui.bench.mask_section import add_mask
 from wrinkle.ui.bench.path_handles import PathGrasp, PathGrip, PathHandles
 from wrinkle.ui.bench.pen import Pen
-from wrinkle.ui.picture_mode import PenGoal
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.picture_mode import PenGoal
 from wrinkle.ui.theme import active
 
 _LIGHT = QColor("#FFFFFF")
@@ -33,34 +33,36 @@ _STROKE_OF_LINE = 1.0
 class PathTool:
     """What the result picture does while a path is edited or drawn."""
 
-    def __init__(self, session: Session) -> None:
-        self._session = session
+    def __init__(self, desk: Desk) -> None:
+        self._desk = desk
         self._start: tuple[PathHandles, PathGrasp] | None = None
         self._pen = Pen()
 
     @property
     def active(self) -> bool:
         """Whether it takes the mouse."""
-        return self._session.mode.pen is not None or self._session.mode.outline is not None
+        return (
+            self._desk.looking.mode.pen is not None or self._desk.looking.mode.outline is not None
+        )
 
     def handles(self, area: QRectF) -> PathHandles | None:
         """The path that is edited, on the screen."""
-        session = self._session
-        if session.mode.outline is None or session.plain_shown:
+        desk = self._desk
+        if desk.looking.mode.outline is None or desk.looking.plain_shown:
             return None
-        frame_size = session.frame_size
+        frame_size = desk.document.frame_size
         return PathHandles(
-            session.wrinkle,
-            session.mode.outline,
-            session.time,
+            desk.document.wrinkle,
+            desk.looking.mode.outline,
+            desk.looking.time,
             frame_size,
             area,
-            session.mode.steps_keyed,
+            desk.looking.mode.steps_keyed,
         )
 
     def paint(self, painter: QPainter, area: QRectF) -> None:
         """The path with its points, and the neighbour frames' paths behind it."""
-        if self._session.mode.pen is not None:
+        if self._desk.looking.mode.pen is not None:
             self._paint_pen(painter)
             return
         handles = self.handles(area)
@@ -82,7 +84,7 @@ class PathTool:
         self._paint_points(painter, handles)
 
     def _paint_points(self, painter: QPainter, handles: PathHandles) -> None:
-        theme, selected = active(), self._session.mode.point
+        theme, selected = active(), self._desk.looking.mode.point
         points = handles.points()
         if selected is not None and selected < len(points):
             for _, place in handles.handles_of(selected):
@@ -115,27 +117,27 @@ class PathTool:
 
     def press(self, event: QMouseEvent, area: QRectF) -> None:
         """A point of the pen, or the beginning of a drag."""
-        if self._session.mode.pen is not None:
+        if self._desk.looking.mode.pen is not None:
             if self._pen.press(event.position()):
                 self.finish(area, True)
             return
         handles = self.handles(area)
         if handles is None:
             return
-        grasp = handles.grasp(event.position(), self._session.mode.point)
+        grasp = handles.grasp(event.position(), self._desk.looking.mode.point)
         if grasp is None:
             # Beside the path: the layer itself is meant again.
-            self._session.mode.select_outline(None)
+            self._desk.looking.mode.select_outline(None)
             return
         self._start = (handles, grasp)
         if grasp.grip in (PathGrip.WHOLE, PathGrip.TURN):
-            self._session.mode.select_outline(handles.ref)
+            self._desk.looking.mode.select_outline(handles.ref)
         else:
-            self._session.mode.select_outline(handles.ref, grasp.index)
+            self._desk.looking.mode.select_outline(handles.ref, grasp.index)
 
     def move(self, event: QMouseEvent) -> None:
         """Shows where the drag would lead."""
-        if self._session.mode.pen is not None:
+        if self._desk.looking.mode.pen is not None:
             self._pen.pointer = event.position()
             if event.buttons() & Qt.MouseButton.LeftButton and self._pen.knots:
                 self._pen.pull(event.position())
@@ -147,91 +149,96 @@ class PathTool:
         alone = bool(keys & Qt.KeyboardModifier.AltModifier)
         stepped = bool(keys & Qt.KeyboardModifier.ShiftModifier)
         spot = event.position()
-        self._session.preview(lambda w: handles.dragged(grasp, spot, alone, stepped))
+        self._desk.document.preview(lambda w: handles.dragged(grasp, spot, alone, stepped))
 
     def release(self) -> None:
         """Makes the drag one step."""
         if self._start is not None:
             _, grasp = self._start
             self._start = None
-            self._session.commit(f"{grasp.grip.value} on the picture")
+            self._desk.document.commit(f"{grasp.grip.value} on the picture")
 
     def double_click(self, event: QMouseEvent, area: QRectF) -> None:
         """On a point: corner or smooth. On the curve: one more point. With the pen: done."""
         self._start = None
-        self._session.abandon()
-        if self._session.mode.pen is not None:
+        self._desk.document.abandon()
+        if self._desk.looking.mode.pen is not None:
             self.finish(area, False)
             return
         handles = self.handles(area)
         if handles is None:
             return
-        ref, time = handles.ref, self._session.time
+        ref, time = handles.ref, self._desk.looking.time
         grasp = handles.grasp(event.position(), None)
         if grasp is not None and grasp.grip is PathGrip.POINT:
-            self._session.edit(
+            self._desk.document.edit(
                 "corner or smooth", lambda w: mask_edits.convert_point(w, ref, grasp.index, time)
             )
             return
         near = handles.nearest(event.position())
         if near.distance <= _ON_CURVE:
-            self._session.edit(
+            self._desk.document.edit(
                 "point added", lambda w: mask_edits.insert_point(w, ref, near.segment, near.share)
             )
-            self._session.mode.select_outline(ref, near.segment + 1)
+            self._desk.looking.mode.select_outline(ref, near.segment + 1)
 
     def key(self, event: QKeyEvent, area: QRectF) -> bool:
         """Delete takes the selected point out, Enter ends the pen, Escape gives up."""
-        session = self._session
+        desk = self._desk
         if event.key() == Qt.Key.Key_Escape:
             if self._start is not None:
                 self._start = None
-                session.abandon()
-            elif session.mode.pen is not None:
+                desk.document.abandon()
+            elif desk.looking.mode.pen is not None:
                 self._pen = Pen()
-                session.mode.draw_outline(None)
+                desk.looking.mode.draw_outline(None)
             else:
-                session.mode.select_outline(None)
+                desk.looking.mode.select_outline(None)
             return True
-        if session.mode.pen is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if desk.looking.mode.pen is not None and event.key() in (
+            Qt.Key.Key_Return,
+            Qt.Key.Key_Enter,
+        ):
             self.finish(area, False)
             return True
-        ref, point = session.mode.outline, session.mode.point
+        ref, point = desk.looking.mode.outline, desk.looking.mode.point
         if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace) and ref is not None:
             if point is None:
-                session.told.emit("Select a point of the path first.")
-            elif session.edit("point removed", lambda w: mask_edits.remove_point(w, ref, point)):
-                session.mode.select_outline(ref)
+                desk.messages.told.emit("Select a point of the path first.")
+            elif desk.document.edit(
+                "point removed", lambda w: mask_edits.remove_point(w, ref, point)
+            ):
+                desk.looking.mode.select_outline(ref)
             return True
         return False
 
     def finish(self, area: QRectF, closed: bool) -> None:
         """Makes a mask or a shape of what the pen has drawn; a mask is always closed."""
-        session, points = self._session, self._pen.knots
+        desk, points = self._desk, self._pen.knots
         self._pen = Pen()
-        goal = session.mode.pen
-        session.mode.draw_outline(None)
+        goal = desk.looking.mode.pen
+        desk.looking.mode.draw_outline(None)
         least = 3 if goal is PenGoal.MASK or closed else 2
         if len(points) < least:
-            session.told.emit("Too few points for a path; nothing was made.")
+            desk.messages.told.emit("Too few points for a path; nothing was made.")
             return
-        if goal is PenGoal.MASK and session.layer:
-            layer = session.wrinkle.layer(session.layer)
-            add_mask(session, layer.id, self._in_layer(points, area, layer))
+        if goal is PenGoal.MASK and desk.looking.layer:
+            layer = desk.document.wrinkle.layer(desk.looking.layer)
+            add_mask(desk, layer.id, self._in_layer(points, area, layer))
         elif goal is PenGoal.SHAPE:
             outline = self._in_layer(points, area, None)
-            if session.edit("shape drawn", lambda w: _with_shape(w, outline, closed)):
-                session.select_layer(session.wrinkle.layers[-1].id)
-                session.mode.select_outline(path_ref(session.layer, None))
+            if desk.document.edit("shape drawn", lambda w: _with_shape(w, outline, closed)):
+                desk.looking.select_layer(desk.document.wrinkle.layers[-1].id)
+                desk.looking.mode.select_outline(path_ref(desk.looking.layer, None))
 
     def _in_layer(self, points: list[Knot], area: QRectF, layer: Layer | None) -> Outline:
         """What was drawn on the screen, in parts of a layer's frame."""
-        session = self._session
-        frame_size = session.frame_size
+        desk = self._desk
+        frame_size = desk.document.frame_size
         factor = area.width() / frame_size.width
         matrix = translation(area.left(), area.top()) @ scaling(factor, factor)
         if layer is not None:
-            placed = shown_matrix(session.wrinkle, layer, session.time, frame_size)
+            placed = shown_matrix(desk.document.wrinkle, layer, desk.looking.time, frame_size)
             if placed[2, 0] == 0.0 == placed[2, 1]:
                 matrix = matrix @ placed
         matrix = matrix @ scaling(*frame_size)

@@ -7,8 +7,10 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from wrinkle.ui.session import Session
-from wrinkle.ui.shared.picture_tiles import Entry, PictureTiles, layer_ground
+from wrinkle.core.jobs import Line, Urgency
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.layer_ground import layer_ground
+from wrinkle.ui.shared.picture_tiles import SMALL, Entry, PictureTiles
 
 
 class PictureList(QDialog):
@@ -19,7 +21,7 @@ class PictureList(QDialog):
         hint: what to search by.
         entries: gives what there is for some words, in order.
         nothing: says for some words that there is nothing.
-        session, layer: what the entries are shown on.
+        desk, layer: what the entries are shown on.
 
     Signals:
         chosen: the key of an entry.
@@ -33,17 +35,20 @@ class PictureList(QDialog):
         hint: str,
         entries: Callable[[str], list[Entry]],
         nothing: Callable[[str], str],
-        session: Session,
+        desk: Desk,
         layer: str,
         parent: QWidget | None,
     ) -> None:
         super().__init__(parent)
-        self.session = session
+        self.desk = desk
         self._nothing = nothing
         self.setWindowTitle(title)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.resize(720, 600)
-        self.tiles = PictureTiles(title, hint, entries, session.thumbnails)
+        what = "A thumbnail cannot be made"
+        failed = desk.messages.faulted.emit
+        self._line = Line(desk.workers.jobs, Urgency.TILES, what, failed)
+        self.tiles = PictureTiles(title, hint, entries, self._line)
         self.tiles.pointed.connect(self._describe)
         self.tiles.taken.connect(self._choose)
         self.about = QLabel()
@@ -63,7 +68,7 @@ class PictureList(QDialog):
         column.addWidget(self.tiles, 1)
         column.addLayout(self.under)
         self.tiles.search.setFocus()
-        self._ground = layer_ground(session, layer)
+        self._ground = layer_ground(desk, layer, SMALL)
 
     def begin(self) -> None:
         """Shows what there is."""
@@ -72,6 +77,7 @@ class PictureList(QDialog):
     def done(self, result: int) -> None:
         """No pictures are made for a dialog that is closed."""
         self.tiles.stop()
+        self._line.close()
         super().done(result)
 
     def _describe(self) -> None:

@@ -22,9 +22,10 @@ from wrinkle.core.motion.feels import FEELS, ease_text, feel_of, parse_ease
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_canvas import PinMove
-from wrinkle.ui.bench.setting_link import Field, field_for
-from wrinkle.ui.session import Session
+from wrinkle.ui.bench.pin_actions import remove_pins
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.ease_preview import EasePreview, ease_icon
+from wrinkle.ui.shared.setting_field import Field, field_for
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 _OWN_CURVE = "own curve"
@@ -33,9 +34,9 @@ _OWN_CURVE = "own curve"
 class PinBar(QWidget):
     """Edits the selected pin; says how to select one while there is none."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, desk: Desk) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._hint = QLabel("Press a pin or a curve to see its numbers. K sets a pin here.")
         self._hint.setObjectName("quiet")
         self._name = QLabel()
@@ -80,7 +81,7 @@ class PinBar(QWidget):
         layout.addWidget(self._remove)
         layout.addStretch(0)
         self._frame.committed.connect(self._move)
-        self._frame.faulted.connect(session.faulted)
+        self._frame.faulted.connect(desk.messages.faulted)
         self.feel.activated.connect(self._choose_feel)
         self.typed.returnPressed.connect(self._type_ease)
         self._remove.clicked.connect(self._remove_pin)
@@ -96,20 +97,20 @@ class PinBar(QWidget):
         )
         self._spec: SettingSpec | None = None
         self._fill_feels()
-        session.selectionChanged.connect(self.refresh)
-        session.workChanged.connect(self.refresh)
+        desk.looking.selectionChanged.connect(self.refresh)
+        desk.document.changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Shows the selected pin."""
-        pin = self._session.pin
+        pin = self._desk.looking.pin
         for widget in self._of_a_pin:
             widget.setVisible(pin is not None)
         self._hint.setVisible(pin is None)
-        self._make_value_field(pin.ref.spec(self._session.wrinkle) if pin else None)
+        self._make_value_field(pin.ref.spec(self._desk.document.wrinkle) if pin else None)
         if pin is None:
             return
-        wrinkle = self._session.wrinkle
+        wrinkle = self._desk.document.wrinkle
         setting = pin.ref.of(wrinkle)
         shown = next(
             (x for x in shown_keys(setting) if x[0] == pin.index and x[1] is pin.side), None
@@ -147,16 +148,16 @@ class PinBar(QWidget):
             self.value.committed.connect(self._set_value)
             if isinstance(self.value, ValueField):
                 self.value.changing.connect(self._preview_value)
-                self.value.abandoned.connect(self._session.abandon)
-                self.value.faulted.connect(self._session.faulted)
+                self.value.abandoned.connect(self._desk.document.abandon)
+                self.value.faulted.connect(self._desk.messages.faulted)
             self._value_place.addWidget(self.value)
 
     def _placed(self, frame: float | None, value: Value | None) -> PinMove | None:
         """Where the selected pin goes with another frame or another value."""
-        pin = self._session.pin
+        pin = self._desk.looking.pin
         if pin is None:
             return None
-        wrinkle = self._session.wrinkle
+        wrinkle = self._desk.document.wrinkle
         setting = pin.ref.of(wrinkle)
         shown = next(x for x in shown_keys(setting) if x[0] == pin.index and x[1] is pin.side)
         time = shown[2] if frame is None else wrinkle.frame_rate.seconds(round(frame))
@@ -166,17 +167,17 @@ class PinBar(QWidget):
     def _move(self, frame: Value) -> None:
         move = self._placed(parts(frame)[0], None)
         if move is not None:
-            self._session.edit("pin moved", move.apply)
+            self._desk.document.edit("pin moved", move.apply)
 
     def _set_value(self, value: Value) -> None:
         move = self._placed(None, value)
         if move is not None:
-            self._session.edit("value of a pin", move.apply)
+            self._desk.document.edit("value of a pin", move.apply)
 
     def _preview_value(self, value: Value) -> None:
         move = self._placed(None, value)
         if move is not None:
-            self._session.preview(move.apply)
+            self._desk.document.preview(move.apply)
 
     def _choose_feel(self) -> None:
         name = self.feel.currentText()
@@ -189,22 +190,22 @@ class PinBar(QWidget):
         self._set_ease(self.typed.text())
 
     def _set_ease(self, text: str) -> None:
-        pin = self._session.pin
+        pin = self._desk.looking.pin
         if pin is None:
             return
         try:
             ease = parse_ease(text, self._own)
         except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            self._desk.messages.faulted.emit(str(fault))
             return
-        self._session.edit("ease", lambda w: lane_edits.set_ease(w, pin.ref, pin.index, ease))
+        self._desk.document.edit("ease", lambda w: lane_edits.set_ease(w, pin.ref, pin.index, ease))
 
     def _fill_feels(self) -> None:
         """The shipped feels and one's own, each with its curve."""
         try:
             self._own = library.own_feels()
         except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            self._desk.messages.faulted.emit(str(fault))
         self.feel.clear()
         for name, ease in {**FEELS, **self._own}.items():
             self.feel.addItem(ease_icon(ease), name)
@@ -212,17 +213,17 @@ class PinBar(QWidget):
 
     def _keep_feel(self) -> None:
         name, taken = QInputDialog.getText(self, "Keep this ease", "Name of the feel")
-        pin = self._session.pin
-        track = pin.ref.of(self._session.wrinkle).track if pin is not None else None
+        pin = self._desk.looking.pin
+        track = pin.ref.of(self._desk.document.wrinkle).track if pin is not None else None
         if not taken or pin is None or track is None:
             return
         try:
             library.keep_feel(name, track.keys[pin.index].ease)
         except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            self._desk.messages.faulted.emit(str(fault))
             return
         self._fill_feels()
         self.refresh()
 
     def _remove_pin(self) -> None:
-        self._session.remove_pins()
+        remove_pins(self._desk)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QToolBu
 
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.motion.values import parts
-from wrinkle.ui.bench.setting_row import NAME_WIDTH
+from wrinkle.ui.shared.setting_row import NAME_WIDTH
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 

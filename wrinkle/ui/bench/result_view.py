@@ -20,8 +20,8 @@ from wrinkle.core.errors import InputError
 from wrinkle.ui.bench.paint_tool import PaintTool
 from wrinkle.ui.bench.path_tool import PathTool
 from wrinkle.ui.bench.picture_handles import Drag, Grasp, PictureHandles, length_of
-from wrinkle.ui.rendering import FrameRenderer
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView, fitted
 from wrinkle.ui.theme import active, small_font
@@ -41,20 +41,22 @@ class ResultView(PictureView):
 
     fileDropped = pyqtSignal(object)
 
-    def __init__(self, session: Session, renderer: FrameRenderer) -> None:
-        super().__init__(renderer)
-        self._session = session
+    def __init__(self, desk: Desk, pictures: FramePictures) -> None:
+        super().__init__(pictures.picture)
+        self._before = pictures.before
+        self._desk = desk
+        pictures.frameReady.connect(self.frame_came)
         self._shown = True
         self._start: tuple[PictureHandles, Grasp] | None = None
         self._split = 0.5
         self._splitting = False
-        self.paths = PathTool(session)
-        self.brush = PaintTool(session)
+        self.paths = PathTool(desk)
+        self.brush = PaintTool(desk)
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
-        session.workChanged.connect(self.update)
-        session.selectionChanged.connect(self.update)
+        desk.document.changed.connect(self.update)
+        desk.looking.selectionChanged.connect(self.update)
 
     def show_handles(self, shown: bool) -> None:
         """Shows or hides the handles; while it plays they would be in the way."""
@@ -69,18 +71,23 @@ class ResultView(PictureView):
     @property
     def area(self) -> QRectF:
         """Where the frame is on the screen."""
-        frame = self._session.frame_size
+        frame = self._desk.document.frame_size
         return fitted(QRectF(self.rect()).adjusted(4, 4, -4, -4), frame)
 
     def handles(self) -> PictureHandles | None:
         """The handles as they stand now; None without a layer or while they are hidden."""
-        session = self._session
-        if not self._shown or not session.layer or session.plain_shown or self._tool_active:
+        desk = self._desk
+        if (
+            not self._shown
+            or not desk.looking.layer
+            or desk.looking.plain_shown
+            or self._tool_active
+        ):
             return None
-        wrinkle = session.wrinkle
-        layer = wrinkle.layer(session.layer)
-        frame = session.frame_size
-        return PictureHandles(wrinkle, layer, session.time, frame, self.area)
+        wrinkle = desk.document.wrinkle
+        layer = wrinkle.layer(desk.looking.layer)
+        frame = desk.document.frame_size
+        return PictureHandles(wrinkle, layer, desk.looking.time, frame, self.area)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
@@ -106,13 +113,13 @@ class ResultView(PictureView):
     @property
     def split_line(self) -> float | None:
         """Where the line between before and after stands, in pixels; None without one."""
-        if self._renderer.before(self._frame) is None:
+        if self._before(self._frame) is None:
             return None
         return self.area.left() + self._split * self.area.width()
 
     def _paint_split(self, painter: QPainter) -> None:
         """The picture before the effects at the left of the line."""
-        before, line, area = self._renderer.before(self._frame), self.split_line, self.area
+        before, line, area = self._before(self._frame), self.split_line, self.area
         if before is None or line is None:
             return
         painter.save()
@@ -224,7 +231,7 @@ class ResultView(PictureView):
             free=bool(keys & Qt.KeyboardModifier.ControlModifier),
         )
         spot = event.position()
-        self._session.preview(lambda wrinkle: handles.dragged(grasp, spot, how))
+        self._desk.document.preview(lambda wrinkle: handles.dragged(grasp, spot, how))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._splitting = False
@@ -233,7 +240,7 @@ class ResultView(PictureView):
         if self._start is not None:
             _, grasp = self._start
             self._start = None
-            self._session.commit(f"{grasp.grip.value} on the picture")
+            self._desk.document.commit(f"{grasp.grip.value} on the picture")
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self.paths.active:
@@ -243,7 +250,7 @@ class ResultView(PictureView):
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None and self.brush.active:
             grown = 1.1 if event.angleDelta().y() > 0 else 1 / 1.1
-            self._session.mode.set_brush(self._session.mode.brush * grown)
+            self._desk.looking.mode.set_brush(self._desk.looking.mode.brush * grown)
         else:
             super().wheelEvent(event)
 
@@ -259,6 +266,6 @@ class ResultView(PictureView):
             self.update()
         elif event is not None and event.key() == Qt.Key.Key_Escape and self._start is not None:
             self._start = None
-            self._session.abandon()
+            self._desk.document.abandon()
         else:
             super().keyPressEvent(event)

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.core.picture.image import Size
-from wrinkle.ui.rendering import FrameRenderer
+from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.seam import draw_seam
@@ -26,9 +26,9 @@ class RulerStrip(QWidget):
 
     scrubbed = pyqtSignal(int)
 
-    def __init__(self, renderer: FrameRenderer) -> None:
+    def __init__(self, pictures: FramePictures) -> None:
         super().__init__()
-        self._renderer = renderer
+        self._pictures = pictures
         self._range = (-1, 1)
         self._playhead = 0
         self._shape = Size(9, 16)
@@ -36,8 +36,8 @@ class RulerStrip(QWidget):
         self.setFixedHeight(_RULER + _STRIP + 4)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Strip of rendered frames")
-        renderer.frameReady.connect(self.update)
-        renderer.progressed.connect(self.update)
+        pictures.frameReady.connect(self.update)
+        pictures.progressed.connect(self.update)
 
     def set_inset(self, left: float, right: float) -> None:
         """How far the axis stays from the widget's sides, as it does in the lanes."""
@@ -46,6 +46,11 @@ class RulerStrip(QWidget):
     def show_frames(self, first: int, end: int, playhead: int, shape: Size) -> None:
         """Shows the window with the playhead on a frame."""
         self._range, self._playhead, self._shape = (first, end), playhead, shape
+        self.update()
+
+    def show_playhead(self, frame: int) -> None:
+        """Shows the playhead on another frame."""
+        self._playhead = frame
         self.update()
 
     @property
@@ -83,7 +88,7 @@ class RulerStrip(QWidget):
             )
 
     def _paint_frame(self, painter: QPainter, frame: int, cell: QRectF) -> None:
-        picture = self._renderer.picture(frame)
+        picture = self._pictures.picture(frame)
         if picture is None:
             painter.fillRect(cell, active().colour("rule"))
             return
@@ -95,7 +100,7 @@ class RulerStrip(QWidget):
         if picture.hasAlphaChannel():
             painter.fillRect(cell, SURROUND)
         painter.drawImage(cell, picture, part)
-        if not self._renderer.is_ready(frame):
+        if not self._pictures.is_ready(frame):
             painter.fillRect(cell, active().colour("panel", 0.45))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

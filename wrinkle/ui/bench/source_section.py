@@ -32,10 +32,10 @@ from wrinkle.core.design.sources import (
 )
 from wrinkle.core.picture.gradient import FillForm
 from wrinkle.core.picture.lettering import system_fonts
+from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
-from wrinkle.ui.bench.setting_row import SettingRow
-from wrinkle.ui.bench.source_view import CLIP_FILTER
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.drops import CLIP_FILTER
 
 _TEXT_HEIGHT = 56
 _SHOWN_BY_FORM = {
@@ -57,11 +57,11 @@ class _Words(QPlainTextEdit):
 class SourceSection(QWidget):
     """The rows of a layer's source; empty for a treatment or a group."""
 
-    def __init__(self, session: Session, layer: Layer) -> None:
+    def __init__(self, desk: Desk, layer: Layer) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._layer = layer.id
-        self.rows: list[SettingRow] = []
+        self.rows: list[LayerRow] = []
         self._plain: list[PlainRow] = []
         self.words: _Words | None = None
         self._column = QVBoxLayout(self)
@@ -91,7 +91,7 @@ class SourceSection(QWidget):
         if isinstance(source, WordsSource) and self.words is not None:
             self._show_words(self.words, source.text)
         if isinstance(source, FillSource):
-            shown = _SHOWN_BY_FORM[FillForm(source.form.at(self._session.time))]
+            shown = _SHOWN_BY_FORM[FillForm(source.form.at(self._desk.looking.time))]
             for row in self.rows:
                 name = row.ref.address.name
                 row.setVisible(name in shown or name not in settings_in(source))
@@ -101,7 +101,7 @@ class SourceSection(QWidget):
             words.setPlainText(text)
 
     def _add(self, key: str) -> None:
-        row = SettingRow(self._session, SettingRef(self._layer, key))
+        row = LayerRow(self._desk, SettingRef(self._layer, key))
         self.rows.append(row)
         self._column.addWidget(row)
 
@@ -141,7 +141,7 @@ class SourceSection(QWidget):
 
     def _add_clip(self, slot: str) -> None:
         """The clip that fills the slot; a press exchanges it."""
-        session = self._session
+        desk = self._desk
         button = QToolButton()
         button.setObjectName("plain")
         button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
@@ -149,10 +149,10 @@ class SourceSection(QWidget):
         def choose() -> None:
             name, _ = QFileDialog.getOpenFileName(self, f"Choose the {slot} clip", "", CLIP_FILTER)
             if name:
-                session.set_clip(slot, Path(name))
+                desk.tried.try_clip(slot, Path(name))
 
         def show(layer: Layer) -> None:
-            tried = session.work.clips.get(slot)
+            tried = desk.tried.clips.get(slot)
             button.setText(tried.source.name if tried is not None else "Choose…")
 
         button.clicked.connect(choose)
@@ -167,29 +167,29 @@ class SourceSection(QWidget):
         button.setCheckable(True)
         button.setObjectName("toggle")
         button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        mode = self._session.mode
+        mode = self._desk.looking.mode
         button.clicked.connect(lambda on: mode.select_outline(ref if on else None))
         row = PlainRow("Outline", "Its points and handles are dragged on the picture.", button)
         self._add_plain(row.reads(lambda layer: button.setChecked(mode.outline == ref)))
-        path = SettingRow(self._session, ref)
+        path = LayerRow(self._desk, ref)
         self.rows.append(path)
         self._column.addWidget(path)
 
     def _typed(self) -> str | None:
-        source = self._session.wrinkle.layer(self._layer).source
+        source = self._desk.document.wrinkle.layer(self._layer).source
         text = self.words.toPlainText() if self.words is not None else ""
         return text if isinstance(source, WordsSource) and text != source.text else None
 
     def _show_typed(self) -> None:
         text = self._typed()
         if text is not None and self.words is not None and self.words.hasFocus():
-            self._session.preview(lambda w: _with_source(w, self._layer, text=text))
+            self._desk.document.preview(lambda w: _with_source(w, self._layer, text=text))
 
     def _take_typed(self) -> None:
-        self._session.commit("words")
+        self._desk.document.commit("words")
 
     def _change(self, label: str, **fields: object) -> None:
-        self._session.edit(label, lambda w: _with_source(w, self._layer, **fields))
+        self._desk.document.edit(label, lambda w: _with_source(w, self._layer, **fields))
 
 
 def _with_source(wrinkle: Wrinkle, layer_id: str, **fields: object) -> Wrinkle:

@@ -17,15 +17,14 @@ from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QToolButton, QVBoxLayout, 
 
 from wrinkle.core.motion.track import Side
 from wrinkle.core.time.timecode import timecode
-from wrinkle.ui.bench.source_strip import SourceStrip
-from wrinkle.ui.clip_pictures import ClipPictures
-from wrinkle.ui.session import Session
-from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.pictures.source_strip import SourceStrip
+from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.theme import SURROUND, small_font
 
 _PICTURE_SIDE = 420
-CLIP_FILTER = "Video (*.mp4 *.mov *.mkv *.webm *.avi *.m4v);;All files (*)"
 
 
 class _Picture(QWidget):
@@ -33,10 +32,10 @@ class _Picture(QWidget):
 
     clicked = pyqtSignal()
 
-    def __init__(self, side: Side, session: Session, pictures: ClipPictures) -> None:
+    def __init__(self, side: Side, desk: Desk, pictures: ClipPictures) -> None:
         super().__init__()
         self._side = side
-        self._session = session
+        self._desk = desk
         self._pictures = pictures
         self.setMinimumSize(96, 96)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -45,7 +44,7 @@ class _Picture(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        clip = self._session.work.clips.get(self._side.value)
+        clip = self._desk.tried.clips.get(self._side.value)
         if clip is None:
             self._paint_invitation(painter)
             return
@@ -53,8 +52,8 @@ class _Picture(QWidget):
         factor = min(self.width() / size.width, self.height() / size.height)
         area = QRectF(0, 0, size.width * factor, size.height * factor)
         area.moveCenter(QRectF(self.rect()).center())
-        rate = self._session.wrinkle.frame_rate
-        frame = self._session.playhead
+        rate = self._desk.document.wrinkle.frame_rate
+        frame = self._desk.looking.playhead
         frame = min(frame, -1) if self._side is Side.OUTGOING else max(frame, 0)
         index = clip.source.index_at(clip.cut + rate.seconds(frame))
         picture = self._pictures.get(
@@ -79,17 +78,17 @@ class _Picture(QWidget):
         )
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if self._session.work.clips.get(self._side.value) is None:
+        if self._desk.tried.clips.get(self._side.value) is None:
             self.clicked.emit()
 
 
 class SourceView(QWidget):
     """The outgoing or the incoming clip on the Bench."""
 
-    def __init__(self, side: Side, session: Session, pictures: ClipPictures) -> None:
+    def __init__(self, side: Side, desk: Desk, pictures: ClipPictures) -> None:
         super().__init__()
         self._side = side
-        self._session = session
+        self._desk = desk
         self.setAcceptDrops(True)
         self._title = QToolButton()
         self._title.setToolTip(f"Choose another {side.value} clip")
@@ -97,7 +96,7 @@ class SourceView(QWidget):
             "QToolButton { color: #FFFFFF; } QToolButton:hover { color: #000; }"
         )
         self._title.clicked.connect(self.choose)
-        self.picture = _Picture(side, session, pictures)
+        self.picture = _Picture(side, desk, pictures)
         self.picture.clicked.connect(self.choose)
         self.strip = SourceStrip(side, pictures)
         self._caption = ElidedLabel()
@@ -113,22 +112,25 @@ class SourceView(QWidget):
         layout.addWidget(self.strip)
         layout.addWidget(self._caption)
         slot = side.value
-        self.strip.sliding.connect(lambda seconds: session.preview_cut(slot, seconds))
-        self.strip.slid.connect(lambda seconds: session.set_cut(slot, seconds))
-        self.strip.abandoned.connect(session.abandon)
-        session.workChanged.connect(self.refresh)
-        session.playheadChanged.connect(self.picture.update)
+        self.strip.sliding.connect(lambda seconds: desk.tried.preview_cut(slot, seconds))
+        self.strip.slid.connect(lambda seconds: desk.tried.set_cut(slot, seconds))
+        self.strip.abandoned.connect(desk.tried.abandon)
+        desk.document.changed.connect(self.refresh)
+        desk.tried.changed.connect(self.refresh)
+        desk.looking.playheadChanged.connect(self.picture.update)
         self.refresh()
 
     def refresh(self) -> None:
-        """Shows the session's state."""
-        wrinkle = self._session.wrinkle
-        clip = self._session.work.clips.get(self._side.value)
+        """Shows the state of the desk."""
+        wrinkle = self._desk.document.wrinkle
+        clip = self._desk.tried.clips.get(self._side.value)
         step = wrinkle.frame_rate.seconds(1)
         self.strip.show_clip(clip, (wrinkle.lead, wrinkle.tail), step)
         self.strip.setVisible(clip is not None)
         label = "Outgoing" if self._side is Side.OUTGOING else "Incoming"
+        reading = self._desk.tried.reading(self._side.value)
         name = clip.source.name if clip else "choose a clip…"
+        name = "reading…" if reading else name
         metrics = self._title.fontMetrics()
         room = max(80, self.width() - 40)
         self._title.setText(
@@ -139,22 +141,22 @@ class SourceView(QWidget):
         self.picture.update()
 
     def _caption_text(self) -> str:
-        clip = self._session.work.clips.get(self._side.value)
+        clip = self._desk.tried.clips.get(self._side.value)
         if clip is None:
             return ""
-        rate = self._session.wrinkle.frame_rate
+        rate = self._desk.document.wrinkle.frame_rate
         cut = rate.nearest_frame(clip.cut)
         if self._side is Side.OUTGOING:
             shown = timecode(max(0, cut - 1), rate)
             spare = rate.frame_at(clip.source.duration - clip.cut)
-            missing = rate.frames_until(self._session.wrinkle.lead - clip.cut)
+            missing = rate.frames_until(self._desk.document.wrinkle.lead - clip.cut)
             place = "before"
             words = "last"
         else:
             shown = timecode(cut, rate)
             spare = rate.frame_at(clip.cut)
             missing = rate.frames_until(
-                self._session.wrinkle.tail - (clip.source.duration - clip.cut)
+                self._desk.document.wrinkle.tail - (clip.source.duration - clip.cut)
             )
             place = "after"
             words = "first"
@@ -172,7 +174,7 @@ class SourceView(QWidget):
             self, f"Choose the {self._side.value} clip", "", CLIP_FILTER
         )
         if name:
-            self._session.set_clip(self._side.value, Path(name))
+            self._desk.tried.try_clip(self._side.value, Path(name))
 
     def resizeEvent(self, event: object) -> None:
         self.refresh()
@@ -182,4 +184,4 @@ class SourceView(QWidget):
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         for path in dropped_files(event)[:1]:
-            self._session.set_clip(self._side.value, path)
+            self._desk.tried.try_clip(self._side.value, path)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.core.design import time_edits
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import active
@@ -22,9 +22,9 @@ _REACH = 8.0
 class SpanBar(QWidget):
     """The span of the selected layer; its middle moves it as a whole."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, desk: Desk) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._inset = (0.0, 0.0)
         self._grip: str | None = None
         self._press = 0
@@ -33,8 +33,8 @@ class SpanBar(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("When the layer is there")
         self.setToolTip("When the selected layer is there: drag an end, or the whole bar")
-        session.workChanged.connect(self.update)
-        session.selectionChanged.connect(self.update)
+        desk.document.changed.connect(self.update)
+        desk.looking.selectionChanged.connect(self.update)
 
     def set_inset(self, left: float, right: float) -> None:
         """How far the axis stays from the widget's sides, as it does in the strip."""
@@ -43,7 +43,7 @@ class SpanBar(QWidget):
     @property
     def axis(self) -> FrameAxis:
         """Where the frames stand."""
-        wrinkle = self._session.wrinkle
+        wrinkle = self._desk.document.wrinkle
         left, right = self._inset
         width = max(10.0, self.width() - left - right)
         return FrameAxis(wrinkle.first_frame, wrinkle.end_frame, left, width)
@@ -61,7 +61,7 @@ class SpanBar(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, axis = active(), self.axis
-        if self._session.layer:
+        if self._desk.looking.layer:
             bar = self.bar()
             seam = axis.x(0)
             for role, part in (
@@ -93,7 +93,7 @@ class SpanBar(QWidget):
             self.setCursor(shapes.get(grip, Qt.CursorShape.SizeHorCursor))
             return
         grip, frame, by = self._grip, self._edge_at(x), self._edge_at(x) - self._press
-        layer = self._session.layer
+        layer = self._desk.looking.layer
 
         def change(wrinkle: Wrinkle) -> Wrinkle:
             rate = wrinkle.frame_rate
@@ -106,17 +106,17 @@ class SpanBar(QWidget):
                 first, end = first + by, end + by
             return time_edits.set_span(wrinkle, layer, rate.seconds(first), rate.seconds(end))
 
-        self._session.preview(change)
+        self._desk.document.preview(change)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._grip is not None:
             self._grip = None
-            self._session.commit("span of a layer")
+            self._desk.document.commit("span of a layer")
 
     def _frames(self, wrinkle: Wrinkle | None = None) -> tuple[int, int]:
         """The first frame of the layer and the one after its last."""
-        wrinkle = wrinkle or self._session.wrinkle
-        clock = wrinkle.clock(wrinkle.layer(self._session.layer), Fraction(0))
+        wrinkle = wrinkle or self._desk.document.wrinkle
+        clock = wrinkle.clock(wrinkle.layer(self._desk.looking.layer), Fraction(0))
         rate = wrinkle.frame_rate
         return rate.nearest_frame(clock.start), rate.nearest_frame(clock.end)
 
@@ -124,7 +124,7 @@ class SpanBar(QWidget):
         return round(self.axis.frame(x))
 
     def _grip_at(self, x: float) -> str | None:
-        if not self._session.layer:
+        if not self._desk.looking.layer:
             return None
         bar = self.bar()
         if abs(x - bar.left()) <= _REACH:

@@ -46,8 +46,8 @@ from wrinkle.media.svg import read_svg
 from wrinkle.ui.bench.card import CardBasis, LayerCard
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.mask_worker import MaskWorker
-from wrinkle.ui.picture_mode import PenGoal
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.picture_mode import PenGoal
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.theme import active
@@ -103,15 +103,15 @@ class _Cards(QWidget):
 class Stack(QWidget):
     """The right side of the Bench."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, desk: Desk) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setAcceptDrops(True)
-        self._session = session
-        self.worker = MaskWorker(session, self)
-        self.costs = EffectCosts(self)
-        self.costs.failed.connect(session.faulted)
+        self._desk = desk
+        self.worker = MaskWorker(desk, self)
+        self.costs = EffectCosts(desk.workers.jobs, self)
+        self.costs.failed.connect(desk.messages.faulted)
         self.cards: list[LayerCard] = []
         self._basis = CardBasis(self.worker, self.costs)
         self._made_for: list[tuple[object, ...]] = []
@@ -144,9 +144,9 @@ class Stack(QWidget):
         layout.addLayout(top)
         layout.addWidget(self._empty)
         layout.addWidget(self.cards_view, 1)
-        session.workChanged.connect(self.refresh)
-        session.selectionChanged.connect(self.refresh)
-        session.playheadChanged.connect(self.refresh)
+        desk.document.changed.connect(self.refresh)
+        desk.looking.selectionChanged.connect(self.refresh)
+        desk.looking.playheadRested.connect(self.refresh)
         self.refresh()
 
     def add_menu(self) -> QMenu:
@@ -174,7 +174,7 @@ class Stack(QWidget):
             ("Picture or SVG…", self.choose_picture),
             (
                 "Draw a shape on the picture…",
-                lambda: self._session.mode.draw_outline(PenGoal.SHAPE),
+                lambda: self._desk.looking.mode.draw_outline(PenGoal.SHAPE),
             ),
             ("Group around the selected layer", self.group_selected),
         ):
@@ -185,12 +185,12 @@ class Stack(QWidget):
 
     def _shape(self, form: MaskForm) -> ShapeSource:
         """A ready form in the middle of the frame."""
-        return ShapeSource(path=Setting(form_outline(form, self._session.frame_size)))
+        return ShapeSource(path=Setting(form_outline(form, self._desk.document.frame_size)))
 
     def add(self, name: str, source: Source) -> None:
         """Adds a layer in front, within the group that is entered, and selects it."""
-        session = self._session
-        before = {x.id for x in session.wrinkle.layers}
+        desk = self._desk
+        before = {x.id for x in desk.document.wrinkle.layers}
         group = self._entered()
 
         def added(wrinkle: Wrinkle) -> Wrinkle:
@@ -198,24 +198,28 @@ class Stack(QWidget):
             new = next(x.id for x in wrinkle.layers if x.id not in before)
             return grouping.place_layer(wrinkle, new, group, _front_of(wrinkle, group, new))
 
-        if session.edit(f"{name} added", added):
-            session.select_layer(next(x.id for x in session.wrinkle.layers if x.id not in before))
+        if desk.document.edit(f"{name} added", added):
+            desk.looking.select_layer(
+                next(x.id for x in desk.document.wrinkle.layers if x.id not in before)
+            )
 
     def _entered(self) -> str | None:
         """The group that new layers go into: the selected one, or that of the selected layer."""
-        session = self._session
-        if not session.layer:
+        desk = self._desk
+        if not desk.looking.layer:
             return None
-        layer = session.wrinkle.layer(session.layer)
+        layer = desk.document.wrinkle.layer(desk.looking.layer)
         return layer.id if isinstance(layer.source, GroupSource) else layer.group
 
     def group_selected(self) -> None:
         """Puts the selected layer into a new group of its own."""
-        session = self._session
-        layer = session.layer
-        if session.edit("group", lambda w: grouping.group_layers(w, [layer] if layer else [])):
-            group = session.wrinkle.layer(layer).group
-            session.select_layer(group or layer)
+        desk = self._desk
+        layer = desk.looking.layer
+        if desk.document.edit(
+            "group", lambda w: grouping.group_layers(w, [layer] if layer else [])
+        ):
+            group = desk.document.wrinkle.layer(layer).group
+            desk.looking.select_layer(group or layer)
 
     def choose_picture(self) -> None:
         """Asks for a picture or a drawing and adds it."""
@@ -242,19 +246,17 @@ class Stack(QWidget):
 
     def add_clip(self, path: Path) -> None:
         """Adds a further clip, in a slot that reuse fills."""
-        layer = self._session.add_clip(path)
-        if layer is not None:
-            self._session.select_layer(layer)
+        self._desk.tried.add_clip(path)
 
     def add_drawing(self, path: Path) -> None:
         """Adds each path of an SVG as a shape of its own, all in one group."""
-        session = self._session
+        desk = self._desk
         try:
-            shapes = read_svg(path, session.frame_size)
+            shapes = read_svg(path, desk.document.frame_size)
         except InputError as fault:
-            session.faulted.emit(str(fault))
+            desk.messages.faulted.emit(str(fault))
             return
-        before = {x.id for x in session.wrinkle.layers}
+        before = {x.id for x in desk.document.wrinkle.layers}
 
         def drawn(wrinkle: Wrinkle) -> Wrinkle:
             for name, source in shapes:
@@ -262,22 +264,22 @@ class Stack(QWidget):
             new = [x.id for x in wrinkle.layers if x.id not in before]
             return grouping.group_layers(wrinkle, new, path.stem)
 
-        if session.edit(f"{path.name} added", drawn):
-            new = [x for x in session.wrinkle.layers if x.id not in before]
-            session.select_layer(next(x.id for x in new if isinstance(x.source, GroupSource)))
+        if desk.document.edit(f"{path.name} added", drawn):
+            new = [x for x in desk.document.wrinkle.layers if x.id not in before]
+            desk.looking.select_layer(next(x.id for x in new if isinstance(x.source, GroupSource)))
 
     def add_picture(self, path: Path) -> None:
         """Adds a picture file as a layer; its bytes go with the wrinkle."""
-        asset = self._session.keep_file(path)
+        asset = self._desk.document.keep_file(path)
         if asset is not None:
             self.add(path.stem, PictureSource(asset))
 
     def add_picture_bytes(self, name: str, content: bytes) -> None:
         """Adds a picture as a layer; its bytes go with the wrinkle."""
         try:
-            asset = self._session.keep_asset(name, content)
+            asset = self._desk.document.keep_asset(name, content)
         except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            self._desk.messages.faulted.emit(str(fault))
         else:
             self.add(name.rpartition(".")[0] or name, PictureSource(asset))
 
@@ -289,12 +291,17 @@ class Stack(QWidget):
             self.add_file(path)
 
     def refresh(self) -> None:
-        """Shows the session's state; cards are made anew only when the layers are others."""
-        session = self._session
-        layers = grouping.front_to_back(session.wrinkle)
+        """Shows the state of the desk; cards are made anew only when the layers are others."""
+        desk = self._desk
+        layers = grouping.front_to_back(desk.document.wrinkle)
         # What decides which rows a card has.
         wanted: list[tuple[object, ...]] = [
-            (x.id, x.id == session.layer, grouping.depth_of(session.wrinkle, x), type(x.source))
+            (
+                x.id,
+                x.id == desk.looking.layer,
+                grouping.depth_of(desk.document.wrinkle, x),
+                type(x.source),
+            )
             for x in layers
         ]
         if wanted != self._made_for:
@@ -307,15 +314,7 @@ class Stack(QWidget):
 
     def curve_fields(self) -> list[CurveField]:
         """The fields of curves on the unfolded card."""
-        return [
-            row.field
-            for card in self.cards
-            if card.effects is not None
-            for box in card.effects.boxes
-            if box.settings is not None
-            for row in box.settings.rows
-            if isinstance(row.field, CurveField)
-        ]
+        return [field for card in self.cards for field in card.curve_fields()]
 
     def _tie_threads(self) -> None:
         by_id = {card.layer_id: card for card in self.cards}
@@ -343,9 +342,9 @@ class Stack(QWidget):
             self._column.insertWidget(place, card)
 
     def _make_card(self, layer: Layer) -> LayerCard:
-        session = self._session
-        unfolded = layer.id == session.layer
-        card = LayerCard(session, layer.id, unfolded, self._basis)
+        desk = self._desk
+        unfolded = layer.id == desk.looking.layer
+        card = LayerCard(desk, layer.id, unfolded, self._basis)
         card.dragged.connect(self._show_landing)
         card.dropped.connect(lambda spot: self._drop(card, spot))
         return card
@@ -360,7 +359,7 @@ class Stack(QWidget):
 
         Under a group's card it lands inside; pulled to the left it leaves the group.
         """
-        wrinkle = self._session.wrinkle
+        wrinkle = self._desk.document.wrinkle
         above = self._above(spot)
         if above is None:
             return None, _front_of(wrinkle, None, moved)
@@ -395,10 +394,10 @@ class Stack(QWidget):
         self._ground.update()
         moved = card.layer_id
         group, over = self._goal(spot, moved)
-        if not grouping.may_hold(self._session.wrinkle, group, moved):
-            self._session.faulted.emit("A group cannot be put into itself.")
+        if not grouping.may_hold(self._desk.document.wrinkle, group, moved):
+            self._desk.messages.faulted.emit("A group cannot be put into itself.")
             return
-        self._session.edit(
+        self._desk.document.edit(
             "order of the layers", lambda w: grouping.place_layer(w, moved, group, over)
         )
 

@@ -15,9 +15,9 @@ from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.design.timing import Beyond, Blink
 from wrinkle.core.errors import InputError
+from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, number_row, toggle_row
-from wrinkle.ui.bench.setting_row import SettingRow
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.value_field import FieldFormat
 
 _FRAMES = FieldFormat(suffix=" fr", decimals=2)
@@ -26,11 +26,11 @@ _FRAMES = FieldFormat(suffix=" fr", decimals=2)
 class TimeSection(QWidget):
     """Span, split and blink for every layer; speed, freeze and the rest where there is a clip."""
 
-    def __init__(self, session: Session, layer: Layer) -> None:
+    def __init__(self, desk: Desk, layer: Layer) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._layer = layer.id
-        self.rows: list[SettingRow] = []
+        self.rows: list[LayerRow] = []
         self.plain: dict[str, PlainRow] = {}
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
@@ -49,7 +49,7 @@ class TimeSection(QWidget):
 
     @property
     def _rate(self) -> Fraction:
-        return self._session.wrinkle.frame_rate.per_second
+        return self._desk.document.wrinkle.frame_rate.per_second
 
     def _add(self, row: PlainRow) -> None:
         self.plain[row.field.accessibleName()] = row
@@ -57,7 +57,7 @@ class TimeSection(QWidget):
 
     def _add_span(self) -> None:
         def frames(which: str, layer: Layer) -> float:
-            wrinkle = self._session.wrinkle
+            wrinkle = self._desk.document.wrinkle
             own = getattr(layer.span, which)
             tied = -wrinkle.lead if which == "start" else wrinkle.tail
             return float((tied if own is None else own) * self._rate)
@@ -71,9 +71,9 @@ class TimeSection(QWidget):
                 return time_edits.set_span(wrinkle, self._layer, ends["start"], ends["end"])
 
             if preview:
-                self._session.preview(change)
+                self._desk.document.preview(change)
             else:
-                self._session.edit(f"{which} of a layer", change)
+                self._desk.document.edit(f"{which} of a layer", change)
 
         for name, which, about in (
             ("From frame", "start", "The first frame of the layer, counted from the cut."),
@@ -86,7 +86,7 @@ class TimeSection(QWidget):
                     _FRAMES,
                     partial(frames, which),
                     partial(write, which),
-                    self._session.abandon,
+                    self._desk.document.abandon,
                 )
             )
         buttons = QWidget()
@@ -107,7 +107,7 @@ class TimeSection(QWidget):
 
     def _add_clip(self) -> None:
         for key in ("timing.speed", "timing.stutter"):
-            row = SettingRow(self._session, SettingRef(self._layer, key))
+            row = LayerRow(self._desk, SettingRef(self._layer, key))
             self.rows.append(row)
             self._column.addWidget(row)
         self._add_frames("Slide", "Shows the clip so many frames later in itself.", "slide")
@@ -171,7 +171,7 @@ class TimeSection(QWidget):
                 _FRAMES,
                 lambda layer: float((getattr(layer.timing, key) or Fraction(0)) * self._rate),
                 write,
-                self._session.abandon,
+                self._desk.document.abandon,
             )
         )
 
@@ -193,22 +193,22 @@ class TimeSection(QWidget):
                     FieldFormat(suffix=" fr", decimals=0),
                     partial(_blink_frames, which),
                     partial(self._set_blink, which),
-                    self._session.abandon,
+                    self._desk.document.abandon,
                 )
             )
 
     def _set_blink(self, which: str, value: float, preview: bool) -> None:
-        blink = self._session.wrinkle.layer(self._layer).timing.blink or Blink()
+        blink = self._desk.document.wrinkle.layer(self._layer).timing.blink or Blink()
         try:
             self._set(preview, blink=replace(blink, **{which: round(value)}))
         except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            self._desk.messages.faulted.emit(str(fault))
 
     def _set_frozen(self, on: bool) -> None:
-        time = self._session.time
+        time = self._desk.looking.time
         if on:
             label = "freeze"
-            self._session.edit(label, lambda w: time_edits.freeze_layer(w, self._layer, time))
+            self._desk.document.edit(label, lambda w: time_edits.freeze_layer(w, self._layer, time))
         else:
             self._set(False, freeze=None)
 
@@ -217,37 +217,37 @@ class TimeSection(QWidget):
             return time_edits.set_timing(wrinkle, self._layer, **fields)
 
         if preview:
-            self._session.preview(change)
+            self._desk.document.preview(change)
         else:
-            self._session.edit(f"{next(iter(fields)).replace('_', ' ')} of a layer", change)
+            self._desk.document.edit(f"{next(iter(fields)).replace('_', ' ')} of a layer", change)
 
     def _split(self) -> None:
-        split_here(self._session, self._layer)
+        split_here(self._desk, self._layer)
 
     def _freeze(self) -> None:
-        freeze_here(self._session, self._layer)
+        freeze_here(self._desk, self._layer)
 
 
 def _blink_frames(which: str, layer: Layer) -> float:
     return float(getattr(layer.timing.blink or Blink(), which))
 
 
-def split_here(session: Session, layer: str) -> None:
+def split_here(desk: Desk, layer: str) -> None:
     """Splits a layer at the playhead and selects the later part."""
-    time = session.time
-    if session.edit("split", lambda w: time_edits.split_layer(w, layer, time)[0]):
-        _select_later(session, layer)
+    time = desk.looking.time
+    if desk.document.edit("split", lambda w: time_edits.split_layer(w, layer, time)[0]):
+        _select_later(desk, layer)
 
 
-def freeze_here(session: Session, layer: str) -> None:
+def freeze_here(desk: Desk, layer: str) -> None:
     """Lets a layer stand still from the playhead on, and selects the still part."""
-    time = session.time
-    before = len(session.wrinkle.layers)
-    done = session.edit("freeze here", lambda w: time_edits.freeze_from(w, layer, time)[0])
-    if done and len(session.wrinkle.layers) > before:
-        _select_later(session, layer)
+    time = desk.looking.time
+    before = len(desk.document.wrinkle.layers)
+    done = desk.document.edit("freeze here", lambda w: time_edits.freeze_from(w, layer, time)[0])
+    if done and len(desk.document.wrinkle.layers) > before:
+        _select_later(desk, layer)
 
 
-def _select_later(session: Session, layer: str) -> None:
-    ids = [x.id for x in session.wrinkle.layers]
-    session.select_layer(ids[ids.index(layer) + 1])
+def _select_later(desk: Desk, layer: str) -> None:
+    ids = [x.id for x in desk.document.wrinkle.layers]
+    desk.looking.select_layer(ids[ids.index(layer) + 1])

@@ -12,8 +12,9 @@ from wrinkle.ui.bench.length_fields import LengthFields
 from wrinkle.ui.bench.pin_bar import PinBar
 from wrinkle.ui.bench.ruler_strip import RulerStrip
 from wrinkle.ui.bench.span_bar import SpanBar
-from wrinkle.ui.rendering import FrameRenderer
-from wrinkle.ui.session import PinChoice, Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.looking import PinChoice
+from wrinkle.ui.pictures.frame_pictures import FramePictures
 
 _MARGIN = 12.0
 _SCROLL_BAR = 10
@@ -22,14 +23,14 @@ _SCROLL_BAR = 10
 class Timeline(QWidget):
     """The lower left of the Bench."""
 
-    def __init__(self, session: Session, renderer: FrameRenderer) -> None:
+    def __init__(self, desk: Desk, pictures: FramePictures) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._session = session
-        self.strip = RulerStrip(renderer)
+        self._desk = desk
+        self.strip = RulerStrip(pictures)
         self.strip.set_inset(_MARGIN, _MARGIN)
-        self.strip.scrubbed.connect(session.set_playhead)
+        self.strip.scrubbed.connect(desk.looking.set_playhead)
         self.rows: list[LaneRow] = []
         self._empty = QLabel()
         self._empty.setObjectName("quiet")
@@ -47,41 +48,42 @@ class Timeline(QWidget):
         # Always there, so that the lanes' axis stays as wide as the strip's.
         self._scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self._scroll.setWidget(self._lanes)
-        self.lengths = LengthFields(session)
+        self.lengths = LengthFields(desk)
         self.lengths.setFixedWidth(HEAD_WIDTH)
         top = QHBoxLayout()
         top.setContentsMargins(0, 0, _SCROLL_BAR, 0)
         top.setSpacing(0)
         top.addWidget(self.lengths)
-        self.span = SpanBar(session)
+        self.span = SpanBar(desk)
         self.span.set_inset(_MARGIN, _MARGIN)
-        pictures = QVBoxLayout()
-        pictures.setSpacing(0)
-        pictures.addWidget(self.strip)
-        pictures.addWidget(self.span)
-        top.addLayout(pictures, 1)
+        column = QVBoxLayout()
+        column.setSpacing(0)
+        column.addWidget(self.strip)
+        column.addWidget(self.span)
+        top.addLayout(column, 1)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 4, 0, 0)
         layout.setSpacing(0)
         layout.addLayout(top)
         layout.addWidget(self._empty, 1)
         layout.addWidget(self._scroll, 1)
-        layout.addWidget(PinBar(session))
-        session.workChanged.connect(self.refresh)
-        session.selectionChanged.connect(self.refresh)
-        session.selectionChanged.connect(self._show_selected)
-        session.playheadChanged.connect(self.refresh)
+        layout.addWidget(PinBar(desk))
+        desk.document.changed.connect(self.refresh)
+        desk.looking.selectionChanged.connect(self.refresh)
+        desk.looking.selectionChanged.connect(self._show_selected)
+        desk.looking.playheadChanged.connect(self._show_playhead)
+        desk.looking.playheadRested.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
-        """Shows the session's state; rows are made anew only when the lanes are others."""
-        session = self._session
-        wrinkle = session.wrinkle
+        """Shows the state of the desk; rows are made anew only when the lanes are others."""
+        desk = self._desk
+        wrinkle = desk.document.wrinkle
         shape = Size(*wrinkle.reference_size)
-        self.strip.show_frames(wrinkle.first_frame, wrinkle.end_frame, session.playhead, shape)
+        self.strip.show_frames(wrinkle.first_frame, wrinkle.end_frame, desk.looking.playhead, shape)
         refs = []
-        if session.layer:
-            layer = wrinkle.layer(session.layer)
+        if desk.looking.layer:
+            layer = wrinkle.layer(desk.looking.layer)
             refs = [SettingRef(layer.id, key) for key in layer.lanes()]
             self._empty.setText(
                 f"{layer.name} has no lanes yet. Press the thread button beside a setting in its "
@@ -96,9 +98,21 @@ class Timeline(QWidget):
         for row in self.rows:
             row.refresh()
 
+    def _show_playhead(self, frame: int) -> None:
+        self.strip.show_playhead(frame)
+        for row in self.rows:
+            row.canvas.show_playhead(frame)
+
+    def words(self) -> list[str]:
+        """The values of all shown lanes at the playhead, with their names; none while it plays."""
+        if self._desk.looking.playing:
+            return []
+        shown = [row for row in self.rows if row.ref.layer == self._desk.looking.layer]
+        return [f"{row.owner.text().lower()} {row.label} {row.shown}".strip() for row in shown]
+
     def _show_selected(self) -> None:
         """Brings the lane of the selected pin into view."""
-        pin = self._session.pin
+        pin = self._desk.looking.pin
         for row in self.rows:
             if pin is not None and row.ref == pin.ref:
                 self._scroll.ensureWidgetVisible(row, 0, 0)
@@ -108,7 +122,7 @@ class Timeline(QWidget):
             self._lane_layout.removeWidget(row)
             row.hide()
             row.deleteLater()
-        self.rows = [LaneRow(self._session, ref) for ref in refs]
+        self.rows = [LaneRow(self._desk, ref) for ref in refs]
         for place, row in enumerate(self.rows):
             row.canvas.set_inset(_MARGIN, _MARGIN)
             self._lane_layout.insertWidget(place, row)
@@ -125,7 +139,7 @@ class Timeline(QWidget):
         for row in self.rows:
             caught |= row.canvas.caught(_seen_from(row, start, band))
             row.canvas.show_band(None)
-        self._session.select_pins(caught)
+        self._desk.looking.select_pins(caught)
 
 
 def _seen_from(row: LaneRow, start: LaneRow, band: QRectF) -> QRectF:

@@ -13,8 +13,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.ui.player import Player
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.theme import small_font
 
 _SPEEDS = (25, 50, 100)
@@ -32,20 +32,20 @@ class Transport(QWidget):
     sheetWanted = pyqtSignal(bool)
     resolutionChanged = pyqtSignal(float)
 
-    def __init__(self, session: Session, player: Player) -> None:
+    def __init__(self, desk: Desk, player: Player) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._player = player
         self.sheet = self._button(
             "Sheet", "Contact sheet: every frame of the window at once (G)", True
         )
         self.sheet.toggled.connect(self.sheetWanted)
         self.back = self._button("Back", "One frame back (Left; with Shift five)")
-        self.back.clicked.connect(lambda: session.set_playhead(session.playhead - 1))
+        self.back.clicked.connect(lambda: desk.looking.set_playhead(desk.looking.playhead - 1))
         self.cut = self._button("Cut", "The first incoming frame (0)")
-        self.cut.clicked.connect(lambda: session.set_playhead(0))
+        self.cut.clicked.connect(lambda: desk.looking.set_playhead(0))
         self.on = self._button("On", "One frame on (Right; with Shift five)")
-        self.on.clicked.connect(lambda: session.set_playhead(session.playhead + 1))
+        self.on.clicked.connect(lambda: desk.looking.set_playhead(desk.looking.playhead + 1))
         self.loop = self._button("Loop", "Play the window in a loop, or stop (Space)", True)
         self.loop.setStyleSheet("font-weight: 600;")
         self.loop.clicked.connect(self.toggle)
@@ -61,16 +61,16 @@ class Transport(QWidget):
             speeds.append(button)
         self._speeds.idClicked.connect(lambda percent: player.set_speed(percent / 100))
         self.plain = self._button("Plain", "Held down: the clips without the wrinkle (hold B)")
-        self.plain.pressed.connect(lambda: session.show_plain(True))
-        self.plain.released.connect(lambda: session.show_plain(False))
+        self.plain.pressed.connect(lambda: desk.looking.show_plain(True))
+        self.plain.released.connect(lambda: desk.looking.show_plain(False))
         self.split = self._button(
             "Split", "A line in the picture: before the effects | after them (Shift+E)", True
         )
-        self.split.clicked.connect(session.show_split)
-        session.viewChanged.connect(lambda: self.split.setChecked(session.split))
+        self.split.clicked.connect(desk.looking.show_split)
+        desk.looking.viewChanged.connect(lambda: self.split.setChecked(desk.looking.split))
         self.blur = self._button("Blur", "Show with or without motion blur (M)", True)
         self.blur.setChecked(True)
-        self.blur.toggled.connect(session.show_motion_blur)
+        self.blur.toggled.connect(desk.looking.show_motion_blur)
         self._resolution = QComboBox()
         self._resolution.setAccessibleName("Preview size")
         self._resolution.addItems(list(RESOLUTIONS))
@@ -107,7 +107,7 @@ class Transport(QWidget):
         if self._player.playing:
             self._player.stop()
         else:
-            self._player.play(self._session.playhead)
+            self._player.play(self._desk.looking.playhead)
         self._show_playing(self._player.playing)
 
     def show_progress(self, done: int, total: int) -> None:

@@ -14,12 +14,12 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QVBoxLayout,
-    QWidget,
 )
 
 from wrinkle.core.design.archive import write_whole
 from wrinkle.core.design.looks import Look, decode_looks, encode_looks, renamed
 from wrinkle.core.errors import InputError
+from wrinkle.core.jobs import Line, Urgency
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.look_on import look_on
 from wrinkle.library.looks import (
@@ -29,20 +29,22 @@ from wrinkle.library.looks import (
     rename_look,
     shipped_looks,
 )
-from wrinkle.ui.session import Session
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.layer_ground import layer_ground
+from wrinkle.ui.place import Place, PlaceKind
 from wrinkle.ui.shared.elided_label import ElidedLabel
-from wrinkle.ui.shared.picture_tiles import LARGE, STEPS, Entry, PictureTiles, layer_ground
+from wrinkle.ui.shared.picture_tiles import LARGE, STEPS, Entry, PictureTiles
 
 LOOKS_SUFFIX = ".looks.json"
 _FILTER = f"Looks (*{LOOKS_SUFFIX})"
 
 
-class Collection(QWidget):
+class Collection(Place):
     """All looks, shown on the selected layer's picture."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, desk: Desk) -> None:
         super().__init__()
-        self._session = session
+        self._desk = desk
         self._looks: list[Look] = []
         self._gone: list[Look] = []
         heading = QLabel("Looks")
@@ -50,7 +52,10 @@ class Collection(QWidget):
         self.goal = ElidedLabel()
         self.goal.setObjectName("quiet")
         hint = "Search by name or by what a look is made of"
-        self.tiles = PictureTiles("Looks", hint, self._found, session.thumbnails, LARGE)
+        what = "A thumbnail cannot be made"
+        failed = desk.messages.faulted.emit
+        self._line = Line(desk.workers.jobs, Urgency.TILES, what, failed)
+        self.tiles = PictureTiles("Looks", hint, self._found, self._line, LARGE)
         self.tiles.pointed.connect(self._describe)
         self.tiles.taken.connect(lambda key: self.use())
         self.about = QLabel()
@@ -97,14 +102,14 @@ class Collection(QWidget):
 
     def use(self) -> None:
         """Adds the look to the selected layer."""
-        session, look = self._session, self.look
+        desk, look = self._desk, self.look
         if look is None:
             return
-        if not session.layer:
-            session.faulted.emit("Select a layer on the Bench first; the look goes to it.")
-        elif session.add_look(session.layer, look):
-            name = session.wrinkle.layer(session.layer).name
-            session.told.emit(f"The look {look.name} acts on {name} now.")
+        if not desk.looking.layer:
+            desk.messages.faulted.emit("Select a layer on the Bench first; the look goes to it.")
+        elif desk.document.add_look(desk.looking.layer, look):
+            name = desk.document.wrinkle.layer(desk.looking.layer).name
+            desk.messages.told.emit(f"The look {look.name} acts on {name} now.")
             self._begin()
 
     def rename(self, name: str) -> None:
@@ -120,7 +125,9 @@ class Collection(QWidget):
             return
         if self._done(partial(delete_look, look.name)):
             self._gone.append(look)
-            self._session.told.emit(f"The look {look.name} is deleted; Bring back keeps it again.")
+            self._desk.messages.told.emit(
+                f"The look {look.name} is deleted; Bring back keeps it again."
+            )
             self._show("")
 
     def bring_back(self) -> None:
@@ -141,9 +148,9 @@ class Collection(QWidget):
         try:
             write_whole(path, encode_looks([look]))
         except OSError as fault:
-            self._session.faulted.emit(f"{path.name} cannot be written: {fault.strerror}.")
+            self._desk.messages.faulted.emit(f"{path.name} cannot be written: {fault.strerror}.")
         else:
-            self._session.told.emit(f"The look {look.name} is in {path.name}.")
+            self._desk.messages.told.emit(f"The look {look.name} is in {path.name}.")
 
     def read_from(self, path: Path) -> None:
         """Keeps the looks of a file; a name that is taken gets a number."""
@@ -153,19 +160,19 @@ class Collection(QWidget):
                 looks[number] = self._free(look)
                 keep_look(looks[number])
         except OSError as fault:
-            self._session.faulted.emit(f"{path.name} cannot be opened: {fault.strerror}.")
+            self._desk.messages.faulted.emit(f"{path.name} cannot be opened: {fault.strerror}.")
         except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            self._desk.messages.faulted.emit(str(fault))
         else:
             count = f"{len(looks)} look{'' if len(looks) == 1 else 's'}"
-            self._session.told.emit(f"{count} read from {path.name}.")
+            self._desk.messages.told.emit(f"{count} read from {path.name}.")
             self._show(looks[-1].name if looks else "")
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
-        session = self._session
-        layer = session.layer
-        name = session.wrinkle.layer(layer).name if layer else ""
+        desk = self._desk
+        layer = desk.looking.layer
+        name = desk.document.wrinkle.layer(layer).name if layer else ""
         self.goal.setText(f"on {name}, the selected layer" if layer else "no layer is selected")
         self._begin()
 
@@ -175,8 +182,8 @@ class Collection(QWidget):
 
     def _begin(self) -> None:
         """Shows the looks on the selected layer as it is now."""
-        session = self._session
-        self.tiles.start(layer_ground(session, session.layer, LARGE))
+        desk = self._desk
+        self.tiles.start(layer_ground(desk, desk.looking.layer, LARGE))
 
     def _button(self, text: str, act: Callable[[], None]) -> QPushButton:
         button = QPushButton(text)
@@ -209,7 +216,7 @@ class Collection(QWidget):
         try:
             own = own_looks()
         except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            self._desk.messages.faulted.emit(str(fault))
             own = []
         self._looks = [*own, *shipped_looks()]
         return [
@@ -241,7 +248,7 @@ class Collection(QWidget):
         try:
             act()
         except InputError as fault:
-            self._session.faulted.emit(str(fault))
+            self._desk.messages.faulted.emit(str(fault))
             return False
         return True
 
@@ -261,3 +268,6 @@ class Collection(QWidget):
 
 def _shown(look: Look, picture: Image, step: int) -> Image:
     return look_on(look, picture, step / STEPS)
+
+
+PLACE = PlaceKind("collection", "Collection", Collection)

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from wrinkle.core.effects.curves import STRAIGHT, curve_values
+from wrinkle.core.effects.families.curves import STRAIGHT, curve_values
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.paths import Knot, knots, outline_of
 from wrinkle.ui.theme import active

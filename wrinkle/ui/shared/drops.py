@@ -6,6 +6,8 @@ from pathlib import Path
 
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 
+CLIP_FILTER = "Video (*.mp4 *.mov *.mkv *.webm *.avi *.m4v);;All files (*)"
+
 
 def accept_files(event: QDragEnterEvent | None) -> None:
     """Lets a drag go on that carries files."""

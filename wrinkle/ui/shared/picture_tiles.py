@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from contextlib import suppress
 from dataclasses import dataclass
 from functools import cache, partial
 
@@ -19,20 +18,15 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.picture.image import Image, from_bytes8
-from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.render.compose import render
-from wrinkle.core.render.under_masks import under_masks
-from wrinkle.ui.background import Background
-from wrinkle.ui.rendering import to_qimage
-from wrinkle.ui.session import Session
+from wrinkle.core.jobs import Job, Line
+from wrinkle.core.picture.image import Image
+from wrinkle.ui.shared.qimages import to_qimage
 from wrinkle.ui.theme import active
 
 STEPS = 12
 """Of a thumbnail's movement, from rest (0) to its full look (the middle) and back."""
 SMALL, LARGE = 96, 184
 """The longer side of a thumbnail in pixels: in a dialog, in a place of its own."""
-_DEMO_SCENE = ("pier", 1.0)
 _STEP_MS = 90
 
 
@@ -61,7 +55,7 @@ class PictureTiles(QWidget):
         title: what is listed.
         hint: what to search by.
         entries: gives what there is for some words, in order.
-        background: makes the pictures.
+        line: makes the pictures.
         side: of a thumbnail.
 
     Signals:
@@ -77,12 +71,12 @@ class PictureTiles(QWidget):
         title: str,
         hint: str,
         entries: Callable[[str], list[Entry]],
-        background: Background,
+        line: Line,
         side: int = SMALL,
     ) -> None:
         super().__init__()
         self._entries = entries
-        self._background = background
+        self._line = line
         self._ground: Callable[[], Image] | None = None
         self._pictures: dict[tuple[str, int], QImage] = {}
         self._faults: dict[str, str] = {}
@@ -127,7 +121,7 @@ class PictureTiles(QWidget):
         """Nothing moves any more, and no further pictures are made."""
         self._timer.stop()
         self._ground = None
-        self._background.drop()
+        self._line.drop()
 
     @property
     def current(self) -> Entry | None:
@@ -186,7 +180,7 @@ class PictureTiles(QWidget):
         elif found is None and self._ground is not None:
             self._pictures[key] = QImage()
             made = partial(_drawn, entry, step, self._ground)
-            self._background.run(made, partial(self._take_picture, self._ground, entry.key, step))
+            self._line.put(made, partial(self._take_picture, self._ground, entry.key, step))
 
     def _animate(self) -> None:
         """The entry that is pointed at moves from rest to its full look and back."""
@@ -214,7 +208,7 @@ class PictureTiles(QWidget):
                 item.setIcon(_icon(picture))
 
 
-def _drawn(entry: Entry, step: int, ground: Callable[[], Image]) -> QImage | str:
+def _drawn(entry: Entry, step: int, ground: Callable[[], Image], job: Job) -> QImage | str:
     """The picture of an entry, or why there is none."""
     try:
         return to_qimage(entry.look(ground(), step))
@@ -238,25 +232,3 @@ def _icon(picture: QImage) -> QIcon:
     # Else the one that is pointed at would be tinted, and its colours could not be judged.
     icon.addPixmap(shown, QIcon.Mode.Selected)
     return icon
-
-
-def layer_ground(session: Session, layer: str, side: int = SMALL) -> Callable[[], Image]:
-    """Makes what the thumbnails show: the layer's picture as it is now, or else the result."""
-    wrinkle, material = session.wrinkle, session.material()
-    time, frame = session.time, session.playhead
-    size = session.frame_size.scaled(side / max(session.frame_size))
-
-    def ground() -> Image:
-        if layer:
-            with suppress(InputError):
-                return from_bytes8(under_masks(wrinkle, material, layer, time, size))
-        result = render(wrinkle, material, frame, size, Quality.PREVIEW)
-        if result.pixels[..., 3].any():
-            return result
-        # Before there is a clip, a scene of the demo shows what the entries do. It is seldom
-        # wanted, and what draws it takes a while to load.
-        from wrinkle.demo.clips import draw_scene
-
-        return from_bytes8(draw_scene(*_DEMO_SCENE, size))
-
-    return ground

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.core.picture.image import Size
-from wrinkle.ui.rendering import FrameRenderer
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import SURROUND, small_font
 
+PictureOf = Callable[[int], QImage | None]
+"""Gives the picture of a frame, if there is one."""
 _LABEL = 16
 _GAP = 5
 _NUMBERS = QColor("#FFFFFF")
@@ -21,22 +23,22 @@ _NUMBERS = QColor("#FFFFFF")
 class PictureView(QWidget):
     """One frame, as large as it fits."""
 
-    def __init__(self, renderer: FrameRenderer, parent: QWidget | None = None) -> None:
+    def __init__(self, picture: PictureOf, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._renderer = renderer
+        self._picture = picture
         self._frame = 0
         self._shape = Size(9, 16)
         self.setMinimumSize(120, 120)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Result")
-        renderer.frameReady.connect(self._on_ready)
 
     def show_frame(self, frame: int, shape: Size) -> None:
         """Shows a frame of a picture of that shape."""
         self._frame, self._shape = frame, shape
         self.update()
 
-    def _on_ready(self, frame: int) -> None:
+    def frame_came(self, frame: int) -> None:
+        """Another picture of a frame can be shown."""
         if frame == self._frame:
             self.update()
 
@@ -45,7 +47,7 @@ class PictureView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), SURROUND)
         area = fitted(QRectF(self.rect()).adjusted(4, 4, -4, -4), self._shape)
-        picture = self._renderer.picture(self._frame)
+        picture = self._picture(self._frame)
         if picture is None:
             painter.fillRect(area, SURROUND.darker(112))
             painter.setPen(_NUMBERS)
@@ -65,15 +67,14 @@ class ContactView(QWidget):
 
     picked = pyqtSignal(int)
 
-    def __init__(self, renderer: FrameRenderer, parent: QWidget | None = None) -> None:
+    def __init__(self, picture: PictureOf, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._renderer = renderer
+        self._picture = picture
         self._frames = range(0)
         self._frame = 0
         self._shape = Size(9, 16)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Contact sheet")
-        renderer.frameReady.connect(self.update)
 
     def show_frames(self, frames: range, frame: int, shape: Size) -> None:
         """Shows the window's frames, one of them marked."""
@@ -112,7 +113,7 @@ class ContactView(QWidget):
         painter.fillRect(self.rect(), SURROUND)
         painter.setFont(small_font(self.font(), bold=True))
         for frame, area in self.cells():
-            picture = self._renderer.picture(frame)
+            picture = self._picture(frame)
             if picture is None:
                 painter.fillRect(area, SURROUND.darker(112))
             else:

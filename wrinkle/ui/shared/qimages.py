@@ -5,13 +5,38 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtGui import QImage
+from PyQt6.sip import voidptr
+
+from wrinkle.core.picture.image import Image
+from wrinkle.core.render.frames import ScreenFrame, screen_frame
 
 
-def qimage(pixels: NDArray[np.uint8], layout: QImage.Format) -> QImage:
-    """An image that owns its memory, from 8-bit ``(H, W, channels)`` in the order of ``layout``."""
-    height, width, channels = pixels.shape
-    # copy() because an image made from bytes does not keep them alive.
-    return QImage(pixels.tobytes(), width, height, width * channels, layout).copy()
+def wrapped(frame: ScreenFrame) -> QImage:
+    """A frame as Qt's picture, which shares its memory and keeps it alive."""
+    height, width = frame.pixels.shape[:2]
+    opaque, bare = QImage.Format.Format_RGB32, QImage.Format.Format_ARGB32_Premultiplied
+    layout = opaque if frame.opaque else bare
+    pixels = frame.pixels
+    # Qt lets go of the pixels when the last copy of the picture is gone.
+    picture: QImage = QImage(  # type: ignore[call-overload]
+        voidptr(pixels.ctypes.data),
+        width,
+        height,
+        pixels.strides[0],
+        layout,
+        cleanupFunction=_let_go,
+        cleanupInfo=pixels,
+    )
+    return picture
+
+
+def _let_go(pixels: object) -> None:
+    """The reference that was held is dropped by the call itself."""
+
+
+def to_qimage(image: Image) -> QImage:
+    """The image for the screen; it owns its memory."""
+    return wrapped(screen_frame(image)).copy()
 
 
 def brightness_shares(picture: QImage, steps: int = 48) -> NDArray[np.float64]:

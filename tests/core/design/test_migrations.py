@@ -1,0 +1,71 @@
+"""Files of older formats open as what they were."""
+
+import unittest
+from fractions import Fraction
+from pathlib import Path
+from unittest import mock
+
+from wrinkle.core.design import archive, coding, migrations
+from wrinkle.core.design.document import FORMAT
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.errors import DocumentError
+
+KEPT = Path(__file__).parent / "kept"
+
+
+class Kept(unittest.TestCase):
+    def test_a_file_kept_from_each_format_opens(self) -> None:
+        for number in range(1, FORMAT + 1):
+            with self.subTest(number):
+                self.assertTrue((KEPT / f"format_{number}.wrinkle").exists())
+                archive.read(KEPT / f"format_{number}.wrinkle")
+
+    def test_what_was_saved_in_format_1_is_still_there(self) -> None:
+        bundle = archive.read(KEPT / "format_1.wrinkle")
+        wrinkle = bundle.wrinkle
+        self.assertEqual(wrinkle.name, "Kept from format 1")
+        self.assertEqual(set(bundle.assets), {"card.png", "grey.cube"})
+        self.assertEqual([slot.key for slot in wrinkle.slots], ["outgoing", "incoming", "third"])
+        kinds = {layer.id: type(layer.source).__name__ for layer in wrinkle.layers}
+        self.assertEqual(
+            kinds,
+            {
+                "outgoing": "SlotSource", "incoming": "SlotSource", "turn": "TreatmentSource",
+                "third": "SlotSource", "words": "WordsSource", "ink": "NoiseSource",
+                "wash": "FillSource", "line": "ShapeSource", "card": "PictureSource",
+                "title": "GroupSource",
+            },
+        )  # fmt: skip
+        turn = wrinkle.layer("turn")
+        self.assertEqual(turn.lanes(), ("rotation",))
+        self.assertEqual(turn.setting("rotation").at(Fraction(0)), -90.0)
+        self.assertEqual(turn.setting("position.jitter").rest, 0.02)
+        self.assertEqual(turn.setting("skew").formula, "sin(frame) * 2")
+        self.assertEqual([(x.kind, x.asset) for x in turn.effects],
+                         [("lut", "grey.cube"), ("glow", "")])  # fmt: skip
+        self.assertEqual(self.linked(wrinkle.layer("third")), "ink inverted")
+        self.assertEqual(wrinkle.layer("words").group, "title")
+        self.assertEqual(wrinkle.layer("card").parent, "turn")
+        self.assertEqual(wrinkle.layer("incoming").effects[0].layer, "ink")
+        self.assertEqual(wrinkle.layer("outgoing").lanes(), ("masks.m1.path",))
+
+    def linked(self, layer: Layer) -> str:
+        matte = layer.matte
+        return f"{matte.layer}{' inverted' if matte.inverted else ''}" if matte else ""
+
+    def test_the_steps_lead_from_format_to_format(self) -> None:
+        text = coding.encode(archive.read(KEPT / "format_1.wrinkle").wrinkle)
+        text = text.replace(b'"about"', b'"says"')
+        steps = {
+            1: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
+            2: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
+        }
+        with (
+            mock.patch.object(migrations, "MIGRATIONS", steps),
+            mock.patch.object(coding, "FORMAT", 3),
+        ):
+            found = coding.decode(text)
+            self.assertEqual(found.about, "All kinds of layers, links and lanes.")
+            self.assertEqual(found.format, 3)
+            with self.assertRaisesRegex(DocumentError, "newer version"):
+                coding.decode(text.replace(b'"format": 1', b'"format": 4'))

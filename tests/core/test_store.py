@@ -1,0 +1,51 @@
+import unittest
+
+import numpy as np
+
+from wrinkle.core.store import Store
+
+
+def some(count: int) -> np.ndarray:
+    return np.zeros(count, np.uint8)
+
+
+class Kept(unittest.TestCase):
+    def test_the_least_recently_used_goes_first_and_the_bytes_are_right(self) -> None:
+        store = Store(10)
+        first = some(4)
+        store.keep_frame("a", first)
+        store.keep_frame("b", some(4))
+        self.assertIs(store.frame("a"), first)
+        store.keep_frame("c", some(3))
+        self.assertIsNone(store.frame("b"))
+        self.assertIs(store.frame("a"), first)
+        self.assertEqual(store.used, 7)
+        store.keep_frame("a", some(1))
+        self.assertEqual(store.used, 4)
+
+    def test_one_that_is_too_large_is_kept_alone(self) -> None:
+        store = Store(3)
+        store.keep_part("a", some(2))
+        store.keep_part("b", some(5))
+        self.assertIsNone(store.part("a"))
+        self.assertEqual((len(store.part("b")), store.used), (5, 5))
+
+    def test_frames_and_parts_each_keep_half_of_the_room(self) -> None:
+        store = Store(100)
+        for n in range(20):
+            store.keep_frame(n, some(10))
+        self.assertEqual(store.used, 100)
+        for n in range(20):
+            store.keep_part(n, some(10))
+            self.assertLessEqual(store.used, 100)
+        frames = sum(store.frame(n) is not None for n in range(20))
+        parts = sum(store.part(n) is not None for n in range(20))
+        self.assertEqual((frames, parts), (5, 5))
+        store.budget = 40
+        self.assertLessEqual(store.used, 40)
+
+    def test_a_part_is_made_once(self) -> None:
+        store, made = Store(), []
+        for _ in range(3):
+            store.made("x", lambda: made.append(1) or some(1))
+        self.assertEqual(len(made), 1)

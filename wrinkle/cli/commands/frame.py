@@ -1,0 +1,31 @@
+"""Renders one frame of a wrinkle."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from wrinkle.cli.command import Command
+from wrinkle.cli.wrinkle_arguments import take_wrinkle
+
+
+def takes(parser: argparse.ArgumentParser) -> None:
+    """A wrinkle on its clips, the frame, and the file."""
+    take_wrinkle(parser)
+    parser.add_argument(
+        "--at", type=int, required=True, metavar="N", help="the frame from the cut, such as -3"
+    )
+    parser.add_argument("--output", type=Path, required=True, metavar="F.png")
+
+
+def run(arguments: argparse.Namespace) -> int:
+    """Writes one frame as a picture."""
+    from wrinkle.cli.writing import write
+    from wrinkle.media.exporting.export import Choices
+
+    shown, _ = write(arguments, "frame", Choices(frame=arguments.at))
+    print(f"{arguments.output}: frame {arguments.at}, {shown.size.label}")
+    return 0
+
+
+COMMAND = Command("frame", "render one frame to a PNG file", takes, run)

@@ -1,0 +1,37 @@
+"""Renders a wrinkle to a video."""
+
+from __future__ import annotations
+
+import argparse
+from fractions import Fraction
+from pathlib import Path
+
+from wrinkle.cli.command import Command
+from wrinkle.cli.wrinkle_arguments import seconds, take_wrinkle
+
+
+def takes(parser: argparse.ArgumentParser) -> None:
+    """A wrinkle on its clips, how much of these around it, and the file."""
+    take_wrinkle(parser)
+    parser.add_argument(
+        "--seconds-around",
+        type=seconds,
+        default=Fraction(0),
+        metavar="S",
+        help="how much of the plain clips is put before and after the window",
+    )
+    parser.add_argument("--output", type=Path, required=True, metavar="F.mp4")
+
+
+def run(arguments: argparse.Namespace) -> int:
+    """Writes the window, and the plain clips around it, as a video."""
+    from wrinkle.cli.writing import write
+    from wrinkle.media.exporting.export import Choices
+
+    shown, count = write(arguments, "video", Choices(around=arguments.seconds_around))
+    rate = shown.wrinkle.frame_rate.label
+    print(f"{arguments.output}: {count} frames, {shown.size.label}, {rate}")
+    return 0
+
+
+COMMAND = Command("render", "render a wrinkle over two clips to an MP4 file", takes, run)

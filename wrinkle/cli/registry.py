@@ -1,0 +1,30 @@
+"""All commands by key, and the parser that they make up. A new one is one more module here."""
+
+from __future__ import annotations
+
+import argparse
+
+from wrinkle import __version__
+from wrinkle.cli.command import Command
+from wrinkle.cli.commands import demo, frame, inspect, listing, opening, render, sheet
+from wrinkle.core.registering import by_key
+
+COMMANDS: dict[str, Command] = by_key(
+    "command",
+    (x.COMMAND for x in (opening, demo, listing, render, frame, sheet, inspect)),
+)
+
+
+def build_parser() -> argparse.ArgumentParser:
+    """The parser of the whole command line; each command answers ``--help``."""
+    parser = argparse.ArgumentParser(
+        prog="wrinkle",
+        description="Design reusable transitions between clips and use them on every cut.",
+    )
+    parser.add_argument("--version", action="version", version=f"Wrinkle {__version__}")
+    parsers = parser.add_subparsers(dest="command", metavar="COMMAND")
+    for command in COMMANDS.values():
+        about = command.about
+        described = about[0].upper() + about[1:]
+        command.takes(parsers.add_parser(command.key, help=about, description=described))
+    return parser

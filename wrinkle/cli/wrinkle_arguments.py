@@ -1,0 +1,80 @@
+"""What the commands that show a wrinkle take: which one, on which clips, in which size and rate."""
+
+from __future__ import annotations
+
+import argparse
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+from typing import TypeVar
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.picture.image import Size
+from wrinkle.core.time.rate import FrameRate
+
+Read = TypeVar("Read")
+
+
+def take_wrinkle(parser: argparse.ArgumentParser) -> None:
+    """The wrinkle, its clips and where they are cut, the size and the rate."""
+    parser.add_argument("wrinkle", help="a path, or the name of a shipped or own wrinkle")
+    for slot, side in (("outgoing", "before"), ("incoming", "after")):
+        parser.add_argument(
+            f"--{slot}", type=Path, required=True, metavar="CLIP", help=f"the clip {side} the cut"
+        )
+        parser.add_argument(
+            f"--cut-{slot}",
+            metavar="TIME",
+            help=f"what of the {slot} clip falls on the cut: seconds, or a timecode of the clip",
+        )
+    parser.add_argument(
+        "--clip",
+        type=_slot_clip,
+        action="append",
+        default=[],
+        metavar="SLOT=CLIP",
+        help="the clip of a further slot; may be given several times",
+    )
+    parser.add_argument(
+        "--size", type=_size, metavar="WxH", help="by default that of the outgoing clip"
+    )
+    parser.add_argument(
+        "--rate", type=_rate, metavar="R", help="frames per second, by default the outgoing clip's"
+    )
+
+
+def seconds(text: str) -> Fraction:
+    """A number of seconds.
+
+    Raises:
+        ArgumentTypeError: it is none, or below 0.
+    """
+    try:
+        found = Fraction(text)
+    except (ValueError, ZeroDivisionError):
+        found = Fraction(-1)
+    if not 0 <= found <= 86400:
+        raise argparse.ArgumentTypeError(f"'{text}' is not a number of seconds from 0 on")
+    return found
+
+
+def _slot_clip(text: str) -> tuple[str, Path]:
+    slot, found, path = text.partition("=")
+    if not (slot and found and path):
+        raise argparse.ArgumentTypeError(f"'{text}' is not SLOT=CLIP, such as third=beach.mp4")
+    return slot, Path(path)
+
+
+def _size(text: str) -> Size:
+    return _read(Size.parse, text)
+
+
+def _rate(text: str) -> FrameRate:
+    return _read(FrameRate.parse, text)
+
+
+def _read(reader: Callable[[str], Read], text: str) -> Read:
+    try:
+        return reader(text)
+    except InputError as fault:
+        raise argparse.ArgumentTypeError(str(fault)) from None

@@ -1,0 +1,54 @@
+"""A wrinkle as it is shown: all that a picture of it depends on but the number of its frame.
+
+Whatever shows or writes a wrinkle does it through one of these: the window, the command line, a
+file. Equal ones give the same bytes.
+"""
+
+from __future__ import annotations
+
+from concurrent.futures import Executor
+from dataclasses import dataclass
+
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.compose import draw
+from wrinkle.core.render.material import Material
+from wrinkle.core.render.plan import plan_frame
+from wrinkle.core.render.planned import FramePlan
+
+
+@dataclass(frozen=True)
+class Showing:
+    """What is shown.
+
+    Attributes:
+        wrinkle: its frame rate says how long a frame is.
+        material: what fills it.
+        size: of the pictures.
+        quality: how closely they are rendered.
+        held: the id of a layer that is being changed: what lies below it is kept. Changes nothing
+            in the pictures.
+    """
+
+    wrinkle: Wrinkle
+    material: Material
+    size: Size
+    quality: Quality = Quality.FINAL
+    held: str = ""
+
+    def plan(self, frame: int) -> FramePlan:
+        """All that the picture of a frame depends on, counted from the cut."""
+        return plan_frame(self.wrinkle, self.material, frame, self.size, self.quality, self.held)
+
+    def image(self, frame: int, spread: Executor | None = None) -> Image:
+        """The picture of a frame.
+
+        Args:
+            frame: counted from the cut.
+            spread: where strips of the picture are computed; the result is the same to the bit.
+
+        Raises:
+            MediaError: a source cannot be read.
+        """
+        return draw(self.plan(frame), self.material, spread)

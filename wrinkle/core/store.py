@@ -1,0 +1,125 @@
+"""What was made and may be wanted again, within one budget for the whole program."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from threading import Lock
+from typing import Protocol, TypeVar, cast
+
+DEFAULT_BUDGET = 1 << 30
+
+
+class Kept(Protocol):
+    """Anything that knows its size."""
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes of memory."""
+
+
+Value = TypeVar("Value", bound=Kept)
+
+
+class Store:
+    """Values by what they were made from; the least recently used go first.
+
+    Frames are what is shown, parts what frames are made of: decoded pictures, masks, layers. Each
+    of the two has half of the budget for sure, and the rest as long as the other leaves it. Safe
+    to use from several threads.
+
+    Args:
+        budget: in bytes. A value that is larger alone is kept all the same.
+    """
+
+    def __init__(self, budget: int = DEFAULT_BUDGET) -> None:
+        self._budget = budget
+        self._frames: OrderedDict[Hashable, Kept] = OrderedDict()
+        self._parts: OrderedDict[Hashable, Kept] = OrderedDict()
+        self._frame_bytes = 0
+        self._part_bytes = 0
+        self._lock = Lock()
+
+    @property
+    def budget(self) -> int:
+        """How many bytes may be kept."""
+        return self._budget
+
+    @budget.setter
+    def budget(self, budget: int) -> None:
+        with self._lock:
+            self._budget = budget
+            self._make_room()
+
+    @property
+    def used(self) -> int:
+        """The bytes of all that is kept."""
+        return self._frame_bytes + self._part_bytes
+
+    @property
+    def used_by_frames(self) -> int:
+        """The bytes of the kept frames alone."""
+        return self._frame_bytes
+
+    @property
+    def room_for_frames(self) -> int:
+        """The bytes that frames have for sure."""
+        return self._budget // 2
+
+    def frame(self, key: Hashable) -> Kept | None:
+        """The frame kept under ``key``, if it is still there."""
+        with self._lock:
+            return _used(self._frames, key)
+
+    def part(self, key: Hashable) -> Kept | None:
+        """The part kept under ``key``, if it is still there."""
+        with self._lock:
+            return _used(self._parts, key)
+
+    def keep_frame(self, key: Hashable, frame: Kept) -> None:
+        """Keeps a frame; older ones go until it fits."""
+        with self._lock:
+            self._frame_bytes += frame.nbytes - _nbytes(self._frames.pop(key, None))
+            self._frames[key] = frame
+            self._make_room()
+
+    def keep_part(self, key: Hashable, part: Kept) -> None:
+        """Keeps a part; older ones go until it fits."""
+        with self._lock:
+            self._part_bytes += part.nbytes - _nbytes(self._parts.pop(key, None))
+            self._parts[key] = part
+            self._make_room()
+
+    def made(self, key: Hashable, make: Callable[[], Value]) -> Value:
+        """The part kept under ``key``; it is made if there is none."""
+        found = self.part(key)
+        if found is not None:
+            return cast(Value, found)
+        made = make()
+        self.keep_part(key, made)
+        return made
+
+    def clear(self) -> None:
+        """Forgets everything."""
+        with self._lock:
+            self._frames.clear()
+            self._parts.clear()
+            self._frame_bytes = self._part_bytes = 0
+
+    def _make_room(self) -> None:
+        while self.used > self._budget and len(self._frames) + len(self._parts) > 1:
+            if self._parts and (self._part_bytes > self._budget // 2 or not self._frames):
+                self._part_bytes -= self._parts.popitem(last=False)[1].nbytes
+            else:
+                self._frame_bytes -= self._frames.popitem(last=False)[1].nbytes
+
+
+def _used(kept: OrderedDict[Hashable, Kept], key: Hashable) -> Kept | None:
+    found = kept.get(key)
+    if found is not None:
+        kept.move_to_end(key)
+    return found
+
+
+def _nbytes(kept: Kept | None) -> int:
+    return kept.nbytes if kept is not None else 0

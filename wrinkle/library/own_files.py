@@ -1,0 +1,50 @@
+"""Small files of a person's own, beside their wrinkles: feels, looks, choices."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TypeVar
+
+import msgspec
+import platformdirs
+
+from wrinkle.core.design.archive import write_whole
+from wrinkle.core.errors import DocumentError
+
+Kept = TypeVar("Kept")
+
+
+def own_data() -> Path:
+    """The folder of all that a person keeps."""
+    return Path(platformdirs.user_data_path("wrinkle"))
+
+
+def read_own_file(name: str, decode: Callable[[bytes], Kept], nothing: Kept) -> Kept:
+    """What is kept in a file; ``nothing`` where there is no file.
+
+    Raises:
+        DocumentError: it cannot be opened or is damaged; names it and the way out.
+    """
+    try:
+        return decode((own_data() / name).read_bytes())
+    except FileNotFoundError:
+        return nothing
+    except OSError as fault:
+        raise DocumentError(f"{name} cannot be opened: {fault.strerror}.") from None
+    except msgspec.DecodeError:
+        raise DocumentError(f"{name} cannot be read; mend it or delete it.") from None
+
+
+def write_own_file(name: str, content: bytes) -> None:
+    """Writes a file, whole or not at all.
+
+    Raises:
+        DocumentError: it cannot be written; names it.
+    """
+    path = own_data() / name
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        write_whole(path, content)
+    except OSError as fault:
+        raise DocumentError(f"{name} cannot be written: {fault.strerror}.") from None

@@ -1,0 +1,60 @@
+"""The clips of a program: each file is read once, and is open only as long as it is used."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from pathlib import Path
+from threading import Lock
+from weakref import WeakValueDictionary, ref
+
+from wrinkle.core.store import Store
+from wrinkle.media.clip import Clip, identity_of
+
+MOST_OPEN = 12
+"""Files that are open at a time; each takes up to two decoders with their pictures."""
+
+
+class ClipPool:
+    """Clips by their file, shared by all who hold them. Safe to use from several threads.
+
+    Args:
+        store: where decoded pictures are kept.
+    """
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+        self._clips: WeakValueDictionary[str, Clip] = WeakValueDictionary()
+        self._open: OrderedDict[str, ref[Clip]] = OrderedDict()
+        self._lock = Lock()
+
+    def clip(self, path: Path) -> Clip:
+        """The clip in a file; it is read if nobody holds it. That takes a while for long files.
+
+        Raises:
+            MediaError: the file is no video that can be read; names it and the way out.
+        """
+        identity = identity_of(path)
+        found = self._clips.get(identity)
+        if found is None:
+            read = Clip(path, self._store, self._use)
+            with self._lock:
+                found = self._clips.setdefault(identity, read)
+        return found
+
+    def close(self) -> None:
+        """Lets go of all files."""
+        for clip in list(self._clips.values()):
+            clip.close()
+
+    def _use(self, clip: Clip) -> None:
+        """Notes that a clip's file is used, and lets go of the one that was not for longest."""
+        idle: list[Clip] = []
+        with self._lock:
+            self._open.pop(clip.identity, None)
+            self._open[clip.identity] = ref(clip)
+            while len(self._open) > MOST_OPEN:
+                oldest = self._open.popitem(last=False)[1]()
+                if oldest is not None:
+                    idle.append(oldest)
+        for one in idle:
+            one.close()

@@ -1,0 +1,38 @@
+"""Every frame of the window on one contact sheet."""
+
+from __future__ import annotations
+
+import math
+from contextlib import closing
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+
+from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.picture.contact_sheet import contact_sheet
+from wrinkle.core.picture.image import Bytes8, Image
+from wrinkle.core.render.showing import Showing
+from wrinkle.media.exporting.export import Choices, Export, rendered, window_frames
+from wrinkle.media.still import write_png
+
+_SHORT_SIDE = 180
+
+
+def write(path: Path, showing: Showing, choices: Choices, jobs: Jobs, job: Job) -> int:
+    """A PNG file; see ``Export``."""
+    frames = window_frames(showing.wrinkle, choices)
+    small = showing.size.scaled(Fraction(_SHORT_SIDE, min(showing.size)))
+    columns = min(len(frames), max(1, math.isqrt(len(frames) * 2 * small.height // small.width)))
+    pictures: list[Bytes8] = []
+    with closing(rendered(replace(showing, size=small), frames, jobs, Image.to_bytes8)) as coming:
+        for picture in coming:
+            pictures.append(picture)
+            job.report(len(pictures), len(frames))
+    sheet = np.ascontiguousarray(contact_sheet(pictures, frames, columns))
+    write_png(path, sheet, opaque=True)
+    return len(frames)
+
+
+EXPORT = Export("sheet", "Contact sheet as PNG", ".png", window_frames, write)

@@ -1,0 +1,29 @@
+"""The window as a video, with the plain clips around it."""
+
+from __future__ import annotations
+
+from contextlib import closing
+from pathlib import Path
+
+from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.picture.image import Image
+from wrinkle.core.render.showing import Showing
+from wrinkle.media.exporting.export import Choices, Export, rendered, window_frames
+from wrinkle.media.video_file import check_video_size, write_video
+
+
+def write(path: Path, showing: Showing, choices: Choices, jobs: Jobs, job: Job) -> int:
+    """An MP4 file with H.264; see ``Export``."""
+    check_video_size(showing.size)
+    frames = window_frames(showing.wrinkle, choices)
+    with closing(rendered(showing, frames, jobs, Image.to_bytes8)) as pictures:
+        return write_video(
+            path,
+            pictures,
+            showing.size,
+            showing.wrinkle.frame_rate,
+            lambda done: job.report(done, len(frames)),
+        )
+
+
+EXPORT = Export("video", "MP4 video", ".mp4", window_frames, write)

@@ -1,0 +1,75 @@
+"""All that lies on the desk: what the places are given to work on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from wrinkle import library
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.material import Material
+from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.use import Use, showing
+from wrinkle.core.store import DEFAULT_BUDGET
+from wrinkle.ui.desk.clipboard import Clipboard
+from wrinkle.ui.desk.editing import Steps
+from wrinkle.ui.desk.looking import Looking
+from wrinkle.ui.desk.messages import Messages
+from wrinkle.ui.desk.tried_clips import TriedClips
+from wrinkle.ui.desk.workers import Workers
+from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
+
+
+@dataclass(frozen=True)
+class Desk:
+    """Things of their own, handed on together.
+
+    Attributes:
+        document: the wrinkle that is designed.
+        tried: the clips that it is tried on.
+        looking: what is looked at of both.
+        clipboard: what was copied.
+        steps: undo over all documents.
+        workers: who works in the background.
+        messages: what is said.
+    """
+
+    document: WrinkleDocument
+    tried: TriedClips
+    looking: Looking
+    clipboard: Clipboard
+    steps: Steps
+    workers: Workers
+    messages: Messages
+
+    @classmethod
+    def made(cls, budget: int = DEFAULT_BUDGET) -> Desk:
+        """An empty desk with a new wrinkle on it. Its workers are to be stopped at the end."""
+        messages, steps = Messages(), Steps()
+        workers = Workers(messages, budget)
+        document = WrinkleDocument(steps, messages, workers.store)
+        tried = TriedClips(document, steps, workers, messages)
+        looking = Looking(document)
+        clipboard = Clipboard(document, looking, messages)
+        return cls(document, tried, looking, clipboard, steps, workers, messages)
+
+    def material(self) -> Material:
+        """What fills the slots now, and what the wrinkle brings with it."""
+        carried = self.document.read.material(library.fonts())
+        return replace(carried, slots=self.tried.fillings())
+
+    def shown(self, size: Size) -> Showing:
+        """The wrinkle as the pictures show it now."""
+        return self._showing(self.looking.shown_wrinkle(), size)
+
+    def shown_before(self, size: Size) -> Showing | None:
+        """What lies on the other side of the split line; None while there is none."""
+        before = self.looking.before_wrinkle()
+        return self._showing(before, size) if before is not None else None
+
+    def _showing(self, wrinkle: Wrinkle, size: Size) -> Showing:
+        use = Use(wrinkle, self.tried.fillings())
+        carried = self.document.read.material(library.fonts())
+        shown = showing(use, carried, size, wrinkle.frame_rate, Quality.PREVIEW)
+        return replace(shown, held=self.looking.layer)

@@ -1,0 +1,204 @@
+"""A document that is edited: its history, the preview of a gesture, and who is told of it.
+
+Any immutable state can be edited; nothing here knows what a wrinkle is.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
+from typing import Generic, TypeVar
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from wrinkle.core.design.history import History
+from wrinkle.core.errors import InputError
+from wrinkle.ui.desk.messages import Messages
+
+State = TypeVar("State")
+
+
+class Steps:
+    """The order of the steps in all documents of a window; undo takes the last one back."""
+
+    def __init__(self) -> None:
+        self._number = 0
+        self._together = False
+        self._documents: list[Editing[object]] = []
+
+    def add(self, document: Editing[State]) -> None:
+        """From now on the document's steps count."""
+        self._documents.append(document)  # type: ignore[arg-type]
+
+    @contextmanager
+    def together(self) -> Iterator[None]:
+        """What is done within is one step, in whatever documents."""
+        self._number += 1
+        self._together = True
+        try:
+            yield
+        finally:
+            self._together = False
+
+    def next(self, document: Editing[State]) -> int:
+        """The stamp of a step that is done now in a document."""
+        if not self._together:
+            self._number += 1
+        for other in self._documents:
+            if other is not document:
+                other.drop_undone()
+        return self._number
+
+    @property
+    def undo_label(self) -> str | None:
+        """The step that undo takes back."""
+        last = self._last()
+        return last[0].undo_label if last else None
+
+    @property
+    def redo_label(self) -> str | None:
+        """The step that redo does again."""
+        following = self._following()
+        return following[0].redo_label if following else None
+
+    def undo(self) -> None:
+        """Takes the last step back."""
+        for document in self._last():
+            document.undo()
+
+    def redo(self) -> None:
+        """Does the next step again."""
+        for document in self._following():
+            document.redo()
+
+    def _last(self) -> Sequence[Editing[object]]:
+        stamps = [x.history.undo_stamp for x in self._documents]
+        last = max((x for x in stamps if x is not None), default=None)
+        return [x for x, s in zip(self._documents, stamps, strict=True) if s == last is not None]
+
+    def _following(self) -> Sequence[Editing[object]]:
+        stamps = [x.history.redo_stamp for x in self._documents]
+        first = min((x for x in stamps if x is not None), default=None)
+        return [x for x, s in zip(self._documents, stamps, strict=True) if s == first is not None]
+
+
+class Editing(QObject, Generic[State]):
+    """One document. Each setter stores first and announces last.
+
+    A gesture (a drag) shows previews and ends in one step, or in none if it is abandoned.
+
+    Signals:
+        changed: the state that is seen is another one, previews included.
+        historyChanged: a step was done, taken back or done again, or the document was saved.
+    """
+
+    changed = pyqtSignal()
+    historyChanged = pyqtSignal()
+
+    def __init__(self, state: State, steps: Steps, messages: Messages) -> None:
+        super().__init__()
+        self._history: History[State] = History.starting(state)
+        self._preview: State | None = None
+        self._saved = state
+        self._steps = steps
+        self._messages = messages
+        steps.add(self)
+
+    @property
+    def state(self) -> State:
+        """The state as it is seen now."""
+        return self._preview if self._preview is not None else self._history.current
+
+    @property
+    def committed(self) -> State:
+        """The state without a preview."""
+        return self._history.current
+
+    @property
+    def history(self) -> History[State]:
+        """All steps."""
+        return self._history
+
+    @property
+    def unsaved(self) -> bool:
+        """Whether it differs from what was saved last."""
+        return self.committed != self._saved
+
+    @property
+    def undo_label(self) -> str | None:
+        """The step that undo takes back in this document."""
+        return self._history.undo_label
+
+    @property
+    def redo_label(self) -> str | None:
+        """The step that redo does again in this document."""
+        return self._history.redo_label
+
+    def begin(self, state: State) -> None:
+        """Another document takes the place; it counts as saved, and has no history."""
+        self._preview = None
+        self._history = History.starting(state)
+        self._saved = state
+        self._announce()
+
+    def mark_saved(self) -> None:
+        """What is committed is in a file now, or nobody wants it to be."""
+        self._saved = self.committed
+        self.historyChanged.emit()
+
+    def edit(self, label: str, change: Callable[[State], State]) -> bool:
+        """One step. A refused value is told; gives whether it was taken."""
+        try:
+            state = change(self.committed)
+        except InputError as fault:
+            self.abandon()
+            self._messages.faulted.emit(str(fault))
+            return False
+        self._commit(state, label)
+        return True
+
+    def preview(self, change: Callable[[State], State]) -> bool:
+        """Shows what a gesture would do, starting from the state before it."""
+        try:
+            self._preview = change(self.committed)
+        except InputError as fault:
+            self._messages.faulted.emit(str(fault))
+            return False
+        self.changed.emit()
+        return True
+
+    def commit(self, label: str) -> None:
+        """Makes what is previewed one step."""
+        if self._preview is not None:
+            self._commit(self._preview, label)
+
+    def abandon(self) -> None:
+        """Goes back to the state before the gesture."""
+        self._preview = None
+        self.changed.emit()
+
+    def undo(self) -> None:
+        """Takes the last step of this document back."""
+        self._preview = None
+        self._history = self._history.undone()
+        self._announce()
+
+    def redo(self) -> None:
+        """Does the next step of this document again."""
+        self._preview = None
+        self._history = self._history.redone()
+        self._announce()
+
+    def drop_undone(self) -> None:
+        """What was taken back cannot be done again: something else was done since."""
+        self._history = self._history.forward_dropped()
+
+    def _commit(self, state: State, label: str) -> None:
+        self._preview = None
+        if state != self.committed:
+            self._history = self._history.then(state, label, self._steps.next(self))
+        self._announce()
+
+    def _announce(self) -> None:
+        self.changed.emit()
+        self.historyChanged.emit()

@@ -1,0 +1,37 @@
+"""What thumbnails of effects and looks are shown on: the picture of a layer as it is now."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from contextlib import suppress
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.picture.image import Image, from_bytes8
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.compose import render
+from wrinkle.core.render.under_masks import under_masks
+from wrinkle.ui.desk.desk import Desk
+
+_DEMO_SCENE = ("pier", 1.0)
+
+
+def layer_ground(desk: Desk, layer: str, side: int) -> Callable[[], Image]:
+    """Makes what the thumbnails show: the layer's picture as it is now, or else the result."""
+    wrinkle, material = desk.document.wrinkle, desk.material()
+    time, frame = desk.looking.time, desk.looking.playhead
+    size = desk.document.frame_size.scaled(side / max(desk.document.frame_size))
+
+    def ground() -> Image:
+        if layer:
+            with suppress(InputError):
+                return from_bytes8(under_masks(wrinkle, material, layer, time, size))
+        result = render(wrinkle, material, frame, size, Quality.PREVIEW)
+        if result.pixels[..., 3].any():
+            return result
+        # Before there is a clip, a scene of the demo shows what the entries do. It is seldom
+        # wanted, and what draws it takes a while to load.
+        from wrinkle.demo.clips import draw_scene
+
+        return from_bytes8(draw_scene(*_DEMO_SCENE, size))
+
+    return ground

@@ -1,0 +1,70 @@
+"""Who works in the background of a window, and what they share: made once, ended once."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from wrinkle.core.jobs import Job, Jobs, Line, Urgency, sentence_for
+from wrinkle.core.store import DEFAULT_BUDGET, Store
+from wrinkle.media.clip import Clip
+from wrinkle.media.clip_pool import ClipPool
+from wrinkle.ui.desk.messages import Messages
+
+
+class _Post(QObject):
+    """Brings what was done elsewhere to the window's thread."""
+
+    came = pyqtSignal(object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        # Across threads a signal waits until the window's thread comes to it.
+        self.came.connect(lambda act: act())
+
+
+class Workers:
+    """The jobs of a window with the store and the clips that they share.
+
+    Attributes:
+        jobs: who works; what came of it is told in the window's thread.
+        store: what was made, within the program's one budget.
+        pool: the clips that are open.
+        asked: the line of short work that a person waits for.
+    """
+
+    def __init__(self, messages: Messages, budget: int = DEFAULT_BUDGET) -> None:
+        # Workers hand the interpreter over quickly, so that the window answers while they plan.
+        sys.setswitchinterval(0.001)
+        self._post = _Post()
+        self._ended = False
+        self.jobs = Jobs(deliver=self._deliver)
+        self.store = Store(budget)
+        self.pool = ClipPool(self.store)
+        self.asked = Line(self.jobs, Urgency.ASKED, "That did not work", messages.faulted.emit)
+
+    def read_clip(
+        self, path: Path, then: Callable[[Clip], None], failed: Callable[[str], None]
+    ) -> None:
+        """Reads a clip; ``then`` gets it, or ``failed`` one sentence."""
+
+        def read(job: Job) -> Clip | str:
+            try:
+                return self.pool.clip(path)
+            except Exception as fault:  # noqa: BLE001 - whoever waits for it must be told
+                return sentence_for(fault, f"{path.name} cannot be read")
+
+        self.asked.put(read, lambda found: failed(found) if isinstance(found, str) else then(found))
+
+    def stop(self) -> None:
+        """Ends all work and lets go of all files."""
+        self._ended = True
+        self.jobs.stop()
+        self.pool.close()
+
+    def _deliver(self, act: Callable[[], None]) -> None:
+        if not self._ended:
+            self._post.came.emit(act)

@@ -1,0 +1,116 @@
+"""What the window's frame knows of a place: its name, its actions, its words, and its end."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+
+from wrinkle.ui.desk.desk import Desk
+
+
+@dataclass(frozen=True)
+class Action:
+    """Something that can be done from a menu or with a key.
+
+    Attributes:
+        id: unique in the window, such as ``bench.split``.
+        label: what the menu calls it.
+        act: does it.
+        menu: the menu that it stands in.
+        section: menus show lower sections first, with a line between two.
+        keys: as Qt names them; the first one is shown.
+        under: the menu within the menu that it stands in, if it does.
+    """
+
+    id: str
+    label: str
+    act: Callable[[], object]
+    menu: str
+    section: int = 50
+    keys: tuple[str, ...] = ()
+    under: str = ""
+
+
+@dataclass(frozen=True)
+class HeldKey:
+    """A key that shows something for as long as it is held, for the sheet of keys."""
+
+    label: str
+    key: str
+
+
+class Place(QWidget):
+    """One of the places of the window. Its actions and keys are live only while it is shown.
+
+    Signals:
+        said: its words for the status line are others.
+    """
+
+    said = pyqtSignal()
+
+    def actions_here(self) -> Sequence[Action]:
+        """What can be done here; asked for once."""
+        return ()
+
+    def held_keys(self) -> Sequence[HeldKey]:
+        """The keys that act while they are held, for the sheet of keys."""
+        return ()
+
+    def hold(self, key: int, held: bool) -> bool:
+        """A key that nothing else wanted is pressed or let go; gives whether it means anything."""
+        return False
+
+    def words(self) -> str:
+        """What the status line says of it, at the left."""
+        return ""
+
+    def facts(self) -> str:
+        """What the status line says of it, at the right."""
+        return ""
+
+    def leave(self) -> None:
+        """Another place is shown from now on."""
+
+    def themed(self) -> None:
+        """The theme is another one."""
+
+    def close_down(self) -> None:
+        """The window ends."""
+
+
+@dataclass(frozen=True)
+class PlaceKind:
+    """The declaration of a place.
+
+    Attributes:
+        key: its name in ids.
+        name: what the bar calls it.
+        make: makes it.
+        holds: what it will hold, while it is not built yet.
+    """
+
+    key: str
+    name: str
+    make: Callable[[Desk], Place]
+    holds: str = ""
+
+
+class ToCome(Place):
+    """A place that is not built yet says what it will hold."""
+
+    def __init__(self, holds: str) -> None:
+        super().__init__()
+        self.label = QLabel(f"{holds}\n\nThis place is not built yet. The Bench is (Ctrl+2).")
+        self.label.setObjectName("quiet")
+        self.label.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.label.setWordWrap(True)
+        layout = QVBoxLayout(self)
+        layout.addWidget(self.label)
+
+
+def to_come(key: str, name: str, holds: str) -> PlaceKind:
+    """The declaration of a place that is not built yet."""
+    return PlaceKind(key, name, lambda desk: ToCome(holds), holds)

@@ -1,0 +1,31 @@
+"""The places of the window in the order in which the bar names them. A new one is one more here."""
+
+from __future__ import annotations
+
+from wrinkle.ui.bench import bench
+from wrinkle.ui.collection import collection
+from wrinkle.ui.place import PlaceKind, to_come
+
+PLACES: tuple[PlaceKind, ...] = (
+    to_come(
+        "cutlist",
+        "Cut list",
+        "Here the clips of a piece will stand in running order, each cut with the wrinkle that is "
+        "used on it.",
+    ),
+    bench.PLACE,
+    collection.PLACE,
+    to_come(
+        "checks",
+        "Checks",
+        "Here it will be said in plain sentences what is not right yet at a cut, with the way to "
+        "mend it.",
+    ),
+    to_come(
+        "export",
+        "Export",
+        "Here the piece, one wrinkle, a matte or an overlay will be written to files, one after "
+        "the other.",
+    ),
+)
+FIRST_SHOWN = PLACES.index(bench.PLACE)

@@ -1,0 +1,110 @@
+"""One setting in a row: its name, its field, the buttons that make it a lane or add jitter."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.values import parts
+from wrinkle.core.picture.image import Size
+from wrinkle.ui import icons
+from wrinkle.ui.shared.setting_field import SettingField
+from wrinkle.ui.theme import active, small_font
+
+NAME_WIDTH = 92
+_FIELD_WIDTH = 62
+
+
+class SettingRow(QWidget):
+    """Shows a setting at a time, and tells what is wanted of it; see ``SettingField``.
+
+    Args:
+        spec: the declaration of the setting.
+        name: what the row is called, by default as the setting.
+        moves: whether it can become a lane.
+        trembles: whether it can get jitter.
+
+    Signals:
+        laneWanted: whether the setting is to be a lane.
+        jitterWanted: whether it is to tremble.
+    """
+
+    laneWanted = pyqtSignal(bool)
+    jitterWanted = pyqtSignal(bool)
+
+    def __init__(
+        self, spec: SettingSpec, name: str = "", moves: bool = True, trembles: bool = True
+    ) -> None:
+        super().__init__()
+        self.spec = spec
+        label = QLabel(name or spec.label)
+        label.setFixedWidth(NAME_WIDTH)
+        label.setToolTip(spec.about)
+        self.tie = SettingField(spec, self)
+        self.field = self.tie.field
+        self.field.setMinimumWidth(_FIELD_WIDTH)
+        self.pixels = QLabel()
+        self.pixels.setObjectName("quiet")
+        self.pixels.setFont(small_font(self.font()))
+        self.lane_button = self._button(f"{spec.label}: lane")
+        self.lane_button.clicked.connect(self.laneWanted)
+        self.jitter_button = self._button(f"{spec.label}: jitter")
+        self.jitter_button.clicked.connect(self.jitterWanted)
+        line = QHBoxLayout()
+        line.setSpacing(4)
+        line.addWidget(label)
+        line.addWidget(self.field, 1)
+        line.addWidget(self.pixels)
+        line.addWidget(self.lane_button)
+        line.addWidget(self.jitter_button)
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(0, 0, 0, 0)
+        self.column.setSpacing(4)
+        self.column.addLayout(line)
+        # Only now: what is shown before it has a place in the card would be a window of its own.
+        self.pixels.setVisible(spec.unit is Unit.SHORT_SIDE)
+        self.lane_button.setVisible(moves)
+        self.jitter_button.setVisible(trembles and spec.numeric)
+
+    def show_setting(self, setting: Setting, time: Fraction, frame_size: Size) -> None:
+        """Shows a setting at a time, its lengths in pixels of a frame too."""
+        self.tie.show_setting(setting, time)
+        if self.spec.unit is Unit.SHORT_SIDE:
+            short = min(frame_size) / 100.0
+            lengths = (f"{part * short:.0f}" for part in parts(setting.at(time)))
+            self.pixels.setText(f"{'×'.join(lengths)} px")
+        label = self.spec.label
+        self._show_on(
+            self.lane_button,
+            setting.track is not None,
+            "thread",
+            f"{label} moves in a lane; press to keep the value it has here",
+            f"Let {label.lower()} move: makes a lane with a pin here",
+        )
+        self._show_on(
+            self.jitter_button,
+            setting.jitter is not None,
+            "tremble",
+            f"{label} trembles; press to stop it",
+            f"Let {label.lower()} tremble",
+        )
+
+    def _button(self, name: str) -> QToolButton:
+        button = QToolButton()
+        button.setCheckable(True)
+        button.setObjectName("narrow")
+        button.setAccessibleName(name)
+        return button
+
+    def _show_on(self, button: QToolButton, on: bool, drawing: str, is_on: str, off: str) -> None:
+        theme = active()
+        # An icon that is set again is painted again, even if it is the same.
+        if button.isChecked() != on or button.property("inTheme") != (theme.name, on):
+            button.setChecked(on)
+            button.setProperty("inTheme", (theme.name, on))
+            button.setIcon(icons.icon(drawing, theme.outgoing if on else theme.quiet))
+            button.setToolTip(is_on if on else off)

@@ -1,0 +1,1 @@
+"""A wrinkle on other clips, outside the Bench."""

@@ -1,0 +1,328 @@
+"""Use on other clips: pick two files, see the wrinkle on them, render it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
+
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QFileDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document import OUTGOING, Wrinkle
+from wrinkle.core.errors import InputError
+from wrinkle.core.jobs import Job, Urgency
+from wrinkle.core.motion.track import Side
+from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.material import Filling, default_cut
+from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.use import Use, natural_size, showing
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.library import fonts
+from wrinkle.media.assets import read_assets
+from wrinkle.media.clip import Clip
+from wrinkle.media.exporting.export import Choices
+from wrinkle.media.exporting.registry import EXPORTS
+from wrinkle.media.video_file import check_video_size
+from wrinkle.ui.desk.looking import PRE_ROLL
+from wrinkle.ui.desk.tried_clips import TriedClip
+from wrinkle.ui.desk.workers import Workers
+from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.pictures.source_strip import SourceStrip
+from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
+from wrinkle.ui.shared.picture_view import PictureView
+from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+
+_AS_CLIP = "as the outgoing clip"
+_SIZES = (_AS_CLIP, "1080×1920", "1920×1080", "1080×1080", "1080×1350")
+_RATES = (_AS_CLIP, "24", "25", "30", "60")
+_PREVIEW_SIDE = 640
+
+
+def _wanted_words(wrinkle: Wrinkle) -> str:
+    count = len(wrinkle.slots)
+    return f"Choose or drop {'two' if count == 2 else count} clips."
+
+
+class UseDialog(QDialog):
+    """Tries a wrinkle on two other clips and renders it."""
+
+    def __init__(self, bundle: Bundle, workers: Workers, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._bundle = bundle
+        self._workers = workers
+        self.clips: dict[str, TriedClip] = {}
+        self._job: Job | None = None
+        self._closed = False
+        self._shown: Showing | None = None
+        self._carried = read_assets(bundle.assets, workers.store).material(fonts())
+        self.setWindowTitle(f"Use {bundle.wrinkle.name} on other clips")
+        self.setAcceptDrops(True)
+        self.resize(860, 620)
+        jobs, store = workers.jobs, workers.store
+        self.renderer = FramePictures(jobs, store, Urgency.LOOKED_AT, self)
+        self._clip_pictures = ClipPictures(jobs, store, self)
+        self._player = Player(self)
+        self.view = PictureView(self.renderer.picture)
+        self.renderer.frameReady.connect(self.view.frame_came)
+        self.size_box, self.rate_box = self._box(_SIZES, "Size"), self._box(_RATES, "Rate")
+        self.around = ValueField(FieldFormat(suffix=" s", step=0.1))
+        self.around.setAccessibleName("Plain clip before and after")
+        self.around.set_value(1.0)
+        self.around.committed.connect(self._set_around)
+        self.around.faulted.connect(self._fault)
+        self.message = QLabel(_wanted_words(bundle.wrinkle))
+        self.message.setWordWrap(True)
+        self.progress = QProgressBar()
+        self.progress.setVisible(False)
+        self.render_button = QPushButton("Render…")
+        self.render_button.setObjectName("main")
+        self.render_button.clicked.connect(self._choose_output)
+        self.cancel_button = QPushButton("Cancel the rendering")
+        self.cancel_button.setVisible(False)
+        self.cancel_button.clicked.connect(self._cancel)
+        self.picks: dict[str, QPushButton] = {}
+        self._strips: dict[str, SourceStrip] = {}
+        self._lay_out()
+        self.renderer.failed.connect(self._fault)
+        self._player.frameDue.connect(self._show_frame)
+        self._refresh()
+
+    def _box(self, choices: tuple[str, ...], name: str) -> QComboBox:
+        box = QComboBox()
+        box.setEditable(True)
+        box.addItems(choices)
+        box.setAccessibleName(name)
+        box.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
+        box.currentTextChanged.connect(self._refresh)
+        return box
+
+    def _lay_out(self) -> None:
+        form = QFormLayout()
+        form.setVerticalSpacing(8)
+        for slot in self._bundle.wrinkle.slots:
+            side = Side.OUTGOING if slot.key == OUTGOING.key else Side.INCOMING
+            chooser = QPushButton("Choose…")
+            chooser.clicked.connect(lambda checked, key=slot.key: self._choose(key))
+            strip = SourceStrip(side, self._clip_pictures)
+            strip.sliding.connect(lambda cut, key=slot.key: self._recut(key, cut))
+            strip.slid.connect(lambda cut, key=slot.key: self._recut(key, cut))
+            self.picks[slot.key], self._strips[slot.key] = chooser, strip
+            form.addRow(slot.label, chooser)
+            form.addRow("", strip)
+        form.addRow("Size", self.size_box)
+        form.addRow("Frames a second", self.rate_box)
+        form.addRow("Plain clip around it", self.around)
+        left = QVBoxLayout()
+        left.addLayout(form)
+        left.addWidget(self.message)
+        left.addStretch(1)
+        left.addWidget(self.progress)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.cancel_button)
+        buttons.addStretch(1)
+        close = QPushButton("Close")
+        close.clicked.connect(self.close)
+        buttons.addWidget(close)
+        buttons.addWidget(self.render_button)
+        left.addLayout(buttons)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(16, 16, 16, 16)
+        layout.setSpacing(16)
+        layout.addLayout(left, 3)
+        layout.addWidget(self.view, 4)
+
+    # Clips
+
+    def set_clip(self, slot: str, path: Path) -> None:
+        """Puts a clip into a slot, once it is read."""
+        self._tell(f"Reading {path.name}…")
+        self._workers.read_clip(path, lambda clip: self._take(slot, clip), self._fail)
+
+    def _fail(self, sentence: str) -> None:
+        if not self._closed:
+            self._fault(sentence)
+
+    def _take(self, slot: str, clip: Clip) -> None:
+        if self._closed:
+            return
+        self.clips[slot] = TriedClip(clip, default_cut(slot, clip, self._bundle.wrinkle))
+        self._refresh()
+
+    def _choose(self, slot: str) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, f"Choose the {slot} clip", "", CLIP_FILTER)
+        if name:
+            self.set_clip(slot, Path(name))
+
+    def _recut(self, slot: str, cut: Fraction) -> None:
+        self.clips[slot] = self.clips[slot].cut_at(cut)
+        self._refresh()
+
+    # What is asked for
+
+    def _showing(self) -> Showing:
+        """The wrinkle on the chosen clips, in the chosen size and rate, as it is rendered.
+
+        Raises:
+            InputError: a size or a rate is not possible.
+        """
+        fillings = {key: Filling(tried.source, tried.cut) for key, tried in self.clips.items()}
+        use = Use(self._bundle.wrinkle, fillings)
+        size_text, rate_text = self.size_box.currentText(), self.rate_box.currentText()
+        size = natural_size(use) if size_text == _AS_CLIP else Size.parse(size_text)
+        own_rate = self.clips[OUTGOING.key].source.facts.rate
+        rate = own_rate if rate_text == _AS_CLIP else FrameRate.parse(rate_text)
+        return showing(use, self._carried, check_video_size(size), rate)
+
+    def _refresh(self) -> None:
+        for key, chooser in self.picks.items():
+            tried = self.clips.get(key)
+            facts = tried.source.facts if tried else None
+            chooser.setText(
+                f"{tried.source.name} · {facts.size.label} · {facts.rate.label}"
+                if tried and facts
+                else "Choose…"
+            )
+        self.render_button.setEnabled(False)
+        if set(self.clips) != set(self.picks):
+            return
+        try:
+            self._shown = shown = self._showing()
+        except InputError as fault:
+            self._shown = None
+            self._fault(str(fault))
+            return
+        wrinkle, size = shown.wrinkle, shown.size
+        for key, strip in self._strips.items():
+            window = (wrinkle.lead, wrinkle.tail)
+            strip.show_clip(self.clips[key], window, wrinkle.frame_rate.seconds(1))
+        frames = wrinkle.frames
+        seconds = float(wrinkle.lead + wrinkle.tail)
+        self._tell(
+            f"{len(frames)} frames at {wrinkle.frame_rate.label} ({seconds:.2f} s), {size.label}."
+        )
+        self.render_button.setEnabled(self._job is None)
+        looped = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
+        small = size.scaled(min(1.0, _PREVIEW_SIDE / max(size)))
+        preview = replace(shown, size=small, quality=Quality.PREVIEW)
+        self.renderer.ask(preview, looped, frames.start)
+        self._player.set_frames(looped, wrinkle.frame_rate)
+        if not self._player.playing:
+            self._player.play(frames.start)
+
+    def _show_frame(self, frame: int) -> None:
+        if self._shown is not None:
+            self.view.show_frame(frame, self._shown.size)
+
+    def _set_around(self, seconds: object) -> None:
+        if isinstance(seconds, float) and 0.0 <= seconds <= 60.0:
+            self.around.set_value(seconds)
+            self._refresh()
+        else:
+            self._fault("The plain clip around the wrinkle can last from 0 to 60 seconds.")
+
+    # Rendering
+
+    def _choose_output(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Render to", f"{self._bundle.wrinkle.name}.mp4", "MP4 video (*.mp4)"
+        )
+        if name:
+            path = Path(name)
+            self.render_to(path if path.suffix else path.with_suffix(".mp4"))
+
+    def render_to(self, path: Path) -> None:
+        """Renders in the background; the dialog stays usable."""
+        shown, seconds = self._shown, self.around.value
+        if shown is None:
+            return
+        around = Fraction(seconds).limit_denominator(1000) if isinstance(seconds, float) else 0
+        choices = Choices(around=Fraction(around))
+        self._player.stop()
+        jobs, write = self._workers.jobs, EXPORTS["video"].write
+        self._job = jobs.start(
+            lambda job: write(path, shown, choices, jobs, job),
+            lambda count: self._ended(f"{path.name} is written: {count} frames."),
+            lambda fault: self._ended(fault, fault=True),
+            "The video cannot be written",
+            self._show_progress,
+            lambda: self._ended("Cancelled; no file was left."),
+        )
+        self.progress.setVisible(True)
+        self.cancel_button.setVisible(True)
+        self.render_button.setEnabled(False)
+
+    def _show_progress(self, done: int, total: int, left: float) -> None:
+        if self._closed:
+            return
+        self.progress.setMaximum(total)
+        self.progress.setValue(done)
+        self.progress.setFormat(f"{done} of {total} frames, {left:.0f} s left")
+
+    def _cancel(self) -> None:
+        if self._job is not None:
+            self._job.cancel()
+
+    def _ended(self, text: str, fault: bool = False) -> None:
+        if self._closed:
+            return
+        self._job = None
+        self.progress.setVisible(False)
+        self.cancel_button.setVisible(False)
+        self._refresh()
+        (self._fault if fault else self._tell)(text)
+
+    def _tell(self, text: str) -> None:
+        self.message.setObjectName("")
+        self._say(text)
+
+    def _fault(self, text: str) -> None:
+        self.message.setObjectName("fault")
+        self._say(text)
+
+    def _say(self, text: str) -> None:
+        self.message.setText(text)
+        style = self.message.style()
+        if style is not None:
+            style.unpolish(self.message)
+            style.polish(self.message)
+
+    # Events
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        accept_files(event)
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        for path in dropped_files(event):
+            empty = [slot.key for slot in self._bundle.wrinkle.slots if slot.key not in self.clips]
+            self.set_clip(empty[0] if empty else list(self.picks)[-1], path)
+
+    def done(self, result: int) -> None:
+        """Ends everything that runs before the dialog goes; what comes later finds it closed."""
+        self._closed = True
+        self._player.stop()
+        if self._job is not None:
+            self._job.cancel()
+        self.renderer.close()
+        self._clip_pictures.close()
+        super().done(result)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        self.done(0)
+        if event is not None:
+            event.accept()
