@@ -6,7 +6,7 @@ from unittest import mock
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
+from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, wait_for
 from wrinkle.core.design.document import plain_cut
@@ -185,3 +185,57 @@ class FirstSteps(WindowCase):
     def picture_of(self, view) -> bytes:  # type: ignore[no-untyped-def]
         grabbed = view.picture.grab().toImage()
         return bytes(grabbed.constBits().asarray(grabbed.sizeInBytes()))
+
+
+class Places(WindowCase):
+    def test_keys_of_a_place_act_only_while_it_is_shown(self) -> None:
+        self.with_own_data()
+        self.desk.looking.select_layer("outgoing")
+        self.desk.looking.set_playhead(-6)
+        before = self.desk.document.wrinkle
+        self.act("place.collection")
+        tiles = self.window.place("collection").tiles
+        tiles.list.setFocus()
+        for key in (Qt.Key.Key_S, Qt.Key.Key_Space, Qt.Key.Key_K, Qt.Key.Key_Left):
+            QTest.keyClick(tiles.list, key)
+        QTest.keyPress(tiles.list, Qt.Key.Key_B)
+        self.assertEqual(self.desk.document.wrinkle, before)
+        self.assertFalse(self.bench.player.playing or self.desk.looking.plain_shown)
+        self.assertEqual(self.desk.looking.playhead, -6)
+        layer = next(x for x in self.window.menuBar().actions() if x.text() == "Layer")
+        self.assertFalse(layer.isVisible())
+        self.act("place.bench")
+        self.assertTrue(layer.isVisible())
+        self.key(Qt.Key.Key_S)
+        self.assertEqual(len(self.desk.document.wrinkle.layers), len(before.layers) + 1)
+
+    def test_a_broken_shipped_wrinkle_is_told_and_the_others_are_there(self) -> None:
+        broken = self.folder / "broken"
+        broken.mkdir()
+        found = {"broken": broken, **shipped()}
+        with mock.patch("wrinkle.library.shipped", return_value=found):
+            menu = self.window.menus._menus["Open a shipped wrinkle"]
+            menu.aboutToShow.emit()
+        self.assertEqual([x.text() for x in menu.actions()], ["Plain push", "Smooth turn"])
+        self.assertIn("broken cannot be opened", self.faults[-1])
+
+    def test_while_it_plays_only_what_moves_with_the_playhead_is_shown_anew(self) -> None:
+        self.all_ready()
+        with (
+            mock.patch.object(type(self.bench.stack), "refresh") as stack,
+            mock.patch.object(type(self.bench.timeline), "refresh") as timeline,
+        ):
+            self.bench.player.play(-3)
+            wait_for(lambda: self.desk.looking.playhead > 1, "some frames")
+            self.assertFalse(stack.called or timeline.called)
+            self.assertEqual(self.bench.timeline.strip._playhead, self.desk.looking.playhead)
+        self.bench.player.stop()
+        shown = self.bench.timeline.rows[0].canvas._playhead
+        self.assertEqual(shown, self.desk.looking.playhead)
+        self.assertIn("rotation", self.window.said())
+
+    def test_the_memory_for_pictures_is_chosen_and_kept(self) -> None:
+        with mock.patch.object(QInputDialog, "getInt", return_value=(256, True)):
+            self.act("file.memory")
+        self.assertEqual(self.desk.workers.store.budget, 256 << 20)
+        self.assertEqual(Preferences(self.folder / "preferences").memory, 256 << 20)

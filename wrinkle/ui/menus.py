@@ -24,6 +24,7 @@ class Menus:
         self.actions: dict[str, QAction] = {}
         self._owners: dict[str, object] = {}
         self._menus: dict[str, QMenu] = {}
+        self._filled_late: set[QMenu] = set()
 
     def build(self, actions: Iterable[tuple[object, Action]]) -> None:
         """Makes all menus.
@@ -43,19 +44,33 @@ class Menus:
                 sections[action.menu] = action.section
             self._add(self._within(menu, action), owner, action)
 
-    def submenu(self, menu: str, label: str, fill: Callable[[QMenu], None]) -> None:
-        """A menu within a menu that is filled each time it is shown."""
-        made = self._within(self._menu(menu), Action("", "", lambda: None, menu, under=label))
+    def submenu(self, after: str, label: str, fill: Callable[[QMenu], None]) -> None:
+        """A menu within a menu that is filled each time it is shown.
+
+        Args:
+            after: the id of the action under which it stands.
+            label: what it is called.
+            fill: fills it.
+        """
+        action = self.actions[after]
+        menu = next(x for x in self._menus.values() if action in x.actions())
+        entries = menu.actions()
+        made = QMenu(label, menu)
+        menu.insertMenu(entries[entries.index(action) + 1], made)
+        self._menus[label] = made
         made.aboutToShow.connect(lambda: fill(made))
+        self._filled_late.add(made)
 
     def show_for(self, place: object) -> None:
         """Only what belongs to a place, or to none, can be seen and done."""
         for name, owner in self._owners.items():
             self.actions[name].setVisible(owner is None or owner is place)
-        for menu in self._menus.values():
-            shown = any(x.isVisible() and not x.isSeparator() for x in menu.actions())
+        # A menu within a menu was made after it, and is looked at before it.
+        for menu in reversed(self._menus.values()):
+            entries = [x for x in menu.actions() if not x.isSeparator()]
             entry = menu.menuAction()
             if entry is not None:
+                shown = menu in self._filled_late or any(x.isVisible() for x in entries)
                 entry.setVisible(shown)
 
     def _menu(self, name: str) -> QMenu:

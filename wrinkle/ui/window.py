@@ -94,11 +94,11 @@ class Window(QMainWindow):
     # Menus
 
     def _fill_menus(self) -> None:
-        self.menus.submenu("File", _SHIPPED, self._fill_shipped)
         owned: list[tuple[object, Action]] = [(None, action) for action in self._own_actions()]
         for place in self._places.values():
             owned += [(place, action) for action in place.actions_here()]
         self.menus.build(owned)
+        self.menus.submenu("file.open", _SHIPPED, self._fill_shipped)
         group = QActionGroup(self)
         for choice in ThemeChoice:
             action = self.menus.actions[f"theme.{choice.name.lower()}"]

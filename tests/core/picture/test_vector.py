@@ -1,24 +1,16 @@
-"""Outlines, their raster, SVG path data and words, against formulas and fontTools."""
+"""Outlines and their raster, against formulas."""
 
-import io
 import math
 import unittest
 
 import numpy as np
-from fontTools.pens.boundsPen import BoundsPen
-from fontTools.pens.recordingPen import DecomposingRecordingPen
-from fontTools.svgLib.path import parse_path
-from fontTools.ttLib import TTFont
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.picture.outlines import bounds
-from wrinkle import library
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.lettering import Align, Lettering, RevealBy, laid_out, lettered, revealed
-from wrinkle.core.picture.path_data import contours_of
 from wrinkle.core.picture.placement import rotation, scaling, translation
 from wrinkle.core.picture.vector import Cap, Contour, Drawing, Stroke, coverage, painted
 
@@ -98,106 +90,3 @@ class Drawings(unittest.TestCase):
         # Colours are linear light and may exceed one; alpha is premultiplied.
         self.assertAlmostEqual(float(picture[60, 130, 0]), 2.0, delta=0.02)
         self.assertEqual(float(picture[60, 100, 3]), 0.0)
-
-
-class PathData(unittest.TestCase):
-    # SVG 1.1, section 8.3; reference parser: fontTools.svgLib.path.
-    CASES = (
-        "M10 10H90V90H10Z",
-        "m10,10 l80,0 0,80-80 0z m20 20 h10v10h-10z",
-        "M10 80C40 10 65 10 95 80S150 150 180 80",
-        "M10 80c30-70 55-70 85 0s55 70 85 0",
-        "M10 80Q52.5 10 95 80T180 80",
-        "m10 80q42.5-70 85 0t85 0",
-        "M10 50A30 20 25 0 1 70 60",
-        "M10 50a30 20 25 1 0 60 10 30,20,25,01-20-5z",
-        "M80 80A45 45 0 1 1 80.001 80Z",
-        "M1e1 1.5e1L.5.5-.25-.75",
-    )
-
-    def test_every_command_reaches_where_the_reference_parser_does(self) -> None:
-        for data in self.CASES:
-            with self.subTest(data):
-                pen = DecomposingRecordingPen({})
-                parse_path(data, pen)
-                spots = [arguments[-1] for _, arguments in pen.value if arguments]
-                contours = contours_of(data)
-                corners = [(k.x, k.y) for c in contours for k in paths.knots(c.outline)]
-                for spot in spots:
-                    away = min(math.dist(spot, corner) for corner in corners)
-                    on = min(paths.nearest(c.outline, c.closed, *spot).distance for c in contours)
-                    self.assertLess(min(away, on), 0.02, spot)
-                box = BoundsPen(None)
-                parse_path(data, box)
-                found = bounds(*(c.outline for c in contours))
-                np.testing.assert_allclose(found, box.bounds, atol=0.6)
-                closed = sum(name == "closePath" for name, _ in pen.value)
-                self.assertEqual(sum(c.closed for c in contours), closed)
-
-    def test_text_that_is_no_path_is_refused_with_the_place(self) -> None:
-        for text, said in (
-            ("L10 10", "begin with a move"),
-            ("M10 10 L20", "lacks a number"),
-            ("M0 0 K5", "cannot be read at 'K5'"),
-            ("M0 0 z 5", "without a command"),
-        ):
-            with self.assertRaisesRegex(InputError, said):
-                contours_of(text)
-
-
-class Words(unittest.TestCase):
-    FONT = library.fonts()[True]
-
-    def test_letters_stand_where_the_font_says(self) -> None:
-        # Reference: the font's own tables, read by fontTools.
-        font = TTFont(io.BytesIO(self.FONT))
-        widths, names = font["hmtx"], font.getBestCmap()
-        unit = 50.0 / font["head"].unitsPerEm
-        text = "Kites"
-        glyphs, pieces = laid_out(Lettering(text, self.FONT, True, 50.0, tracking=3.0), SIZE)
-        self.assertEqual(pieces, 5)
-        advances = [widths[names[ord(letter)]][0] * unit + 3.0 for letter in text]
-        for index, glyph in enumerate(glyphs):
-            self.assertAlmostEqual(glyph.x - glyphs[0].x, sum(advances[:index]), delta=0.06)
-        self.assertAlmostEqual(glyphs[0].x, (SIZE.width - sum(advances) + 3.0) / 2, delta=0.1)
-        hhea = font["hhea"]
-        middle = glyphs[0].y - (hhea.ascent + hhea.descent) * unit / 2
-        self.assertAlmostEqual(middle, SIZE.height / 2, delta=0.6)
-
-    def test_the_outline_of_a_letter_is_that_of_the_font(self) -> None:
-        font = TTFont(io.BytesIO(self.FONT))
-        shapes, name = font.getGlyphSet(), font.getBestCmap()[ord("H")]
-        pen = BoundsPen(shapes)
-        shapes[name].draw(pen)
-        unit = 80.0 / font["head"].unitsPerEm
-        picture = lettered(Lettering("H", self.FONT, True, 80.0), SIZE).pixels[..., 3]
-        rows, columns = np.nonzero(picture > 0.5)
-        left, bottom, right, top = (side * unit for side in pen.bounds)
-        self.assertAlmostEqual(columns.max() + 1 - columns.min(), right - left, delta=1.0)
-        self.assertAlmostEqual(rows.max() + 1 - rows.min(), top - bottom, delta=1.0)
-
-    def test_lines_are_aligned_and_a_stroke_lies_behind_the_fill(self) -> None:
-        for align, share in ((Align.LEFT, 0.0), (Align.CENTRE, 0.5), (Align.RIGHT, 1.0)):
-            glyphs, _ = laid_out(Lettering("ii\niiii", self.FONT, True, 30.0, align=align), SIZE)
-            slack = glyphs[4].x - glyphs[2].x
-            self.assertAlmostEqual(glyphs[0].x - glyphs[2].x, slack * share, delta=0.05)
-        plain = lettered(Lettering("O", self.FONT, True, 60.0), SIZE).pixels
-        lined = lettered(
-            Lettering("O", self.FONT, True, 60.0, stroke=(1.0, 0.0, 0.0), stroke_width=4.0), SIZE
-        ).pixels
-        inside = plain[..., 3] > 0.99
-        np.testing.assert_allclose(lined[inside], plain[inside], atol=0.02)
-        self.assertGreater(lined[..., 3].sum(), plain[..., 3].sum() * 1.3)
-
-    def test_a_reveal_brings_the_pieces_one_after_the_other(self) -> None:
-        words = Lettering("one two", self.FONT, True, 40.0, end=0.5, by=RevealBy.WORD)
-        glyphs, pieces = laid_out(words, SIZE)
-        self.assertEqual((pieces, {g.piece for g in glyphs}), (2, {0, 1}))
-        self.assertEqual([revealed(n, 2, words) for n in (0, 1)], [1.0, 0.0])
-        whole = Lettering("one two", self.FONT, True, 40.0)
-        self.assertEqual([revealed(n, 2, whole) for n in (0, 1)], [1.0, 1.0])
-        none = Lettering("one two", self.FONT, True, 40.0, end=0.0)
-        self.assertEqual(float(lettered(none, SIZE).pixels.max()), 0.0)
-        half = lettered(words, SIZE).pixels[..., 3]
-        self.assertGreater(float(half[:, :95].max()), 0.9)
-        self.assertEqual(float(half[:, 110:].max()), 0.0)

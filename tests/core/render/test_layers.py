@@ -2,6 +2,7 @@
 
 import unittest
 from fractions import Fraction
+from unittest import mock
 
 import numpy as np
 from msgspec.structs import replace
@@ -20,7 +21,7 @@ from wrinkle.core.design import (
 from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.masking import Matte, MatteBy, PaintedFrame
-from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import (
     FillSource,
@@ -36,8 +37,10 @@ from wrinkle.core.picture import paths
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render import plan
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, Material
+from wrinkle.core.render.placing import _pose
 from wrinkle.core.render.plan import plan_frame
 
 SIZE = Size(60, 100)
@@ -319,3 +322,38 @@ class Drawn(unittest.TestCase):
             small = render(wrinkle, of, 0, Size(120, 200)).in_light(Light.LINEAR).pixels
             shrunk = big.reshape(200, 2, 120, 2, 4).mean(axis=(1, 3))
             self.assertLess(float(np.abs(shrunk - small).mean()), 0.01, type(source))
+
+
+class PlannedOnce(unittest.TestCase):
+    def test_mattes_in_a_chain_are_planned_and_drawn_once_each(self) -> None:
+        wrinkle = fills()
+        for number in range(12):
+            wrinkle = layer_edits.add_layer(wrinkle, f"Fill {number}", FillSource())
+            if number:
+                matte = Matte(f"fill-{number - 1}", MatteBy.COVERAGE)
+                wrinkle = matte_edits.set_matte(wrinkle, f"fill-{number}", matte)
+        with mock.patch.object(plan, "drawing_of", wraps=plan.drawing_of) as drawn:
+            frame = plan_frame(wrinkle, Material(), 0, SIZE, Quality.PREVIEW)
+        self.assertEqual(drawn.call_count, len(frame.layers))
+        chain = frame.layers[-1]
+        for lower in reversed(frame.layers[1:-1]):
+            assert chain.matte is not None
+            self.assertIs(chain.matte.layer, lower)
+            chain = lower
+            if chain.matte is None:
+                break
+
+    def test_values_are_held_within_what_their_declarations_allow(self) -> None:
+        # Skew -85 to 85, camera from 20: jitter and overshoot lead out of it.
+        wrinkle = fills(RED)
+        layer = wrinkle.layers[-1]
+        far = {"skew": (80.0, 85.0), "camera": (30.0, 20.0)}
+        for name, (rest, limit) in far.items():
+            jitter = Jitter(amount=Setting(85.0 if name == "skew" else 1e4), rate=30.0)
+            changed = layer.with_setting(name, Setting(rest, jitter=jitter))
+            shaken = layer_edits.with_layer(wrinkle, changed)
+            poses = [_pose(shaken, changed, n * FRAME, n * FRAME) for n in range(12)]
+            values = {abs(getattr(pose, name)) for pose in poses}
+            self.assertIn(limit, values)
+            spec = changed.spec(name)
+            self.assertTrue(all(abs(v) <= spec.high for v in values))

@@ -9,7 +9,9 @@ from typing import Any
 
 import numpy as np
 
+from wrinkle.core.picture.faces import Face, face_of
 from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.shaping import shaped
 from wrinkle.core.picture.vector import Join, Stroke, canvas_on, colour_paint, stroke_paint
 
 
@@ -65,8 +67,15 @@ class Lettering:
 
 @dataclass(frozen=True)
 class Glyph:
-    """A letter where it stands: its base point in pixels, and which piece of the reveal it is."""
+    """A letter where it stands.
 
+    Attributes:
+        face, code: which one.
+        x, y: its base point in pixels.
+        piece: which piece of the reveal it is.
+    """
+
+    face: Face
     code: int
     x: float
     y: float
@@ -75,16 +84,13 @@ class Glyph:
 
 def lettered(words: Lettering, size: Size) -> Image:
     """The words in the middle of a frame of ``size``, on nothing: a linear image."""
-    import skia
 
     pixels = np.zeros((size.height, size.width, 4), np.float32)
     if words.size <= 0.0 or not words.text.strip():
         return Image(pixels, Light.LINEAR)
-    font = _font(words)
     glyphs, pieces = laid_out(words, size)
     canvas = canvas_on(pixels)
-    outlines = {glyph.code: font.getPath(glyph.code) for glyph in glyphs}
-    for shown, path in _by_share(skia, words, glyphs, pieces, outlines):
+    for shown, path in _by_share(words, glyphs, pieces):
         # A fading letter fades as a whole: its fill does not let its stroke shine through.
         canvas.saveLayer(None, colour_paint((0.0, 0.0, 0.0), shown))
         if words.stroke is not None and words.stroke_width > 0.0:
@@ -98,37 +104,41 @@ def lettered(words: Lettering, size: Size) -> Image:
 
 
 def laid_out(words: Lettering, size: Size) -> tuple[list[Glyph], int]:
-    """Where each letter stands, and how many pieces there are to reveal."""
-    font = _font(words)
-    metrics = font.getMetrics()
-    height = font.getSpacing() * words.line_spacing
-    lines = words.text.split("\n")
-    block = height * (len(lines) - 1) - metrics.fAscent + metrics.fDescent
+    """Where each letter stands, and how many pieces there are to reveal.
+
+    Letters come in the order in which they are read, whichever way they run. A piece is what a
+    reader takes for one letter: with its marks, or joined with its neighbour.
+    """
+    face = face_of(words.font, words.bold)
+    metrics = _sized(face, words.size).getMetrics()
+    height = _sized(face, words.size).getSpacing() * words.line_spacing
+    rows = words.text.split("\n")
+    block = height * (len(rows) - 1) - metrics.fAscent + metrics.fDescent
     base = (size.height - block) / 2.0 - metrics.fAscent
-    runs = []
-    for line in lines:
-        codes = font.textToGlyphs(line)
-        advances = [width + words.tracking for width in font.getWidths(codes)] if codes else []
-        runs.append((line, codes, advances, sum(advances) - (words.tracking if codes else 0.0)))
-    widest = max(width for *_, width in runs)
+    lines = [shaped(row, face, words.bold, words.size, words.tracking) for row in rows]
+    widest = max(line.width for line in lines)
     left = (size.width - widest) / 2.0
     share = {Align.LEFT: 0.0, Align.CENTRE: 0.5, Align.RIGHT: 1.0}[words.align]
     glyphs: list[Glyph] = []
-    piece = 0
-    for row, (line, codes, advances, width) in enumerate(runs):
-        x = left + (widest - width) * share
-        inside = [m.span() for m in re.finditer(r"\S+", line)]
-        for at, (code, advance) in enumerate(zip(codes, advances, strict=True)):
-            if not line[at : at + 1].isspace():
-                word = next((i for i, (a, b) in enumerate(inside) if a <= at < b), 0)
-                number = {
-                    RevealBy.LETTER: len(glyphs),
-                    RevealBy.WORD: piece + word,
-                    RevealBy.LINE: row,
-                }
-                glyphs.append(Glyph(code, x, base + row * height, number[words.by]))
-            x += advance
-        piece += len(inside)
+    letters = words_before = 0
+    for row, (text, line) in enumerate(zip(rows, lines, strict=True)):
+        start = left + (widest - line.width) * share
+        inside = [m.span() for m in re.finditer(r"\S+", text)]
+        seen = sorted({x.cluster for x in line.glyphs if not text[x.cluster].isspace()})
+        clusters = {cluster: number for number, cluster in enumerate(seen)}
+        for one in sorted(line.glyphs, key=lambda x: x.cluster):
+            if one.cluster not in clusters:
+                continue
+            word = next((i for i, (a, b) in enumerate(inside) if a <= one.cluster < b), 0)
+            piece = {
+                RevealBy.LETTER: letters + clusters[one.cluster],
+                RevealBy.WORD: words_before + word,
+                RevealBy.LINE: row,
+            }[words.by]
+            x, y = start + one.x, base + row * height + one.y
+            glyphs.append(Glyph(one.face, one.code, x, y, piece))
+        letters += len(clusters)
+        words_before += len(inside)
     return glyphs, max((glyph.piece for glyph in glyphs), default=-1) + 1
 
 
@@ -142,39 +152,29 @@ def revealed(piece: int, pieces: int, words: Lettering) -> float:
     return max(passed(words.end) - passed(words.start), 0.0)
 
 
-def _by_share(
-    skia: Any, words: Lettering, glyphs: list[Glyph], pieces: int, outlines: dict[int, Any]
-) -> list[tuple[float, Any]]:
+def _by_share(words: Lettering, glyphs: list[Glyph], pieces: int) -> list[tuple[float, Any]]:
     """One path for each share that is seen: letters that overlap do not show through."""
+    import skia
+
     paths: dict[float, Any] = {}
+    fonts: dict[Face, Any] = {}
     for glyph in glyphs:
         shown = revealed(glyph.piece, pieces, words)
-        outline = outlines[glyph.code]
-        if shown <= 0.0 or outline is None:
+        if shown <= 0.0:
             continue
-        path = paths.setdefault(shown, skia.Path())
-        path.addPath(outline, glyph.x, glyph.y)
+        font = fonts.setdefault(glyph.face, _sized(glyph.face, words.size))
+        outline = font.getPath(glyph.code)
+        if outline is not None:
+            path = paths.setdefault(shown, skia.Path())
+            path.addPath(outline, glyph.x, glyph.y)
     return sorted(paths.items(), key=lambda item: item[0])
 
 
-def _font(words: Lettering) -> Any:
+def _sized(face: Face, size: float) -> Any:
     import skia
 
-    if isinstance(words.font, bytes):
-        face = skia.Typeface.MakeFromData(skia.Data(words.font))
-    else:
-        style = skia.FontStyle.Bold() if words.bold else skia.FontStyle.Normal()
-        face = skia.FontMgr().matchFamilyStyle(words.font, style)
-    font = skia.Font(face if face is not None else skia.Typeface.MakeDefault(), words.size)
+    font = skia.Font(face.typeface, size)
     font.setSubpixel(True)
     font.setHinting(skia.FontHinting.kNone)
     font.setLinearMetrics(True)
     return font
-
-
-def system_fonts() -> list[str]:
-    """The family names of the fonts that the system has."""
-    import skia
-
-    known = skia.FontMgr()
-    return sorted({known.getFamilyName(index) for index in range(known.countFamilies())})

@@ -86,7 +86,7 @@ def _pin_actions(parts: BenchParts, desk: Desk) -> list[Action]:
         for menu, section, rows in (
             ("Edit", _PINS, here),
             ("Edit", _PINS + 1, moves),
-            ("View", _STEPS, ways),
+            ("View", _STEPS + 1, ways),
         )
         for name, label, act, key in rows
     ]

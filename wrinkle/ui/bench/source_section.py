@@ -30,8 +30,8 @@ from wrinkle.core.design.sources import (
     SlotSource,
     WordsSource,
 )
+from wrinkle.core.picture.faces import system_fonts
 from wrinkle.core.picture.gradient import FillForm
-from wrinkle.core.picture.lettering import system_fonts
 from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
 from wrinkle.ui.desk.desk import Desk

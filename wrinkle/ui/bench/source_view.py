@@ -132,10 +132,10 @@ class SourceView(QWidget):
         name = clip.source.name if clip else "choose a clip…"
         name = "reading…" if reading else name
         metrics = self._title.fontMetrics()
+        # The ends of a file's name tell it from others.
+        elide = Qt.TextElideMode.ElideMiddle if clip else Qt.TextElideMode.ElideRight
         room = max(80, self.width() - 40)
-        self._title.setText(
-            metrics.elidedText(f"{label} · {name}", Qt.TextElideMode.ElideMiddle, room)
-        )
+        self._title.setText(metrics.elidedText(f"{label} · {name}", elide, room))
         self._title.setAccessibleName(f"{label} clip: {name}")
         self._caption.setText(self._caption_text())
         self.picture.update()

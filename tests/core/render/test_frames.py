@@ -1,0 +1,125 @@
+"""Frames in the background: within the room there is, the nearest kept, and only what changed."""
+
+import threading
+import unittest
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from tests.core.design.wrinkles import FRAME, turning
+from tests.core.render.test_render import Numbered
+from wrinkle.core.design import lane_edits, layer_edits
+from wrinkle.core.design.document import plain_cut
+from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.sources import SlotSource, WordsSource
+from wrinkle.core.jobs import Jobs, Urgency
+from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.frames import FrameViewer, Listener
+from wrinkle.core.render.material import Filling, Material
+from wrinkle.core.render.showing import Showing
+from wrinkle.core.store import Store
+
+SIZE = Size(27, 48)
+BYTES = 27 * 48 * 4
+
+
+class Counted(Numbered):
+    """Counts its reads, and can be held up."""
+
+    def __init__(self) -> None:
+        super().__init__("counted", SIZE, 30, 90)
+        self.read: list[int] = []
+        self.gate = threading.Event()
+        self.gate.set()
+
+    def image(self, index: int, size: Size) -> Image:
+        self.gate.wait(10)
+        self.read.append(index)
+        return super().image(index, size)
+
+
+class Viewing(unittest.TestCase):
+    def setUp(self) -> None:
+        self.jobs = Jobs(2)
+        self.addCleanup(self.jobs.stop)
+        self.source = Counted()
+        self.store = Store()
+        self.came = threading.Condition()
+        self.viewer = self.view()
+
+    def view(self) -> FrameViewer:
+        def ready(frame: int) -> None:
+            with self.came:
+                self.came.notify_all()
+
+        return FrameViewer(self.jobs, self.store, Urgency.LOOKED_AT, Listener(ready))
+
+    def showing(self, wrinkle, held: str = "") -> Showing:  # type: ignore[no-untyped-def]
+        filling = Filling(self.source, Fraction(3, 2))
+        slots = {"outgoing": filling, "incoming": filling}
+        material = Material(slots, store=self.store)
+        return Showing(wrinkle, material, SIZE, Quality.PREVIEW, held)
+
+    def all_ready(self, viewer: FrameViewer | None = None) -> None:
+        viewer = viewer or self.viewer
+        with self.came:
+            self.assertTrue(self.came.wait_for(lambda: viewer.all_ready, 20))
+
+    def test_a_long_window_stays_within_the_budget_and_keeps_what_is_near(self) -> None:
+        self.store.budget = 40 * BYTES
+        long = replace(plain_cut(), lead=Fraction(30), tail=Fraction(30))
+        frames = long.frames
+        self.assertEqual(len(frames), 1800)
+        self.viewer.ask(self.showing(long), frames, 100)
+        self.all_ready()
+        self.assertLessEqual(self.store.used, self.store.budget)
+        kept = [n for n in frames if self.viewer.frame(n) is not None]
+        self.assertEqual(kept, list(range(90, 110)))
+        self.viewer.focus_on(-200)
+        self.assertFalse(self.viewer.all_ready)
+        self.all_ready()
+        self.assertEqual([n for n in frames if self.viewer.is_ready(n)], list(range(-210, -190)))
+        self.assertLessEqual(self.store.used, self.store.budget)
+
+    def test_two_views_of_the_same_share_what_is_made(self) -> None:
+        wrinkle = turning()
+        self.viewer.ask(self.showing(wrinkle), wrinkle.frames, 0)
+        self.all_ready()
+        count = len(self.source.read)
+        other = self.view()
+        other.ask(self.showing(wrinkle), wrinkle.frames, 0)
+        self.all_ready(other)
+        self.assertEqual(len(self.source.read), count)
+        self.assertIs(other.frame(3), self.viewer.frame(3))
+
+    def test_what_lies_below_the_layer_that_is_changed_is_not_drawn_again(self) -> None:
+        wrinkle = layer_edits.add_layer(plain_cut(), "Again", SlotSource("incoming"))
+        wrinkle = layer_edits.add_layer(wrinkle, "Words", WordsSource("Kite"))
+        words = SettingRef("words", "opacity")
+        for held, drawn_again in (("", 24), ("words", 0)):
+            self.store.clear()
+            self.viewer.ask(self.showing(wrinkle, held), range(12), 0)
+            self.all_ready()
+            self.source.read.clear()
+            opacity = 50.0 if held else 60.0
+            changed = lane_edits.set_value(wrinkle, words, 0 * FRAME, opacity)
+            self.viewer.ask(self.showing(changed, held), range(12), 0)
+            self.all_ready()
+            self.assertEqual(len(self.source.read), drawn_again, held)
+
+    def test_pictures_of_older_moves_are_shown_but_never_after_newer_ones(self) -> None:
+        self.source.gate.clear()
+        self.viewer.ask(self.showing(turning(10.0)), (-1,), -1)
+        self.viewer.ask(self.showing(turning(20.0)), (-1,), -1)
+        older, newer = self.viewer._asked, None
+        self.viewer.ask(self.showing(turning(30.0)), (-1,), -1)
+        self.source.gate.set()
+        self.all_ready()
+        newer = self.viewer.frame(-1)
+        plan = self.showing(turning(20.0)).plan(-1)
+        self.viewer._came(older, -1, (plan,))  # type: ignore[arg-type]
+        self.assertIs(self.viewer.frame(-1), newer)
+        self.viewer.forget()
+        self.viewer._came(older, -1, (plan,))  # type: ignore[arg-type]
+        self.assertIsNone(self.viewer.frame(-1), "it belongs to another document")
