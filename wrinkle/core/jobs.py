@@ -27,9 +27,10 @@ _NO_MEMORY = "There is not enough memory for a picture of this size; choose a sm
 class Urgency(IntEnum):
     """What is done first."""
 
-    LOOKED_AT = 0
-    SOURCES = 1
-    ASKED = 2
+    ASKED = 0
+    """Something short that a person waits for."""
+    LOOKED_AT = 1
+    SOURCES = 2
     TILES = 3
     WRITING = 4
 

@@ -13,6 +13,7 @@ from wrinkle.core.picture.image import Bytes8, Image, Size, from_bytes8
 from wrinkle.core.store import Store
 from wrinkle.media.clip_file import ClipFacts, read_index
 from wrinkle.media.decoder import Decoder, converted
+from wrinkle.media.sound import Sound
 
 # Frames passed on the way to the one that was asked for are kept: stepping back finds them.
 _KEPT_ON_THE_WAY = 40
@@ -74,6 +75,11 @@ class Clip:
     def duration(self) -> Fraction:
         """In seconds, the last frame's length included."""
         return self.facts.duration
+
+    @property
+    def sound(self) -> Sound | None:
+        """The clip's sound; None where it has none."""
+        return Sound(self._path) if self.facts.has_sound else None
 
     @property
     def is_open(self) -> bool:

@@ -4,12 +4,23 @@ from fractions import Fraction
 import numpy as np
 
 from wrinkle.core.picture.image import Image, Light, Size
-from wrinkle.core.picture.motion_blur import Quality, Shutter, blurred_matrices
-from wrinkle.core.picture.placement import Matrix, Pose, pose_matrix, translation
+from wrinkle.core.picture.motion_blur import Quality, Shutter, blur_instants
+from wrinkle.core.picture.placement import Matrix, Pose, frame_corners, pose_matrix, translation
 from wrinkle.core.picture.resample import EdgeCover, resample
 
 FRAME = Fraction(1, 30)
 SIZE = Size(240, 60)
+
+
+def blurred_matrices(  # type: ignore[no-untyped-def]
+    matrix_at, time: Fraction, shutter: Shutter, size: Size, quality: Quality
+) -> list[Matrix]:
+    """The placements at the instants that the way of a frame's corners needs."""
+
+    def corners(instant: Fraction):  # type: ignore[no-untyped-def]
+        return frame_corners(matrix_at(instant), size)
+
+    return [matrix_at(x) for x in blur_instants(corners, time, shutter, quality)]
 
 
 def slide(pixels_a_frame: float):

@@ -10,6 +10,7 @@ from typing import Any
 from wrinkle.cli.command import Command
 from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.measure.registry import findings
 
 _PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff")
 
@@ -81,4 +82,5 @@ def _wrinkle_facts(wrinkle: Wrinkle) -> dict[str, Any]:
         "slots": [slot.label for slot in wrinkle.slots],
         "layers": [layer.name for layer in wrinkle.layers],
         "lanes": [f"{x.name} · {address}" for x in wrinkle.layers for address in x.lanes()],
+        "findings": [found.sentence for found in findings(wrinkle)],
     }

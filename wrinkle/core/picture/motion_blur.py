@@ -11,9 +11,6 @@ from fractions import Fraction
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.placement import Matrix, frame_corners
-
 _PATH_POINTS = 9
 _SMALLEST_PATH = 0.05
 
@@ -91,24 +88,3 @@ def blur_instants(
     sampling = _SAMPLING[quality]
     count = min(sampling.most, max(sampling.least, math.ceil(path / sampling.spacing)))
     return shutter.instants(time, count)
-
-
-def blurred_matrices(
-    matrix_at: Callable[[Fraction], Matrix],
-    time: Fraction,
-    shutter: Shutter,
-    size: Size,
-    quality: Quality,
-) -> list[Matrix]:
-    """The placements at the instants that the way of a frame's corners needs.
-
-    Args:
-        matrix_at: the placement, in pixels of ``size``, at a time in seconds from the cut.
-        time, shutter, quality: as for ``blur_instants``.
-        size: of the frame in pixels.
-    """
-
-    def corners(instant: Fraction) -> NDArray[np.float64]:
-        return frame_corners(matrix_at(instant), size)
-
-    return [matrix_at(x) for x in blur_instants(corners, time, shutter, quality)]

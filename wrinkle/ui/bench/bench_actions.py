@@ -159,9 +159,9 @@ def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
             ("to-cut", "To the cut", partial(looking.set_playhead, 0), _STEPS, "0"),
             ("to-first", "First frame", to_first, _STEPS, "Home"),
             ("to-last", "Last frame", to_last, _STEPS, "End"),
-            ("blur", "Motion blur on or off", transport.blur.toggle, _SHOWN, "M"),
+            ("blur", "Motion blur on or off", transport.toggle_blur, _SHOWN, "M"),
             ("speed", "Speed in the lanes", toggle_speed, _SHOWN, "V"),
-            ("sheet", "Contact sheet", transport.sheet.toggle, _SHOWN, "G"),
+            ("sheet", "Contact sheet", transport.toggle_sheet, _SHOWN, "G"),
             ("before-after", "Split: before | after", toggle_split, _SHOWN, "Shift+E"),
         )
     ]

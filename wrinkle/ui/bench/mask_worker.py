@@ -101,7 +101,9 @@ class MaskWorker(QObject):
         self.busyChanged.emit(True)
 
     def _tell(self, done: int, total: int, left: float) -> None:
-        self._desk.messages.told.emit(f"Following: {done} of {total} frames. Press again to stop.")
+        self._desk.messages.told.emit(
+            f"Following: {done} of {total} frames, {left:.0f} s left. Press again to stop."
+        )
 
     def _fail(self, sentence: str) -> None:
         self._job = None

@@ -110,6 +110,14 @@ class Transport(QWidget):
             self._player.play(self._desk.looking.playhead)
         self._show_playing(self._player.playing)
 
+    def toggle_blur(self) -> None:
+        """Shows with or without motion blur."""
+        self.blur.toggle()
+
+    def toggle_sheet(self) -> None:
+        """Shows the contact sheet, or the pictures."""
+        self.sheet.toggle()
+
     def show_progress(self, done: int, total: int) -> None:
         """How many frames are rendered."""
         self.ready.setToolTip(f"{done} of {total} frames are rendered")

@@ -1,0 +1,84 @@
+"""The sound of a file, by the number of its samples."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from threading import Lock
+
+import av
+import numpy as np
+from av.audio.resampler import AudioResampler
+from numpy.typing import NDArray
+
+from wrinkle.core.errors import MediaError
+
+Samples = NDArray[np.float32]
+"""``(count, 2)``, left and right, -1…1."""
+SOUND_RATE = 48_000
+"""Samples a second of all sound within Wrinkle."""
+_LEFT_AND_RIGHT = 2
+
+
+class Sound:
+    """Sound as samples of one rate, two channels, whatever the file has. Thread-safe.
+
+    The file is open only while samples are read.
+    """
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._lock = Lock()
+
+    def samples(self, start: int, count: int) -> Samples:
+        """So many samples from one on; there is silence where the file has none.
+
+        Args:
+            start: counted from the file's time 0; may be below 0.
+            count: how many.
+
+        Raises:
+            MediaError: the sound cannot be read.
+        """
+        found = np.zeros((count, _LEFT_AND_RIGHT), np.float32)
+        try:
+            with self._lock, av.open(str(self._path)) as container:
+                self._fill(container, found, start)
+        except (av.FFmpegError, OSError, ValueError, IndexError):
+            raise MediaError(
+                f"The sound of {self._path.name} cannot be read; use a whole copy of the file."
+            ) from None
+        return found
+
+    def _fill(self, container: av.container.InputContainer, found: Samples, start: int) -> None:
+        stream = container.streams.audio[0]
+        base = stream.time_base
+        if base is None:
+            raise ValueError("the sound has no time")
+        # Where times are rounded (Matroska's to thousandths), samples are counted from the start.
+        if base * stream.rate <= 1:
+            container.seek(max(0, int(start / SOUND_RATE / base)), stream=stream)
+        resampler = AudioResampler("flt", "stereo", SOUND_RATE)
+        place: int | None = None
+        for frame in container.decode(stream):
+            if place is None:
+                place = round((frame.pts or 0) * base * SOUND_RATE) - start
+            for part in resampler.resample(frame):
+                block = _stereo(part)
+                _put(found, place, block)
+                place += len(block)
+            if place >= len(found):
+                return
+        if place is not None:
+            for part in resampler.resample(None):
+                _put(found, place, _stereo(part))
+
+
+def _stereo(frame: av.AudioFrame) -> Samples:
+    return np.asarray(frame.to_ndarray(), np.float32).reshape(-1, _LEFT_AND_RIGHT)
+
+
+def _put(found: Samples, place: int, block: Samples) -> None:
+    """Lays a block over the samples, as far as it lies within them."""
+    first, end = max(place, 0), min(place + len(block), len(found))
+    if first < end:
+        found[first:end] = block[first - place : end - place]
