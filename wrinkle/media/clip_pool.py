@@ -26,6 +26,7 @@ class ClipPool:
         self._clips: WeakValueDictionary[str, Clip] = WeakValueDictionary()
         self._open: OrderedDict[str, ref[Clip]] = OrderedDict()
         self._lock = Lock()
+        self._reading: dict[str, Lock] = {}
 
     def clip(self, path: Path) -> Clip:
         """The clip in a file; it is read if nobody holds it. That takes a while for long files.
@@ -34,11 +35,15 @@ class ClipPool:
             MediaError: the file is no video that can be read; names it and the way out.
         """
         identity = identity_of(path)
-        found = self._clips.get(identity)
-        if found is None:
-            read = Clip(path, self._store, self._use)
-            with self._lock:
-                found = self._clips.setdefault(identity, read)
+        with self._lock:
+            reading = self._reading.setdefault(identity, Lock())
+        # Whoever asks for the same file meanwhile waits for the one who reads it.
+        with reading:
+            found = self._clips.get(identity)
+            if found is None:
+                found = self._clips[identity] = Clip(path, self._store, self._use)
+        with self._lock:
+            self._reading.pop(identity, None)
         return found
 
     def close(self) -> None:
