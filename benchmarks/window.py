@@ -65,6 +65,28 @@ def wait_ready(window: Window) -> float:
     return time.perf_counter() - start
 
 
+def dragged(window: Window, seconds: float = 2.0) -> float:
+    """Pictures a second at the playhead while a pin is moved every 16 ms."""
+    desk, bench = window.desk, window.place("bench")
+    turn, came = SettingRef("turn", "rotation"), []
+
+    def note(frame: int) -> None:
+        if frame == desk.looking.playhead:
+            came.append(frame)
+
+    bench.renderer.frameReady.connect(note)
+    start, step = time.perf_counter(), 0
+    while time.perf_counter() - start < seconds:
+        step += 1
+        desk.document.preview(
+            lambda w, step=step: lane_edits.set_value(w, turn, desk.looking.time, 45.0 + step % 90)
+        )
+        QTest.qWait(16)
+    bench.renderer.frameReady.disconnect(note)
+    desk.document.abandon()
+    return len(came) / seconds
+
+
 def main() -> None:
     """Prints the figures."""
     app = QApplication(sys.argv[:1])
@@ -90,6 +112,7 @@ def main() -> None:
             QTest.qWait(10)
         desk.document.commit("turn")
         print(f"event loop while a pin is dragged: {latency.stop()}")
+        print(f"pictures while a pin is dragged: {dragged(window):.0f} a second at the playhead")
         wait_ready(window)
         material = desk.material()
         for size in (Size(540, 960), Size(1080, 1920)):

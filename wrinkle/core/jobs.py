@@ -31,18 +31,23 @@ class Urgency(IntEnum):
     """Something short that a person waits for."""
     LOOKED_AT = 1
     SOURCES = 2
-    TILES = 3
-    WRITING = 4
+    AROUND = 3
+    """What is seen only when the window is played."""
+    TILES = 4
+    WRITING = 5
 
 
 class Source(Protocol):
-    """Where workers find something to do. Both are called while nobody else looks for work."""
+    """Where workers find something to do. All is called while nobody else looks for work."""
 
     def urgency(self) -> tuple[int, float] | None:
         """That of its most urgent piece, smaller ones first; None where nothing waits."""
 
     def take(self) -> Callable[[], None]:
         """Its most urgent piece, which is the caller's from now on; it raises nothing."""
+
+    def rests_for(self) -> float | None:
+        """Seconds after which it has more to do without being told; None where it has not."""
 
 
 def sentence_for(fault: Exception, what: str, way_out: str = "") -> str:
@@ -241,7 +246,8 @@ class Jobs:
                 while (piece := self._next()) is None:
                     if self._stopping:
                         return
-                    self.wake.wait()
+                    rests = [x.rests_for() for x in self._sources]
+                    self.wake.wait(min((x for x in rests if x is not None), default=None))
             piece()
 
     def _next(self) -> Callable[[], None] | None:
@@ -318,6 +324,10 @@ class Line:
         """The piece whose turn it is."""
         return self._waiting.pop() if self._newest_first else self._waiting.popleft()
 
+    def rests_for(self) -> float | None:
+        """It never rests."""
+        return None
+
 
 class _Ahead:
     """Pieces whose results someone waits for."""
@@ -350,6 +360,9 @@ class _Ahead:
                 future.set_exception(fault)
 
         return run
+
+    def rests_for(self) -> float | None:
+        return None
 
     def drop(self) -> None:
         for future, _ in self._waiting:

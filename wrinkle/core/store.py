@@ -90,6 +90,11 @@ class Store:
             self._parts[key] = part
             self._make_room()
 
+    def drop_frame(self, key: Hashable) -> None:
+        """Forgets a frame that nobody wants any more."""
+        with self._lock:
+            self._frame_bytes -= _nbytes(self._frames.pop(key, None))
+
     def made(self, key: Hashable, make: Callable[[], Value]) -> Value:
         """The part kept under ``key``; it is made if there is none."""
         found = self.part(key)

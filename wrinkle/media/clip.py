@@ -12,10 +12,11 @@ from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Bytes8, Image, Size, from_bytes8
 from wrinkle.core.store import Store
 from wrinkle.media.clip_file import ClipFacts, read_index
-from wrinkle.media.decoder import Decoder, converted
+from wrinkle.media.decoder import Decoded, Decoder, converted
 from wrinkle.media.sound import Sound
 
-# Frames passed on the way to the one that was asked for are kept: stepping back finds them.
+# Frames passed on the way to the one that was asked for are kept as they are: stepping back
+# finds them, and only what is seen is converted.
 _KEPT_ON_THE_WAY = 40
 _KEPT_ALONE = 384 << 20
 
@@ -139,15 +140,23 @@ class Clip:
 
     def _kept(self, index: int, size: Size) -> Bytes8 | None:
         found: Bytes8 | None = self._store.part((self._identity, index, size))  # type: ignore[assignment]
-        return found
+        if found is not None:
+            return found
+        decoded = self._store.part((self._identity, index))
+        return self._converted(decoded, index, size) if isinstance(decoded, Decoded) else None
+
+    def _converted(self, decoded: Decoded, index: int, size: Size) -> Bytes8:
+        picture = converted(decoded.frame, size, self._index.quarter_turns)
+        self._store.keep_part((self._identity, index, size), picture)
+        return picture
 
     def _decoded(self, decoder: Decoder, index: int, size: Size) -> Bytes8:
         for number, frame in decoder.until(index):
             if number >= index - _KEPT_ON_THE_WAY:
-                picture = converted(frame, size, self._index.quarter_turns)
-                self._store.keep_part((self._identity, number, size), picture)
+                decoded = Decoded(frame)
+                self._store.keep_part((self._identity, number), decoded)
                 if number >= index:
-                    return picture
+                    return self._converted(decoded, number, size)
         raise MediaError(
             f"Frame {index} of {self._path.name} cannot be read; use a whole copy of the file."
         )

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
-from threading import Lock
+from threading import Lock, local
 
 import av
 import numpy as np
 from av.container.input import InputContainer
 from av.video.frame import VideoFrame
-from av.video.reformatter import Colorspace, Interpolation
+from av.video.reformatter import Colorspace, Interpolation, VideoReformatter
 
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Bytes8, Size
@@ -83,6 +84,28 @@ class Decoder:
         return iter(self._container.decode(stream))
 
 
+@dataclass(frozen=True, eq=False)
+class Decoded:
+    """A decoded picture as the file has it: to be converted when its size is known."""
+
+    frame: VideoFrame
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes of memory."""
+        return sum(plane.buffer_size for plane in self.frame.planes)
+
+
+class _Converters(local):
+    """A converter for each thread: it keeps what it has worked out for a kind of picture."""
+
+    def __init__(self) -> None:
+        self.own = VideoReformatter()
+
+
+_CONVERTERS = _Converters()
+
+
 def converted(frame: VideoFrame, size: Size, quarter_turns: int) -> Bytes8:
     """A decoded picture upright and scaled, as encoded 8-bit RGB or straight RGBA.
 
@@ -96,7 +119,8 @@ def converted(frame: VideoFrame, size: Size, quarter_turns: int) -> Bytes8:
         hd = min(frame.width, frame.height) >= _HD_LINES
         space = int(Colorspace.ITU709 if hd else Colorspace.ITU601)
     try:
-        pixels = frame.reformat(
+        pixels = _CONVERTERS.own.reformat(
+            frame,
             width=upright.width,
             height=upright.height,
             format="rgba" if has_alpha else "rgb24",

@@ -111,3 +111,12 @@ class Tracks(unittest.TestCase):
         self.assertEqual(track.value_at(-FRAME / 2, (0.0, 0.0)), (2.0, 20.0))
         self.assertEqual(track.value_at(FRAME / 2, (0.0, 10.0)), (-2.0, 0.0))
         self.assertEqual(track.value_at(Fraction(9), (0.0, 10.0)), (0.0, 10.0))
+
+    @given(outgoing_tracks(), st.floats(-50, 50), st.sampled_from(list(Side)))
+    def test_what_is_drawn_is_what_is_exact(self, track: Track, rest: float, side: Side) -> None:
+        ends = (-64, 0) if side is Side.OUTGOING else (0, 64)
+        times = [n * FRAME / 2 for n in range(ends[0], ends[1] + 1)]
+        exact = [track.value_at(time, rest, side) for time in times]
+        drawn = track.drawn([float(time) for time in times], rest, side)
+        for a, b in zip(exact, drawn, strict=True):
+            self.assertAlmostEqual(a, b, places=6)

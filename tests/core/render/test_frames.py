@@ -1,8 +1,10 @@
 """Frames in the background: within the room there is, the nearest kept, and only what changed."""
 
+import dataclasses
 import threading
 import unittest
 from fractions import Fraction
+from unittest import mock
 
 from msgspec.structs import replace
 
@@ -15,7 +17,7 @@ from wrinkle.core.design.sources import SlotSource, WordsSource
 from wrinkle.core.jobs import Jobs, Urgency
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.render.frames import FrameViewer, Listener
+from wrinkle.core.render.frames import FINE, FrameViewer, Listener, Stage
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.store import Store
@@ -118,8 +120,56 @@ class Viewing(unittest.TestCase):
         self.all_ready()
         newer = self.viewer.frame(-1)
         plan = self.showing(turning(20.0)).plan(-1)
-        self.viewer._came(older, -1, (plan,))  # type: ignore[arg-type]
+        self.viewer._came(older, -1, Stage.FINE, (plan,))  # type: ignore[arg-type]
         self.assertIs(self.viewer.frame(-1), newer)
         self.viewer.forget()
-        self.viewer._came(older, -1, (plan,))  # type: ignore[arg-type]
+        self.viewer._came(older, -1, Stage.FINE, (plan,))  # type: ignore[arg-type]
         self.assertIsNone(self.viewer.frame(-1), "it belongs to another document")
+
+    def test_all_is_seen_roughly_before_it_is_fine_and_what_is_looked_at_first(self) -> None:
+        size = Size(450, 800)
+        showing = dataclasses.replace(self.showing(turning()), size=size)
+        seen: list[tuple[int, Size]] = []
+
+        def ready(frame: int) -> None:
+            with self.came:
+                found = self.viewer.frame(frame)
+                assert found is not None
+                seen.append((frame, found.size))
+                self.came.notify_all()
+
+        jobs = Jobs(1)
+        self.addCleanup(jobs.stop)
+        self.viewer = FrameViewer(jobs, self.store, Urgency.LOOKED_AT, Listener(ready))
+        # Frames around the window come last of all.
+        self.viewer.ask(showing, range(-2, 14), 2)
+        self.all_ready()
+        rough = Size(225, 400)
+        inside = sorted((n for n in range(-2, 12) if n != 2), key=lambda n: (abs(n - 2), n))
+        wanted = [(2, rough), (2, size)]
+        wanted += [(n, rough) for n in inside] + [(n, size) for n in inside]
+        self.assertEqual(seen[: len(wanted)], wanted)
+        self.assertEqual({n for n, _ in seen[len(wanted) :]}, {12, 13})
+        self.assertEqual(self.store.used_by_frames, 16 * 450 * 800 * 4, "rough ones are gone")
+
+    def test_while_something_is_dragged_only_the_frame_that_is_looked_at_keeps_up(self) -> None:
+        now = [100.0]
+        idle = Jobs(1)
+        with mock.patch.object(idle, "add"):
+            viewer = FrameViewer(idle, self.store, Urgency.LOOKED_AT, Listener(id), lambda: now[0])
+        showing = dataclasses.replace(self.showing(turning()), size=Size(450, 800))
+        viewer.ask(showing, range(-12, 12), -1)
+        for _ in (Stage.ROUGH, Stage.FINE):
+            self.assertLess(viewer.urgency()[1], 0.0)
+            viewer.take()
+        self.assertEqual(viewer.urgency()[1] % FINE, 1.0)
+        now[0] += 0.02
+        viewer.ask(showing, range(-12, 12), -1)
+        self.assertLess(viewer.urgency()[1], 0.0)
+        viewer.take()
+        self.assertIsNone(viewer.urgency(), "all else waits until it stands still")
+        self.assertAlmostEqual(viewer.rests_for(), 0.07)
+        now[0] += 0.071
+        self.assertEqual((viewer.urgency(), viewer.rests_for()), ((Urgency.LOOKED_AT, -1.0), 0.0))
+        viewer.take()
+        self.assertEqual(viewer.urgency()[1] % FINE, 1.0)

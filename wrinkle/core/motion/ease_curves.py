@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from bisect import bisect_right
 from enum import Enum
+from functools import lru_cache
 from itertools import pairwise
 
 import msgspec
@@ -122,27 +123,8 @@ class Bezier(
         return Bezier(1.0 - self.x2, 1.0 - self.y2, 1.0 - self.x1, 1.0 - self.y1)
 
     def parameter(self, share: float) -> float:
-        """The curve's parameter at which its time is ``share``.
-
-        The time never falls along the curve, so that bisection always has the root between its
-        two ends; Newton's step is taken wherever it stays between them.
-        """
-        low, high, parameter = 0.0, 1.0, share
-        for _ in range(80):
-            miss = _bezier(self.x1, self.x2, parameter) - share
-            if miss == 0.0 or high - low < 1e-16:
-                break
-            if miss > 0.0:
-                high = parameter
-            else:
-                low = parameter
-            slope = _bezier_slope(self.x1, self.x2, parameter)
-            step = parameter - miss / slope if slope > 0.0 else low
-            following = step if low < step < high else (low + high) / 2.0
-            if following == parameter:
-                break
-            parameter = following
-        return parameter
+        """The curve's parameter at which its time is ``share``."""
+        return _parameter(self.x1, self.x2, share)
 
 
 class Steps(msgspec.Struct, frozen=True, tag="steps", tag_field="kind", forbid_unknown_fields=True):
@@ -274,6 +256,31 @@ def _smooth(u: float) -> float:
 
 def _smooth_slope(u: float) -> float:
     return 30.0 * u * u * (u - 1.0) * (u - 1.0)
+
+
+@lru_cache(1 << 14)
+def _parameter(x1: float, x2: float, share: float) -> float:
+    """Where a curve's time is ``share``; kept, since the same shares are asked for at each drawing.
+
+    The time never falls along the curve, so that bisection always has the root between its
+    two ends; Newton's step is taken wherever it stays between them.
+    """
+    low, high, parameter = 0.0, 1.0, share
+    for _ in range(80):
+        miss = _bezier(x1, x2, parameter) - share
+        if miss == 0.0 or high - low < 1e-16:
+            break
+        if miss > 0.0:
+            high = parameter
+        else:
+            low = parameter
+        slope = _bezier_slope(x1, x2, parameter)
+        step = parameter - miss / slope if slope > 0.0 else low
+        following = step if low < step < high else (low + high) / 2.0
+        if following == parameter:
+            break
+        parameter = following
+    return parameter
 
 
 def _bezier(first: float, second: float, parameter: float) -> float:

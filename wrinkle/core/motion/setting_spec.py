@@ -97,8 +97,9 @@ class SettingSpec:
         """``value`` brought into the hard range: jitter and overshoot may lead out of it."""
         if isinstance(value, bool | str):
             return value
-        held = tuple(min(max(part, self.low), self.high) for part in parts(value))
-        return held if isinstance(value, tuple) else held[0]
+        if isinstance(value, tuple):
+            return tuple([min(max(part, self.low), self.high) for part in value])
+        return min(max(value, self.low), self.high)
 
     def checked(self, value: Value) -> Value:
         """``value`` if the setting can have it.

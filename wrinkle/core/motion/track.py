@@ -8,6 +8,7 @@ other time carries one.
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
 from enum import Enum
 from fractions import Fraction
 from itertools import pairwise
@@ -112,6 +113,27 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         if side is Side.INCOMING:
             return shifted(value, before, after)
         return shifted(value, after, before)
+
+    def drawn(self, times: Sequence[float], rest: Value, side: Side) -> list[Value]:
+        """The values at some times of one side, up to the cut itself, by floating point.
+
+        A curve that is drawn takes hundreds of them while it is dragged; ``value_at`` is exact.
+        """
+        at = [float(key.time) for key in self.keys]
+        mirrored = side is Side.INCOMING and self.incoming is not IncomingHalf.OWN
+        find = bisect_right if side is Side.INCOMING and not mirrored else bisect_left
+        found = []
+        for time in times:
+            own = -time if mirrored else time
+            following = find(at, own)
+            if following in (0, len(at)):
+                value = self.keys[max(following - 1, 0)].value
+            else:
+                start, end = self.keys[following - 1], self.keys[following]
+                share = (own - at[following - 1]) / (at[following] - at[following - 1])
+                value = mix(start.value, end.value, start.ease.at(share))
+            found.append(self._mirror(value, rest) if mirrored else value)
+        return found
 
     def speed_at(self, time: Fraction, rest: Value, side: Side) -> Value:
         """The change of the value per second at ``time``, from the eases' own slopes.

@@ -6,6 +6,7 @@ for any number of threads.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from concurrent.futures import Executor
 from dataclasses import dataclass
@@ -23,6 +24,10 @@ from wrinkle.core.picture.placement import HORIZON, Matrix, beyond_horizon, scal
 _BLOCK_ROWS = 96
 _BLOCK_COLUMNS = 540
 _WORTH_PADDING = 4
+# Times the picture's own area: beyond that drawing the surroundings costs more than it saves.
+_MOST_PADDED = 3.2
+# OpenCV counts the pixels of a side in 16 bits.
+_LONGEST_PADDED = 32000
 _NO_PADDING = 1 << 30
 _NEAR_HORIZON = 1e-2
 # In sides of the picture: what is farther off is finer than anything that is seen.
@@ -107,16 +112,19 @@ def resample(
     border = BORDERS[cover]
     if cover is not EdgeCover.BARE and len(inverses) >= _WORTH_PADDING:
         padding = _needed_padding(source, inverses, size)
-        if max(padding) <= min(source.shape[:2]):
+        if _worth_drawing(source, padding):
             source = _padded(source, padding, cover, spread)
             inverses = [translation(padding[2], padding[0]) @ inverse for inverse in inverses]
             border = cv2.BORDER_CONSTANT
     result = np.empty((size.height, size.width, 4), np.float32)
     weight = np.float32(1.0 / len(matrices))
+    # A narrow picture's blocks are taller: what counts is that they stay in the cache.
+    columns = min(size.width, _BLOCK_COLUMNS)
+    block_rows = _BLOCK_ROWS * _BLOCK_COLUMNS // columns
 
     def block(corner: tuple[int, int]) -> None:
         top, left = corner
-        into = result[top : top + _BLOCK_ROWS, left : left + _BLOCK_COLUMNS]
+        into = result[top : top + block_rows, left : left + columns]
         if len(inverses) == 1:
             _sample(source, inverses[0], corner, border, into)
             if weight != 1.0:
@@ -131,8 +139,8 @@ def resample(
 
     corners = [
         (top, left)
-        for top in range(0, size.height, _BLOCK_ROWS)
-        for left in range(0, size.width, _BLOCK_COLUMNS)
+        for top in range(0, size.height, block_rows)
+        for left in range(0, size.width, columns)
     ]
     _run(block, corners, spread)
     covered = (
@@ -281,6 +289,12 @@ def _needed_padding(
     )
 
 
+def _worth_drawing(source: Pixels, padding: tuple[int, int, int, int]) -> bool:
+    height, width = source.shape[:2]
+    tall, wide = height + padding[0] + padding[1], width + padding[2] + padding[3]
+    return bool(max(tall, wide) <= _LONGEST_PADDED and tall * wide <= _MOST_PADDED * height * width)
+
+
 def _padded(
     source: Pixels,
     padding: tuple[int, int, int, int],
@@ -324,7 +338,9 @@ def _enlargement(matrix: Matrix, spot: Matrix) -> float:
     if moved[2] <= 0.0:
         return 1.0
     derivative = matrix[:2, :2] - np.outer(moved[:2] / moved[2], matrix[2, :2])
-    return float(np.linalg.norm(derivative / moved[2], 2))
+    (a, b), (c, d) = (derivative / moved[2]).tolist()
+    # The larger singular value of 2×2 numbers in closed form: NumPy's takes 20 times as long.
+    return (math.hypot(a + d, c - b) + math.hypot(a - d, c + b)) / 2.0
 
 
 def _shrunk(pixels: Pixels, matrices: Sequence[Matrix]) -> tuple[Pixels, Matrix]:

@@ -7,8 +7,12 @@ for, so that those that are near are never given up for those that are far.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+import math
+import time
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
+from enum import IntEnum
+from functools import cached_property
 from typing import cast
 
 import cv2
@@ -21,6 +25,15 @@ from wrinkle.core.render.showing import Showing
 from wrinkle.core.store import Store
 
 _BYTES_A_PIXEL = 4
+_WORTH_ROUGH = 200_000
+"""Pixels."""
+_ROUGH, _DRAGGED = 0.5, 0.25
+"""The rough picture's share of each side, and while something is dragged."""
+_QUICKLY, _REST = 0.15, 0.07
+"""Seconds: what is asked so soon after the last time is dragged; and it rests when it stood still
+for so long."""
+FINE = 1e6
+"""Frames are ranked by their distance; fine ones come so much later than rough ones."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -53,6 +66,16 @@ def screen_frame(image: Image) -> ScreenFrame:
     return ScreenFrame(cv2.cvtColor(image.to_bytes8(), cv2.COLOR_RGBA2BGRA), image.opaque)
 
 
+class Stage(IntEnum):
+    """How a frame is made: with fewer pixels first, so that something is seen soon."""
+
+    ROUGH = 0
+    FINE = 1
+
+
+_Piece = tuple[int, Stage]
+
+
 @dataclass(frozen=True, eq=False)
 class _Asked:
     """What a viewer wants, with a number that grows from one time to the next."""
@@ -61,6 +84,24 @@ class _Asked:
     showing: Showing
     frames: frozenset[int]
     before: Showing | None
+    dragged: bool
+
+    @cached_property
+    def window(self) -> range:
+        """The frames that the wrinkle changes."""
+        return self.showing.wrinkle.frames
+
+    def has_rough(self, frame: int) -> bool:
+        """Whether a frame is worth a rough picture: small and plain ones are fine as quickly."""
+        return math.prod(self.showing.size) >= _WORTH_ROUGH and frame in self.window
+
+    def showings(self, stage: Stage) -> tuple[Showing, ...]:
+        """What is made in a stage."""
+        both = tuple(x for x in (self.showing, self.before) if x is not None)
+        if stage is Stage.FINE:
+            return both
+        share = _DRAGGED if self.dragged else _ROUGH
+        return tuple(replace(x, size=x.size.scaled(share)) for x in both)
 
 
 @dataclass(frozen=True)
@@ -86,19 +127,29 @@ class FrameViewer:
         store: where they are kept.
         urgency: against other work.
         listener: who is told.
+        clock: seconds that only ever grow.
     """
 
-    def __init__(self, jobs: Jobs, store: Store, urgency: Urgency, listener: Listener) -> None:
+    def __init__(
+        self,
+        jobs: Jobs,
+        store: Store,
+        urgency: Urgency,
+        listener: Listener,
+        clock: Callable[[], float] = time.monotonic,
+    ) -> None:
         self._jobs = jobs
         self._store = store
         self._urgency = urgency
         self._listener = listener
+        self._clock = clock
         self._asked: _Asked | None = None
         self._focus = 0
-        self._waiting: set[int] = set()
+        self._rest = self._asked_at = 0.0
+        self._waiting: set[_Piece] = set()
         self._wanted: frozenset[int] = frozenset()
         self._plans: dict[int, tuple[FramePlan, ...]] = {}
-        self._shown: dict[int, int] = {}
+        self._shown: dict[int, tuple[int, Stage]] = {}
         self._oldest = 0
         self._ready: set[int] = set()
         jobs.add(self)
@@ -124,10 +175,15 @@ class FrameViewer:
             self.forget()
         self._ready.clear()
         with self._jobs.wake:
-            self._asked = _Asked(number, showing, frozenset(frames), before)
+            now = self._clock()
+            # While something is dragged only the frame that is looked at keeps up.
+            dragged = now - self._asked_at < _QUICKLY
+            self._rest = now + _REST if dragged else now
+            self._asked_at = now
+            self._asked = _Asked(number, showing, frozenset(frames), before, dragged)
             self._focus = focus
             self._wanted = self._nearest()
-            self._waiting = set(self._wanted)
+            self._waiting = self._pieces(self._wanted)
             self._jobs.wake.notify_all()
         self._listener.progressed(0, len(self._wanted))
 
@@ -140,7 +196,7 @@ class FrameViewer:
             # There is no room for all: the far ones make room for the near ones.
             self._wanted = self._nearest()
             self._ready &= self._wanted
-            self._waiting = set(self._wanted - self._ready)
+            self._waiting = self._pieces(self._wanted - self._ready)
             self._plans = {n: x for n, x in self._plans.items() if n in self._wanted}
             self._jobs.wake.notify_all()
 
@@ -179,52 +235,88 @@ class FrameViewer:
     # For the workers
 
     def urgency(self) -> tuple[int, float] | None:
-        """That of the frame nearest to the one that is looked at."""
-        if not self._waiting:
-            return None
-        return self._urgency, float(min(abs(n - self._focus) for n in self._waiting))
+        """That of its most urgent frame."""
+        found = self._first()
+        return found[0] if found is not None else None
+
+    def rests_for(self) -> float | None:
+        """How long the frames beside the one that is looked at still wait."""
+        return max(self._rest - self._clock(), 0.0) if self._waiting else None
 
     def take(self) -> Callable[[], None]:
-        """The frame nearest to the one that is looked at."""
-        frame = min(self._waiting, key=lambda n: (abs(n - self._focus), n))
-        self._waiting.discard(frame)
-        asked = self._asked
+        """Its most urgent frame."""
+        found, asked = self._first(), self._asked
+        if found is None or asked is None:
+            return lambda: None
+        frame, stage = piece = found[1]
+        self._waiting.discard(piece)
 
         def make() -> None:
-            if asked is None:
-                return
             try:
-                plans = tuple(
-                    self._made(showing, frame)
-                    for showing in (asked.showing, asked.before)
-                    if showing is not None
-                )
+                reached, plans = self._made(asked, frame, stage)
             except Exception as fault:  # noqa: BLE001 - a worker must not die without a word
                 what, way_out = f"Frame {frame} cannot be rendered", "Undo the last step."
                 sentence = sentence_for(fault, what, way_out)
                 self._jobs.deliver(lambda: self._failed(asked, sentence))
             else:
-                self._jobs.deliver(lambda: self._came(asked, frame, plans))
+                self._jobs.deliver(lambda: self._came(asked, frame, reached, plans))
 
         return make
 
-    def _made(self, showing: Showing, frame: int) -> FramePlan:
-        plan = showing.plan(frame)
-        if self._store.frame(plan) is None:
-            self._store.keep_frame(plan, screen_frame(draw(plan, showing.material)))
-        return plan
+    def _first(self) -> tuple[tuple[int, float], _Piece] | None:
+        """The most urgent frame, with its urgency; None while all that is left rests."""
+        asked = self._asked
+        if asked is None:
+            return None
+        pieces: Iterable[_Piece] = self._waiting
+        if self._clock() < self._rest:
+            soonest = Stage.ROUGH if asked.has_rough(self._focus) else Stage.FINE
+            pieces = self._waiting & {(self._focus, soonest)}
+        ranked = ((self._rank(asked, *piece), piece) for piece in pieces)
+        return min(ranked, default=None)
+
+    def _rank(self, asked: _Asked, frame: int, stage: Stage) -> tuple[int, float]:
+        """The frame that is looked at first, then all roughly, then all; what is around last."""
+        away = float(abs(frame - self._focus))
+        if frame == self._focus:
+            return self._urgency, stage - 2.0
+        if frame not in asked.window:
+            return max(self._urgency, Urgency.AROUND), away + stage * FINE
+        return self._urgency, away + stage * FINE
+
+    def _made(self, asked: _Asked, frame: int, stage: Stage) -> tuple[Stage, tuple[FramePlan, ...]]:
+        """Makes a frame, unless it is kept; gives the stage that is there now, and its plans."""
+        if stage is Stage.FINE or not asked.dragged:
+            fine = tuple(showing.plan(frame) for showing in asked.showings(Stage.FINE))
+            if stage is Stage.FINE or all(self._store.frame(plan) is not None for plan in fine):
+                self._keep(fine, asked)
+                return Stage.FINE, fine
+        rough = tuple(showing.plan(frame) for showing in asked.showings(Stage.ROUGH))
+        self._keep(rough, asked)
+        return Stage.ROUGH, rough
+
+    def _keep(self, plans: tuple[FramePlan, ...], asked: _Asked) -> None:
+        for plan in plans:
+            if self._store.frame(plan) is None:
+                picture = screen_frame(draw(plan, asked.showing.material))
+                self._store.keep_frame(plan, picture)
 
     # In the thread of the listener
 
-    def _came(self, asked: _Asked, frame: int, plans: tuple[FramePlan, ...]) -> None:
-        now = self._asked
+    def _came(self, asked: _Asked, frame: int, stage: Stage, plans: tuple[FramePlan, ...]) -> None:
+        now, seen = self._asked, (asked.number, stage)
         # While something is dragged each move asks anew: the pictures of older moves are shown
         # too, but never after newer ones.
-        late = asked.number < max(self._oldest, self._shown.get(frame, 0))
+        late = asked.number < self._oldest or seen < self._shown.get(frame, (0, Stage.ROUGH))
         if now is None or frame not in now.frames or late:
             return
-        self._plans[frame], self._shown[frame] = plans, asked.number
-        if asked is now:
+        if frame in self._shown and self._shown[frame][1] is Stage.ROUGH:
+            for plan in self._plans[frame]:
+                self._store.drop_frame(plan)
+        self._plans[frame], self._shown[frame] = plans, seen
+        if asked is now and stage is Stage.FINE:
+            with self._jobs.wake:
+                self._waiting.discard((frame, Stage.FINE))
             self._ready.add(frame)
         self._listener.ready(frame)
         self._listener.progressed(len(self._ready & self._wanted), len(self._wanted))
@@ -245,9 +337,17 @@ class FrameViewer:
             # Something else needed the room since.
             self._ready.discard(number)
             with self._jobs.wake:
-                self._waiting.add(number)
+                self._waiting.add((number, Stage.FINE))
                 self._jobs.wake.notify()
         return cast("ScreenFrame | None", found)
+
+    def _pieces(self, frames: frozenset[int]) -> set[_Piece]:
+        """What is to be made of frames."""
+        asked = self._asked
+        if asked is None:
+            return set()
+        rough = {(frame, Stage.ROUGH) for frame in frames if asked.has_rough(frame)}
+        return rough | {(frame, Stage.FINE) for frame in frames}
 
     def _nearest(self) -> frozenset[int]:
         """Those of the wanted frames that there is room for, nearest first."""

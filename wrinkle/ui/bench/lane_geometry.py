@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 from typing import TypeVar
 
 from PyQt6.QtCore import QLineF, QPointF
@@ -149,10 +150,13 @@ class LaneGeometry:
     def curve(self, part: int, side: Side) -> list[QPointF]:
         """The curve of one side."""
         points: list[QPointF] = []
-        for frame in self._frames(side):
-            value = self.numbers(self.setting.at(frame / self.rate, side))[part]
-            spot = QPointF(self.axis.x(float(frame)), self.y(value))
-            if points and discrete(self.setting.rest):
+        track, rest = self.setting.track, self.setting.rest
+        frames, times = _drawn_at(*self._span(side), self.rate)
+        values = track.drawn(times, rest, side) if track is not None else [rest] * len(frames)
+        steps = discrete(rest)
+        for frame, value in zip(frames, values, strict=True):
+            spot = QPointF(self.axis.x(frame), self.y(self.numbers(value)[part]))
+            if points and steps:
                 points.append(QPointF(spot.x(), points[-1].y()))
             points.append(spot)
         return points
@@ -179,10 +183,17 @@ class LaneGeometry:
         return [parts(track.speed_at(time, rest, side))[part] for time in times]
 
     def _frames(self, side: Side) -> list[Fraction]:
-        """A few broken frame numbers for each frame of a side, so that holds look like steps."""
+        start, end, fine = self._span(side)
+        return [Fraction(n, fine) for n in range(start, end + 1)]
+
+    def _span(self, side: Side) -> tuple[int, int, int]:
+        """A few points for each frame of a side, so that holds look like steps.
+
+        Gives the first and the last one, counted from the cut, and how many there are in a frame.
+        """
         start, end = (self.axis.first, 0) if side is Side.OUTGOING else (0, self.axis.end)
         fine = min(max(2, int(self.axis.cell / 4)), _MOST_POINTS_A_FRAME)
-        return [Fraction(start * fine + step, fine) for step in range((end - start) * fine + 1)]
+        return start * fine, end * fine, fine
 
     def pin_before(self, spot: QPointF) -> PinChoice | None:
         """The pin whose ease a spot on the curve belongs to; None away from the curve."""
@@ -223,6 +234,15 @@ class LaneGeometry:
             QPointF(self.x(key.time), self.y(self.numbers(key.value)[0])) for key in (start, end)
         )
         return first, second
+
+
+@lru_cache(64)
+def _drawn_at(
+    start: int, end: int, fine: int, rate: Fraction
+) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Broken frame numbers and their times in seconds: the same at each move of a drag."""
+    frames = [Fraction(n, fine) for n in range(start, end + 1)]
+    return tuple(map(float, frames)), tuple(float(frame / rate) for frame in frames)
 
 
 def drawn_numbers(spec: SettingSpec, value: Value) -> tuple[float, ...]:

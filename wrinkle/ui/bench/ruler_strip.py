@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.core.picture.image import Size
+from wrinkle.core.render.frames import ScreenFrame
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.picture_view import frame_label
+from wrinkle.ui.shared.qimages import wrapped
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import SURROUND, active, small_font
 
@@ -33,6 +35,7 @@ class RulerStrip(QWidget):
         self._playhead = 0
         self._shape = Size(9, 16)
         self._inset = (0.0, 0.0)
+        self._cells: dict[int, tuple[ScreenFrame, tuple[int, int], QPixmap]] = {}
         self.setFixedHeight(_RULER + _STRIP + 4)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Strip of rendered frames")
@@ -45,6 +48,8 @@ class RulerStrip(QWidget):
 
     def show_frames(self, first: int, end: int, playhead: int, shape: Size) -> None:
         """Shows the window with the playhead on a frame."""
+        if (first, end) != self._range:
+            self._cells.clear()
         self._range, self._playhead, self._shape = (first, end), playhead, shape
         self.update()
 
@@ -88,20 +93,35 @@ class RulerStrip(QWidget):
             )
 
     def _paint_frame(self, painter: QPainter, frame: int, cell: QRectF) -> None:
-        picture = self._pictures.picture(frame)
-        if picture is None:
+        shown = self._pictures.frame(frame)
+        if shown is None:
             painter.fillRect(cell, active().colour("rule"))
             return
-        # The middle of the picture in the cell's shape: all of its height where it is upright.
-        factor = max(cell.width() / picture.width(), cell.height() / picture.height())
-        width, height = cell.width() / factor, cell.height() / factor
-        part = QRectF(0, 0, width, height)
-        part.moveCenter(QPointF(picture.width() / 2, picture.height() / 2))
-        if picture.hasAlphaChannel():
-            painter.fillRect(cell, SURROUND)
-        painter.drawImage(cell, picture, part)
+        painter.drawPixmap(cell.topLeft(), self._cell(frame, shown, cell))
         if not self._pictures.is_ready(frame):
             painter.fillRect(cell, active().colour("panel", 0.45))
+
+    def _cell(self, frame: int, shown: ScreenFrame, cell: QRectF) -> QPixmap:
+        """The picture of a frame as its cell shows it; it is scaled once."""
+        scale = self.devicePixelRatioF()
+        size = (round(cell.width() * scale), round(cell.height() * scale))
+        kept = self._cells.get(frame)
+        if kept is not None and kept[0] is shown and kept[1] == size:
+            return kept[2]
+        pixmap = QPixmap(max(1, size[0]), max(1, size[1]))
+        pixmap.setDevicePixelRatio(scale)
+        pixmap.fill(SURROUND)
+        picture = wrapped(shown)
+        # The middle of the picture in the cell's shape: all of its height where it is upright.
+        factor = max(cell.width() / picture.width(), cell.height() / picture.height())
+        part = QRectF(0, 0, cell.width() / factor, cell.height() / factor)
+        part.moveCenter(QPointF(picture.width() / 2, picture.height() / 2))
+        painter = QPainter(pixmap)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(QRectF(0, 0, cell.width(), cell.height()), picture, part)
+        painter.end()
+        self._cells[frame] = (shown, size, pixmap)
+        return pixmap
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.LeftButton:

@@ -38,7 +38,7 @@ class Workers:
 
     def __init__(self, messages: Messages, budget: int = DEFAULT_BUDGET) -> None:
         # Workers hand the interpreter over quickly, so that the window answers while they plan.
-        sys.setswitchinterval(0.001)
+        sys.setswitchinterval(0.0001)
         self._post = _Post()
         self._ended = False
         self.jobs = Jobs(deliver=self._deliver)

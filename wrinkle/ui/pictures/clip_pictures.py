@@ -12,12 +12,13 @@ from PyQt6.QtGui import QImage
 
 from wrinkle.core.jobs import Jobs, Urgency, sentence_for
 from wrinkle.core.picture.image import Size
-from wrinkle.core.render.frames import ScreenFrame
+from wrinkle.core.render.frames import FINE, ScreenFrame
 from wrinkle.core.store import Store
 from wrinkle.media.clip import Clip
 from wrinkle.ui.shared.qimages import wrapped
 
 _MOST_URGENT, _MOST = 4, 96
+_AFTER_ROUGH_FRAMES = FINE / 2
 
 
 class _Key(NamedTuple):
@@ -46,7 +47,10 @@ class _Wanted:
             self._waiting.popitem(last=False)
 
     def urgency(self) -> tuple[int, float] | None:
-        return (self._urgency, 0.0) if self._waiting else None
+        return (self._urgency, _AFTER_ROUGH_FRAMES) if self._waiting else None
+
+    def rests_for(self) -> float | None:
+        return None
 
     def take(self) -> Callable[[], None]:
         return self._read(*self._waiting.popitem())

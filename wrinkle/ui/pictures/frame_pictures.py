@@ -48,6 +48,10 @@ class FramePictures(QObject):
         """The frames nearest to this one come first."""
         self._viewer.focus_on(frame)
 
+    def frame(self, number: int) -> ScreenFrame | None:
+        """The newest picture of a frame, as it is kept: the same one as long as nothing changed."""
+        return self._viewer.frame(number)
+
     def picture(self, frame: int) -> QImage | None:
         """The newest picture of a frame; an older one until the one that was asked for is done."""
         return _wrapped(self._viewer.frame(frame))

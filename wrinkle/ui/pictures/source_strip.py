@@ -53,9 +53,10 @@ class SourceStrip(QWidget):
         self, clip: TriedClip | None, window: tuple[Fraction, Fraction], frame: Fraction
     ) -> None:
         """Shows a clip with the window's lead and tail around its cut; ``frame`` is one step."""
-        self._clip, self._window, self._frame = clip, window, frame
-        self.setEnabled(clip is not None)
-        self.update()
+        if (clip, window, frame) != (self._clip, self._window, self._frame):
+            self._clip, self._window, self._frame = clip, window, frame
+            self.setEnabled(clip is not None)
+            self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(200, _HEIGHT)
