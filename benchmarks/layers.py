@@ -7,21 +7,29 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable
+from dataclasses import dataclass
+from fractions import Fraction
 
 import cv2
 import numpy as np
+from msgspec.structs import replace
 
 from benchmarks.motion import median_ms, plain_pass
 from wrinkle import library
+from wrinkle.core.design.document import plain_cut
+from wrinkle.core.design.setting import Setting
 from wrinkle.core.mask.coverage import MaskShape, mask_plane
 from wrinkle.core.mask.follow import follow
-from wrinkle.core.picture import paths
+from wrinkle.core.picture import compiled, paths
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lettering import Lettering, lettered
+from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.picture.noise import Noise, noise_field
 from wrinkle.core.picture.resample import EdgeCover, resample_masked
+from wrinkle.core.render.compose import render
+from wrinkle.core.render.material import Filling, Material
 
 ROUNDS = 9
 
@@ -35,8 +43,70 @@ def masked_frame(image: Image) -> None:
     resample_masked(image, still, [still], [plane], image.size, EdgeCover.BARE)
 
 
+@dataclass(frozen=True)
+class Still:
+    """A source of one picture."""
+
+    picture: Image
+    identity: str = "still"
+    duration: Fraction = Fraction(3)
+
+    @property
+    def size(self) -> Size:
+        """That of the picture."""
+        return self.picture.size
+
+    def index_at(self, seconds: Fraction) -> int:
+        """All is one frame."""
+        return 0
+
+    def following(self, seconds: Fraction) -> None:
+        """Nothing follows."""
+
+    def image(self, index: int, size: Size) -> Image:
+        """The picture, which has that size."""
+        return self.picture
+
+
+def layered(count: int, image: Image) -> Callable[[], Image]:
+    """Draws a document of turned layers over each other, each smaller than the frame."""
+    cut = plain_cut()
+    first = replace(cut.layers[0], edge_cover=Setting("bare"))
+    place = first.placement
+    layers = []
+    for number in range(count):
+        scale = 70.0 if number else 150.0
+        turned = replace(place, scale=Setting((scale, scale)), rotation=Setting(7.0 * number))
+        layers.append(replace(first, id=f"layer{number}", placement=turned))
+    document = replace(cut, layers=tuple(layers))
+    filling = Filling(Still(image), Fraction(1))
+
+    def draw() -> Image:
+        material = Material({"outgoing": filling, "incoming": filling})
+        return render(document, material, -1, image.size, Quality.PREVIEW)
+
+    return draw
+
+
+def documents() -> None:
+    """Prints what documents of many layers cost, without the compiled passes and with them."""
+    cv2.setNumThreads(1)
+    dice = np.random.default_rng(1)
+    pixels = dice.random((960, 540, 4), dtype=np.float32)
+    pixels[..., 3] = 1.0
+    image = Image(pixels, Light.LINEAR, True)
+    for name in ("NumPy", "compiled"):
+        if name == "compiled":
+            compiled.load(library.compiled_folder())
+        for count in (2, 8, 16):
+            unit = median_ms(lambda: plain_pass(image, 30.0), ROUNDS)
+            spent = median_ms(layered(count, image), 5)
+            print(f"{count} layers, {name}: {spent:.0f} ms = {spent / unit:.1f} passes")
+
+
 def main() -> None:
     """Prints the table."""
+    documents()
     cv2.setNumThreads(os.cpu_count() or 1)
     dice = np.random.default_rng(1)
     for size in (Size(540, 960), Size(1080, 1920)):

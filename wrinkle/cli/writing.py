@@ -7,11 +7,13 @@ import sys
 from collections.abc import Mapping
 from fractions import Fraction
 from pathlib import Path
+from threading import Thread
 
 from wrinkle import library
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.picture import compiled
 from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.use import Use, natural_size, showing
@@ -36,6 +38,7 @@ def write(arguments: argparse.Namespace, export: str, choices: Choices) -> tuple
         raise MediaError(
             f"{output} cannot be written: the folder {output.parent} does not exist; make it first."
         )
+    Thread(target=compiled.load, args=(library.compiled_folder(),)).start()
     shown = _shown(arguments)
     jobs = Jobs()
     try:

@@ -70,6 +70,11 @@ def cache_folder() -> Path:
     return Path(platformdirs.user_cache_path(_APP))
 
 
+def compiled_folder() -> Path:
+    """Where compiled passes are kept from one start to the next."""
+    return cache_folder() / "compiled"
+
+
 def find(word: str) -> Bundle:
     """The wrinkle that a person named: a path, an own or a shipped name.
 

@@ -97,7 +97,18 @@ def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:
     sys.excepthook = _teller(desk)
     after(desk)
     window.show()
+    _compile_soon(desk)
     return app.exec()
+
+
+def _compile_soon(desk: Desk) -> None:
+    """Loads the compiled passes after the frames of the window; until then all goes on without."""
+    from wrinkle.core.jobs import Line, Urgency
+    from wrinkle.core.picture import compiled
+    from wrinkle.library import compiled_folder
+
+    line = Line(desk.workers.jobs, Urgency.AROUND, "Fast passes", desk.messages.faulted.emit)
+    line.put(lambda job: compiled.load(compiled_folder()), lambda done: line.close())
 
 
 def _need_display() -> None:

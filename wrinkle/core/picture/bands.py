@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float32]
 
-_PIXELS: Final = 32_768
+BAND_PIXELS: Final = 32_768
 """In a band; a few copies of it fit into the cache of one core. As measured."""
 
 
@@ -23,7 +23,7 @@ def in_bands(work: Callable[..., Floats], *pictures: Floats) -> Floats:
     """
     first = pictures[0]
     width = first.shape[1] if first.ndim > 1 else 1
-    rows = max(1, _PIXELS // max(width, 1))
+    rows = max(1, BAND_PIXELS // max(width, 1))
     if len(first) <= rows:
         return work(*pictures)
     result = np.empty(first.shape, np.float32)

@@ -6,8 +6,10 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from wrinkle.core.picture import transfer
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import threefold
+from wrinkle.core.picture.compiled import passes
 from wrinkle.core.picture.image import Image, Light, Pixels
 
 _LEAST_ALPHA = 1e-6
@@ -63,8 +65,20 @@ def source_over(above: Image, below: Image, opacity: float) -> Image:
         return below
     if opacity >= 1.0 and above.opaque:
         return above
-    front = above.in_light(Light.ENCODED).pixels
     back = below.in_light(Light.ENCODED).pixels
-    if opacity < 1.0:
-        front = front * np.float32(opacity)
-    return Image(in_bands(over, front, back), Light.ENCODED, below.opaque)
+    return Image(_encoded_over(above, back, np.float32(opacity)), Light.ENCODED, below.opaque)
+
+
+def _encoded_over(above: Image, back: Pixels, opacity: np.float32) -> Pixels:
+    compiled = passes()
+    if compiled is None:
+        front = above.in_light(Light.ENCODED).pixels
+        return in_bands(over, front if opacity >= 1.0 else front * opacity, back)
+    back, result = np.ascontiguousarray(back), np.empty(back.shape, np.float32)
+    if above.light is Light.LINEAR:
+        front, table = np.ascontiguousarray(above.pixels), transfer.ENCODING.table
+        if compiled.recode_over(front, table, opacity, back, result):
+            return result
+    front = np.ascontiguousarray(above.in_light(Light.ENCODED).pixels)
+    compiled.over(front, opacity, back, result)
+    return result

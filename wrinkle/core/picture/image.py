@@ -104,8 +104,8 @@ class Image:
         """The same picture in another state; itself if it is in that state already."""
         if light is self.light:
             return self
-        curve = transfer.encode if light is Light.ENCODED else transfer.decode
-        return replace(self, pixels=_recoded(self.pixels, self.opaque, curve), light=light)
+        curve = transfer.ENCODING if light is Light.ENCODED else transfer.DECODING
+        return replace(self, pixels=curve.of_premultiplied(self.pixels), light=light)
 
     def to_bytes8(self) -> NDArray[np.uint8]:
         """Encoded 8-bit RGBA ``(H, W, 4)``, premultiplied, for a screen or a file."""
@@ -136,14 +136,3 @@ def from_bytes8(pixels: NDArray[np.uint8]) -> Image:
     alpha = linear[..., 3:]
     linear[..., :3] *= alpha
     return Image(linear, opaque=bool(alpha.min(initial=1.0) == 1.0))
-
-
-def _recoded(pixels: Pixels, opaque: bool, curve: transfer.Curve) -> Pixels:
-    if opaque:
-        result = curve(pixels)
-    else:
-        alpha = pixels[..., 3:]
-        straight = np.divide(pixels, alpha, out=np.zeros_like(pixels), where=alpha > 0.0)
-        result = curve(straight) * alpha
-    result[..., 3] = pixels[..., 3]
-    return result

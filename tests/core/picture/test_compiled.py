@@ -1,0 +1,87 @@
+"""The compiled passes give the same bytes as NumPy, and both the curve of IEC 61966-2-1."""
+
+import subprocess
+import sys
+import tempfile
+import unittest
+from collections.abc import Iterator
+from pathlib import Path
+from unittest import mock
+
+import colour
+import numpy as np
+
+from wrinkle.core.picture import compiled
+from wrinkle.core.picture.compositing import source_over
+from wrinkle.core.picture.image import Image, Light, Pixels
+
+_DICE = np.random.default_rng(11)
+
+
+def picture(light: Light, low: float = 0.0, high: float = 1.0) -> Image:
+    """With pixels that are empty, full and between, and colours from low to high."""
+    pixels = _DICE.uniform(low, high, (70, 37, 4)).astype(np.float32)
+    pixels[..., 3] = np.clip(_DICE.uniform(-0.5, 1.5, (70, 37)), 0.0, 1.0)
+    pixels[..., :3] *= pixels[..., 3:]
+    return Image(pixels, light)
+
+
+PICTURES = [
+    picture(light, *reach)
+    for light in Light
+    for reach in ((0.0, 1.0), (-0.4, 1.3), (0.0, 15.0), (-40.0, 40.0))
+]
+
+
+def results() -> Iterator[Pixels]:
+    below = picture(Light.ENCODED)
+    for image in [*PICTURES, Image(PICTURES[0].pixels[::-1, 3:], Light.LINEAR)]:
+        for light in Light:
+            yield image.in_light(light).pixels
+        if image.size == below.size:
+            yield source_over(image, below, 1.0).pixels
+            yield source_over(image, below, 0.37).pixels
+
+
+class Passes(unittest.TestCase):
+    def test_they_give_the_same_bytes_as_numpy_wherever_they_take_over(self) -> None:
+        state = _DICE.bit_generator.state
+        with mock.patch.object(compiled, "_loaded", None):
+            slow = list(results())
+        with tempfile.TemporaryDirectory() as folder, mock.patch.object(compiled, "_loaded", None):
+            compiled.load(Path(folder))
+            self.assertIsNotNone(compiled.passes())
+            _DICE.bit_generator.state = state
+            fast = list(results())
+        self.assertEqual(len(slow), len(fast))
+        for one, other in zip(slow, fast, strict=True):
+            self.assertEqual(one.tobytes(), other.tobytes())
+
+    def test_the_table_is_as_good_as_the_curve(self) -> None:
+        # The curve as colour-science has it.
+        for image, exact in (
+            (PICTURES[2], colour.models.eotf_inverse_sRGB),
+            (PICTURES[6], colour.models.eotf_sRGB),
+        ):
+            other = Light.ENCODED if image.light is Light.LINEAR else Light.LINEAR
+            alpha = image.pixels[..., 3:].astype(np.float64)
+            seen = alpha[..., 0] > 0.0
+            colours = image.pixels[..., :3][seen] / alpha[seen]
+            wanted = exact(colours)
+            found = image.in_light(other).pixels[..., :3][seen] / alpha[seen]
+            np.testing.assert_allclose(found, wanted, rtol=2e-6, atol=1e-6)
+
+    def test_what_is_compiled_is_kept_in_the_folder(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            words = (
+                "from pathlib import Path; from wrinkle.core.picture import compiled; "
+                f"compiled.load(Path({folder!r}))"
+            )
+            subprocess.run([sys.executable, "-c", words], check=True)
+            self.assertEqual(len(list(Path(folder).rglob("*.nbi"))), 3)
+
+    def test_without_numba_all_goes_on(self) -> None:
+        missing = mock.patch("importlib.import_module", side_effect=ImportError)
+        with mock.patch.object(compiled, "_loaded", None), missing:
+            compiled.load(Path("nowhere"))
+            self.assertIsNone(compiled.passes())
