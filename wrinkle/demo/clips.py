@@ -57,7 +57,6 @@ def draw_clip(
         _frames(name, size, rate, count),
         size,
         rate,
-        speed="veryfast",
         crf=24,
         most_bits=_MOST_BITS,
     )

@@ -29,12 +29,12 @@ _LUT_SIDE = 17
 
 def sea_fog(path: Path) -> None:
     """Grey fog on black that is densest in the middle of its time."""
-    write_video(path, _upscaled(_fog(), _SMALL), Size(WIDTH, HEIGHT), _RATE, speed="veryfast")
+    write_video(path, _upscaled(_fog(), _SMALL), Size(WIDTH, HEIGHT), _RATE)
 
 
 def ink(path: Path) -> None:
     """Ink that spreads on white from a few drops until nearly all is dark."""
-    write_video(path, _upscaled(_ink(), _SMALL), Size(WIDTH, HEIGHT), _RATE, speed="veryfast")
+    write_video(path, _upscaled(_ink(), _SMALL), Size(WIDTH, HEIGHT), _RATE)
 
 
 def sailcloth(path: Path) -> None:

@@ -1,6 +1,7 @@
 """Frames in the background: within the room there is, the nearest kept, and only what changed."""
 
 import dataclasses
+import itertools
 import threading
 import unittest
 from fractions import Fraction
@@ -10,7 +11,7 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
 from tests.core.render.test_render import Numbered
-from wrinkle.core.design import lane_edits, layer_edits
+from wrinkle.core.design import grouping, lane_edits, layer_edits
 from wrinkle.core.design.document import plain_cut
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import SlotSource, WordsSource
@@ -99,13 +100,15 @@ class Viewing(unittest.TestCase):
         wrinkle = layer_edits.add_layer(plain_cut(), "Again", SlotSource("incoming"))
         wrinkle = layer_edits.add_layer(wrinkle, "Words", WordsSource("Kite"))
         words = SettingRef("words", "opacity")
-        for held, drawn_again in (("", 24), ("words", 0)):
+        grouped = grouping.group_layers(wrinkle, [layer.id for layer in wrinkle.layers])
+        cases = itertools.product((wrinkle, grouped), (("", 24), ("words", 0)))
+        for shown, (held, drawn_again) in cases:
             self.store.clear()
-            self.viewer.ask(self.showing(wrinkle, held), range(12), 0)
+            self.viewer.ask(self.showing(shown, held), range(12), 0)
             self.all_ready()
             self.source.read.clear()
             opacity = 50.0 if held else 60.0
-            changed = lane_edits.set_value(wrinkle, words, 0 * FRAME, opacity)
+            changed = lane_edits.set_value(shown, words, 0 * FRAME, opacity)
             self.viewer.ask(self.showing(changed, held), range(12), 0)
             self.all_ready()
             self.assertEqual(len(self.source.read), drawn_again, held)

@@ -21,6 +21,15 @@ def covered(pixels: Pixels, share: NDArray[np.float32]) -> Pixels:
     return left
 
 
+def add_covered(total: Pixels, pixels: Pixels, share: NDArray[np.float32]) -> None:
+    """Adds what ``covered`` gives to a total, in place; all lie whole in memory."""
+    compiled = passes()
+    if compiled is None:
+        total += covered(pixels, share)
+    else:
+        compiled.add_covered(total, pixels, share)
+
+
 def straight(image: Image) -> NDArray[np.float32]:
     """Colours without their alpha, ``(H, W, 3)``; black where there is nothing."""
     colours: NDArray[np.float32] = cv2.cvtColor(image.pixels, cv2.COLOR_RGBA2RGB)

@@ -80,6 +80,15 @@ def recode_over(front: Array, table: Array, opacity: Array, back: Array, into: A
     return True
 
 
+@_compiled
+def add_covered(total: Array, pixels: Array, share: Array) -> None:
+    """Adds a share ``(H, W)`` of pixels to a total, ``(H, W, 4)``, in place."""
+    for y in range(share.shape[0]):
+        for x in range(share.shape[1]):
+            for channel in range(4):
+                total[y, x, channel] += pixels[y, x, channel] * share[y, x]
+
+
 def compile_all() -> None:
     """Compiles every pass for the arrays it is used with, or takes it from the cache."""
     one = np.zeros((1, 1, 4), np.float32)
@@ -87,3 +96,4 @@ def compile_all() -> None:
     recode(one, table, one.copy())
     over(one, _f(1.0), one, one.copy())
     recode_over(one, table, _f(1.0), one, one.copy())
+    add_covered(one, one, np.zeros((1, 1), np.float32))

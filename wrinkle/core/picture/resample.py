@@ -17,8 +17,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.picture.compositing import covered
-from wrinkle.core.picture.image import Image, Pixels, Size
+from wrinkle.core.picture.compositing import add_covered, covered
+from wrinkle.core.picture.image import Image, Pixels, Size, blank
 from wrinkle.core.picture.placement import HORIZON, Matrix, beyond_horizon, scaling, translation
 
 _BLOCK_ROWS = 96
@@ -107,51 +107,86 @@ def resample(
     whole = _whole_pixel_move(image, seen, size)
     if whole is not None:
         return Image(whole, image.light, image.opaque)
-    source, shrink = _shrunk(image.pixels, seen)
-    inverses = [_HALF_PIXEL_BACK @ shrink @ np.linalg.inv(m) @ _HALF_PIXEL for m in seen]
-    border = BORDERS[cover]
-    if cover is not EdgeCover.BARE and len(inverses) >= _WORTH_PADDING:
-        padding = _needed_padding(source, inverses, size)
-        if _worth_drawing(source, padding):
-            source = _padded(source, padding, cover, spread)
-            inverses = [translation(padding[2], padding[0]) @ inverse for inverse in inverses]
-            border = cv2.BORDER_CONSTANT
+    ground = _ground(image.pixels, seen, size, cover, spread)
     result = np.empty((size.height, size.width, 4), np.float32)
     weight = np.float32(1.0 / len(matrices))
-    # A narrow picture's blocks are taller: what counts is that they stay in the cache.
-    columns = min(size.width, _BLOCK_COLUMNS)
-    block_rows = _BLOCK_ROWS * _BLOCK_COLUMNS // columns
 
-    def block(corner: tuple[int, int]) -> None:
-        top, left = corner
-        into = result[top : top + block_rows, left : left + columns]
-        if len(inverses) == 1:
-            _sample(source, inverses[0], corner, border, into)
+    def block(corner: Corner, into: Pixels) -> None:
+        if len(seen) == 1:
+            ground.sample(0, corner, into)
             if weight != 1.0:
                 np.multiply(into, weight, out=into)
             return
         total, one = np.empty(into.shape, np.float32), np.empty(into.shape, np.float32)
-        _sample(source, inverses[0], corner, border, total)
-        for inverse in inverses[1:]:
-            _sample(source, inverse, corner, border, one)
+        ground.sample(0, corner, total)
+        for number in range(1, len(seen)):
+            ground.sample(number, corner, one)
             cv2.add(total, one, total)
         np.multiply(total, weight, out=into)
 
-    corners = [
-        (top, left)
-        for top in range(0, size.height, block_rows)
-        for left in range(0, size.width, columns)
-    ]
-    _run(block, corners, spread)
+    _in_blocks(block, result, spread)
     covered = (
         cover is not EdgeCover.BARE
         and len(seen) == len(matrices)
-        and not any(beyond_horizon(inverse, size, _NEAR_HORIZON) for inverse in inverses)
+        and not any(beyond_horizon(inverse, size, _NEAR_HORIZON) for inverse in ground.inverses)
     )
     return Image(result, image.light, image.opaque and covered)
 
 
 Corner = tuple[int, int]
+
+
+@dataclass(frozen=True, eq=False)
+class _Ground:
+    """What the samples of a movement are taken from.
+
+    Attributes:
+        pixels: the picture, with its surroundings if they are drawn.
+        inverses: lead from the frame to it, one for each sample, between pixel centres.
+        border: OpenCV's word for what is beyond it.
+    """
+
+    pixels: Pixels
+    inverses: list[Matrix]
+    border: int
+
+    def sample(self, number: int, corner: Corner, into: Pixels) -> None:
+        """Writes the block at a corner of the frame."""
+        _sample(self.pixels, self.inverses[number], corner, self.border, into)
+
+
+def _ground(
+    pixels: Pixels,
+    matrices: Sequence[Matrix],
+    size: Size,
+    cover: EdgeCover,
+    spread: Executor | None,
+) -> _Ground:
+    source, shrink = _shrunk(pixels, matrices)
+    inverses = [_HALF_PIXEL_BACK @ shrink @ np.linalg.inv(m) @ _HALF_PIXEL for m in matrices]
+    if cover is not EdgeCover.BARE and len(inverses) >= _WORTH_PADDING:
+        padding = _needed_padding(source, inverses, size)
+        if _worth_drawing(source, padding):
+            wide = _padded(source, padding, cover, spread)
+            moved = [translation(padding[2], padding[0]) @ inverse for inverse in inverses]
+            return _Ground(wide, moved, cv2.BORDER_CONSTANT)
+    return _Ground(source, inverses, BORDERS[cover])
+
+
+def _in_blocks(
+    block: Callable[[Corner, Pixels], None], result: Pixels, spread: Executor | None
+) -> None:
+    """Writes a result block by block, each of which stays in the processor's cache."""
+    height, width = result.shape[:2]
+    # A narrow picture's blocks are taller: what counts is their area.
+    columns = min(width, _BLOCK_COLUMNS)
+    rows = _BLOCK_ROWS * _BLOCK_COLUMNS // columns
+
+    def work(corner: Corner) -> None:
+        top, left = corner
+        block(corner, result[top : top + rows, left : left + columns])
+
+    _run(work, [(y, x) for y in range(0, height, rows) for x in range(0, width, columns)], spread)
 
 
 def _run(job: Callable[[Corner], None], corners: list[Corner], spread: Executor | None) -> None:
@@ -191,18 +226,34 @@ def resample_masked(
         share = shares[0] if len(shares) == 1 else weight * np.sum(shares, axis=0)
         return Image(covered(picture.pixels, share), image.light)
     # Coverage and picture move together: each sample is cut before it is averaged.
-    total = np.zeros((size.height, size.width, 4), np.float32)
     each = planes if len(planes) > 1 else [planes[0]] * len(placements)
+    moved = [
+        (matrix, plane)
+        for matrix, plane in zip(placements, each, strict=True)
+        if abs(np.linalg.det(matrix @ fit)) > 1e-12
+    ]
+    if not moved:
+        return blank(size, image.light)
+    result = np.empty((size.height, size.width, 4), np.float32)
+    ground = _ground(image.pixels, [matrix @ fit for matrix, _ in moved], size, cover, spread)
+    cuts = [
+        (plane.values, _HALF_PIXEL_BACK @ np.linalg.inv(matrix @ plane.placed) @ _HALF_PIXEL)
+        for matrix, plane in moved
+    ]
+    weight = np.float32(1.0 / len(placements))
 
-    def sample(pair: tuple[Matrix, Plane]) -> Pixels:
-        matrix, plane = pair
-        picture = resample(image, [matrix @ fit], size, cover)
-        return covered(picture.pixels, moved_plane(plane, matrix, size))
+    def block(corner: Corner, into: Pixels) -> None:
+        share, one = np.empty(into.shape[:2], np.float32), np.empty(into.shape, np.float32)
+        total = np.zeros(into.shape, np.float32)
+        for number, (values, inverse) in enumerate(cuts):
+            _sample(values, inverse, corner, cv2.BORDER_REPLICATE, share)
+            if cv2.minMaxLoc(share)[1] > 0.0:
+                ground.sample(number, corner, one)
+                add_covered(total, one, share)
+        np.multiply(total, weight, out=into)
 
-    pairs = list(zip(placements, each, strict=True))
-    for cut in map(sample, pairs) if spread is None else spread.map(sample, pairs):
-        cv2.add(total, cut, total)
-    return Image(total * np.float32(1.0 / len(pairs)), image.light)
+    _in_blocks(block, result, spread)
+    return Image(result, image.light)
 
 
 def moved_plane(plane: Plane, matrix: Matrix, size: Size) -> NDArray[np.float32]:

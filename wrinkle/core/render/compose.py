@@ -62,12 +62,7 @@ def render(
 
 def draw(plan: FramePlan, material: Material, spread: Executor | None = None) -> Image:
     """The picture of a plan, whose sources are found in ``material``."""
-    composer = _Composer(plan.size, material, spread)
-    if plan.held < _WORTH_KEEPING:
-        return composer.stacked(plan.layers)
-    lower, upper = plan.layers[: plan.held], plan.layers[plan.held :]
-    below = material.store.made((lower, plan.size), lambda: composer.stacked(lower))
-    return composer.stacked(upper, below)
+    return _Composer(plan.size, material, spread).whole(plan.layers, plan.held)
 
 
 def draw_layer(layer: PlannedLayer, size: Size, material: Material) -> Image:
@@ -82,6 +77,14 @@ class _Composer:
     size: Size
     material: Material
     spread: Executor | None
+
+    def whole(self, layers: tuple[PlannedLayer, ...], held: int) -> Image:
+        """Layers over each other; the lowest ones, if any are held, are kept as one picture."""
+        if held < _WORTH_KEEPING:
+            return self.stacked(layers)
+        lower = layers[:held]
+        below = self.material.store.made((lower, self.size), lambda: self.stacked(lower))
+        return self.stacked(layers[held:], below)
 
     def stacked(self, layers: tuple[PlannedLayer, ...], below: Image | None = None) -> Image:
         """Layers over each other, from the back, over what lies below them."""
@@ -111,7 +114,7 @@ class _Composer:
     def _content(self, layer: PlannedLayer) -> Image:
         content = layer.content
         if isinstance(content, Grouped):
-            return self.stacked(content.layers)
+            return self.whole(content.layers, content.held)
         if isinstance(content, SourceFrame):
             return fetched(content, self.material)
         if content is None:

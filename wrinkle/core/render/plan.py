@@ -59,26 +59,14 @@ def plan_frame(
 ) -> FramePlan:
     """The plan of frame ``frame`` (counted from the cut) at ``size`` pixels.
 
-    Frames outside the window show the plain clips. What lies below the layer ``held``, or below
-    the group that it is in, is noted as worth keeping.
+    Frames outside the window show the plain clips. What lies below the layer ``held``, and below
+    the groups that it is in, is noted as worth keeping.
     """
     time = wrinkle.frame_rate.seconds(frame)
     if not -wrinkle.lead <= time < wrinkle.tail:
         return FramePlan(size, _plain(wrinkle, material, time, size))
-    planner = _Planner(wrinkle, material, time, size, quality)
-    layers = planner.group(None)
-    return FramePlan(size, layers, _below(wrinkle, planner, held))
-
-
-def _below(wrinkle: Wrinkle, planner: _Planner, layer_id: str) -> int:
-    """How many of the layers that are shown lie below one, or below the group that it is in."""
-    found = next((x for x in wrinkle.layers if x.id == layer_id), None)
-    if found is None:
-        return 0
-    while found.group is not None:
-        found = wrinkle.layer(found.group)
-    outermost = within(wrinkle.layers, None)
-    return len(planner.shown(outermost[: outermost.index(found)]))
+    planner = _Planner(wrinkle, material, time, size, quality, held)
+    return FramePlan(size, planner.group(None), planner.below(None))
 
 
 def plan_layer(
@@ -133,6 +121,7 @@ class _Planner:
     time: Fraction
     size: Size
     quality: Quality
+    held: str = ""
     done: dict[str, PlannedLayer | None] = field(default_factory=dict)
 
     def group(self, group: str | None) -> tuple[PlannedLayer, ...]:
@@ -148,6 +137,17 @@ class _Planner:
                 if planned is not None:
                     shown.append(planned)
         return tuple(shown)
+
+    def below(self, group: str | None) -> int:
+        """How many of a group's layers that are shown lie below the one that is held."""
+        found = next((x for x in self.wrinkle.layers if x.id == self.held), None)
+        while found is not None and found.group != group:
+            above = found.group
+            found = self.wrinkle.layer(above) if above is not None else None
+        if found is None:
+            return 0
+        layers = within(self.wrinkle.layers, group)
+        return len(self.shown(layers[: layers.index(found)]))
 
     def layer(self, layer: Layer) -> PlannedLayer | None:
         """One layer; None where it is not there or shows nothing."""
@@ -291,7 +291,7 @@ class _Planner:
         if isinstance(source, TreatmentSource):
             return None
         if isinstance(source, GroupSource):
-            return Grouped(self.group(layer.id)), IDENTITY
+            return Grouped(self.group(layer.id), self.below(layer.id)), IDENTITY
         if isinstance(source, SlotSource):
             filling = self.material.slots.get(source.slot)
             if filling is None:

@@ -56,9 +56,10 @@ class GreyNoise:
 
 @dataclass(frozen=True)
 class Grouped:
-    """The layers of a group, from the back to the front."""
+    """The layers of a group, from the back to the front; ``held`` as in ``FramePlan``."""
 
     layers: tuple[PlannedLayer, ...]
+    held: int = field(default=0, compare=False)
 
 
 @dataclass(frozen=True)
