@@ -5,6 +5,8 @@ Run with a screen or with QT_QPA_PLATFORM=offscreen, after ``./run demo`` has dr
 
 from __future__ import annotations
 
+import itertools
+import os
 import resource
 import sys
 import tempfile
@@ -13,14 +15,20 @@ from pathlib import Path
 
 STARTED = time.perf_counter()
 
-from PyQt6.QtCore import QTimer  # noqa: E402 - the start includes the imports
+import av  # noqa: E402
+import cv2  # noqa: E402
+import numpy as np  # noqa: E402
+from PyQt6.QtCore import QEventLoop, Qt, QTimer  # noqa: E402 - the start includes the imports
 from PyQt6.QtTest import QTest  # noqa: E402
 from PyQt6.QtWidgets import QApplication  # noqa: E402
 
+from benchmarks.motion import median_ms  # noqa: E402
 from wrinkle.core.design import lane_edits  # noqa: E402
 from wrinkle.core.design.setting_ref import SettingRef  # noqa: E402
-from wrinkle.core.picture.image import Size  # noqa: E402
+from wrinkle.core.picture.image import Image, Size  # noqa: E402
 from wrinkle.core.picture.motion_blur import Quality  # noqa: E402
+from wrinkle.core.picture.placement import Pose, pose_matrix  # noqa: E402
+from wrinkle.core.picture.resample import EdgeCover, resample  # noqa: E402
 from wrinkle.core.render.compose import draw  # noqa: E402
 from wrinkle.core.render.plan import plan_frame  # noqa: E402
 from wrinkle.ui import theme  # noqa: E402
@@ -29,6 +37,13 @@ from wrinkle.ui.preferences import Preferences  # noqa: E402
 from wrinkle.ui.start import demo_clips, open_demo  # noqa: E402
 from wrinkle.ui.theme import ThemeChoice  # noqa: E402
 from wrinkle.ui.window import Window  # noqa: E402
+
+
+def wait(milliseconds: int) -> None:
+    """Lets the window work; QTest's own wait sleeps for 10 ms at a time."""
+    loop = QEventLoop()
+    QTimer.singleShot(milliseconds, Qt.TimerType.PreciseTimer, loop.quit)
+    loop.exec()
 
 
 class Latency:
@@ -55,14 +70,56 @@ class Latency:
         return f"median {median:.1f}, 99 % {most:.0f}, longest {gaps[-1]:.0f} ms"
 
 
-def wait_ready(window: Window) -> float:
-    """Seconds until every frame of the window and the pre-roll is rendered."""
-    start = time.perf_counter()
+def wait_ready(window: Window) -> tuple[float, float, float]:
+    """Seconds until every frame of the window is seen, is fine, and all with the pre-roll."""
+    start, seen, fine = time.perf_counter(), 0.0, 0.0
     while len(window.desk.tried.clips) < 2:
-        QTest.qWait(2)
-    while not window.place("bench").renderer.all_ready:
-        QTest.qWait(2)
-    return time.perf_counter() - start
+        wait(2)
+    pictures, frames = window.place("bench").renderer, window.desk.document.wrinkle.frames
+    while not pictures.all_ready:
+        wait(2)
+        now = time.perf_counter() - start
+        if not seen and all(pictures.picture(n) is not None for n in frames):
+            seen = now
+        if not fine and all(pictures.is_ready(n) for n in frames):
+            fine = now
+    return seen, fine or now, time.perf_counter() - start
+
+
+def limit(window: Window) -> float:
+    """Seconds that the window's samples take on all processors, and the decoding; no more."""
+    desk = window.desk
+    showing = desk.shown(desk.document.frame_size.scaled(0.5))
+    dice = np.random.default_rng(1)
+    image = Image(dice.random((*reversed(showing.size), 4), dtype=np.float32), opaque=True)
+    cv2.setNumThreads(1)
+    moved = [pose_matrix(Pose(rotation=30.0 + n), showing.size) for n in range(16)]
+    sample = median_ms(lambda: resample(image, moved, showing.size, EdgeCover.MIRROR), 5) / 16e3
+    samples = sum(showing.plan(frame).samples for frame in showing.wrinkle.frames)
+    start = time.perf_counter()
+    for path in demo_clips():
+        if path.stem in ("box_kite", "pier"):
+            with av.open(str(path)) as container:
+                for _ in itertools.islice(container.decode(video=0), 42):
+                    pass
+    decoding = time.perf_counter() - start
+    return (samples * sample + decoding) / (os.cpu_count() or 1)
+
+
+def lateness(window: Window, seconds: float = 10.0) -> str:
+    """How late frames are shown while the window loops from memory."""
+    player, late = window.place("bench").player, []
+    a_frame = float(window.desk.document.wrinkle.frame_rate.seconds(1)) * 1e3
+    player.frameDue.connect(lambda frame: late.append(player.position % 1.0 * a_frame))
+    player.play(window.desk.document.wrinkle.frames.start)
+    wait(round(seconds * 1e3))
+    player.stop()
+    wanted = seconds * 1e3 / a_frame
+    over = sum(x > 5.0 for x in late[1:])
+    return (
+        f"{len(late)} of {wanted:.0f} frames, {max(late[1:]):.1f} ms late at most, "
+        f"{over} by more than 5 ms"
+    )
 
 
 def dragged(window: Window, seconds: float = 2.0) -> float:
@@ -81,7 +138,7 @@ def dragged(window: Window, seconds: float = 2.0) -> float:
         desk.document.preview(
             lambda w, step=step: lane_edits.set_value(w, turn, desk.looking.time, 45.0 + step % 90)
         )
-        QTest.qWait(16)
+        wait(16)
     bench.renderer.frameReady.disconnect(note)
     desk.document.abandon()
     return len(came) / seconds
@@ -99,9 +156,10 @@ def main() -> None:
         QTest.qWaitForWindowExposed(window)
         print(f"start to window {time.perf_counter() - STARTED:.2f} s")
         latency = Latency()
-        seconds = wait_ready(window)
+        seen, fine, everything = wait_ready(window)
         frames = len(desk.document.wrinkle.frames)
-        print(f"first full strip at half size, {frames} frames and pre-roll: {seconds:.2f} s")
+        print(f"{frames} frames seen after {seen:.2f} s, fine after {fine:.2f} s")
+        print(f"with pre-roll after {everything:.2f} s")
         print(f"event loop while it renders: {latency.stop()}")
         latency = Latency()
         turn = SettingRef("turn", "rotation")
@@ -109,11 +167,16 @@ def main() -> None:
             desk.document.preview(
                 lambda w, step=step: lane_edits.set_value(w, turn, desk.looking.time, 90.0 + step)
             )
-            QTest.qWait(10)
+            wait(10)
         desk.document.commit("turn")
         print(f"event loop while a pin is dragged: {latency.stop()}")
         print(f"pictures while a pin is dragged: {dragged(window):.0f} a second at the playhead")
         wait_ready(window)
+        least = limit(window)
+        print(f"limit of {frames} frames {least:.2f} s: fine took {fine / least:.2f} times that")
+        print(f"loop: {lateness(window)}")
+        bench = window.place("bench")
+        print(f"one repaint of the Bench: {median_ms(bench.repaint, 31):.1f} ms")
         material = desk.material()
         for size in (Size(540, 960), Size(1080, 1920)):
             for frame in (-12, -3, -1):

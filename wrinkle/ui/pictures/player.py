@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import math
 import time
 from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, Qt, QTimer, pyqtSignal
 
 from wrinkle.core.time.rate import FrameRate
+
+_OFTEN = 4
+"""Milliseconds."""
 
 
 class Player(QObject):
@@ -37,7 +41,7 @@ class Player(QObject):
         self._last: int | None = None
         self._timer = QTimer(self)
         self._timer.setTimerType(Qt.TimerType.PreciseTimer)
-        self._timer.setInterval(4)
+        self._timer.setInterval(_OFTEN)
         self._timer.timeout.connect(self._tick)
 
     @property
@@ -57,7 +61,7 @@ class Player(QObject):
     def set_speed(self, speed: float) -> None:
         """Changes the speed without a jump."""
         if self.playing:
-            self._offset, self._since = self._position(), self._clock()
+            self._offset, self._since = self.position, self._clock()
         self._speed = speed
 
     def play(self, start: int) -> None:
@@ -74,12 +78,18 @@ class Player(QObject):
             self._timer.stop()
             self.playingChanged.emit(False)
 
-    def _position(self) -> float:
+    @property
+    def position(self) -> float:
+        """Where it is, in frames since the first one, however often it went round."""
         seconds = self._clock() - self._since
         return self._offset + seconds * float(self._rate.per_second) * self._speed
 
     def _tick(self) -> None:
-        frame = self._frames.start + int(self._position()) % max(1, len(self._frames))
+        position = self.position
+        frame = self._frames.start + int(position) % max(1, len(self._frames))
         if frame != self._last:
             self._last = frame
             self.frameDue.emit(frame)
+        # The next look is when the next frame is due, and not some milliseconds later.
+        ahead = (1.0 - position % 1.0) / (float(self._rate.per_second) * self._speed)
+        self._timer.setInterval(min(_OFTEN, max(1, math.ceil(ahead * 1e3))))
