@@ -18,6 +18,7 @@ from wrinkle.core.design.sources import SlotSource, WordsSource
 from wrinkle.core.jobs import Jobs, Urgency
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render import compose
 from wrinkle.core.render.frames import FINE, FrameViewer, Listener, Stage
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.showing import Showing
@@ -101,16 +102,20 @@ class Viewing(unittest.TestCase):
         wrinkle = layer_edits.add_layer(wrinkle, "Words", WordsSource("Kite"))
         words = SettingRef("words", "opacity")
         grouped = grouping.group_layers(wrinkle, [layer.id for layer in wrinkle.layers])
-        cases = itertools.product((wrinkle, grouped), (("", 24), ("words", 0)))
-        for shown, (held, drawn_again) in cases:
+        large = [(0, "", 24), (0, "words", 0)]
+        # Of drafts each layer is kept.
+        drafts = [(1 << 16, "", 0)]
+        cases = itertools.product((wrinkle, grouped), large + drafts)
+        for shown, (draft, held, drawn_again) in cases:
             self.store.clear()
-            self.viewer.ask(self.showing(shown, held), range(12), 0)
-            self.all_ready()
-            self.source.read.clear()
-            opacity = 50.0 if held else 60.0
-            changed = lane_edits.set_value(shown, words, 0 * FRAME, opacity)
-            self.viewer.ask(self.showing(changed, held), range(12), 0)
-            self.all_ready()
+            with mock.patch.object(compose, "_DRAFT", draft):
+                self.viewer.ask(self.showing(shown, held), range(12), 0)
+                self.all_ready()
+                self.source.read.clear()
+                opacity = 50.0 if held else 60.0
+                changed = lane_edits.set_value(shown, words, 0 * FRAME, opacity)
+                self.viewer.ask(self.showing(changed, held), range(12), 0)
+                self.all_ready()
             self.assertEqual(len(self.source.read), drawn_again, held)
 
     def test_pictures_of_older_moves_are_shown_but_never_after_newer_ones(self) -> None:
@@ -174,5 +179,8 @@ class Viewing(unittest.TestCase):
         self.assertAlmostEqual(viewer.rests_for(), 0.07)
         now[0] += 0.071
         self.assertEqual((viewer.urgency(), viewer.rests_for()), ((Urgency.LOOKED_AT, -1.0), 0.0))
-        viewer.take()
+        fine = viewer.take()
+        self.assertEqual((viewer.urgency(), viewer.rests_for()), (None, None), "it comes alone")
+        fine()
+        self.assertEqual(viewer.frame(-1).size, showing.size)
         self.assertEqual(viewer.urgency()[1] % FINE, 1.0)

@@ -48,6 +48,11 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
             for part in self._formulas():
                 check_formula(part)
 
+    @property
+    def still(self) -> bool:
+        """Whether it is the same at all times."""
+        return self.track is None and self.jitter is None and self.formula is None
+
     def at(self, time: Fraction, side: Side | None = None) -> Value:
         """The value of rest and keyframes at a time, seen from a side of the cut."""
         if self.track is None:
@@ -139,6 +144,11 @@ class HasSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_
     def __post_init__(self) -> None:
         for name in settings_in(self):
             check_setting(self.specs[name], getattr(self, name))
+
+    @property
+    def still(self) -> bool:
+        """Whether all its settings are the same at all times."""
+        return all(getattr(self, name).still for name in settings_in(self))
 
     def setting(self, name: str) -> Setting:
         """A setting by its name.

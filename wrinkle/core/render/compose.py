@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from concurrent.futures import Executor
 from dataclasses import dataclass, replace
 
@@ -34,6 +35,8 @@ from wrinkle.core.render.planned import (
 
 _WORTH_KEEPING = 2
 """Layers; one alone is made again as quickly as it is kept."""
+_DRAFT = 1 << 16
+"""Pixels: a layer of a megabyte."""
 
 
 def render(
@@ -99,11 +102,16 @@ class _Composer:
 
     def alone(self, layer: PlannedLayer, below: Image | None = None) -> Image:
         """A layer's picture, placed and cut by its masks and its matte."""
-        if not _stays(layer):
+        if not (_own(layer) and (_stays(layer) or self._draft)):
             return self._alone(layer, below)
         # How it meets what lies below is not part of its picture.
         bare = replace(layer, opacity=1.0, blend=BlendMode.NORMAL, within=False)
         return self.material.store.made((bare, self.size), lambda: self._alone(layer, None))
+
+    @property
+    def _draft(self) -> bool:
+        """Whether pictures are so small that each layer of a drag is worth keeping."""
+        return math.prod(self.size) <= _DRAFT
 
     def _alone(self, layer: PlannedLayer, below: Image | None) -> Image:
         return self._cut(self._placed(layer, self._content(layer), below), layer.matte)
@@ -213,8 +221,12 @@ def _stays(layer: PlannedLayer) -> bool:
     content = layer.content
     still = isinstance(content, SourceFrame) and content.place[0] == "asset"
     drawn_once = content is not None and not isinstance(content, SourceFrame | Grouped)
-    own = not any(effect(x.kind).sees_below and x.other is None for x in layer.effects)
-    return (still or drawn_once) and own
+    return still or drawn_once
+
+
+def _own(layer: PlannedLayer) -> bool:
+    """Whether a layer's picture does not depend on what lies below it."""
+    return not any(effect(x.kind).sees_below and x.other is None for x in layer.effects)
 
 
 def _covering(layer: PlannedLayer) -> PlannedLayer:

@@ -146,6 +146,7 @@ class FrameViewer:
         self._asked: _Asked | None = None
         self._focus = 0
         self._rest = self._asked_at = 0.0
+        self._alone = False
         self._waiting: set[_Piece] = set()
         self._wanted: frozenset[int] = frozenset()
         self._plans: dict[int, tuple[FramePlan, ...]] = {}
@@ -241,7 +242,9 @@ class FrameViewer:
 
     def rests_for(self) -> float | None:
         """How long the frames beside the one that is looked at still wait."""
-        return max(self._rest - self._clock(), 0.0) if self._waiting else None
+        if self._alone or not self._waiting:
+            return None
+        return max(self._rest - self._clock(), 0.0)
 
     def take(self) -> Callable[[], None]:
         """Its most urgent frame."""
@@ -250,6 +253,8 @@ class FrameViewer:
             return lambda: None
         frame, stage = piece = found[1]
         self._waiting.discard(piece)
+        # What was dragged is seen as it is before anything else takes a share of the machine.
+        alone = self._alone = asked.dragged and piece == (self._focus, Stage.FINE)
 
         def make() -> None:
             try:
@@ -260,13 +265,17 @@ class FrameViewer:
                 self._jobs.deliver(lambda: self._failed(asked, sentence))
             else:
                 self._jobs.deliver(lambda: self._came(asked, frame, reached, plans))
+            if alone:
+                with self._jobs.wake:
+                    self._alone = False
+                    self._jobs.wake.notify_all()
 
         return make
 
     def _first(self) -> tuple[tuple[int, float], _Piece] | None:
         """The most urgent frame, with its urgency; None while all that is left rests."""
         asked = self._asked
-        if asked is None:
+        if asked is None or (self._alone and self._clock() >= self._rest):
             return None
         pieces: Iterable[_Piece] = self._waiting
         if self._clock() < self._rest:

@@ -244,6 +244,8 @@ class _Planner:
 
     def _instants(self, layer: Layer) -> list[Fraction]:
         wrinkle, time = self.wrinkle, self.time
+        if self._stands(layer):
+            return [time]
         angle = wrinkle.shutter_angle if layer.motion_blur.at(time, Side.of(time)) else 0.0
         shutter = Shutter(angle, wrinkle.frame_rate.seconds(1), wrinkle.shutter_phase)
 
@@ -254,6 +256,12 @@ class _Planner:
             return np.concatenate([corners, moving]) if len(moving) else corners
 
         return blur_instants(points, time, shutter, self.quality)
+
+    def _stands(self, layer: Layer) -> bool:
+        """Whether nothing ever moves it, its parents or its masks: most layers of a stack."""
+        if not (layer.placement.still and all(mask.still for mask in layer.masks)):
+            return False
+        return layer.parent is None or self._stands(self.wrinkle.layer(layer.parent))
 
     def _mask_points(self, layer: Layer, instant: Fraction) -> NDArray[np.float64]:
         """What moves when masks move: their points, shifted by expansion, feather and opacity."""
