@@ -12,6 +12,7 @@ import colour
 import numpy as np
 
 from wrinkle.core.picture import compiled
+from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.compositing import source_over
 from wrinkle.core.picture.image import Image, Light, Pixels
 from wrinkle.core.picture.placement import IDENTITY, Pose, pose_matrix
@@ -43,6 +44,7 @@ def results() -> Iterator[Pixels]:
         if image.size == below.size:
             yield source_over(image, below, 1.0).pixels
             yield source_over(image, below, 0.37).pixels
+            yield blend(image, below, BlendMode.SOFT_LIGHT).pixels
             plane = Plane(below.pixels[..., 3], IDENTITY)
             moved = [pose_matrix(Pose(rotation=turn), image.size) for turn in (3.0, 9.0)]
             yield resample_masked(
@@ -85,7 +87,7 @@ class Passes(unittest.TestCase):
                 f"compiled.load(Path({folder!r}))"
             )
             subprocess.run([sys.executable, "-c", words], check=True)
-            self.assertEqual(len(list(Path(folder).rglob("*.nbi"))), 4)
+            self.assertEqual(len(list(Path(folder).rglob("*.nbi"))), 5)
 
     def test_without_numba_all_goes_on(self) -> None:
         missing = mock.patch("importlib.import_module", side_effect=ImportError)

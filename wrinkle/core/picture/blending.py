@@ -15,6 +15,7 @@ import cv2
 import numpy as np
 
 from wrinkle.core.picture.bands import in_bands
+from wrinkle.core.picture.compiled import passes
 from wrinkle.core.picture.compositing import over, source_over
 from wrinkle.core.picture.image import Image, Light, Pixels
 
@@ -108,6 +109,11 @@ def _over(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
 def _held(pixels: Pixels) -> Pixels:
     """A copy with colours within 0 and alpha, as the formulas want them."""
     # Skia divides by alpha and colour; what is left of a product of tiny ones is nothing.
+    compiled = passes()
+    if compiled is not None:
+        held = np.empty(pixels.shape, np.float32)
+        compiled.hold(np.ascontiguousarray(pixels), np.float32(_LEAST), held)
+        return held
     above: Pixels = cv2.threshold(pixels, _LEAST, 0.0, cv2.THRESH_TOZERO)[1]
     cv2.min(above, cv2.merge([above[..., 3]] * 4), above)
     return above

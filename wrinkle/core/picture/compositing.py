@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.picture import transfer
-from wrinkle.core.picture.bands import in_bands
+from wrinkle.core.picture.bands import BAND_PIXELS, in_bands
 from wrinkle.core.picture.channels import threefold
 from wrinkle.core.picture.compiled import passes
 from wrinkle.core.picture.image import Image, Light, Pixels
@@ -32,11 +32,17 @@ def add_covered(total: Pixels, pixels: Pixels, share: NDArray[np.float32]) -> No
 
 def straight(image: Image) -> NDArray[np.float32]:
     """Colours without their alpha, ``(H, W, 3)``; black where there is nothing."""
-    colours: NDArray[np.float32] = cv2.cvtColor(image.pixels, cv2.COLOR_RGBA2RGB)
     if image.opaque:
+        colours: NDArray[np.float32] = cv2.cvtColor(image.pixels, cv2.COLOR_RGBA2RGB)
         return colours
-    alpha = threefold(image.pixels[..., 3])
-    return np.divide(colours, alpha, out=np.zeros_like(colours), where=alpha > _LEAST_ALPHA)
+    height, width = image.pixels.shape[:2]
+    result = np.zeros((height, width, 3), np.float32)
+    rows = max(1, BAND_PIXELS // width)
+    for top in range(0, height, rows):
+        band = image.pixels[top : top + rows]
+        alpha, into = threefold(band[..., 3]), result[top : top + rows]
+        np.divide(band[..., :3], alpha, out=into, where=alpha > _LEAST_ALPHA)
+    return result
 
 
 def recoloured(image: Image, colours: NDArray[np.float32]) -> Image:

@@ -89,6 +89,17 @@ def add_covered(total: Array, pixels: Array, share: Array) -> None:
                 total[y, x, channel] += pixels[y, x, channel] * share[y, x]
 
 
+@_compiled
+def hold(pixels: Array, least: Array, into: Array) -> None:
+    """Values of ``least`` or less become 0, colours at most alpha, ``(H, W, 4)`` float32."""
+    for y in range(pixels.shape[0]):
+        for x in range(pixels.shape[1]):
+            most = pixels[y, x, 3] if pixels[y, x, 3] > least else _f(0.0)
+            for channel in range(4):
+                value = pixels[y, x, channel] if pixels[y, x, channel] > least else _f(0.0)
+                into[y, x, channel] = min(value, most)
+
+
 def compile_all() -> None:
     """Compiles every pass for the arrays it is used with, or takes it from the cache."""
     one = np.zeros((1, 1, 4), np.float32)
@@ -97,3 +108,4 @@ def compile_all() -> None:
     over(one, _f(1.0), one, one.copy())
     recode_over(one, table, _f(1.0), one, one.copy())
     add_covered(one, one, np.zeros((1, 1), np.float32))
+    hold(one, _f(0.0), one.copy())

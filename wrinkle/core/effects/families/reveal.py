@@ -21,9 +21,10 @@ from wrinkle.core.effects.effect import (
 )
 from wrinkle.core.effects.sampling import Field, grid, smoothstep
 from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import covered, straight
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.image import Image, Light, Pixels
 from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 from wrinkle.core.picture.placement import rotation
 
@@ -70,13 +71,22 @@ def noise_reveal(image: Image, values: Values, scene: Scene) -> Image:
 
 def colour_key(image: Image, values: Values, scene: Scene) -> Image:
     """What has the key's hue, and saturation and brightness in range, is gone."""
+
+    def keyed(pixels: Pixels) -> Pixels:
+        return _keyed(Image(pixels, image.light, image.opaque), values)
+
+    return Image(in_bands(keyed, image.pixels), image.light)
+
+
+def _keyed(image: Image, values: Values) -> Pixels:
     colours = np.clip(straight(image), 0.0, 1.0)
     hsv = cv2.cvtColor(np.ascontiguousarray(colours, np.float32), cv2.COLOR_RGB2HSV)
     # The key's hue is read in encoded colour, as the picture's is.
     red, green, blue = (float(x) for x in values.encoded("key"))
     hue, _, _ = colorsys.rgb_to_hsv(red, green, blue)
     soft = max(values.number("softness") / 100.0, _LEAST_SOFT)
-    apart = np.abs((hsv[..., 0] / 360.0 - hue + 0.5) % 1.0 - 0.5) * 2.0
+    far = np.abs(hsv[..., 0] / 360.0 - hue)
+    apart = np.minimum(far, 1.0 - far) * 2.0
     within = smoothstep((values.number("hue_range") / 180.0 - apart) / soft + 1.0)
     strong = _between(hsv[..., 1], values.pair("saturation"), soft)
     light = _between(hsv[..., 2], values.pair("brightness"), soft)
@@ -89,7 +99,7 @@ def colour_key(image: Image, values: Values, scene: Scene) -> Image:
         grey = luma(pixels)[..., None]
         tinted = (within * np.float32(spill))[..., None]
         pixels[..., :3] += (grey - pixels[..., :3]) * tinted
-    return Image(pixels, image.light)
+    return pixels
 
 
 def _between(level: Field, bounds: tuple[float, float], soft: float) -> Field:
