@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QWidget
@@ -15,6 +17,7 @@ from wrinkle.ui.shared.qimages import wrapped
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import SURROUND, active, small_font
 
+_NARROWEST = 12.0
 _RULER = 20
 _STRIP = 58
 
@@ -72,14 +75,14 @@ class RulerStrip(QWidget):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         axis, theme = self.axis, active()
         painter.setFont(small_font(self.font(), bold=True))
-        step = axis.label_step
+        for frame, following in self.cells():
+            left, right = axis.x(frame), axis.x(following)
+            self._paint_frame(painter, frame, QRectF(left + 0.5, _RULER, right - left - 1, _STRIP))
         for frame in range(axis.first, axis.end):
-            cell = QRectF(axis.x(frame), _RULER, axis.cell, _STRIP)
-            self._paint_frame(painter, frame, cell.adjusted(0.5, 0, -0.5, 0))
-            if frame % step == 0:
+            if frame % axis.label_step == 0:
                 role = "outgoing_text" if frame < 0 else "incoming_text"
                 painter.setPen(theme.colour(role if frame else "ink"))
-                label = QRectF(cell.center().x() - 20, 0, 40, _RULER)
+                label = QRectF(axis.x(frame) + axis.cell / 2 - 20, 0, 40, _RULER)
                 painter.drawText(label, Qt.AlignmentFlag.AlignCenter, frame_label(frame))
         draw_seam(painter, axis.x(0), 0, self.height())
         if axis.first <= self._playhead < axis.end:
@@ -91,6 +94,16 @@ class RulerStrip(QWidget):
             painter.drawRoundedRect(
                 QRectF(axis.x(self._playhead), 2, axis.cell, _RULER + _STRIP), 2, 2
             )
+
+    def cells(self) -> list[tuple[int, int]]:
+        """Frames that are painted, each with the one after its cell; none reaches over the cut.
+
+        In a long window one stands for several: slices of few pixels show nothing.
+        """
+        axis = self.axis
+        every = max(1, math.ceil(_NARROWEST / axis.cell))
+        starts = range(axis.first // every * every, axis.end, every)
+        return [(max(n, axis.first), min(n + every, axis.end)) for n in starts]
 
     def _paint_frame(self, painter: QPainter, frame: int, cell: QRectF) -> None:
         shown = self._pictures.frame(frame)
