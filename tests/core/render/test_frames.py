@@ -160,6 +160,25 @@ class Viewing(unittest.TestCase):
         self.assertEqual({n for n, _ in seen[len(wanted) :]}, {12, 13})
         self.assertEqual(self.store.used_by_frames, 16 * 450 * 800 * 4, "rough ones are gone")
 
+    def test_a_rough_frame_that_comes_again_or_late_loses_no_picture(self) -> None:
+        now = [100.0]
+        idle = Jobs(1)
+        with mock.patch.object(idle, "add"):
+            viewer = FrameViewer(idle, self.store, Urgency.LOOKED_AT, Listener(id), lambda: now[0])
+        showing = dataclasses.replace(self.showing(turning()), size=Size(450, 800))
+        self.store.budget = 4 * 450 * 800 * 4
+        # The second one is dragged, and the third is the same again.
+        for size in (Size(225, 400), Size(113, 200), Size(113, 200)):
+            viewer.ask(showing, range(-12, 12), -1)
+            viewer.take()()
+            self.assertEqual(viewer.frame(-1).size, size)
+        # There is room for few, and its plans are forgotten while others are nearer.
+        now[0] += 0.1
+        late = viewer.take()
+        viewer.focus_on(11)
+        late()
+        self.assertEqual(viewer.frame(-1).size, Size(450, 800))
+
     def test_while_something_is_dragged_only_the_frame_that_is_looked_at_keeps_up(self) -> None:
         now = [100.0]
         idle = Jobs(1)

@@ -295,20 +295,17 @@ class FrameViewer:
 
     def _made(self, asked: _Asked, frame: int, stage: Stage) -> tuple[Stage, tuple[FramePlan, ...]]:
         """Makes a frame, unless it is kept; gives the stage that is there now, and its plans."""
-        if stage is Stage.FINE or not asked.dragged:
+        if stage is Stage.ROUGH and not asked.dragged:
             fine = tuple(showing.plan(frame) for showing in asked.showings(Stage.FINE))
-            if stage is Stage.FINE or all(self._store.frame(plan) is not None for plan in fine):
-                self._keep(fine, asked)
+            if all(self._store.frame(plan) is not None for plan in fine):
                 return Stage.FINE, fine
-        rough = tuple(showing.plan(frame) for showing in asked.showings(Stage.ROUGH))
-        self._keep(rough, asked)
-        return Stage.ROUGH, rough
+        return stage, tuple(self._drawn(showing, frame) for showing in asked.showings(stage))
 
-    def _keep(self, plans: tuple[FramePlan, ...], asked: _Asked) -> None:
-        for plan in plans:
-            if self._store.frame(plan) is None:
-                picture = screen_frame(draw(plan, asked.showing.material))
-                self._store.keep_frame(plan, picture)
+    def _drawn(self, showing: Showing, frame: int) -> FramePlan:
+        plan = showing.plan(frame)
+        if self._store.frame(plan) is None:
+            self._store.keep_frame(plan, screen_frame(draw(plan, showing.material)))
+        return plan
 
     # In the thread of the listener
 
@@ -320,7 +317,8 @@ class FrameViewer:
         if now is None or frame not in now.frames or late:
             return
         if frame in self._shown and self._shown[frame][1] is Stage.ROUGH:
-            for plan in self._plans[frame]:
+            # What came may be what was shown, and of a frame that was far its plans are forgotten.
+            for plan in set(self._plans.get(frame, ())) - set(plans):
                 self._store.drop_frame(plan)
         self._plans[frame], self._shown[frame] = plans, seen
         if asked is now and stage is Stage.FINE:
