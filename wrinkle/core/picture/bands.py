@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float32]
 
-BAND_PIXELS: Final = 32_768
+_PIXELS: Final = 32_768
 """In a band; a few copies of it fit into the cache of one core. As measured."""
 
 
@@ -22,11 +22,17 @@ def in_bands(work: Callable[..., Floats], *pictures: Floats) -> Floats:
         pictures: of the same height and width, or tables of the same length.
     """
     first = pictures[0]
-    width = first.shape[1] if first.ndim > 1 else 1
-    rows = max(1, BAND_PIXELS // max(width, 1))
-    if len(first) <= rows:
+    parts = bands(first)
+    if len(parts) <= 1:
         return work(*pictures)
     result = np.empty(first.shape, np.float32)
-    for top in range(0, len(first), rows):
-        result[top : top + rows] = work(*(picture[top : top + rows] for picture in pictures))
+    for rows in parts:
+        result[rows] = work(*(picture[rows] for picture in pictures))
     return result
+
+
+def bands(picture: Floats) -> list[slice]:
+    """The rows of each band of a picture, or of a table."""
+    width = picture.shape[1] if picture.ndim > 1 else 1
+    rows = max(1, _PIXELS // max(width, 1))
+    return [slice(top, top + rows) for top in range(0, len(picture), rows)]

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.picture import transfer
-from wrinkle.core.picture.bands import BAND_PIXELS, in_bands
+from wrinkle.core.picture.bands import bands, in_bands
 from wrinkle.core.picture.channels import threefold
 from wrinkle.core.picture.compiled import passes
 from wrinkle.core.picture.image import Image, Light, Pixels
@@ -35,13 +35,11 @@ def straight(image: Image) -> NDArray[np.float32]:
     if image.opaque:
         colours: NDArray[np.float32] = cv2.cvtColor(image.pixels, cv2.COLOR_RGBA2RGB)
         return colours
-    height, width = image.pixels.shape[:2]
-    result = np.zeros((height, width, 3), np.float32)
-    rows = max(1, BAND_PIXELS // width)
-    for top in range(0, height, rows):
-        band = image.pixels[top : top + rows]
-        alpha, into = threefold(band[..., 3]), result[top : top + rows]
-        np.divide(band[..., :3], alpha, out=into, where=alpha > _LEAST_ALPHA)
+    result = np.zeros((*image.pixels.shape[:2], 3), np.float32)
+    for rows in bands(image.pixels):
+        band = image.pixels[rows]
+        alpha = threefold(band[..., 3])
+        np.divide(band[..., :3], alpha, out=result[rows], where=alpha > _LEAST_ALPHA)
     return result
 
 

@@ -101,7 +101,7 @@ def resample(
     """
     if image.size == size and all(np.array_equal(m, np.eye(3)) for m in matrices):
         return image
-    seen = [m for m in matrices if abs(np.linalg.det(m)) > 1e-12]
+    seen = [m for m in matrices if _shows(m)]
     if not seen:
         return Image(np.zeros((size.height, size.width, 4), np.float32), image.light)
     whole = _whole_pixel_move(image, seen, size)
@@ -230,16 +230,13 @@ def resample_masked(
     moved = [
         (matrix, plane)
         for matrix, plane in zip(placements, each, strict=True)
-        if abs(np.linalg.det(matrix @ fit)) > 1e-12
+        if _shows(matrix @ fit)
     ]
     if not moved:
         return blank(size, image.light)
     result = np.empty((size.height, size.width, 4), np.float32)
     ground = _ground(image.pixels, [matrix @ fit for matrix, _ in moved], size, cover, spread)
-    cuts = [
-        (plane.values, _HALF_PIXEL_BACK @ np.linalg.inv(matrix @ plane.placed) @ _HALF_PIXEL)
-        for matrix, plane in moved
-    ]
+    cuts = [(plane.values, _looked_back(matrix @ plane.placed)) for matrix, plane in moved]
     weight = np.float32(1.0 / len(placements))
 
     def block(corner: Corner, into: Pixels) -> None:
@@ -264,12 +261,22 @@ def moved_plane(plane: Plane, matrix: Matrix, size: Size) -> NDArray[np.float32]
     inside = 0 <= left <= width - size.width and 0 <= top <= height - size.height
     if inside and np.array_equal(whole, translation(-left, -top)):
         return plane.values[top : top + size.height, left : left + size.width]
-    if abs(np.linalg.det(whole)) < 1e-12:
+    if not _shows(whole):
         return np.zeros((size.height, size.width), np.float32)
-    inverse = _HALF_PIXEL_BACK @ np.linalg.inv(whole) @ _HALF_PIXEL
+    inverse = _looked_back(whole)
     into = np.empty((size.height, size.width), np.float32)
     _sample(plane.values, inverse, (0, 0), cv2.BORDER_REPLICATE, into)
     return into
+
+
+def _shows(matrix: Matrix) -> bool:
+    """Whether a matrix leaves something of a picture, and does not squash it to a line."""
+    return bool(abs(np.linalg.det(matrix)) > 1e-12)
+
+
+def _looked_back(matrix: Matrix) -> Matrix:
+    """From the pixel centres of the frame to those of what the matrix puts there."""
+    return _HALF_PIXEL_BACK @ np.linalg.inv(matrix) @ _HALF_PIXEL
 
 
 def _sample(

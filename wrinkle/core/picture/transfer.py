@@ -7,16 +7,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.picture.bands import BAND_PIXELS, Floats, in_bands
+from wrinkle.core.picture.bands import Floats, bands, in_bands
 from wrinkle.core.picture.compiled import passes
 
 _f = np.float32
-_Double = NDArray[np.float64]
+_Numbers = NDArray[Any]
+"""Of single or double precision, as the result is."""
 _NEAR_STEPS, _FAR_STEPS, _FAR_FROM = 65535, 4096, 65537
 _FARTHEST = 16.0
 
@@ -31,16 +33,16 @@ class Curve:
             second part is that of 1, and the last one stands twice.
     """
 
-    exact: Callable[[Floats], Floats]
+    exact: Callable[[_Numbers], _Numbers]
     table: Floats
 
     @classmethod
-    def of(cls, exact: Callable[[Floats], Floats], double: Callable[[_Double], _Double]) -> Curve:
+    def of(cls, formula: Callable[[_Numbers], _Numbers]) -> Curve:
         """A curve with its table, which is worked out in double precision."""
         near = np.arange(_FAR_FROM - 1) / _NEAR_STEPS
         far = 1.0 + np.arange(int(_FARTHEST - 1.0) * _FAR_STEPS + 1) / _FAR_STEPS
         places = np.concatenate([near, [1.0], far, [_FARTHEST]])
-        return cls(exact, double(places).astype(np.float32))
+        return cls(formula, formula(places).astype(np.float32))
 
     def of_premultiplied(self, pixels: Floats) -> Floats:
         """The curve on the colours of premultiplied pixels ``(H, W, 4)``; alpha stays.
@@ -60,10 +62,9 @@ class Curve:
 
     def _by_table(self, pixels: Floats) -> Floats | None:
         """What the compiled pass does, step for step; None where it gives up."""
-        rows = max(1, BAND_PIXELS // pixels.shape[1])
         result = np.empty_like(pixels)
-        for top in range(0, len(pixels), rows):
-            band, into = pixels[top : top + rows], result[top : top + rows]
+        for rows in bands(pixels):
+            band, into = pixels[rows], result[rows]
             straight = _straight(band)
             size = np.abs(straight)
             largest = size[..., :3].max(initial=0.0)
@@ -101,11 +102,10 @@ def encode(linear: Floats) -> Floats:
     return in_bands(_encoded, linear)
 
 
-def _encoded(linear: Floats) -> Floats:
+def _encoded(linear: _Numbers) -> _Numbers:
     magnitude = np.abs(linear)
-    curved = cv2.pow(magnitude, 1.0 / 2.4).reshape(linear.shape) * _f(1.055) - _f(0.055)
-    straight = magnitude * _f(12.92)
-    return np.copysign(np.where(magnitude <= _f(0.0031308), straight, curved), linear)
+    curved = cv2.pow(magnitude, 1.0 / 2.4).reshape(linear.shape) * 1.055 - 0.055
+    return np.copysign(np.where(magnitude <= 0.0031308, magnitude * 12.92, curved), linear)
 
 
 def decode(encoded: Floats) -> Floats:
@@ -113,11 +113,10 @@ def decode(encoded: Floats) -> Floats:
     return in_bands(_decoded, encoded)
 
 
-def _decoded(encoded: Floats) -> Floats:
+def _decoded(encoded: _Numbers) -> _Numbers:
     magnitude = np.abs(encoded)
-    curved = cv2.pow((magnitude + _f(0.055)) / _f(1.055), 2.4).reshape(encoded.shape)
-    straight = magnitude / _f(12.92)
-    return np.copysign(np.where(magnitude <= _f(0.04045), straight, curved), encoded)
+    curved = cv2.pow((magnitude + 0.055) / 1.055, 2.4).reshape(encoded.shape)
+    return np.copysign(np.where(magnitude <= 0.04045, magnitude / 12.92, curved), encoded)
 
 
 def decode_8bit(encoded: NDArray[np.uint8]) -> Floats:
@@ -139,12 +138,7 @@ def encode_to_8bit(linear: Floats) -> NDArray[np.uint8]:
     return result
 
 
-ENCODING = Curve.of(
-    encode, lambda x: np.where(x <= 0.0031308, x * 12.92, 1.055 * x ** (1.0 / 2.4) - 0.055)
-)
-DECODING = Curve.of(
-    decode, lambda x: np.where(x <= 0.04045, x / 12.92, ((x + 0.055) / 1.055) ** 2.4)
-)
+ENCODING, DECODING = Curve.of(_encoded), Curve.of(_decoded)
 
 _LEVELS = np.arange(256, dtype=np.float32)
 _TO_LINEAR = np.stack(

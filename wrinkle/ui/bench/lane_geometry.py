@@ -183,8 +183,7 @@ class LaneGeometry:
         return [parts(track.speed_at(time, rest, side))[part] for time in times]
 
     def _frames(self, side: Side) -> list[Fraction]:
-        start, end, fine = self._span(side)
-        return [Fraction(n, fine) for n in range(start, end + 1)]
+        return _broken_frames(*self._span(side))
 
     def _span(self, side: Side) -> tuple[int, int, int]:
         """A few points for each frame of a side, so that holds look like steps.
@@ -236,12 +235,16 @@ class LaneGeometry:
         return first, second
 
 
+def _broken_frames(start: int, end: int, fine: int) -> list[Fraction]:
+    return [Fraction(n, fine) for n in range(start, end + 1)]
+
+
 @lru_cache(64)
 def _drawn_at(
     start: int, end: int, fine: int, rate: Fraction
 ) -> tuple[tuple[float, ...], tuple[float, ...]]:
     """Broken frame numbers and their times in seconds: the same at each move of a drag."""
-    frames = [Fraction(n, fine) for n in range(start, end + 1)]
+    frames = _broken_frames(start, end, fine)
     return tuple(map(float, frames)), tuple(float(frame / rate) for frame in frames)
 
 

@@ -38,7 +38,7 @@ class RulerStrip(QWidget):
         self._playhead = 0
         self._shape = Size(9, 16)
         self._inset = (0.0, 0.0)
-        self._cells: dict[int, tuple[ScreenFrame, tuple[int, int], QPixmap]] = {}
+        self._scaled: dict[int, tuple[ScreenFrame, tuple[int, int], QPixmap]] = {}
         self.setFixedHeight(_RULER + _STRIP + 4)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Strip of rendered frames")
@@ -52,7 +52,7 @@ class RulerStrip(QWidget):
     def show_frames(self, first: int, end: int, playhead: int, shape: Size) -> None:
         """Shows the window with the playhead on a frame."""
         if (first, end) != self._range:
-            self._cells.clear()
+            self._scaled.clear()
         self._range, self._playhead, self._shape = (first, end), playhead, shape
         self.update()
 
@@ -118,7 +118,7 @@ class RulerStrip(QWidget):
         """The picture of a frame as its cell shows it; it is scaled once."""
         scale = self.devicePixelRatioF()
         size = (round(cell.width() * scale), round(cell.height() * scale))
-        kept = self._cells.get(frame)
+        kept = self._scaled.get(frame)
         if kept is not None and kept[0] is shown and kept[1] == size:
             return kept[2]
         pixmap = QPixmap(max(1, size[0]), max(1, size[1]))
@@ -133,7 +133,7 @@ class RulerStrip(QWidget):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.drawImage(QRectF(0, 0, cell.width(), cell.height()), picture, part)
         painter.end()
-        self._cells[frame] = (shown, size, pixmap)
+        self._scaled[frame] = (shown, size, pixmap)
         return pixmap
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
