@@ -37,7 +37,7 @@ def one_by_one(image: Image, *keys: str) -> np.ndarray:
 
 class Chains(unittest.TestCase):
     def test_a_long_chain_is_read_from_a_table_and_stays_within_a_1023rd(self) -> None:
-        self.assertIsNotNone(baked(steps(*SMOOTH), False))
+        self.assertIsNotNone(baked(steps(*SMOOTH)))
         for opaque in (True, False):
             image = picture(SIZE, EFFECTS["tone"], 1, opaque)
             together = after(image, links(*SMOOTH))
@@ -46,7 +46,7 @@ class Chains(unittest.TestCase):
             np.testing.assert_array_equal(together.pixels[..., 3], image.pixels[..., 3])
 
     def test_a_chain_with_creases_is_not_baked(self) -> None:
-        self.assertIsNone(baked(steps("cdl", "tone_map"), False))
+        self.assertIsNone(baked(steps("cdl", "tone_map")))
         image = picture(SIZE, EFFECTS["tone"], 2)
         keys = ("cdl", "tone_map") * 4
         np.testing.assert_allclose(

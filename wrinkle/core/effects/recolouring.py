@@ -17,7 +17,7 @@ from wrinkle.core.effects.effect import Apply, Scene, Tool, Values
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.compositing import recoloured, straight
-from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.picture.image import Image, Pixels, Size
 from wrinkle.core.picture.lut import Colours, Lut, looked_up
 
 _TABLE = 33
@@ -25,7 +25,7 @@ _WORTH_A_TABLE = 4 * _TABLE**3
 """Pixels; a table is itself worked out from 2 · 33³ colours."""
 _FARTHEST = 1.0 / 1023.0
 _KEPT_TABLES = 16
-_QUICK_READING, _CLOSE_READING = 3, 6
+_READING = 2
 """What reading a table costs, in plain tools, as measured; see benchmarks/effects.py."""
 
 
@@ -59,33 +59,31 @@ def recoloured_by(image: Image, steps: Sequence[Step], scene: Scene) -> Image:
     Args:
         image: encoded.
         steps: in their order.
-        scene: the frame; says by ``preview`` how closely tables are read.
+        scene: the frame.
     """
-    colours = straight(image)
     chain = tuple(steps)
-    table = None
-    large = colours.shape[0] * colours.shape[1] >= _WORTH_A_TABLE
-    if large and _work(chain) > (_QUICK_READING if scene.preview else _CLOSE_READING):
-        table = baked(chain, scene.preview)
+    large = image.size.width * image.size.height >= _WORTH_A_TABLE
+    table = baked(chain) if large and _work(chain) > _READING else None
 
-    def graded(band: Colours) -> Colours:
+    def graded(pixels: Pixels) -> Pixels:
+        band = replace(image, pixels=pixels)
+        colours = straight(band)
         # A table ends at white; a band with brighter colours goes through the tools.
-        if table is not None and float(band.max()) <= 1.0 and float(band.min()) >= 0.0:
-            found = looked_up(table, band, scene.preview)
+        if table is not None and float(colours.max()) <= 1.0 and float(colours.min()) >= 0.0:
+            found = looked_up(table, colours)
         else:
-            found = _through(chain, band, scene)
-        return np.maximum(found, np.float32(0.0))
+            found = _through(chain, colours, scene)
+        return recoloured(band, np.maximum(found, np.float32(0.0))).pixels
 
-    return recoloured(image, in_bands(graded, colours))
+    return replace(image, pixels=in_bands(graded, image.pixels))
 
 
 @lru_cache(maxsize=_KEPT_TABLES)
-def baked(chain: tuple[Step, ...], quick: bool) -> Lut | None:
+def baked(chain: tuple[Step, ...]) -> Lut | None:
     """A chain of tools as a table; None where the table is not close enough to the tools.
 
     Args:
         chain: the tools.
-        quick: how the table is going to be read.
     """
     scene = Scene.whole(Size(100, 100))
     steps = np.linspace(0.0, 1.0, _TABLE, dtype=np.float32)
@@ -96,13 +94,13 @@ def baked(chain: tuple[Step, ...], quick: bool) -> Lut | None:
     dice = np.random.default_rng(33)
     between = flat + dice.random(flat.shape, dtype=np.float32) / np.float32(_TABLE - 1)
     between = np.minimum(between, np.float32(1.0))
-    apart = np.abs(looked_up(table, between, quick) - _through(chain, between, scene))
+    apart = np.abs(looked_up(table, between) - _through(chain, between, scene))
     return table if float(apart.max()) <= _FARTHEST else None
 
 
 def _work(chain: tuple[Step, ...]) -> int:
     """What a chain costs, in plain tools."""
-    return sum(_QUICK_READING if step.lut is not None else 1 for step in chain)
+    return sum(_READING if step.lut is not None else 1 for step in chain)
 
 
 def _through(chain: tuple[Step, ...], colours: Colours, scene: Scene) -> Colours:

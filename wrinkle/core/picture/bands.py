@@ -18,15 +18,17 @@ def in_bands(work: Callable[..., Floats], *pictures: Floats) -> Floats:
     """The result of ``work`` on pictures, where each pixel depends on its own place alone.
 
     Args:
-        work: takes a band ``(rows, …)`` of each picture and gives one of the first's shape.
+        work: takes a band ``(rows, …)`` of each picture and gives one of as many rows.
         pictures: of the same height and width, or tables of the same length.
     """
     first = pictures[0]
     parts = bands(first)
     if len(parts) <= 1:
         return work(*pictures)
-    result = np.empty(first.shape, np.float32)
-    for rows in parts:
+    done = work(*(picture[parts[0]] for picture in pictures))
+    result = np.empty((len(first), *done.shape[1:]), np.float32)
+    result[parts[0]] = done
+    for rows in parts[1:]:
         result[rows] = work(*(picture[rows] for picture in pictures))
     return result
 

@@ -7,9 +7,7 @@ LUT_3D_SIZE, comments with #; in three dimensions red runs fastest.
 from __future__ import annotations
 
 import hashlib
-import math
 from dataclasses import dataclass
-from functools import cached_property, partial
 
 import cv2
 import numpy as np
@@ -17,12 +15,12 @@ from numpy.typing import NDArray
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.bands import Floats, in_bands
+from wrinkle.core.picture.compiled import passes
 
 Colours = NDArray[np.float32]
 """float32 ``(H, W, 3)``, encoded."""
 
 _LARGEST_1D, _LARGEST_3D = 65536, 256
-_MOST_ROWS = 32_768
 
 
 @dataclass(frozen=True, eq=False)
@@ -41,11 +39,6 @@ class Lut:
     table: NDArray[np.float32]
     low: tuple[float, ...] = (0.0, 0.0, 0.0)
     high: tuple[float, ...] = (1.0, 1.0, 1.0)
-
-    @cached_property
-    def sheet(self) -> Floats:
-        """A solid table as the picture that it is read from, made once."""
-        return _sheet(self.table)
 
 
 def parse_cube(name: str, content: bytes) -> Lut:
@@ -103,52 +96,21 @@ def _triple(words: list[str]) -> tuple[float, float, float]:
     return red, green, blue
 
 
-def looked_up(lut: Lut, colours: Colours, quick: bool = False) -> Colours:
+def looked_up(lut: Lut, colours: Colours) -> Colours:
     """The colours through a table; what lies outside its domain is held at its rim.
 
     Args:
         lut: the table. Three dimensions are read by tetrahedra.
         colours: encoded.
-        quick: three dimensions are read trilinearly instead, which is twice as fast.
     """
     low, high = np.array(lut.low, np.float32), np.array(lut.high, np.float32)
     unit = not low.any() and bool((high == 1.0).all())
-    if lut.table.ndim == 2:
-        read = partial(_each_channel, lut.table)
-    else:
-        read = partial(_trilinear if quick else _tetrahedral, lut.sheet, len(lut.table))
+    read = _each_channel if lut.table.ndim == 2 else _tetrahedral
 
     def graded(band: Colours) -> Colours:
-        place = band if unit else (band - low) / (high - low)
-        return read(np.clip(place, 0.0, 1.0))
+        return read(lut.table, band if unit else (band - low) / (high - low))
 
     return in_bands(graded, colours)
-
-
-def _sheet(table: Floats) -> Floats:
-    """A solid table as a picture ``(…, …, 4)`` of its red layers, ``_across`` of them in a row.
-
-    OpenCV reads pictures of four channels faster than of three, but none of 32768 rows.
-    """
-    size, across = len(table), _across(len(table))
-    down = -(-size // across)
-    layers = np.zeros((down * across, size, size, 4), np.float32)
-    layers[:size, ..., :3] = table
-    tiles = layers.reshape(down, across, size, size, 4).transpose(0, 2, 1, 3, 4)
-    return np.ascontiguousarray(tiles).reshape(down * size, across * size, 4)
-
-
-def _across(size: int) -> int:
-    return 1 if size * size < _MOST_ROWS else math.isqrt(size - 1) + 1
-
-
-def _tile(layer: Floats, size: int) -> tuple[Floats | float, Floats]:
-    """Where a red layer begins on the sheet: x and y."""
-    across = _across(size)
-    if across == 1:
-        return 0.0, layer * np.float32(size)
-    row = np.floor(layer / np.float32(across))
-    return (layer - row * np.float32(across)) * np.float32(size), row * np.float32(size)
 
 
 def _each_channel(table: Floats, place: Colours) -> Colours:
@@ -157,53 +119,37 @@ def _each_channel(table: Floats, place: Colours) -> Colours:
     return np.stack(planes, axis=-1).astype(np.float32)
 
 
-def _tetrahedral(sheet: Floats, size: int, place: Colours) -> Colours:
-    """From the black corner of a cell to its white one, along the channels by their size.
-
-    The four corners on the way are read by warps that take the nearest entry of the sheet.
-    """
-    spot = cv2.split(place * np.float32(size - 1))
-    red, green, blue = (np.minimum(np.floor(x), np.float32(size - 2)) for x in spot)
-    parts = [x - cell for x, cell in zip(spot, (red, green, blue), strict=True)]
-    largest = cv2.max(cv2.max(parts[0], parts[1]), parts[2])
-    least = cv2.min(cv2.min(parts[0], parts[1]), parts[2])
-    middle = parts[0] + parts[1] + parts[2] - largest - least
+def _tetrahedral(table: Floats, place: Colours) -> Colours:
+    """From the black corner of a cell to its white one, along the channels by their size."""
+    compiled = passes()
+    if compiled is not None:
+        found = np.empty(place.shape, np.float32)
+        compiled.through_solid(*map(np.ascontiguousarray, (place, table)), found)
+        return found
+    # Step for step as in the compiled pass.
+    size = len(table)
+    held = np.fmin(np.fmax(place, np.float32(0.0)), np.float32(1.0))
+    spot = held * np.float32(size - 1)
+    cell = np.minimum(spot.astype(np.int32), size - 2)
+    red, green, blue = cv2.split(spot - cell.astype(np.float32))
+    most, least = cv2.max(cv2.max(red, green), blue), cv2.min(cv2.min(red, green), blue)
+    between = cv2.max(cv2.min(red, green), cv2.min(cv2.max(red, green), blue))
     # Of equal parts either may come first: the corner between them has no weight.
-    red_first = parts[0] == largest
-    green_first = (parts[1] == largest) & ~red_first
-    blue_last = parts[2] == least
-    green_last = (parts[1] == least) & ~blue_last
-    everywhere = np.ones_like(red_first)
-    mixed = np.zeros((*place.shape[:2], 4), np.float32)
-    for weight, up_red, up_green, up_blue in (
-        (np.float32(1.0) - largest, ~everywhere, ~everywhere, ~everywhere),
-        (largest - middle, red_first, green_first, ~(red_first | green_first)),
-        (middle - least, blue_last | green_last, ~green_last, ~blue_last),
-        (least, everywhere, everywhere, everywhere),
+    red_first = red == most
+    green_first = (green == most) & ~red_first
+    blue_last = blue == least
+    green_last = (green == least) & ~blue_last
+    steps = np.array((size * size, size, 1), np.int32)
+    corner = cell @ steps
+    first = np.where(red_first, steps[0], np.where(green_first, steps[1], steps[2]))
+    left_out = np.where(blue_last, steps[2], np.where(green_last, steps[1], steps[0]))
+    entries = table.reshape(-1, 3)
+    mixed = np.zeros(place.shape, np.float32)
+    for weight, index in (
+        (np.float32(1.0) - most, corner),
+        (most - between, corner + first),
+        (between - least, corner + steps.sum() - left_out),
+        (least, corner + steps.sum()),
     ):
-        x, y = _tile(red + up_red, size)
-        entries = cv2.remap(
-            sheet,
-            x + blue + up_blue,
-            y + green + up_green,
-            cv2.INTER_NEAREST,
-            borderMode=cv2.BORDER_REPLICATE,
-        )
-        cv2.add(mixed, cv2.multiply(entries, cv2.merge([weight] * 4)), mixed)
-    found: Colours = cv2.cvtColor(mixed, cv2.COLOR_RGBA2RGB)
-    return found
-
-
-def _trilinear(sheet: Floats, size: int, place: Colours) -> Colours:
-    """Green and blue read by one warp within a layer of the sheet, red mixed from two layers."""
-    red, green, blue = cv2.split(place * np.float32(size - 1))
-    layer = np.minimum(np.floor(red), np.float32(size - 2))
-    read = []
-    for up in (1.0, 0.0):
-        x, y = _tile(layer + np.float32(up), size)
-        border = cv2.BORDER_REPLICATE
-        read.append(cv2.remap(sheet, x + blue, y + green, cv2.INTER_LINEAR, borderMode=border))
-    share = red - layer
-    mixed = cv2.blendLinear(read[0], read[1], share, np.float32(1.0) - share)
-    found: Colours = cv2.cvtColor(mixed, cv2.COLOR_RGBA2RGB)
-    return found
+        mixed += np.take(entries, index, axis=0) * weight[..., None]
+    return mixed

@@ -34,6 +34,70 @@ def _looked_up(value: Array, table: Array) -> Array:
     return -found if value < _f(0.0) else found
 
 
+@_inlined
+def _held(value: Array) -> Array:
+    held = value if value > _f(0.0) else _f(0.0)
+    return held if held < _f(1.0) else _f(1.0)
+
+
+@_inlined
+def _mix(matrix: Array, row: Array, first: Array, second: Array, third: Array) -> Array:
+    return matrix[row, 0] * first + matrix[row, 1] * second + matrix[row, 2] * third
+
+
+@_inlined
+def _cubed(value: Array) -> Array:
+    near = (value - _f(4.0 / 29.0)) * _f(3.0 * (6.0 / 29.0) ** 2)
+    return value * value * value if value > _f(6.0 / 29.0) else near
+
+
+@_compiled
+def _look_up(row: Array, table: Array) -> None:
+    """Three lines ``(3, W)`` of values held within 0…1, by a table of even steps, in place.
+
+    Its last entry stands twice. What is reckoned is kept apart from what is looked up, line by
+    line: the processor reckons eight values at once, and looks up one.
+    """
+    steps = _f(table.shape[0] - 2)
+    for line in range(3):
+        for x in range(row.shape[1]):
+            spot = _held(row[line, x]) * steps
+            index = np.int32(spot)
+            # Unsigned places need no look whether they count from the end.
+            place = np.uint64(np.uint32(index))
+            low, high = table[place], table[place + np.uint64(1)]
+            row[line, x] = low + (high - low) * (spot - _f(index))
+
+
+@_compiled
+def _to_roots(row: Array, decode: Array, matrix: Array, root: Array) -> None:
+    """Encoded colours become the roots of their X, Y and Z, in place."""
+    _look_up(row, decode)
+    for x in range(row.shape[1]):
+        red, green, blue = row[0, x], row[1, x], row[2, x]
+        row[0, x] = _mix(matrix, 0, red, green, blue)
+        row[1, x] = _mix(matrix, 1, red, green, blue)
+        row[2, x] = _mix(matrix, 2, red, green, blue)
+    _look_up(row, root)
+
+
+@_inlined
+def _lab(fx: Array, fy: Array, fz: Array) -> Array:
+    return fy * _f(116.0) - _f(16.0), (fx - fy) * _f(500.0), (fy - fz) * _f(200.0)
+
+
+@_inlined
+def _sorted(one: Array, other: Array, step: Array, step2: Array) -> Array:
+    """The larger one first, each with its step."""
+    swapped = one < other
+    return (
+        other if swapped else one,
+        one if swapped else other,
+        step2 if swapped else step,
+        step if swapped else step2,
+    )
+
+
 @_compiled
 def recode(pixels: Array, table: Array, into: Array) -> bool:
     """A curve on the colours of premultiplied pixels, ``(H, W, 4)`` float32.
@@ -100,6 +164,110 @@ def hold(pixels: Array, least: Array, into: Array) -> None:
                 into[y, x, channel] = min(value, most)
 
 
+@_compiled
+def through_solid(places: Array, table: Array, into: Array) -> None:
+    """Reads a colour table by tetrahedra.
+
+    Args:
+        places: ``(H, W, 3)`` float32, of 0…1 from the first to the last entry; held within them.
+        table: ``(N, N, N, 3)`` float32, by red, green and blue.
+        into: ``(H, W, 3)`` float32.
+    """
+    size, flat = table.shape[0], table.reshape(-1)
+    last, highest = _f(size - 1), np.int32(size - 2)
+    for y in range(places.shape[0]):
+        for x in range(places.shape[1]):
+            red, green, blue = (
+                _held(places[y, x, 0]) * last,
+                _held(places[y, x, 1]) * last,
+                _held(places[y, x, 2]) * last,
+            )
+            r, g, b = (
+                min(np.int32(red), highest),
+                min(np.int32(green), highest),
+                min(np.int32(blue), highest),
+            )
+            part, part2, part3 = red - _f(r), green - _f(g), blue - _f(b)
+            step, step2, step3 = np.int32(3 * size * size), np.int32(3 * size), np.int32(3)
+            corner = np.uint64(r * step + g * step2 + b * step3)
+            # From the black corner of a cell to its white one, along the channels by their size.
+            part, part2, step, step2 = _sorted(part, part2, step, step2)
+            part, part3, step, step3 = _sorted(part, part3, step, step3)
+            part2, part3, step2, step3 = _sorted(part2, part3, step2, step3)
+            corner1 = corner + np.uint64(step)
+            corner2 = corner1 + np.uint64(step2)
+            corner3 = corner2 + np.uint64(step3)
+            for channel in range(3):
+                c = np.uint64(channel)
+                into[y, x, channel] = (
+                    flat[corner + c] * (_f(1.0) - part)
+                    + flat[corner1 + c] * (part - part2)
+                    + flat[corner2 + c] * (part2 - part3)
+                    + flat[corner3 + c] * part3
+                )
+
+
+@_compiled
+def to_lab(colours: Array, decode: Array, matrix: Array, root: Array, into: Array) -> None:
+    """CIE Lab of encoded colours; see ``lab``. Both are ``(H, W, 3)`` float32."""
+    row = np.empty((3, colours.shape[1]), np.float32)
+    for y in range(colours.shape[0]):
+        for x in range(colours.shape[1]):
+            row[0, x], row[1, x], row[2, x] = colours[y, x, 0], colours[y, x, 1], colours[y, x, 2]
+        _to_roots(row, decode, matrix, root)
+        for x in range(colours.shape[1]):
+            into[y, x, 0], into[y, x, 1], into[y, x, 2] = _lab(row[0, x], row[1, x], row[2, x])
+
+
+@_compiled
+def shift_lab(
+    pixels: Array,
+    decode: Array,
+    to_xyz: Array,
+    root: Array,
+    scales: Array,
+    shifts: Array,
+    from_xyz: Array,
+    encode: Array,
+    into: Array,
+) -> None:
+    """Lab of premultiplied pixels ``(H, W, 4)`` scaled and shifted by tones; see ``lab``."""
+    width = pixels.shape[1]
+    row = np.empty((3, width), np.float32)
+    for y in range(pixels.shape[0]):
+        for x in range(width):
+            whole = pixels[y, x, 3] if pixels[y, x, 3] > _f(0.0) else _f(1.0)
+            row[0, x] = pixels[y, x, 0] / whole
+            row[1, x] = pixels[y, x, 1] / whole
+            row[2, x] = pixels[y, x, 2] / whole
+        _to_roots(row, decode, to_xyz, root)
+        for x in range(width):
+            light, a, b = _lab(row[0, x], row[1, x], row[2, x])
+            share = light * _f(0.01)
+            dark, bright = (_f(1.0) - share) * (_f(1.0) - share), share * share
+            middle = _f(1.0) - dark - bright
+            scale, shift = (
+                _mix(scales, 0, dark, middle, bright),
+                _mix(shifts, 0, dark, middle, bright),
+            )
+            light = light * scale + shift
+            a = a * _mix(scales, 1, dark, middle, bright) + _mix(shifts, 1, dark, middle, bright)
+            b = b * _mix(scales, 2, dark, middle, bright) + _mix(shifts, 2, dark, middle, bright)
+            fy = (light + _f(16.0)) * _f(1.0 / 116.0)
+            first = _cubed(fy + a * _f(1.0 / 500.0))
+            second = _cubed(fy)
+            third = _cubed(fy - b * _f(1.0 / 200.0))
+            row[0, x] = _mix(from_xyz, 0, first, second, third)
+            row[1, x] = _mix(from_xyz, 1, first, second, third)
+            row[2, x] = _mix(from_xyz, 2, first, second, third)
+        _look_up(row, encode)
+        for x in range(width):
+            alpha = pixels[y, x, 3]
+            for channel in range(3):
+                into[y, x, channel] = row[channel, x] * alpha
+            into[y, x, 3] = alpha
+
+
 def compile_all() -> None:
     """Compiles every pass for the arrays it is used with, or takes it from the cache."""
     one = np.zeros((1, 1, 4), np.float32)
@@ -109,3 +277,7 @@ def compile_all() -> None:
     recode_over(one, table, _f(1.0), one, one.copy())
     add_covered(one, one, np.zeros((1, 1), np.float32))
     hold(one, _f(0.0), one.copy())
+    colours, matrix = np.zeros((1, 1, 3), np.float32), np.eye(3, dtype=np.float32)
+    through_solid(colours, np.zeros((2, 2, 2, 3), np.float32), colours.copy())
+    to_lab(colours, table, matrix, table, colours.copy())
+    shift_lab(one, table, matrix, table, matrix, matrix, matrix, table, one.copy())

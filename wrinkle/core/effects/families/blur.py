@@ -15,7 +15,7 @@ from wrinkle.core.picture.placement import Matrix, rotation, scaling, translatio
 from wrinkle.core.picture.resample import EdgeCover, resample
 
 _SPACING, _SPACING_PREVIEW = 2.0, 5.0
-_MOST, _MOST_PREVIEW = 96, 28
+_MOST, _MOST_PREVIEW = 96, 20
 _LEAST_REACH = 0.01
 _HALVED_FROM = 8
 

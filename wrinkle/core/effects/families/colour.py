@@ -178,7 +178,7 @@ def lut(colours: Field, values: Values, scene: Scene) -> Field:
     if scene.lut is None:
         return colours
     amount = values.number("amount") / 100.0
-    graded = looked_up(scene.lut, colours, scene.preview)
+    graded = looked_up(scene.lut, colours)
     if amount == 1.0:
         return graded
     return np.asarray(cv2.addWeighted(graded, amount, colours, 1.0 - amount, 0.0), np.float32)

@@ -10,8 +10,8 @@ import numpy as np
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length, number
 from wrinkle.core.effects.sampling import Field, blurred, grid, read
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.channels import luma
-from wrinkle.core.picture.compositing import straight
+from wrinkle.core.picture.bands import in_bands
+from wrinkle.core.picture.channels import luma, mixed, threefold
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.resample import EdgeCover
 
@@ -27,12 +27,11 @@ def displace(image: Image, values: Values, scene: Scene) -> Image:
     maps = _map(scene.other, image, scene, values.number("soften") * scene.unit, by_luma)
     across, down = values.number("across") * scene.unit, values.number("down") * scene.unit
     turn = math.radians(values.number("angle"))
-    push_x = maps[..., 0] * np.float32(across)
-    push_y = maps[..., 1] * np.float32(down)
-    cos, sin = np.float32(math.cos(turn)), np.float32(math.sin(turn))
+    cos, sin = math.cos(turn), math.sin(turn)
+    pushes = mixed(maps, np.array([(cos * across, -sin * down), (sin * across, cos * down)]))
     x, y = grid(image)
-    to_x: Field = x - (push_x * cos - push_y * sin)
-    to_y: Field = y - (push_x * sin + push_y * cos)
+    to_x: Field = x - pushes[..., 0]
+    to_y: Field = y - pushes[..., 1]
     about = np.float32(math.radians(values.number("turn")))
     if about:
         x0, y0 = (np.float32(part) for part in scene.middle)
@@ -47,12 +46,17 @@ def displace(image: Image, values: Values, scene: Scene) -> Image:
 def _map(other: Image, image: Image, scene: Scene, blur: float, by_luma: bool) -> Field:
     """The map's departures from grey, -1…1, ``(H, W, 2)``, over the whole picture."""
     encoded = other.in_light(Light.ENCODED)
-    colours = np.clip(straight(encoded), 0.0, 1.0)
-    if by_luma:
-        planes = cv2.merge([luma(colours)] * 2)
-    else:
-        planes = colours[..., :2]
-    away = (planes * np.float32(2.0) - np.float32(1.0)) * encoded.pixels[..., 3:]
+
+    def departures(pixels: Field) -> Field:
+        alpha = pixels[..., 3]
+        # Grey twice, less what covers: the same as for colours without their alpha, covered.
+        held = cv2.min(cv2.max(cv2.cvtColor(pixels, cv2.COLOR_RGBA2RGB), 0.0), threefold(alpha))
+        planes = [luma(held)] * 2 if by_luma else cv2.split(held)[:2]
+        return np.asarray(
+            cv2.merge([cv2.addWeighted(p, 2.0, alpha, -1.0, 0.0) for p in planes]), np.float32
+        )
+
+    away = in_bands(departures, encoded.pixels)
     if blur > 0.0:
         away = blurred(away, blur / 2.0, EdgeCover.MIRROR)
     width, height = image.size

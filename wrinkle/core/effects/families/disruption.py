@@ -126,14 +126,19 @@ def block_shuffle(image: Image, values: Values, scene: Scene) -> Image:
     source = np.arange(total)
     source[chosen] = dice.integers(0, total, len(chosen))
     x, y = grid(image)
-    column = np.floor((x - np.float32(scene.left)) / np.float32(scene.width) * columns)
-    row = np.floor((y - np.float32(scene.top)) / np.float32(scene.height) * rows)
-    inside = (column >= 0) & (column < columns) & (row >= 0) & (row < rows)
-    index = np.where(inside, row * columns + column, 0).astype(np.int64)
-    goal = source[index]
-    dx = np.where(inside, goal % columns - index % columns, 0) * (scene.width / columns)
-    dy = np.where(inside, goal // columns - index // columns, 0) * (scene.height / rows)
-    return read(image, x + dx.astype(np.float32), y + dy.astype(np.float32), scene)
+    column = np.floor((x[0] - np.float32(scene.left)) / np.float32(scene.width) * columns)
+    row = np.floor((y[:, 0] - np.float32(scene.top)) / np.float32(scene.height) * rows)
+    # How far each block looks; around them a rim of blocks that stay.
+    shifts = np.zeros((2, rows + 2, columns + 2), np.float32)
+    own, goal = np.divmod(np.arange(total), columns), np.divmod(source, columns)
+    for shift, side, axis in zip(
+        shifts, (scene.width / columns, scene.height / rows), (1, 0), strict=True
+    ):
+        shift[1:-1, 1:-1] = ((goal[axis] - own[axis]) * side).reshape(rows, columns)
+    at_row = np.clip(row + 1, 0, rows + 1).astype(np.int64)
+    at_column = np.clip(column + 1, 0, columns + 1).astype(np.int64)
+    dx, dy = (np.take(np.take(shift, at_column, axis=1), at_row, axis=0) for shift in shifts)
+    return read(image, x + dx, y + dy, scene)
 
 
 def scan_lines(image: Image, values: Values, scene: Scene) -> Image:

@@ -7,18 +7,15 @@ of each channel become those of the other picture; here in CIE Lab of the encode
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, number
-from wrinkle.core.effects.sampling import Field
-from wrinkle.core.picture.bands import in_bands
-from wrinkle.core.picture.channels import mixed
-from wrinkle.core.picture.compositing import recoloured, straight
+from wrinkle.core.picture.compositing import straight
 from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.lab import lab, shifted, tones
 
 _LEAST_SPREAD = 0.5
 """Of 100 in CIE Lab: a picture of one colour has no spread to divide by."""
@@ -32,39 +29,24 @@ Numbers = NDArray[np.float64]
 def colour_match(image: Image, values: Values, scene: Scene) -> Image:
     """Mean and spread of lightness and colours become those of the other picture.
 
-    By tones, dark, middle and bright parts are matched each with their like: a pixel belongs to
-    them by the shares (1 - l)², what is left, and l² of its lightness l.
+    By tones, dark, middle and bright parts are matched each with their like.
     """
     if scene.other is None:
         return image
     own, wanted = _sample(image), _sample(scene.other.in_light(Light.ENCODED))
-    if min(own[:, 3].sum(), wanted[:, 3].sum()) < _LEAST_SHARE:
+    if min(own[3].sum(), wanted[3].sum()) < _LEAST_SHARE:
         return image
     amount = values.number("amount") / 100.0
     share = np.array([values.number("lightness"), *[values.number("colour")] * 2]) / 100.0 * amount
-    if not values.on("by_tones"):
-        scale, shift = _transfer(own, wanted, None, share)
-        rows, columns = np.diag(scale), shift
-        return _matched(image, lambda lab: mixed(lab, rows, columns))
-    pairs = [
-        _transfer(own, wanted, tone, share * values.number(name) / 100.0)
-        for tone, name in enumerate(_TONES)
-    ]
+    if values.on("by_tones"):
+        pairs = [
+            _transfer(own, wanted, tone, share * values.number(name) / 100.0)
+            for tone, name in enumerate(_TONES)
+        ]
+    else:
+        pairs = [_transfer(own, wanted, None, share)] * len(_TONES)
     scales, shifts = (np.stack(parts, axis=1) for parts in zip(*pairs, strict=True))
-
-    def by_tones(lab: Field) -> Field:
-        weights = _tones(lab[..., 0] / np.float32(100.0))
-        return np.asarray(lab * mixed(weights, scales) + mixed(weights, shifts), np.float32)
-
-    return _matched(image, by_tones)
-
-
-def _matched(image: Image, change: Callable[[Field], Field]) -> Image:
-    def colours(band: Field) -> Field:
-        changed = cv2.cvtColor(change(_lab(band)), cv2.COLOR_Lab2RGB)
-        return np.asarray(np.clip(changed, 0.0, 1.0), np.float32)
-
-    return recoloured(image, in_bands(colours, straight(image)))
+    return Image(shifted(image.pixels, scales, shifts), image.light, image.opaque)
 
 
 def _transfer(
@@ -79,40 +61,27 @@ def _transfer(
 
 
 def _statistics(sample: Numbers, tone: int | None) -> tuple[Numbers, Numbers]:
-    """The mean and the standard deviation of each channel of ``(N, 4)``: Lab and a weight.
+    """The mean and the standard deviation of each channel of ``(4, N)``: Lab and a weight.
 
     A tone of which there is next to nothing has the statistics of the whole.
     """
-    lab, weight = sample[:, :3], sample[:, 3:]
+    colours, weight = sample[:3], sample[3]
     if tone is not None:
-        light = np.ascontiguousarray(lab[:, :1] / 100.0, np.float32)
-        part = weight * _tones(light)[:, 0, tone : tone + 1]
+        part = weight * tones(colours[0].astype(np.float32))[:, tone]
         if part.sum() >= _LEAST_SHARE * weight.sum():
             weight = part
     weight = weight / max(float(weight.sum()), 1e-6)
-    mean = (lab * weight).sum(axis=0)
-    return mean, np.sqrt((((lab - mean) ** 2) * weight).sum(axis=0))
-
-
-def _tones(light: Field) -> Field:
-    """How much each lightness ``(H, W)``, 0…1, belongs to the dark, middle and bright tones."""
-    dark, bright = np.square(np.float32(1.0) - light), np.square(light)
-    shares: Field = cv2.merge((dark, np.float32(1.0) - dark - bright, bright))
-    return shares
-
-
-def _lab(colours: Field) -> Field:
-    clipped = np.clip(colours, 0.0, 1.0)
-    lab: Field = cv2.cvtColor(clipped, cv2.COLOR_RGB2Lab)
-    return lab
+    mean = (colours * weight).sum(axis=1)
+    away = colours - mean[:, None]
+    return mean, np.sqrt((away * away * weight).sum(axis=1))
 
 
 def _sample(image: Image) -> Numbers:
-    """Lab and coverage of the pixels ``(N, 4)``; of large pictures every so many of them."""
+    """Lab and coverage of the pixels ``(4, N)``; of large pictures every so many of them."""
     step = max(1, round(math.sqrt(image.size.width * image.size.height / _LOOKED_AT)))
     part = Image(np.ascontiguousarray(image.pixels[::step, ::step]), image.light, image.opaque)
-    lab = _lab(straight(part)).reshape(-1, 3)
-    return np.hstack([lab, part.pixels[..., 3].reshape(-1, 1)]).astype(np.float64)
+    planes = (*cv2.split(lab(straight(part))), part.pixels[..., 3])
+    return np.stack([plane.ravel() for plane in planes]).astype(np.float64)
 
 
 EFFECTS = (

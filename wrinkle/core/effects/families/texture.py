@@ -10,6 +10,7 @@ import numpy as np
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, length, number, seed
 from wrinkle.core.effects.sampling import Field, grid, smoothstep
 from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import straight
 from wrinkle.core.picture.image import Image, Light, Size
@@ -28,15 +29,20 @@ def grain(image: Image, values: Values, scene: Scene) -> Image:
     step = math.floor(scene.time * rate + 1e-6) if rate > 0.0 else 0
     dice = np.random.default_rng((round(values.number("seed")), step + (1 << 30)))
     field = lattice_noise(image.size, (cell, cell), dice)
-    level = np.clip(luma(straight(image)), 0.0, 1.0)
-    dark = values.number("shadows") / 100.0
-    weight = (1.0 - dark) * 4.0 * level * (1.0 - level) + dark * (1.0 - level)
+    dark = np.float32(values.number("shadows") / 100.0)
     strength = np.float32(values.number("amount") / 100.0 * 0.2)
-    added = field * strength * weight * image.pixels[..., 3]
-    pixels = image.pixels + added[..., None]
-    np.clip(pixels, 0.0, np.maximum(image.pixels[..., 3:], image.pixels), out=pixels)
-    pixels[..., 3] = image.pixels[..., 3]
-    return Image(pixels, image.light, image.opaque)
+
+    def grained(pixels: Field, noise: Field) -> Field:
+        level = np.clip(luma(straight(Image(pixels, image.light, image.opaque))), 0.0, 1.0)
+        left = np.float32(1.0) - level
+        weight = (np.float32(1.0) - dark) * np.float32(4.0) * level * left + dark * left
+        added = noise * strength * weight * pixels[..., 3]
+        found = pixels + cv2.merge([added] * 4)
+        found = cv2.min(cv2.max(found, 0.0), cv2.max(pixels, cv2.merge([pixels[..., 3]] * 4)))
+        found[..., 3] = pixels[..., 3]
+        return found
+
+    return Image(in_bands(grained, image.pixels, field), image.light, image.opaque)
 
 
 def lattice_noise(
