@@ -120,9 +120,11 @@ class Store:
 
 
 def _used(kept: OrderedDict[Hashable, Kept], key: Hashable) -> Kept | None:
-    found = kept.get(key)
+    found = kept.pop(key, None)
     if found is not None:
-        kept.move_to_end(key)
+        # Kept under this very key from now on: who asks again is known at once, and plans of many
+        # layers take long to compare.
+        kept[key] = found
     return found
 
 

@@ -83,7 +83,7 @@ class Window(QMainWindow):
             self.restoreGeometry(preferences.geometry)
         app = QApplication.instance()
         if app is not None:
-            app.installEventFilter(self)
+            app.focusChanged.connect(self._watch_space)
         self.go_to(FIRST_SHOWN)
         self._show_file()
 
@@ -330,6 +330,13 @@ class Window(QMainWindow):
 
     # Events
 
+    def _watch_space(self, old: QWidget | None, now: QWidget | None) -> None:
+        """Only the widget with the focus is looked at: all events of all widgets are many."""
+        if old is not None:
+            old.removeEventFilter(self)
+        if isinstance(now, QAbstractButton | QComboBox):
+            now.installEventFilter(self)
+
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Space presses the button that has the focus; elsewhere it plays."""
         if (
@@ -337,7 +344,6 @@ class Window(QMainWindow):
             and event.type() == QEvent.Type.ShortcutOverride
             and isinstance(event, QKeyEvent)
             and event.key() == Qt.Key.Key_Space
-            and isinstance(watched, QAbstractButton | QComboBox)
         ):
             event.accept()
             return True

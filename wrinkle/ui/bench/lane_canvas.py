@@ -72,6 +72,32 @@ class PinsEdit:
     apply: Callable[[Wrinkle], Wrinkle]
 
 
+@dataclass(frozen=True)
+class _Curve:
+    """A curve as it is painted: its line and the area down to the setting's rest.
+
+    Attributes:
+        band, line: in the lane.
+        role: the colour's role in the theme.
+        first: whether it is that of a setting's first number.
+    """
+
+    band: QPainterPath
+    line: QPainterPath
+    role: str
+    first: bool
+
+    @classmethod
+    def through(cls, points: list[QPointF], base: float, role: str, first: bool) -> _Curve:
+        """The curve through points, its area down or up to a base."""
+        band, line = QPainterPath(QPointF(points[0].x(), base)), QPainterPath(points[0])
+        for point in points:
+            band.lineTo(point)
+            line.lineTo(point)
+        band.lineTo(points[-1].x(), base)
+        return cls(band, line, role, first)
+
+
 class LaneCanvas(QWidget):
     """Draws and edits the curve of one setting.
 
@@ -109,6 +135,7 @@ class LaneCanvas(QWidget):
         self._with_speed = False
         self._inset = (0.0, 0.0)
         self._held_range: tuple[float, float] | None = None
+        self._drawn: tuple[LaneGeometry, list[_Curve]] | None = None
         self._drag: Pin | Handle | None = None
         self._moved = False
         self._press = QPointF()
@@ -182,8 +209,12 @@ class LaneCanvas(QWidget):
         geometry = self.geometry_now
         if geometry is None:
             return
-        for part, rest in enumerate(geometry.numbers(geometry.setting.rest)):
-            self._paint_curve(painter, geometry, part, rest)
+        for curve in self._curves(geometry):
+            painter.fillPath(curve.band, theme.colour(curve.role, 0.20 if curve.first else 0.10))
+            pen = QPen(theme.colour(curve.role), 1.6)
+            if not curve.first:
+                pen.setDashPattern([3, 2.5])
+            painter.strokePath(curve.line, pen)
         if len(parts(geometry.setting.rest)) == _COLOUR_PARTS:
             self._paint_colours(painter, geometry)
         if self._with_speed and self._spec.numeric:
@@ -198,24 +229,18 @@ class LaneCanvas(QWidget):
             painter.setBrush(theme.colour("selected", 0.4))
             painter.drawRect(self._band)
 
-    def _paint_curve(
-        self, painter: QPainter, geometry: LaneGeometry, part: int, rest: float
-    ) -> None:
-        theme = active()
-        base = min(max(geometry.y(rest), 0.0), float(self.height()))
-        for side, role in ((Side.OUTGOING, "outgoing"), (Side.INCOMING, "incoming")):
-            points = geometry.curve(part, side)
-            band = QPainterPath(QPointF(points[0].x(), base))
-            line = QPainterPath(points[0])
-            for point in points:
-                band.lineTo(point)
-                line.lineTo(point)
-            band.lineTo(points[-1].x(), base)
-            painter.fillPath(band, theme.colour(role, 0.20 if part == 0 else 0.10))
-            pen = QPen(theme.colour(role), 1.6)
-            if part:
-                pen.setDashPattern([3, 2.5])
-            painter.strokePath(line, pen)
+    def _curves(self, geometry: LaneGeometry) -> list[_Curve]:
+        """The curves of all numbers on both sides; worked out once, not at each paint."""
+        if self._drawn is None or self._drawn[0] != geometry:
+            rests = geometry.numbers(geometry.setting.rest)
+            sides = ((Side.OUTGOING, "outgoing"), (Side.INCOMING, "incoming"))
+            curves = []
+            for part, rest in enumerate(rests):
+                base = min(max(geometry.y(rest), 0.0), float(self.height()))
+                for side, role in sides:
+                    curves.append(_Curve.through(geometry.curve(part, side), base, role, part == 0))
+            self._drawn = geometry, curves
+        return self._drawn[1]
 
     def _paint_colours(self, painter: QPainter, geometry: LaneGeometry) -> None:
         """The colour of each frame across the middle of the lane."""

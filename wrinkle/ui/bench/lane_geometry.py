@@ -23,6 +23,8 @@ from wrinkle.ui.shared.frame_axis import FrameAxis
 REACH = 9.0
 _PAD = 12
 _MOST_POINTS_A_FRAME = 3
+_NARROW = 4.0
+"""Points; in a narrower cell a step is as steep with one point a frame."""
 _EVEN = Bezier(1 / 3, 1 / 3, 2 / 3, 2 / 3)
 
 
@@ -191,7 +193,8 @@ class LaneGeometry:
         Gives the first and the last one, counted from the cut, and how many there are in a frame.
         """
         start, end = (self.axis.first, 0) if side is Side.OUTGOING else (0, self.axis.end)
-        fine = min(max(2, int(self.axis.cell / 4)), _MOST_POINTS_A_FRAME)
+        cell = self.axis.cell
+        fine = 1 if cell < _NARROW else min(max(2, int(cell / 4)), _MOST_POINTS_A_FRAME)
         return start * fine, end * fine, fine
 
     def pin_before(self, spot: QPointF) -> PinChoice | None:

@@ -20,6 +20,8 @@ from wrinkle.ui.theme import SURROUND, active, small_font
 _NARROWEST = 12.0
 _RULER = 20
 _STRIP = 58
+_AROUND = 3
+"""Points by which the frame of the playhead stands out from its column."""
 
 
 class RulerStrip(QWidget):
@@ -39,11 +41,13 @@ class RulerStrip(QWidget):
         self._shape = Size(9, 16)
         self._inset = (0.0, 0.0)
         self._scaled: dict[int, tuple[ScreenFrame, tuple[int, int], QPixmap]] = {}
+        self._ready: dict[int, bool] = {}
+        self._placed: tuple[FrameAxis, list[tuple[int, QRectF]]] | None = None
         self.setFixedHeight(_RULER + _STRIP + 4)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("Strip of rendered frames")
-        pictures.frameReady.connect(self.update)
-        pictures.progressed.connect(self.update)
+        pictures.frameReady.connect(self._show_picture)
+        pictures.progressed.connect(self._show_progress)
 
     def set_inset(self, left: float, right: float) -> None:
         """How far the axis stays from the widget's sides, as it does in the lanes."""
@@ -51,15 +55,33 @@ class RulerStrip(QWidget):
 
     def show_frames(self, first: int, end: int, playhead: int, shape: Size) -> None:
         """Shows the window with the playhead on a frame."""
-        if (first, end) != self._range:
+        if (first, end, shape) != (*self._range, self._shape):
             self._scaled.clear()
-        self._range, self._playhead, self._shape = (first, end), playhead, shape
-        self.update()
+            self._range, self._shape = (first, end), shape
+            self.update()
+        self.show_playhead(playhead)
+        self._show_progress()
 
     def show_playhead(self, frame: int) -> None:
-        """Shows the playhead on another frame."""
-        self._playhead = frame
-        self.update()
+        """Shows the playhead on another frame; only the two columns are painted anew."""
+        if frame != self._playhead:
+            for number in (self._playhead, frame):
+                left = self.axis.x(number)
+                column = QRectF(left - _AROUND, 0, self.axis.cell + 2 * _AROUND, self.height())
+                self.update(column.toAlignedRect())
+            self._playhead = frame
+
+    def _show_picture(self, frame: int) -> None:
+        """Paints a frame's cell anew."""
+        for number, cell in self._cells():
+            if number == frame:
+                self.update(cell.toAlignedRect())
+
+    def _show_progress(self) -> None:
+        """Paints the cells anew whose pictures have become the right ones, or are so no longer."""
+        for frame, cell in self._cells():
+            if self._ready.get(frame) != self._pictures.is_ready(frame):
+                self.update(cell.toAlignedRect())
 
     @property
     def axis(self) -> FrameAxis:
@@ -74,15 +96,17 @@ class RulerStrip(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         axis, theme = self.axis, active()
+        seen = QRectF(event.rect()) if event is not None else QRectF(self.rect())
         painter.setFont(small_font(self.font(), bold=True))
-        for frame, following in self.cells():
-            left, right = axis.x(frame), axis.x(following)
-            self._paint_frame(painter, frame, QRectF(left + 0.5, _RULER, right - left - 1, _STRIP))
-        for frame in range(axis.first, axis.end):
-            if frame % axis.label_step == 0:
+        for frame, cell in self._cells():
+            if cell.intersects(seen):
+                self._paint_frame(painter, frame, cell)
+        step = axis.label_step
+        for frame in range(-(-axis.first // step) * step, axis.end, step):
+            label = QRectF(axis.x(frame) + axis.cell / 2 - 20, 0, 40, _RULER)
+            if label.intersects(seen):
                 role = "outgoing_text" if frame < 0 else "incoming_text"
                 painter.setPen(theme.colour(role if frame else "ink"))
-                label = QRectF(axis.x(frame) + axis.cell / 2 - 20, 0, 40, _RULER)
                 painter.drawText(label, Qt.AlignmentFlag.AlignCenter, frame_label(frame))
         draw_seam(painter, axis.x(0), 0, self.height())
         if axis.first <= self._playhead < axis.end:
@@ -94,6 +118,16 @@ class RulerStrip(QWidget):
             painter.drawRoundedRect(
                 QRectF(axis.x(self._playhead), 2, axis.cell, _RULER + _STRIP), 2, 2
             )
+
+    def _cells(self) -> list[tuple[int, QRectF]]:
+        axis = self.axis
+        if self._placed is None or self._placed[0] != axis:
+            areas = [
+                (n, QRectF(axis.x(n) + 0.5, _RULER, axis.x(end) - axis.x(n) - 1, _STRIP))
+                for n, end in self.cells()
+            ]
+            self._placed = axis, areas
+        return self._placed[1]
 
     def cells(self) -> list[tuple[int, int]]:
         """Frames that are painted, each with the one after its cell; none reaches over the cut.
@@ -107,11 +141,13 @@ class RulerStrip(QWidget):
 
     def _paint_frame(self, painter: QPainter, frame: int, cell: QRectF) -> None:
         shown = self._pictures.frame(frame)
+        # Read after the picture, which may turn out to be gone.
+        self._ready[frame] = self._pictures.is_ready(frame)
         if shown is None:
             painter.fillRect(cell, active().colour("rule"))
             return
         painter.drawPixmap(cell.topLeft(), self._cell(frame, shown, cell))
-        if not self._pictures.is_ready(frame):
+        if not self._ready[frame]:
             painter.fillRect(cell, active().colour("panel", 0.45))
 
     def _cell(self, frame: int, shown: ScreenFrame, cell: QRectF) -> QPixmap:
