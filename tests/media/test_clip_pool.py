@@ -53,6 +53,22 @@ class Pool(unittest.TestCase):
         self.assertEqual([one.is_open for one in clips], [False] * 3 + [True] * 2)
         self.assertEqual(number_of(clips[0].bytes8(17, SIZE)), 17, "it opens again")
 
+    def test_files_that_nobody_used_for_a_while_are_let_go_of(self) -> None:
+        now = 10.0
+        pool = ClipPool(self.store, lambda: now)
+        self.addCleanup(pool.close)
+        other = Path(shutil.copy(self.path, self.folder / "b.mp4"))
+        first, second = pool.clip(self.path), pool.clip(other)
+        first.bytes8(3, SIZE)
+        now = 12.0
+        second.bytes8(3, SIZE)
+        pool.close_idle(3.0)
+        self.assertEqual((first.is_open, second.is_open), (True, True))
+        now = 13.5
+        pool.close_idle(3.0)
+        self.assertEqual((first.is_open, second.is_open), (False, True))
+        self.assertEqual(number_of(first.bytes8(17, SIZE)), 17)
+
     def test_decoded_pictures_are_kept_in_the_programs_store(self) -> None:
         self.pool.clip(self.path).bytes8(3, SIZE)
         self.assertGreater(self.store.used, 112 * 96 * 3)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import time
 from collections import OrderedDict
+from collections.abc import Callable
 from pathlib import Path
 from threading import Lock
 from weakref import WeakValueDictionary, ref
@@ -19,12 +21,14 @@ class ClipPool:
 
     Args:
         store: where decoded pictures are kept.
+        clock: seconds that only ever grow.
     """
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Store, clock: Callable[[], float] = time.monotonic) -> None:
         self._store = store
+        self._clock = clock
         self._clips: WeakValueDictionary[str, Clip] = WeakValueDictionary()
-        self._open: OrderedDict[str, ref[Clip]] = OrderedDict()
+        self._open: OrderedDict[str, tuple[ref[Clip], float]] = OrderedDict()
         self._lock = Lock()
         self._reading: dict[str, Lock] = {}
 
@@ -46,6 +50,18 @@ class ClipPool:
             self._reading.pop(identity, None)
         return found
 
+    def close_idle(self, seconds: float) -> None:
+        """Lets go of the files that were not used for so long.
+
+        A decoder holds on to the memory of all pictures it ever gave at a time.
+        """
+        idle: list[Clip] = []
+        with self._lock:
+            while self._open and self._clock() - next(iter(self._open.values()))[1] >= seconds:
+                idle += self._oldest()
+        for one in idle:
+            one.close()
+
     def close(self) -> None:
         """Lets go of all files."""
         for clip in list(self._clips.values()):
@@ -56,10 +72,13 @@ class ClipPool:
         idle: list[Clip] = []
         with self._lock:
             self._open.pop(clip.identity, None)
-            self._open[clip.identity] = ref(clip)
+            self._open[clip.identity] = ref(clip), self._clock()
             while len(self._open) > MOST_OPEN:
-                oldest = self._open.popitem(last=False)[1]()
-                if oldest is not None:
-                    idle.append(oldest)
+                idle += self._oldest()
         for one in idle:
             one.close()
+
+    def _oldest(self) -> list[Clip]:
+        """The clip that was not used for longest, if someone still holds it; it is forgotten."""
+        found = self._open.popitem(last=False)[1][0]()
+        return [] if found is None else [found]

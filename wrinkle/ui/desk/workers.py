@@ -6,13 +6,17 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from wrinkle.core.jobs import Job, Jobs, Line, Urgency, sentence_for
 from wrinkle.core.store import DEFAULT_BUDGET, Store
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.ui.desk.messages import Messages
+
+
+_IDLE = 3.0
+"""Seconds after which a clip's file is let go of; to open it again takes some milliseconds."""
 
 
 class _Post(QObject):
@@ -44,6 +48,9 @@ class Workers:
         self.jobs = Jobs(deliver=self._deliver)
         self.store = Store(budget)
         self.pool = ClipPool(self.store)
+        self._tidying = QTimer()
+        self._tidying.timeout.connect(lambda: self.pool.close_idle(_IDLE))
+        self._tidying.start(round(_IDLE * 1e3))
         self.asked = Line(self.jobs, Urgency.ASKED, "That did not work", messages.faulted.emit)
 
     def read_clip(
@@ -62,6 +69,7 @@ class Workers:
     def stop(self) -> None:
         """Ends all work and lets go of all files."""
         self._ended = True
+        self._tidying.stop()
         self.jobs.stop()
         self.pool.close()
 
