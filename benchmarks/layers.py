@@ -6,7 +6,7 @@ The unit ``pass``: one linear warp of the whole frame turned by 30 degrees with 
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -16,8 +16,10 @@ from msgspec.structs import replace
 
 from benchmarks.motion import median_ms, plain_pass
 from wrinkle import library
-from wrinkle.core.design.document import plain_cut
+from wrinkle.core.design import effect_edits, lane_edits
+from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.mask.coverage import MaskShape, mask_plane
 from wrinkle.core.mask.follow import follow
 from wrinkle.core.picture import compiled, paths
@@ -30,6 +32,7 @@ from wrinkle.core.picture.noise import Noise, noise_field
 from wrinkle.core.picture.resample import EdgeCover, resample_masked
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, Material
+from wrinkle.core.render.showing import Showing
 
 ROUNDS = 9
 
@@ -70,6 +73,18 @@ class Still:
 
 def layered(count: int, image: Image) -> Callable[[], Image]:
     """Draws a document of turned layers over each other, each smaller than the frame."""
+    document = turned_layers(count)
+    filling = Filling(Still(image), Fraction(1))
+
+    def draw() -> Image:
+        material = Material({"outgoing": filling, "incoming": filling})
+        return render(document, material, -1, image.size, Quality.PREVIEW)
+
+    return draw
+
+
+def turned_layers(count: int) -> Wrinkle:
+    """Layers over each other, each smaller than the frame and turned by another angle."""
     cut = plain_cut()
     first = replace(cut.layers[0], edge_cover=Setting("bare"))
     place = first.placement
@@ -78,14 +93,26 @@ def layered(count: int, image: Image) -> Callable[[], Image]:
         scale = 70.0 if number else 150.0
         turned = replace(place, scale=Setting((scale, scale)), rotation=Setting(7.0 * number))
         layers.append(replace(first, id=f"layer{number}", placement=turned))
-    document = replace(cut, layers=tuple(layers))
+    return replace(cut, layers=tuple(layers))
+
+
+def changed_in_front(image: Image) -> None:
+    """Prints what a change of the front one of eight layers costs beside drawing all of them."""
+    document, _ = effect_edits.add_effect(turned_layers(8), "layer7", "gaussian_blur")
     filling = Filling(Still(image), Fraction(1))
+    for name, key in (("an effect", "effects.e1:gaussian_blur.radius"), ("a turn", "rotation")):
+        ref, kept = SettingRef("layer7", key), Material({"outgoing": filling, "incoming": filling})
+        steps = iter(range(1, 100))
 
-    def draw() -> Image:
-        material = Material({"outgoing": filling, "incoming": filling})
-        return render(document, material, -1, image.size, Quality.PREVIEW)
+        def shown(material: Material, ref: SettingRef = ref, steps: Iterator[int] = steps) -> None:
+            changed = lane_edits.set_value(document, ref, Fraction(0), float(next(steps)))
+            showing = Showing(changed, material, image.size, Quality.PREVIEW, ref.layer)
+            showing.image(-1)
 
-    return draw
+        shown(kept)
+        spent = median_ms(lambda kept=kept, shown=shown: shown(kept), ROUNDS)
+        anew = median_ms(lambda kept=kept, shown=shown: shown(Material(kept.slots)), ROUNDS)
+        print(f"{name} changed in front of eight layers: {spent / anew:.2f} of drawing all anew")
 
 
 def documents() -> None:
@@ -102,6 +129,7 @@ def documents() -> None:
             unit = median_ms(lambda: plain_pass(image, 30.0), ROUNDS)
             spent = median_ms(layered(count, image), 5)
             print(f"{count} layers, {name}: {spent:.0f} ms = {spent / unit:.1f} passes")
+    changed_in_front(image)
 
 
 def main() -> None:
