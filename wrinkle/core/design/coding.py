@@ -51,6 +51,22 @@ def decode(text: bytes) -> Wrinkle:
         raise DocumentError(f"its text is damaged ({fault})") from None
 
 
+def check_lasting(wrinkle: Wrinkle) -> None:
+    """Looks whether a wrinkle is the same once it was written and read again.
+
+    Raises:
+        DocumentError: it holds what has no place in a file, such as a number that is none; the
+            message says what.
+    """
+    try:
+        lasting = decode(encode(wrinkle)) == wrinkle
+        reason = "it would be another one once it was saved"
+    except (DocumentError, TypeError, ValueError, RecursionError) as fault:
+        lasting, reason = False, str(fault)
+    if not lasting:
+        raise DocumentError(f"That cannot be kept in a wrinkle: {reason}. It stays as it was.")
+
+
 def schema() -> str:
     """The JSON Schema of ``wrinkle.json``."""
     found = msgspec.json.schema(Wrinkle, schema_hook=_schema_of)

@@ -87,6 +87,12 @@ class Editing(QObject, Generic[State]):
 
     A gesture (a drag) shows previews and ends in one step, or in none if it is abandoned.
 
+    Args:
+        state: where it begins.
+        steps: the order of the steps in all documents of the window.
+        messages: where refusals are told.
+        check: raises InputError for a state that must not become a step.
+
     Signals:
         changed: the state that is seen is another one, previews included.
         historyChanged: a step was done, taken back or done again, or the document was saved.
@@ -95,8 +101,15 @@ class Editing(QObject, Generic[State]):
     changed = pyqtSignal()
     historyChanged = pyqtSignal()
 
-    def __init__(self, state: State, steps: Steps, messages: Messages) -> None:
+    def __init__(
+        self,
+        state: State,
+        steps: Steps,
+        messages: Messages,
+        check: Callable[[State], None] = lambda state: None,
+    ) -> None:
         super().__init__()
+        self._check = check
         self._history: History[State] = History.starting(state)
         self._preview: State | None = None
         self._saved = state
@@ -154,8 +167,7 @@ class Editing(QObject, Generic[State]):
             self.abandon()
             self._messages.faulted.emit(str(fault))
             return False
-        self._commit(state, label)
-        return True
+        return self._commit(state, label)
 
     def preview(self, change: Callable[[State], State]) -> bool:
         """Shows what a gesture would do, starting from the state before it."""
@@ -193,11 +205,18 @@ class Editing(QObject, Generic[State]):
         """What was taken back cannot be done again: something else was done since."""
         self._history = self._history.forward_dropped()
 
-    def _commit(self, state: State, label: str) -> None:
+    def _commit(self, state: State, label: str) -> bool:
         self._preview = None
         if state != self.committed:
+            try:
+                self._check(state)
+            except InputError as fault:
+                self.changed.emit()
+                self._messages.faulted.emit(str(fault))
+                return False
             self._history = self._history.then(state, label, self._steps.next(self))
         self._announce()
+        return True
 
     def _announce(self) -> None:
         self.changed.emit()

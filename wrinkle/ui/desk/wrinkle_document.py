@@ -8,11 +8,12 @@ from pathlib import Path
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design import archive, effect_edits
+from wrinkle.core.design import archive, coding, effect_edits
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.looks import Look, look_of
 from wrinkle.core.errors import InputError
+from wrinkle.core.jobs import sentence_for
 from wrinkle.core.picture.image import Size
 from wrinkle.core.store import Store
 from wrinkle.media.assets import Assets, read_assets
@@ -35,7 +36,9 @@ class WrinkleDocument(QObject):
 
     def __init__(self, steps: Steps, messages: Messages, store: Store) -> None:
         super().__init__()
-        self._editing: Editing[Wrinkle] = Editing(plain_cut(), steps, messages)
+        self._editing: Editing[Wrinkle] = Editing(
+            plain_cut(), steps, messages, coding.check_lasting
+        )
         self._messages = messages
         self._store = store
         self._assets: dict[str, bytes] = {}
@@ -172,8 +175,8 @@ class WrinkleDocument(QObject):
         """Saves to a file; gives whether it was written."""
         try:
             archive.write(path, self.bundle())
-        except InputError as fault:
-            self._messages.faulted.emit(str(fault))
+        except Exception as fault:  # noqa: BLE001 - whatever went wrong, nothing may be lost
+            self._messages.faulted.emit(sentence_for(fault, f"{path.name} cannot be saved"))
             return False
         self._path = path
         self._editing.mark_saved()
