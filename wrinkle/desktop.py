@@ -9,7 +9,7 @@ from pathlib import Path
 
 import platformdirs
 
-from wrinkle.core.design.archive import write_whole
+from wrinkle.core.files import write_whole
 from wrinkle.library import FOLDER
 
 _MIME = "application/x-wrinkle"

@@ -10,9 +10,9 @@ from pathlib import Path
 import cv2
 import numpy as np
 
-from wrinkle.core.design.archive import write_whole
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.registry import EFFECTS
+from wrinkle.core.files import write_whole
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, discrete, parts
 from wrinkle.core.picture.image import Image, Size, from_bytes8

@@ -14,7 +14,7 @@ import cv2
 import numpy as np
 import skia
 
-from wrinkle.core.design.archive import write_whole
+from wrinkle.core.files import write_whole
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.picture.noise import Noise, noise_field
 from wrinkle.core.time.rate import FrameRate

@@ -9,8 +9,8 @@ from typing import TypeVar
 import msgspec
 import platformdirs
 
-from wrinkle.core.design.archive import write_whole
 from wrinkle.core.errors import DocumentError
+from wrinkle.core.files import write_whole
 
 Kept = TypeVar("Kept")
 

@@ -9,8 +9,8 @@ from pathlib import Path
 import cv2
 import numpy as np
 
-from wrinkle.core.design.archive import write_whole
 from wrinkle.core.errors import MediaError
+from wrinkle.core.files import write_whole
 from wrinkle.core.picture.image import Bytes8, Image, Light, Pixels, Size, from_bytes8
 from wrinkle.core.picture.transfer import decode
 from wrinkle.core.store import Store

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable, Iterable
-from contextlib import suppress
 from pathlib import Path
-from tempfile import mkstemp
 
 import av
 from av.video.frame import VideoFrame
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 
 from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.files import whole_file
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
 
@@ -68,25 +66,12 @@ def write_video(
     """
     check_video_size(size)
     try:
-        handle, name = mkstemp(dir=path.parent, prefix=f".{path.name}.", suffix=".mp4")
-    except OSError as fault:
-        raise MediaError(
-            f"{path.name} cannot be written: {fault.strerror}; choose another place."
-        ) from None
-    os.close(handle)
-    temporary = Path(name)
-    try:
-        count = _encode(temporary, frames, size, rate, progress, speed, crf, most_bits)
-        temporary.chmod(0o644)
-        temporary.replace(path)
+        with whole_file(path) as unfinished:
+            return _encode(unfinished, frames, size, rate, progress, speed, crf, most_bits)
     except (av.FFmpegError, OSError) as fault:
         raise MediaError(
             f"{path.name} cannot be written: {fault.strerror}; choose another place or make room."
         ) from None
-    finally:
-        with suppress(FileNotFoundError):
-            temporary.unlink()
-    return count
 
 
 def _encode(
@@ -100,7 +85,8 @@ def _encode(
     most_bits: int | None,
 ) -> int:
     count = 0
-    with av.open(str(path), "w", options={"movflags": "+faststart"}) as container:
+    options = {"movflags": "+faststart"}
+    with av.open(str(path), "w", format="mp4", options=options) as container:
         stream = container.add_stream("libx264", rate=rate.per_second)
         stream.width, stream.height = size
         stream.pix_fmt = "yuv420p"

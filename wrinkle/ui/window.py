@@ -369,9 +369,6 @@ class Window(QMainWindow):
         for place in self._places.values():
             place.close_down()
         self.desk.workers.stop()
-        app = QApplication.instance()
-        if app is not None:
-            app.removeEventFilter(self)
         event.accept()
 
 

@@ -6,18 +6,16 @@ The shipped wrinkles have the same shape as plain folders, so that a change to o
 from __future__ import annotations
 
 import io
-import os
 import zipfile
 import zlib
 from collections.abc import Mapping
-from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
-from tempfile import NamedTemporaryFile
 
 from wrinkle.core.design.coding import decode, encode
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.errors import DocumentError
+from wrinkle.core.files import write_whole
 
 SUFFIX = ".wrinkle"
 _TEXT = "wrinkle.json"
@@ -76,26 +74,6 @@ def write(path: Path, bundle: Bundle) -> None:
         raise DocumentError(
             f"{path.name} cannot be saved: {fault.strerror}; choose another place."
         ) from None
-
-
-def write_whole(path: Path, content: bytes) -> None:
-    """Writes to a temporary name beside ``path`` and renames it.
-
-    Raises:
-        OSError: the place cannot be written to; nothing is left behind.
-    """
-    with NamedTemporaryFile(dir=path.parent, prefix=f".{path.name}.", delete=False) as file:
-        temporary = Path(file.name)
-        try:
-            file.write(content)
-            file.flush()
-            os.fsync(file.fileno())
-            temporary.chmod(0o644)
-            temporary.replace(path)
-        except BaseException:
-            with suppress(FileNotFoundError):
-                temporary.unlink()
-            raise
 
 
 def _zipped(bundle: Bundle) -> bytes:

@@ -16,9 +16,9 @@ from PyQt6.QtWidgets import (
     QVBoxLayout,
 )
 
-from wrinkle.core.design.archive import write_whole
 from wrinkle.core.design.looks import Look, decode_looks, encode_looks, renamed
 from wrinkle.core.errors import InputError
+from wrinkle.core.files import write_whole
 from wrinkle.core.jobs import Line, Urgency
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.look_on import look_on

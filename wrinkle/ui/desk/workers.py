@@ -14,7 +14,6 @@ from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.ui.desk.messages import Messages
 
-
 _IDLE = 3.0
 """Seconds after which a clip's file is let go of; to open it again takes some milliseconds."""
 
