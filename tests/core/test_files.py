@@ -35,7 +35,7 @@ class Written(unittest.TestCase):
         self.path = self.folder / "a.wrinkle"
 
     def names(self) -> list[str]:
-        return sorted(os.listdir(self.folder))
+        return sorted(path.name for path in self.folder.iterdir())
 
     def test_links_and_permissions_stay(self) -> None:
         write_whole(self.path, b"first")
@@ -55,7 +55,9 @@ class Written(unittest.TestCase):
         write_whole(self.path, b"first")
         for unnamed in (True, False):
             refused = OSError(errno.EOPNOTSUPP, "no unnamed files")
-            how = mock.patch.object(files, "_unnamed", files._unnamed if unnamed else lambda _: None)
+            how = mock.patch.object(
+                files, "_unnamed", files._unnamed if unnamed else lambda _: None
+            )
             with how, self.assertRaises(OSError), whole_file(self.path) as place:
                 place.write_bytes(b"half")
                 raise refused

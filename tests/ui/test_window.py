@@ -164,7 +164,7 @@ class FirstSteps(WindowCase):
     def test_closing_asks_about_unsaved_work(self) -> None:
         self.bench.stack.cards[0].eye.click()
         buttons = QMessageBox.StandardButton
-        with mock.patch.object(QMessageBox, "question", return_value=buttons.Cancel):
+        with mock.patch.object(QMessageBox, "exec", return_value=buttons.Cancel):
             self.assertFalse(self.window.close())
         self.assertTrue(self.window.isVisible())
 

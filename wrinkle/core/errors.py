@@ -1,8 +1,27 @@
 """Faults in what a person gave us. The message is one sentence that can be shown as it is."""
 
+from __future__ import annotations
+
+import unicodedata
+
+_LONGEST = 600
+"""Characters of a message; names in it can be of any length."""
+
+
+def one_line(text: str) -> str:
+    """Text from outside in one line, without terminal codes; of long text the middle is cut out."""
+    shown = "".join(" " if unicodedata.category(x) in ("Cc", "Cf", "Cs") else x for x in text)
+    if len(shown) > _LONGEST:
+        half = _LONGEST // 2
+        shown = f"{shown[:half]} … {shown[-half:]}"
+    return " ".join(shown.split())
+
 
 class InputError(ValueError):
     """A file or a value cannot be used; the message names it and the way out."""
+
+    def __str__(self) -> str:
+        return one_line(super().__str__())
 
 
 class DocumentError(InputError):

@@ -7,10 +7,10 @@ another. What takes long and mostly waits for pieces (a video file) has a thread
 
 from __future__ import annotations
 
+import logging
 import os
 import threading
 import time
-import traceback
 from collections import deque
 from collections.abc import Callable, Generator, Iterable
 from concurrent.futures import Future
@@ -21,6 +21,7 @@ from wrinkle.core.errors import Cancelled, InputError
 
 Result = TypeVar("Result")
 _POLITENESS = 10
+_log = logging.getLogger(__name__)
 _NO_MEMORY = "There is not enough memory for a picture of this size; choose a smaller one."
 
 
@@ -62,7 +63,7 @@ def sentence_for(fault: Exception, what: str, way_out: str = "") -> str:
         return str(fault)
     if isinstance(fault, MemoryError):
         return _NO_MEMORY
-    traceback.print_exception(fault)
+    _log.error(what, exc_info=fault)
     return f"{what}: {fault!r}. {way_out}".rstrip()
 
 

@@ -6,9 +6,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.plain_text import PlainLabel
 
 
 @dataclass(frozen=True)
@@ -103,7 +104,7 @@ class ToCome(Place):
 
     def __init__(self, holds: str) -> None:
         super().__init__()
-        self.label = QLabel(f"{holds}\n\nThis place is not built yet. The Bench is (Ctrl+2).")
+        self.label = PlainLabel(f"{holds}\n\nThis place is not built yet. The Bench is (Ctrl+2).")
         self.label.setObjectName("quiet")
         self.label.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.label.setWordWrap(True)

@@ -6,9 +6,10 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import QLineF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QFont, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import active
 
@@ -59,7 +60,7 @@ class PlaceBar(QWidget):
         self._title.setObjectName("heading")
         self._title.setMinimumWidth(80)
         self._title.setMaximumWidth(260)
-        self._mark = QLabel()
+        self._mark = PlainLabel()
         self._mark.setObjectName("quiet")
         self._words: list[_PlaceWord] = []
         layout = QHBoxLayout(self)

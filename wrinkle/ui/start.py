@@ -4,16 +4,15 @@ from __future__ import annotations
 
 import os
 import sys
-import traceback
 from collections.abc import Callable, Mapping
 from pathlib import Path
-from types import TracebackType
 from typing import TYPE_CHECKING
 
 from wrinkle.core.errors import InputError
 
 if TYPE_CHECKING:
     from wrinkle.ui.desk.desk import Desk
+    from wrinkle.ui.window import Window
 
 
 def has_display() -> bool:
@@ -81,24 +80,48 @@ def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:
 
     from PyQt6.QtWidgets import QApplication
 
+    from wrinkle.library.log import begin_log
     from wrinkle.ui import theme
     from wrinkle.ui.desk.desk import Desk
+    from wrinkle.ui.ending import Ending
     from wrinkle.ui.preferences import Preferences
+    from wrinkle.ui.safekeeping.unforeseen import Unforeseen
+    from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
     from wrinkle.ui.window import Window
 
     app = QApplication(sys.argv[:1])
     app.setApplicationName("Wrinkle")
     app.setDesktopFileName("wrinkle")
+    begin_log()
     preferences = Preferences()
     theme.apply(app, preferences.theme)
     desk = Desk.made(preferences.memory)
     before(desk)
     window = Window(desk, preferences)
-    sys.excepthook = _teller(desk)
+    keeper, unforeseen, ending = WorkKeeper(desk), Unforeseen(), Ending()
+    unforeseen.told.connect(desk.messages.faulted)
+    unforeseen.details.connect(window.offer_details)
+    unforeseen.details.connect(keeper.now)
+    unforeseen.begin()
+    window.workBrought.connect(keeper.took_up)
+    window.closed.connect(keeper.end)
+    ending.asked.connect(keeper.let_go)
+    ending.asked.connect(window.end)
     after(desk)
     window.show()
+    _offer_left_work(window)
     _compile_soon(desk)
-    return app.exec()
+    status = app.exec()
+    unforeseen.end()
+    return status
+
+
+def _offer_left_work(window: Window) -> None:
+    """Offers what an earlier run left that ended without asking."""
+    from wrinkle.library.autosaves import left_work
+
+    if left := left_work():
+        window.offer(left)
 
 
 def _compile_soon(desk: Desk) -> None:
@@ -117,15 +140,3 @@ def _need_display() -> None:
             "There is no screen to show the window on. With Xvfb installed, type: "
             "xvfb-run ./run demo"
         )
-
-
-def _teller(desk: Desk) -> Callable[..., None]:
-    """Tells of a fault of the program itself instead of ending it: the work is not lost."""
-
-    def tell(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
-        traceback.print_exception(kind, fault, trace)
-        desk.messages.faulted.emit(
-            f"Something went wrong inside Wrinkle ({kind.__name__}); save under another name."
-        )
-
-    return tell

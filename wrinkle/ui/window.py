@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from contextlib import suppress
 from functools import partial
+from html import escape
 from pathlib import Path
 
-from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QActionGroup, QCloseEvent, QKeyEvent
 from PyQt6.QtWidgets import (
     QAbstractButton,
@@ -13,10 +16,10 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
     QInputDialog,
-    QLabel,
     QMainWindow,
     QMenu,
     QMessageBox,
+    QPushButton,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -26,6 +29,8 @@ from wrinkle import __version__, library
 from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.errors import InputError
+from wrinkle.library.autosaves import LeftWork
+from wrinkle.library.versions import Version, versions
 from wrinkle.ui import icons, theme
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.menus import Menus
@@ -33,6 +38,10 @@ from wrinkle.ui.place import Action, Place
 from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.safekeeping.kept_row import day_and_time
+from wrinkle.ui.safekeeping.left_work_dialog import LeftWorkDialog
+from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
+from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.use.use_dialog import UseDialog
 
@@ -41,12 +50,21 @@ _SHIPPED = "Open a shipped wrinkle"
 
 
 class Window(QMainWindow):
-    """The application's window."""
+    """The application's window.
+
+    Signals:
+        workBrought: work that a crash left is on the desk again (LeftWork).
+        closed: nothing is open any more.
+    """
+
+    workBrought = pyqtSignal(object)
+    closed = pyqtSignal()
 
     def __init__(self, desk: Desk, preferences: Preferences) -> None:
         super().__init__()
         self.desk = desk
         self._preferences = preferences
+        self._ended = False
         self.setWindowIcon(icons.application_icon())
         self.setMinimumSize(960, 640)
         self.resize(1280, 800)
@@ -68,12 +86,17 @@ class Window(QMainWindow):
         layout.addWidget(self.bar)
         layout.addWidget(self.places, 1)
         self.setCentralWidget(middle)
-        self._what = QLabel()
-        self._facts = QLabel()
+        self._what = PlainLabel()
+        self._facts = PlainLabel()
+        self._details = QPushButton("Copy the details")
+        self._details.clicked.connect(self._copy_details)
+        self._details.hide()
+        self._known = ""
         status = self.statusBar()
         if status is not None:
             status.setSizeGripEnabled(False)
             status.addWidget(self._what, 1)
+            status.addPermanentWidget(self._details)
             status.addPermanentWidget(self._facts)
         desk.document.fileChanged.connect(self._show_file)
         desk.tried.changed.connect(self._show_file)
@@ -82,7 +105,7 @@ class Window(QMainWindow):
         if preferences.geometry is not None:
             self.restoreGeometry(preferences.geometry)
         app = QApplication.instance()
-        if app is not None:
+        if isinstance(app, QApplication):
             app.focusChanged.connect(self._watch_space)
         self.go_to(FIRST_SHOWN)
         self._show_file()
@@ -114,6 +137,7 @@ class Window(QMainWindow):
             Action("file.save", "Save", self.save, "File", 20, ("Ctrl+S",)),
             Action("file.save-as", "Save as…", self.save_as, "File", 20, ("Ctrl+Shift+S",)),
             Action("file.rename", "Rename…", self.rename, "File", 20, ("F2",)),
+            Action("file.versions", "Earlier versions…", self.versions, "File", 20),
             Action("file.use", "Use on other clips…", self.use, "File", 40, ("Ctrl+U",)),
             Action("file.memory", "Memory for pictures…", self.choose_memory, "File", 80),
             Action("file.quit", "Quit", self.close, "File", 90, ("Ctrl+Q",)),
@@ -221,14 +245,29 @@ class Window(QMainWindow):
 
     def save(self) -> bool:
         """Saves to the file, or asks for one."""
-        path = self.desk.document.path
-        return self.desk.document.save(path) if path is not None else self.save_as()
+        document = self.desk.document
+        if document.path is None:
+            return self.save_as()
+        if document.changed_outside:
+            answer = ask(
+                self,
+                "Changed by another program",
+                f"{document.path.name} was written by another program since it was opened here. "
+                "Save writes over that; No saves under another name.",
+                Buttons.Save | Buttons.No | Buttons.Cancel,
+                Buttons.No,
+            )
+            if answer != Buttons.Save:
+                return answer == Buttons.No and self.save_as()
+        return document.save(document.path)
 
     def save_as(self) -> bool:
         """Asks for a file and saves to it."""
         folder = Path(self._preferences.folder or library.own_folder())
         if not self._preferences.folder:
-            folder.mkdir(parents=True, exist_ok=True)
+            # Where it cannot be made the person chooses another one.
+            with suppress(OSError):
+                folder.mkdir(parents=True, exist_ok=True)
         proposal = folder / f"{self.desk.document.wrinkle.name}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self, "Save the wrinkle", str(proposal), _FILTER)
         if not name:
@@ -237,6 +276,47 @@ class Window(QMainWindow):
         path = path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
         self._preferences.folder = str(path.parent)
         return self.desk.document.save(path)
+
+    def versions(self) -> None:
+        """Lists the last saved versions of the open file."""
+        path = self.desk.document.path
+        found = versions(path) if path is not None else []
+        dialog = VersionsDialog(path.name if path is not None else "", found, self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.wanted.connect(self._take_back)
+        dialog.open()
+
+    def _take_back(self, version: Version) -> None:
+        try:
+            self.desk.document.put_back(f"version of {day_and_time(version.when)}", version.read())
+        except InputError as fault:
+            self.desk.messages.faulted.emit(str(fault))
+
+    def offer(self, left: Sequence[LeftWork]) -> LeftWorkDialog:
+        """Offers work that a program left which ended without asking."""
+        dialog = LeftWorkDialog(left, self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.wanted.connect(self._bring_back)
+        dialog.open()
+        return dialog
+
+    def _bring_back(self, left: LeftWork) -> None:
+        if not self._may_leave():
+            return
+        try:
+            work = left.read()
+            self.desk.document.take_up(work.history, work.saved, work.assets, work.path)
+        except (OSError, InputError) as fault:
+            self.desk.messages.faulted.emit(str(fault))
+            return
+        self.desk.tried.begin(
+            {slot: Path(clip.path) for slot, clip in work.clips.items()},
+            {slot: clip.cut for slot, clip in work.clips.items()},
+        )
+        if any(layer.id == work.layer for layer in self.desk.document.wrinkle.layers):
+            self.desk.looking.select_layer(work.layer)
+        self.desk.looking.set_playhead(work.playhead)
+        self.workBrought.emit(left)
 
     def rename(self) -> None:
         """Asks for another name of the wrinkle."""
@@ -262,17 +342,16 @@ class Window(QMainWindow):
         document = self.desk.document
         if not document.unsaved:
             return True
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
+        answer = ask(
             self,
             "Unsaved changes",
             f"{document.wrinkle.name} has changes that are not saved.",
-            buttons.Save | buttons.Discard | buttons.Cancel,
-            buttons.Save,
+            Buttons.Save | Buttons.Discard | Buttons.Cancel,
+            Buttons.Save,
         )
-        if answer == buttons.Save:
+        if answer == Buttons.Save:
             return self.save()
-        return bool(answer == buttons.Discard)
+        return answer == Buttons.Discard
 
     # What is said
 
@@ -286,6 +365,7 @@ class Window(QMainWindow):
         for place in self._places.values():
             rows += [_key_row(x.label, f"<b>{x.key}</b> (held)") for x in place.held_keys()]
         box = QMessageBox(self)
+        box.setTextFormat(Qt.TextFormat.RichText)
         box.setWindowTitle("Keys")
         box.setText(f"<table>{''.join(rows)}</table>")
         box.open()
@@ -310,7 +390,7 @@ class Window(QMainWindow):
             (self.menus.actions["edit.redo"], "Redo", steps.redo_label),
         ):
             action.setEnabled(label is not None)
-            action.setToolTip(f"{word} {label}" if label else word)
+            action.setToolTip(tip(f"{word} {label}" if label else word))
 
     def _show_words(self) -> None:
         self._what.setText(self._shown.words())
@@ -319,6 +399,18 @@ class Window(QMainWindow):
     def said(self) -> str:
         """What the status line says."""
         return self._what.text()
+
+    def offer_details(self, details: str) -> None:
+        """Offers to copy all that is known of an error, beside what is said of it."""
+        self._known = details
+        self._details.show()
+
+    def _copy_details(self) -> None:
+        clipboard = QApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setText(self._known)
+        self._details.hide()
+        self.desk.messages.told.emit("The details are on the clipboard.")
 
     def _message(self, text: str, kind: str) -> None:
         self._what.setObjectName(kind)
@@ -349,6 +441,11 @@ class Window(QMainWindow):
             return True
         return super().eventFilter(watched, event)
 
+    def end(self) -> None:
+        """Closes without asking: the program is ended from outside."""
+        self._ended = True
+        self.close()
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None or event.isAutoRepeat() or not self._shown.hold(event.key(), True):
             super().keyPressEvent(event)
@@ -360,7 +457,7 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None:
             return
-        if not self._may_leave():
+        if not self._ended and not self._may_leave():
             event.ignore()
             return
         for dialog in self.findChildren(UseDialog):
@@ -369,8 +466,9 @@ class Window(QMainWindow):
         for place in self._places.values():
             place.close_down()
         self.desk.workers.stop()
+        self.closed.emit()
         event.accept()
 
 
 def _key_row(name: str, key: str) -> str:
-    return f"<tr><td>{name}</td><td style='padding-left:24px'>{key}</td></tr>"
+    return f"<tr><td>{escape(name)}</td><td style='padding-left:24px'>{key}</td></tr>"

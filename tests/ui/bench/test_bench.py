@@ -641,9 +641,9 @@ class WholeJob(WindowCase):
         self.desk.document.edit("name", lambda w: wrinkle_edits.rename(w, "Other"))
         self.assertTrue(self.desk.document.unsaved)
         buttons = QMessageBox.StandardButton
-        with mock.patch.object(QMessageBox, "question", return_value=buttons.Cancel):
+        with mock.patch.object(QMessageBox, "exec", return_value=buttons.Cancel):
             self.act("file.new")
             self.assertEqual(self.desk.document.wrinkle.name, "Other")
-        with mock.patch.object(QMessageBox, "question", return_value=buttons.Discard):
+        with mock.patch.object(QMessageBox, "exec", return_value=buttons.Discard):
             self.act("file.new")
         self.assertEqual(self.desk.document.wrinkle.name, "Untitled")

@@ -3,7 +3,6 @@
 import threading
 import unittest
 from fractions import Fraction
-from unittest import mock
 
 import numpy as np
 from PyQt6.QtGui import QImage
@@ -102,10 +101,10 @@ class Rendering(unittest.TestCase):
         faults: list[str] = []
         self.renderer.failed.connect(faults.append)
         self.source.size = None  # type: ignore[assignment]
-        with mock.patch("wrinkle.core.jobs.traceback") as printed:
+        with self.assertLogs("wrinkle") as logged:
             self.request()
             wait_for(lambda: bool(faults), "the fault")
-        printed.print_exception.assert_called()
+        self.assertIn("Traceback", logged.output[0])
         self.assertRegex(faults[0], r"Frame -?\d cannot be rendered: .*Undo the last step")
         self.source.size = SIZE
         self.request()

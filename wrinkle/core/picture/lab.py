@@ -20,13 +20,12 @@ _CREASE = 6.0 / 29.0
 _STEPS = 4096
 """Straight between them the curves are within 2e-5 of themselves."""
 
-_TO_XYZ = np.array(
+_PUBLISHED = np.array(
     [(0.4124, 0.3576, 0.1805), (0.2126, 0.7152, 0.0722), (0.0193, 0.1192, 0.9505)], np.float64
 )
 # Relative to white, so that each grey has no colour at all.
-_TO_XYZ /= _TO_XYZ.sum(axis=1, keepdims=True)
-_FROM_XYZ = np.linalg.inv(_TO_XYZ).astype(np.float32)
-_TO_XYZ = _TO_XYZ.astype(np.float32)
+_RELATIVE = _PUBLISHED / _PUBLISHED.sum(axis=1, keepdims=True)
+_TO_XYZ, _FROM_XYZ = _RELATIVE.astype(np.float32), np.linalg.inv(_RELATIVE).astype(np.float32)
 
 
 def _root(share: NDArray[Any]) -> NDArray[Any]:
@@ -94,7 +93,8 @@ def _lab(colours: Floats) -> Floats:
 
 def _shifted(pixels: Floats, scales: Floats, shifts: Floats) -> Floats:
     alpha = pixels[..., 3:]
-    found = _lab(pixels[..., :3] / np.where(alpha > _f(0.0), alpha, _f(1.0)))
+    whole: Floats = np.where(alpha > _f(0.0), alpha, _f(1.0))
+    found = _lab(pixels[..., :3] / whole)
     parts = tones(found[..., 0])
     light, a, b = (
         found[..., channel] * factor + shift

@@ -10,7 +10,6 @@ from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QSizePolicy,
     QToolButton,
@@ -49,6 +48,7 @@ from wrinkle.ui.bench.time_section import TimeSection
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import active, small_font
 
 _INDENT = 14
@@ -164,7 +164,7 @@ class LayerCard(QWidget):
         painter.drawRoundedRect(self.rect().adjusted(self.indent, 0, -1, -1), 5, 5)
 
     def _head(self) -> QHBoxLayout:
-        self._name: QLabel | QLineEdit
+        self._name: PlainLabel | QLineEdit
         if self.unfolded:
             self._name = QLineEdit()
             self._name.setAccessibleName("Name of the layer")

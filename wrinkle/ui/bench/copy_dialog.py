@@ -7,7 +7,6 @@ from PyQt6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QFormLayout,
-    QLabel,
     QVBoxLayout,
     QWidget,
 )
@@ -16,6 +15,7 @@ from wrinkle.core.design.layer_copies import duplicate
 from wrinkle.core.design.setting_specs import SETTINGS
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.setting_field import field_format
 from wrinkle.ui.shared.value_field import ValueField
 
@@ -46,7 +46,7 @@ class CopyDialog(QDialog):
         )
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
-        about = QLabel("The shift is added at rest and at every pin.")
+        about = PlainLabel("The shift is added at rest and at every pin.")
         about.setObjectName("quiet")
         layout = QVBoxLayout(self)
         layout.addLayout(self._form)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.effect_use import EffectUse
@@ -12,6 +12,7 @@ from wrinkle.core.design.layer import Layer
 from wrinkle.ui.bench.effect_settings import EffectSettings
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.curve_field import CurveField
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import active, small_font
 
 _PULL = 6
@@ -43,7 +44,7 @@ class EffectBox(QWidget):
         self.settings: EffectSettings | None = None
         self._press: QPoint | None = None
         self._moving = False
-        name = QLabel(use.effect.label)
+        name = PlainLabel(use.effect.label)
         name.setStyleSheet("font-weight: 600;")
         self.setToolTip(f"{use.effect.about} Pull to change the order of the chain.")
         name.setCursor(Qt.CursorShape.OpenHandCursor)
@@ -64,7 +65,7 @@ class EffectBox(QWidget):
         drop.setToolTip("Take the effect out")
         drop.setAccessibleName(f"Take {use.effect.label} out")
         drop.clicked.connect(self._remove)
-        self.cost = QLabel()
+        self.cost = PlainLabel()
         self.cost.setObjectName("quiet")
         self.cost.setFont(small_font(self.font()))
         head = QHBoxLayout()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.effect_use import EffectUse
@@ -14,6 +14,7 @@ from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.mask_section import layers_to_link
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.plain_text import PlainLabel
 
 
 class EffectSettings(QWidget):
@@ -43,7 +44,7 @@ class EffectSettings(QWidget):
                 self._link,
             )
             column.addWidget(self.link_row)
-        self.wanting = QLabel()
+        self.wanting = PlainLabel()
         self.wanting.setObjectName("quiet")
         self.wanting.setWordWrap(True)
         column.addWidget(self.wanting)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from wrinkle.core.design import lane_edits
 from wrinkle.core.design.document import Wrinkle
@@ -14,6 +14,7 @@ from wrinkle.core.motion.values import parts
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.hue_pad import HuePad
 from wrinkle.ui.shared.hue_strip import HueStrip
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import small_font
 
 
@@ -31,7 +32,7 @@ class HuePads(QWidget):
             disc = HuePad(pad.full)
             disc.setAccessibleName(f"{pad.label}: hue and amount")
             disc.setToolTip("Pull the pin: the way is the hue, the distance is how much of it")
-            name = QLabel(pad.label)
+            name = PlainLabel(pad.label)
             name.setFont(small_font(self.font()))
             name.setAlignment(Qt.AlignmentFlag.AlignHCenter)
             column = QVBoxLayout()

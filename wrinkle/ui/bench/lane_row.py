@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import lane_edits
 from wrinkle.core.design.setting_ref import SettingRef
@@ -13,6 +13,7 @@ from wrinkle.ui.bench.setting_tie import SettingTie
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.setting_field import SettingField
 from wrinkle.ui.theme import small_font
 
@@ -46,7 +47,7 @@ class LaneRow(QWidget):
         self.half.setAccessibleName(f"Incoming half of {self._spec.label}")
         for half in IncomingHalf:
             self.half.addItem(half.value, half)
-        name = QLabel(self._spec.label)
+        name = PlainLabel(self._spec.label)
         name.setStyleSheet("font-weight: 600;")
         self.owner = ElidedLabel()
         self.owner.setObjectName("quiet")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QMessageBox, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from wrinkle.core.design import grouping, layer_copies, layer_edits, slot_edits
 from wrinkle.core.design.layer import Layer
@@ -10,6 +10,7 @@ from wrinkle.core.design.links import cut_by, inside, within
 from wrinkle.core.design.mirroring import Mirror
 from wrinkle.ui.bench.time_section import freeze_here, split_here
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.plain_text import Buttons, ask
 
 
 class LayerActions:
@@ -83,13 +84,12 @@ class LayerActions:
         cut = [x.name for one in gone for x in cut_by(layers, one.id) if x.id not in ids]
         if not cut:
             return True
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
+        answer = ask(
             self._window,
             "Matte in use",
             f"'{layer.name}' cuts {' and '.join(sorted(set(cut)))}. Remove it, and they are whole "
             "again?",
-            buttons.Yes | buttons.Cancel,
-            buttons.Cancel,
+            Buttons.Yes | Buttons.Cancel,
+            Buttons.Cancel,
         )
-        return bool(answer == buttons.Yes)
+        return answer == Buttons.Yes

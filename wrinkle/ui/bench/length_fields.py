@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from PyQt6.QtWidgets import QFormLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QFormLayout, QWidget
 
 from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 from wrinkle.ui.theme import small_font
 
@@ -22,7 +23,7 @@ class LengthFields(QWidget):
         self._desk = desk
         style = FieldFormat(decimals=2, suffix=" fr", step=1.0)
         self.lead, self.tail = ValueField(style), ValueField(style)
-        self._rate = QLabel()
+        self._rate = PlainLabel()
         self._rate.setObjectName("quiet")
         self._rate.setFont(small_font(self.font()))
         layout = QFormLayout(self)
@@ -34,7 +35,7 @@ class LengthFields(QWidget):
         ):
             field.setAccessibleName(name)
             field.setToolTip(about)
-            label = QLabel(name)
+            label = PlainLabel(name)
             label.setStyleSheet("font-weight: 600;")
             layout.addRow(label, field)
             field.faulted.connect(desk.messages.faulted)

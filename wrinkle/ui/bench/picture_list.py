@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from wrinkle.core.jobs import Line, Urgency
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.layer_ground import layer_ground
 from wrinkle.ui.shared.picture_tiles import SMALL, Entry, PictureTiles
+from wrinkle.ui.shared.plain_text import PlainLabel
 
 
 class PictureList(QDialog):
@@ -51,7 +52,7 @@ class PictureList(QDialog):
         self.tiles = PictureTiles(title, hint, entries, self._line)
         self.tiles.pointed.connect(self._describe)
         self.tiles.taken.connect(self._choose)
-        self.about = QLabel()
+        self.about = PlainLabel()
         self.about.setObjectName("quiet")
         self.about.setWordWrap(True)
         self.take_button = QPushButton("Add")

@@ -7,7 +7,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QLineEdit,
     QToolButton,
     QWidget,
@@ -25,6 +24,7 @@ from wrinkle.ui.bench.lane_canvas import PinMove
 from wrinkle.ui.bench.pin_actions import remove_pins
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.ease_preview import EasePreview, ease_icon
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.setting_field import Field, field_for
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
@@ -37,9 +37,9 @@ class PinBar(QWidget):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self._hint = QLabel("Press a pin or a curve to see its numbers. K sets a pin here.")
+        self._hint = PlainLabel("Press a pin or a curve to see its numbers. K sets a pin here.")
         self._hint.setObjectName("quiet")
-        self._name = QLabel()
+        self._name = PlainLabel()
         self._frame = ValueField(FieldFormat(decimals=0, suffix=" fr"))
         self._frame.setFixedWidth(64)
         self._frame.setAccessibleName("Frame of the pin")
@@ -64,7 +64,7 @@ class PinBar(QWidget):
         )
         self._remove = QToolButton()
         self._remove.setText("Remove pin")
-        self._ease_label = QLabel("leads on with")
+        self._ease_label = PlainLabel("leads on with")
         self._ease_label.setObjectName("quiet")
         layout = QHBoxLayout(self)
         layout.setContentsMargins(12, 4, 12, 4)

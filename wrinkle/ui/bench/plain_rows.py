@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QSizePolicy, QToolButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QToolButton, QWidget
 
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.motion.values import parts
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.setting_row import NAME_WIDTH
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
@@ -19,7 +20,7 @@ class PlainRow(QWidget):
         super().__init__()
         self.field = field
         self._read: Callable[[Layer], None] = lambda layer: None
-        label = QLabel(name)
+        label = PlainLabel(name)
         label.setFixedWidth(NAME_WIDTH)
         label.setToolTip(about)
         field.setToolTip(about)

@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QFormLayout,
-    QLabel,
     QVBoxLayout,
     QWidget,
 )
@@ -23,6 +22,7 @@ from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 _SIZES = ("1080×1920", "1920×1080", "1080×1080", "1080×1350")
@@ -53,7 +53,7 @@ class RetimeDialog(QDialog):
             "Shutter phase", FieldFormat(suffix="°", step=10.0), wrinkle.shutter_phase
         )
         self.phase.setToolTip("By how much the open shutter is later than the frame; 0 is centred")
-        self.message = QLabel()
+        self.message = PlainLabel()
         self.message.setWordWrap(True)
         self.message.setMinimumWidth(380)
         self.buttons = QDialogButtonBox(

@@ -16,7 +16,6 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QMenu,
     QScrollArea,
     QToolButton,
@@ -50,6 +49,7 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.picture_mode import PenGoal
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import active
 
 _PICTURES = "*.png *.jpg *.jpeg *.webp *.tif *.tiff"
@@ -115,7 +115,7 @@ class Stack(QWidget):
         self.cards: list[LayerCard] = []
         self._basis = CardBasis(self.worker, self.costs)
         self._made_for: list[tuple[object, ...]] = []
-        heading = QLabel("Stack")
+        heading = PlainLabel("Stack")
         heading.setObjectName("heading")
         self.add_button = QToolButton()
         self.add_button.setObjectName("add")
@@ -135,7 +135,7 @@ class Stack(QWidget):
         self.cards_view.setWidgetResizable(True)
         self.cards_view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.cards_view.setWidget(self._ground)
-        self._empty = QLabel("No layer yet. Add the clips, or a treatment that acts on both.")
+        self._empty = PlainLabel("No layer yet. Add the clips, or a treatment that acts on both.")
         self._empty.setObjectName("quiet")
         self._empty.setWordWrap(True)
         layout = QVBoxLayout(self)

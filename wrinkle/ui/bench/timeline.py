@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.picture.image import Size
@@ -15,6 +15,7 @@ from wrinkle.ui.bench.span_bar import SpanBar
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.shared.plain_text import PlainLabel
 
 _MARGIN = 12.0
 _SCROLL_BAR = 10
@@ -32,7 +33,7 @@ class Timeline(QWidget):
         self.strip.set_inset(_MARGIN, _MARGIN)
         self.strip.scrubbed.connect(desk.looking.set_playhead)
         self.rows: list[LaneRow] = []
-        self._empty = QLabel()
+        self._empty = PlainLabel()
         self._empty.setObjectName("quiet")
         self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._empty.setWordWrap(True)

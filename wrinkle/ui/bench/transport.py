@@ -8,13 +8,13 @@ from PyQt6.QtWidgets import (
     QButtonGroup,
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QToolButton,
     QWidget,
 )
 
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import small_font
 
 _SPEEDS = (25, 50, 100)
@@ -80,7 +80,7 @@ class Transport(QWidget):
         self._resolution.currentTextChanged.connect(
             lambda text: self.resolutionChanged.emit(RESOLUTIONS[text])
         )
-        self.ready = QLabel()
+        self.ready = PlainLabel()
         self.ready.setObjectName("quiet")
         self.ready.setFont(small_font(self.font()))
         self.ready.setMinimumWidth(56)

@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QPushButton,
     QVBoxLayout,
 )
@@ -34,6 +33,7 @@ from wrinkle.ui.desk.layer_ground import layer_ground
 from wrinkle.ui.place import Place, PlaceKind
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.picture_tiles import LARGE, STEPS, Entry, PictureTiles
+from wrinkle.ui.shared.plain_text import PlainLabel
 
 LOOKS_SUFFIX = ".looks.json"
 _FILTER = f"Looks (*{LOOKS_SUFFIX})"
@@ -47,7 +47,7 @@ class Collection(Place):
         self._desk = desk
         self._looks: list[Look] = []
         self._gone: list[Look] = []
-        heading = QLabel("Looks")
+        heading = PlainLabel("Looks")
         heading.setObjectName("heading")
         self.goal = ElidedLabel()
         self.goal.setObjectName("quiet")
@@ -58,7 +58,7 @@ class Collection(Place):
         self.tiles = PictureTiles("Looks", hint, self._found, self._line, LARGE)
         self.tiles.pointed.connect(self._describe)
         self.tiles.taken.connect(lambda key: self.use())
-        self.about = QLabel()
+        self.about = PlainLabel()
         self.about.setObjectName("quiet")
         self.about.setWordWrap(True)
         self.use_button = self._button("Use on the layer", self.use)
@@ -86,7 +86,7 @@ class Collection(Place):
         column.setContentsMargins(16, 12, 16, 12)
         column.addLayout(top)
         column.addWidget(self.tiles, 1)
-        wrinkles = QLabel(
+        wrinkles = PlainLabel(
             "Saved wrinkles do not stand here yet: they are opened from the File menu."
         )
         wrinkles.setObjectName("quiet")

@@ -49,6 +49,10 @@ class Steps:
                 other.drop_undone()
         return self._number
 
+    def go_on_from(self, stamp: int) -> None:
+        """Steps with stamps up to this one are there already."""
+        self._number = max(self._number, stamp)
+
     @property
     def undo_label(self) -> str | None:
         """The step that undo takes back."""
@@ -138,6 +142,11 @@ class Editing(QObject, Generic[State]):
         return self.committed != self._saved
 
     @property
+    def saved(self) -> State:
+        """What was saved last, or what it began with."""
+        return self._saved
+
+    @property
     def undo_label(self) -> str | None:
         """The step that undo takes back in this document."""
         return self._history.undo_label
@@ -152,6 +161,18 @@ class Editing(QObject, Generic[State]):
         self._preview = None
         self._history = History.starting(state)
         self._saved = state
+        self._announce()
+
+    def resume(self, history: History[State], saved: State) -> None:
+        """Takes up work where it was left.
+
+        Args:
+            history: its steps.
+            saved: what is in its file.
+        """
+        self._preview = None
+        self._history, self._saved = history, saved
+        self._steps.go_on_from(max(history.stamps))
         self._announce()
 
     def mark_saved(self) -> None:

@@ -82,12 +82,21 @@ class TriedClips(QObject):
             path, lambda clip: self._take(slot, clip), lambda fault: self._fail(slot, fault)
         )
 
-    def begin(self, clips: Mapping[str, Path]) -> None:
-        """Tries the wrinkle on other clips, which is no step that undo takes back."""
+    def begin(
+        self, clips: Mapping[str, Path], cuts: Mapping[str, Fraction] = MappingProxyType({})
+    ) -> None:
+        """Tries the wrinkle on other clips, which is no step that undo takes back.
+
+        Args:
+            clips: by slot.
+            cuts: their times that fall on the cut, where they are known.
+        """
         for slot, path in clips.items():
             self._reading.add(slot)
             self._workers.read_clip(
-                path, partial(self._begin_with, slot), partial(self._fail, slot)
+                path,
+                partial(self._begin_with, slot, cuts.get(slot)),
+                partial(self._fail, slot),
             )
         self.changed.emit()
 
@@ -114,9 +123,11 @@ class TriedClips(QObject):
         self.changed.emit()
         self._messages.faulted.emit(sentence)
 
-    def _begin_with(self, slot: str, clip: Clip) -> None:
+    def _begin_with(self, slot: str, cut: Fraction | None, clip: Clip) -> None:
         self._reading.discard(slot)
         tried = TriedClip(clip, default_cut(slot, clip, self._document.wrinkle))
+        if cut is not None:
+            tried = tried.cut_at(cut)
         self._editing.begin(_with(self._editing.committed, slot, tried))
 
     def _take(self, slot: str, clip: Clip) -> None:

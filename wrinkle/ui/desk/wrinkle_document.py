@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from contextlib import suppress
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -11,6 +12,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from wrinkle.core.design import archive, coding, effect_edits
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import Wrinkle, plain_cut
+from wrinkle.core.design.history import History
 from wrinkle.core.design.looks import Look, look_of
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import sentence_for
@@ -28,11 +30,13 @@ class WrinkleDocument(QObject):
         changed: the wrinkle that is seen is another one.
         fileChanged: its name, its file, its steps or whether it is saved.
         opened: another wrinkle has taken the place.
+        saved: it was written to a file: the path, and what was written (Bundle).
     """
 
     changed = pyqtSignal()
     fileChanged = pyqtSignal()
     opened = pyqtSignal()
+    saved = pyqtSignal(object, object)
 
     def __init__(self, steps: Steps, messages: Messages, store: Store) -> None:
         super().__init__()
@@ -44,6 +48,7 @@ class WrinkleDocument(QObject):
         self._assets: dict[str, bytes] = {}
         self._read = Assets(store=store)
         self._path: Path | None = None
+        self._written: tuple[int, ...] | None = None
         self._editing.changed.connect(self.changed)
         self._editing.historyChanged.connect(self.fileChanged)
 
@@ -76,6 +81,16 @@ class WrinkleDocument(QObject):
     def assets(self) -> dict[str, bytes]:
         """The bytes of all that was ever carried; undo may want it back."""
         return self._assets
+
+    @property
+    def history(self) -> History[Wrinkle]:
+        """All steps."""
+        return self._editing.history
+
+    @property
+    def saved_state(self) -> Wrinkle:
+        """What is in the file, or what it began with."""
+        return self._editing.saved
 
     def bundle(self) -> Bundle:
         """What a file holds: the wrinkle and the assets it needs."""
@@ -171,17 +186,58 @@ class WrinkleDocument(QObject):
         """
         self._begin(bundle, None)
 
+    def put_back(self, label: str, bundle: Bundle) -> bool:
+        """Puts an earlier version in the place of the wrinkle, as a step.
+
+        Raises:
+            InputError: an asset of it cannot be read.
+        """
+        for name, content in bundle.assets.items():
+            if self._assets.get(name, content) != content:
+                raise InputError(
+                    f"Another {name} is in the wrinkle now; open the version as a file of its own."
+                )
+        read_assets(bundle.assets, self._store)
+        for name, content in bundle.assets.items():
+            self.keep_asset(name, content)
+        return self.edit(label, lambda _: bundle.wrinkle)
+
+    def take_up(
+        self,
+        history: History[Wrinkle],
+        saved: Wrinkle,
+        assets: Mapping[str, bytes],
+        path: Path | None,
+    ) -> None:
+        """Takes up work where it was left, with all its steps.
+
+        Raises:
+            InputError: an asset cannot be read.
+        """
+        read = read_assets(assets, self._store)
+        self._assets, self._read = dict(assets), read
+        self._path, self._written = path, _state_of(path)
+        self.opened.emit()
+        self._editing.resume(history, saved)
+
     def save(self, path: Path) -> bool:
         """Saves to a file; gives whether it was written."""
+        bundle = self.bundle()
         try:
-            archive.write(path, self.bundle())
+            archive.write(path, bundle)
         except Exception as fault:  # noqa: BLE001 - whatever went wrong, nothing may be lost
             self._messages.faulted.emit(sentence_for(fault, f"{path.name} cannot be saved"))
             return False
-        self._path = path
+        self._path, self._written = path, _state_of(path)
         self._editing.mark_saved()
         self._messages.told.emit(f"{path.name} is saved.")
+        self.saved.emit(path, bundle)
         return True
+
+    @property
+    def changed_outside(self) -> bool:
+        """Whether another program has written the file since it was opened or saved."""
+        return self._path is not None and _state_of(self._path) not in (None, self._written)
 
     def discard_changes(self) -> None:
         """Gives the changes up: nothing asks for them to be saved any more."""
@@ -189,6 +245,17 @@ class WrinkleDocument(QObject):
 
     def _begin(self, bundle: Bundle, path: Path | None) -> None:
         read = read_assets(bundle.assets, self._store)
-        self._assets, self._read, self._path = dict(bundle.assets), read, path
+        self._assets, self._read = dict(bundle.assets), read
+        self._path, self._written = path, _state_of(path)
         self.opened.emit()
         self._editing.begin(bundle.wrinkle)
+
+
+def _state_of(path: Path | None) -> tuple[int, ...] | None:
+    """Another one once a file was written; None where there is none."""
+    if path is None:
+        return None
+    with suppress(OSError):
+        found = path.stat()
+        return found.st_mtime_ns, found.st_size, found.st_ino
+    return None

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QLabel, QSizePolicy
+from PyQt6.QtWidgets import QSizePolicy
+
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 
 
-class ElidedLabel(QLabel):
+class ElidedLabel(PlainLabel):
     """One line; takes the room it is given."""
 
     def __init__(self, text: str = "") -> None:
@@ -16,7 +18,7 @@ class ElidedLabel(QLabel):
 
     def setText(self, text: str | None) -> None:
         super().setText(text)
-        self.setToolTip(text)
+        self.setToolTip(tip(text or ""))
 
     def minimumSizeHint(self) -> QSize:
         return QSize(24, super().minimumSizeHint().height())

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QGridLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QCheckBox, QGridLayout, QWidget
 
 from wrinkle.core.design.setting import Jitter
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value, parts
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 from wrinkle.ui.theme import small_font
 
@@ -42,7 +43,7 @@ class JitterRow(QWidget):
                 ("Seed", "seed", FieldFormat(decimals=0), "Another one moves differently"),
             )
         ):
-            words = QLabel(name)
+            words = PlainLabel(name)
             words.setFont(small_font(self.font()))
             made = ValueField(style)
             made.setAccessibleName(f"{name} of the jitter of {label}")

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QLabel, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.paths import KNOT
+from wrinkle.ui.shared.plain_text import PlainLabel
 
 
-class OutlineField(QLabel):
+class OutlineField(PlainLabel):
     """Shows how many points an outline has.
 
     Signals:
@@ -19,7 +20,7 @@ class OutlineField(QLabel):
     committed = pyqtSignal(object)
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(parent=parent)
         self._value: Value = ()
         self.setObjectName("quiet")
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Line
 from wrinkle.core.picture.image import Image
+from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.qimages import to_qimage
 from wrinkle.ui.theme import active
 
@@ -143,7 +144,7 @@ class PictureTiles(QWidget):
         for entry in entries:
             item = QListWidgetItem(entry.label)
             item.setData(Qt.ItemDataRole.UserRole, entry)
-            item.setToolTip(entry.about)
+            item.setToolTip(tip(entry.about))
             item.setTextAlignment(Qt.AlignmentFlag.AlignHCenter)
             self._show(item, entry, STEPS // 2)
             self.list.addItem(item)

@@ -5,13 +5,14 @@ from __future__ import annotations
 from fractions import Fraction
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
 from wrinkle.ui import icons
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.setting_field import SettingField
 from wrinkle.ui.theme import active, small_font
 
@@ -41,13 +42,13 @@ class SettingRow(QWidget):
     ) -> None:
         super().__init__()
         self.spec = spec
-        label = QLabel(name or spec.label)
+        label = PlainLabel(name or spec.label)
         label.setFixedWidth(NAME_WIDTH)
         label.setToolTip(spec.about)
         self.tie = SettingField(spec, self)
         self.field = self.tie.field
         self.field.setMinimumWidth(_FIELD_WIDTH)
-        self.pixels = QLabel()
+        self.pixels = PlainLabel()
         self.pixels.setObjectName("quiet")
         self.pixels.setFont(small_font(self.font()))
         self.lane_button = self._button(f"{spec.label}: lane")

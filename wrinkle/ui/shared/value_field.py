@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.formula import calculate
 from wrinkle.core.motion.values import Value, parts
+from wrinkle.ui.shared.plain_text import tip
 
 _DRAG_START = 4
 _PIXELS_A_STEP = 3
@@ -96,7 +97,7 @@ class ValueField(QLineEdit):
         self._editing = True
         self.setText(typed)
         self._mark_fault(True)
-        self.setToolTip(fault)
+        self.setToolTip(tip(fault))
 
     def text_of(self, value: Value) -> str:
         """A value as it is written."""

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QFormLayout,
     QHBoxLayout,
-    QLabel,
     QProgressBar,
     QPushButton,
     QVBoxLayout,
@@ -46,6 +45,7 @@ from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 _AS_CLIP = "as the outgoing clip"
@@ -86,7 +86,7 @@ class UseDialog(QDialog):
         self.around.set_value(1.0)
         self.around.committed.connect(self._set_around)
         self.around.faulted.connect(self._fault)
-        self.message = QLabel(_wanted_words(bundle.wrinkle))
+        self.message = PlainLabel(_wanted_words(bundle.wrinkle))
         self.message.setWordWrap(True)
         self.progress = QProgressBar()
         self.progress.setVisible(False)

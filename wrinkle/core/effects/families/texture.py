@@ -37,10 +37,10 @@ def grain(image: Image, values: Values, scene: Scene) -> Image:
         left = np.float32(1.0) - level
         weight = (np.float32(1.0) - dark) * np.float32(4.0) * level * left + dark * left
         added = noise * strength * weight * pixels[..., 3]
-        found = pixels + cv2.merge([added] * 4)
-        found = cv2.min(cv2.max(found, 0.0), cv2.max(pixels, cv2.merge([pixels[..., 3]] * 4)))
+        most = cv2.max(pixels, cv2.merge([pixels[..., 3]] * 4))
+        found = cv2.min(cv2.max(pixels + cv2.merge([added] * 4), 0.0), most)
         found[..., 3] = pixels[..., 3]
-        return found
+        return np.asarray(found, np.float32)
 
     return Image(in_bands(grained, image.pixels, field), image.light, image.opaque)
 

@@ -1,0 +1,239 @@
+"""Work that survives: a killed program, saved versions, files of others, errors of our own."""
+
+import errno
+import os
+import subprocess
+import sys
+import threading
+import time
+from fractions import Fraction
+from pathlib import Path
+from unittest import mock
+
+import numpy as np
+from msgspec.structs import replace
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QPushButton
+
+from tests.ui.window_case import LEFT, WindowCase, demo_clip, wait_for
+from wrinkle.core import files
+from wrinkle.core.design import archive, lane_edits, wrinkle_edits
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.library.autosaves import left_work
+from wrinkle.ui.safekeeping.unforeseen import Unforeseen
+from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
+from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
+from wrinkle.ui.shared import plain_text
+
+TURN = SettingRef("outgoing", "rotation")
+
+
+class SafekeepingCase(WindowCase):
+    def setUp(self) -> None:
+        super().setUp()
+        state = mock.patch("platformdirs.user_state_path", return_value=self.folder / "state")
+        state.start()
+        self.addCleanup(state.stop)
+        self.kept = self.folder / "kept"
+
+    def keeper(self) -> WorkKeeper:
+        keeper = WorkKeeper(self.desk, self.kept)
+        self.addCleanup(keeper.end)
+        return keeper
+
+    def turn(self, angle: float) -> None:
+        self.desk.document.edit(
+            f"turn {angle}", lambda w: lane_edits.set_value(w, TURN, Fraction(0), angle)
+        )
+
+
+class AfterACrash(SafekeepingCase):
+    def test_a_killed_program_loses_less_than_two_seconds_of_edits(self) -> None:
+        clip = demo_clip("pier")
+        words = [sys.executable, "-m", "tests.ui.safekeeping.killed", str(self.kept), str(clip)]
+        with subprocess.Popen(words, stdout=subprocess.PIPE, text=True) as running:
+            done, start = 0, time.monotonic()
+            while time.monotonic() - start < 4.0:
+                done = int(running.stdout.readline())
+            self.assertEqual(left_work(self.kept), [], "it runs still")
+            running.kill()
+        (left,) = left_work(self.kept)
+        self.assertEqual((left.name, left.path), ("Half done", None))
+        keeper = self.keeper()
+        self.window.workBrought.connect(keeper.took_up)
+        dialog = self.window.offer([left])
+        row = dialog.rows[left.folder]
+        self.assertFalse(row.picture.pixmap().isNull())
+        QTest.mouseClick(row.findChildren(QPushButton)[0], LEFT)
+        wait_for(lambda: not self.desk.tried.reading("incoming"), "the clip")
+        wrinkle = self.desk.document.wrinkle
+        turned = TURN.of(wrinkle).rest
+        self.assertGreater(turned, done - 20.0, "of ten a second")
+        self.assertEqual(wrinkle.name, "Half done")
+        self.assertTrue(self.desk.document.unsaved)
+        self.assertEqual((self.desk.looking.layer, self.desk.looking.playhead), ("outgoing", -1))
+        tried = self.desk.tried.clips["incoming"]
+        self.assertEqual((tried.source.path, tried.cut), (clip, Fraction(1, 3)))
+        self.act("edit.undo")
+        self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, turned - 1.0)
+        self.turn(99.0)
+        self.act("edit.undo")
+        self.act("edit.undo")
+        self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, turned - 2.0)
+        self.assertFalse(left.folder.exists())
+        self.assertEqual(len(list(self.kept.iterdir())), 1, "it is kept with this window's now")
+
+    def test_what_is_saved_or_given_up_is_not_kept(self) -> None:
+        keeper = self.keeper()
+        self.turn(5.0)
+        wait_for(lambda: any(self.kept.glob("*/index.json")), "the work is kept")
+        self.desk.document.save(self.folder / "a.wrinkle")
+        wait_for(lambda: not any(self.kept.iterdir()), "nothing is kept")
+        self.turn(6.0)
+        keeper.end()
+        self.assertEqual(list(self.kept.iterdir()), [])
+
+    def test_it_is_thrown_away_by_a_second_press(self) -> None:
+        keeper = self.keeper()
+        self.turn(5.0)
+        keeper.let_go()
+        (left,) = left_work(self.kept)
+        dialog = self.window.offer([left])
+        away = dialog.rows[left.folder].findChildren(QPushButton)[1]
+        QTest.mouseClick(away, LEFT)
+        self.assertTrue(left.folder.exists())
+        QTest.mouseClick(away, LEFT)
+        self.assertFalse(left.folder.exists())
+        self.assertFalse(dialog.isVisible())
+
+    def test_a_full_disk_is_told_once_and_work_goes_on(self) -> None:
+        self.keeper()
+        full = OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
+        with mock.patch.object(files, "_unnamed", side_effect=full):
+            for angle in (1.0, 2.0):
+                self.turn(angle)
+                QTest.qWait(900)
+            said = [fault for fault in self.faults if "Unsaved work cannot be kept" in fault]
+            self.assertEqual(len(said), 1, self.faults)
+            self.assertIn("No space left", said[0])
+            self.assertFalse(self.desk.document.save(self.folder / "a.wrinkle"))
+        self.assertTrue(self.desk.document.unsaved)
+        self.turn(3.0)
+        wait_for(lambda: any(self.kept.glob("*/index.json")), "the work is kept again")
+
+
+class Files(SafekeepingCase):
+    def test_the_last_five_versions_can_be_taken_back(self) -> None:
+        keeper = self.keeper()
+        path = self.folder / "a.wrinkle"
+        for angle in range(1, 8):
+            self.turn(float(angle))
+            self.desk.document.save(path)
+        wait_for(lambda: len(list((self.folder / "state").rglob("*.wrinkle"))) == 5, "versions")
+        wait_for(lambda: len(list((self.folder / "state").rglob("*.png"))) == 5, "pictures")
+        keeper.end()
+        self.act("file.versions")
+        dialog = self.window.findChild(VersionsDialog)
+        self.assertEqual(len(dialog.rows), 5)
+        self.assertFalse(dialog.rows[4].picture.pixmap().isNull())
+        QTest.mouseClick(dialog.rows[4].findChild(QPushButton), LEFT)
+        self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, 3.0)
+        self.act("edit.undo")
+        self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, 7.0)
+
+    def test_a_file_that_another_program_changed_is_not_written_over_unasked(self) -> None:
+        path = self.folder / "a.wrinkle"
+        self.desk.document.save(path)
+        self.turn(5.0)
+        bundle = self.desk.document.bundle()
+        theirs = archive.Bundle(wrinkle_edits.rename(bundle.wrinkle, "Theirs"), bundle.assets)
+        archive.write(path, theirs)
+        cancel = QMessageBox.StandardButton.Cancel
+        with mock.patch("wrinkle.ui.window.ask", return_value=cancel) as asked:
+            self.assertFalse(self.window.save())
+        self.assertIn("a.wrinkle was written by another program", asked.call_args.args[2])
+        self.assertEqual(archive.read(path).wrinkle.name, "Theirs")
+        with mock.patch("wrinkle.ui.window.ask", return_value=QMessageBox.StandardButton.Save):
+            self.assertTrue(self.window.save())
+        with mock.patch("wrinkle.ui.window.ask") as asked:
+            self.assertTrue(self.window.save())
+        asked.assert_not_called()
+
+    def test_a_save_that_fails_keeps_the_window_open_and_a_foreign_value_is_no_step(self) -> None:
+        self.turn(5.0)
+        self.desk.document.save(self.folder / "a.wrinkle")
+        before = self.desk.document.wrinkle
+        layer = before.layers[0]
+        for value in (np.float64(3.0), np.float32(3.0)):
+            placed = replace(layer.placement, rotation=Setting(value))
+            foreign = replace(before, layers=(replace(layer, placement=placed),))
+            self.assertFalse(self.desk.document.edit("x", lambda w, foreign=foreign: foreign))
+            self.assertIs(self.desk.document.wrinkle, before)
+            self.assertIn("That cannot be kept in a wrinkle", self.faults[-1])
+        self.turn(6.0)
+        save = QMessageBox.StandardButton.Save
+        for fault in (TypeError("no place in the file"), PermissionError(13, "Permission denied")):
+            with (
+                mock.patch("wrinkle.ui.window.ask", return_value=save),
+                mock.patch.object(archive, "write_whole", side_effect=fault),
+                self.assertLogs("wrinkle") if isinstance(fault, TypeError) else mock.MagicMock(),
+            ):
+                self.assertFalse(self.window.close())
+            self.assertTrue(self.window.isVisible())
+            self.assertIn("a.wrinkle cannot be saved", self.faults[-1])
+
+
+class Errors(SafekeepingCase):
+    def test_an_error_that_nobody_foresaw_is_told_and_its_details_can_be_copied(self) -> None:
+        keeper, unforeseen = self.keeper(), Unforeseen()
+        unforeseen.told.connect(self.desk.messages.faulted)
+        unforeseen.details.connect(self.window.offer_details)
+        unforeseen.details.connect(keeper.now)
+        unforeseen.begin()
+        self.addCleanup(unforeseen.end)
+        self.turn(5.0)
+
+        def fail() -> None:
+            raise ZeroDivisionError("in a thread")
+
+        thread = threading.Thread(target=fail)
+        thread.start()
+        thread.join()
+        wait_for(lambda: bool(self.faults), "the error is told")
+        self.assertIn("Something went wrong inside Wrinkle (ZeroDivisionError)", self.faults[-1])
+        self.assertTrue(any(self.kept.glob("*/index.json")), "kept at once")
+        button = self.window.statusBar().findChild(QPushButton)
+        QTest.mouseClick(button, LEFT)
+        copied = QApplication.clipboard().text()
+        self.assertIn('raise ZeroDivisionError("in a thread")', copied)
+        self.assertFalse(button.isVisible())
+
+
+class Names(SafekeepingCase):
+    def test_names_that_look_like_html_are_shown_as_they_are(self) -> None:
+        picture = self.folder / "picture.png"
+        os.mkfifo(picture)  # Who opens it hangs.
+        name = f'<img src="{picture}">'
+        layer = self.desk.document.wrinkle.layers[-1].id
+        self.desk.document.edit(
+            name,
+            lambda w: wrinkle_edits.rename(
+                replace(w, layers=tuple(
+                    replace(x, name=name) if x.id == layer else x for x in w.layers
+                )), name
+            ),
+        )  # fmt: skip
+        self.desk.messages.faulted.emit(f"{name} cannot be opened.")
+        self.assertFalse(self.desk.document.open(Path(f"{name}.wrinkle")))
+        QTest.qWait(50)
+        for place in range(5):
+            self.window.go_to(place)
+            QTest.qWait(20)
+        for widget in self.window.findChildren(QLabel):
+            self.assertEqual(widget.textFormat(), Qt.TextFormat.PlainText, widget.text())
+        tips = [w.toolTip() for w in self.app.allWidgets()]
+        tips += [action.toolTip() for action in self.window.menus.actions.values()]
+        self.assertTrue(any(plain_text.tip(name) in tip for tip in tips))
+        self.assertFalse([tip for tip in tips if "<img" in tip])

@@ -1,0 +1,34 @@
+"""What went wrong, in a file that never grows large."""
+
+from __future__ import annotations
+
+import logging
+from contextlib import suppress
+from logging.handlers import RotatingFileHandler
+from pathlib import Path
+
+import platformdirs
+
+_LARGEST, _KEPT = 256 << 10, 2
+_FORM = "%(asctime)s %(levelname)s %(name)s: %(message)s"
+
+
+def log_file() -> Path:
+    """Where it is."""
+    return Path(platformdirs.user_state_path("wrinkle")) / "wrinkle.log"
+
+
+def begin_log() -> None:
+    """From now on warnings and errors are written down; where that is not possible, on the screen.
+
+    Several running programs write to the same file, each line whole.
+    """
+    logger = logging.getLogger("wrinkle")
+    logger.setLevel(logging.WARNING)
+    with suppress(OSError):
+        log_file().parent.mkdir(parents=True, exist_ok=True)
+        handler = RotatingFileHandler(
+            log_file(), maxBytes=_LARGEST, backupCount=_KEPT, encoding="utf-8"
+        )
+        handler.setFormatter(logging.Formatter(_FORM))
+        logger.addHandler(handler)

@@ -1,0 +1,80 @@
+"""The last saved versions of each wrinkle file, kept beside the program."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+from contextlib import suppress
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+
+import platformdirs
+
+from wrinkle.core.design.archive import SUFFIX, Bundle, read, write
+from wrinkle.core.files import read_whole, write_whole
+
+MOST = 5
+"""Versions of a file."""
+_LARGEST_PICTURE = 4 << 20
+_STAMP = "%Y%m%d-%H%M%S-%f"
+
+
+@dataclass(frozen=True)
+class Version:
+    """A file as it was saved once.
+
+    Attributes:
+        path: of the copy.
+        when: it was saved.
+    """
+
+    path: Path
+    when: datetime
+
+    @property
+    def picture(self) -> bytes:
+        """Of the frame that was looked at, as PNG; empty for none."""
+        with suppress(OSError, ValueError):
+            return read_whole(self.path.with_suffix(".png"), _LARGEST_PICTURE)
+        return b""
+
+    def read(self) -> Bundle:
+        """The wrinkle as it was.
+
+        Raises:
+            DocumentError: it cannot be read.
+        """
+        return read(self.path)
+
+
+def keep_version(path: Path, bundle: Bundle, picture: bytes = b"") -> None:
+    """Keeps what was saved to a file now; the oldest versions go.
+
+    Raises:
+        OSError, DocumentError: it cannot be written.
+    """
+    folder = _folder(path)
+    folder.mkdir(parents=True, exist_ok=True)
+    copy = folder / f"{datetime.now(UTC).strftime(_STAMP)}{SUFFIX}"
+    write(copy, bundle)
+    if picture:
+        write_whole(copy.with_suffix(".png"), picture)
+    for version in versions(path)[MOST:]:
+        version.path.with_suffix(".png").unlink(missing_ok=True)
+        version.path.unlink(missing_ok=True)
+
+
+def versions(path: Path) -> list[Version]:
+    """The kept versions of a file, the newest first."""
+    found = []
+    for copy in _folder(path).glob(f"*{SUFFIX}"):
+        with suppress(ValueError):
+            when = datetime.strptime(copy.stem, _STAMP).replace(tzinfo=UTC)
+            found.append(Version(copy, when))
+    return sorted(found, key=lambda version: version.when, reverse=True)
+
+
+def _folder(path: Path) -> Path:
+    place = hashlib.sha256(os.path.realpath(path).encode("utf-8", "surrogateescape")).hexdigest()
+    return Path(platformdirs.user_state_path("wrinkle")) / "versions" / place[:24]

@@ -1,0 +1,1 @@
+"""What survives: unsaved work after a crash, and the last saved versions."""

@@ -1,0 +1,41 @@
+"""Text that is shown as it is: a name that looks like HTML is a name.
+
+Qt takes any label and tooltip that looks like it for HTML, and opens the pictures that it names.
+"""
+
+from __future__ import annotations
+
+from html import escape
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel, QMessageBox, QWidget
+
+Buttons = QMessageBox.StandardButton
+
+
+class PlainLabel(QLabel):
+    """A label; the only kind that there is in the window."""
+
+    def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setText(text)
+
+
+def tip(text: str) -> str:
+    """A tooltip that says just that."""
+    return f"<qt>{escape(text)}</qt>" if "<" in text else text
+
+
+def ask(
+    parent: QWidget | None, title: str, question: str, buttons: Buttons, proposed: Buttons
+) -> Buttons:
+    """Asks a question in a box of its own and waits for the answer."""
+    box = QMessageBox(parent)
+    box.setTextFormat(Qt.TextFormat.PlainText)
+    box.setIcon(QMessageBox.Icon.Question)
+    box.setWindowTitle(title)
+    box.setText(question)
+    box.setStandardButtons(buttons)
+    box.setDefaultButton(proposed)
+    return Buttons(box.exec())
