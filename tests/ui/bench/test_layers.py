@@ -296,10 +296,10 @@ class MattesAndGroups(LayersCase):
         box.activated.emit(box.currentIndex())
         self.assertIn("cannot be made from itself", self.faults[-1])
         remove = self.window.menus.actions["bench.remove"]
-        with mock.patch.object(QMessageBox, "exec", autospec=True) as asked:
+        with mock.patch("wrinkle.ui.bench.layer_actions.ask") as asked:
             asked.return_value = QMessageBox.StandardButton.Cancel
             remove.trigger()
-            self.assertIn("'Ink' cuts Outgoing", asked.call_args[0][0].text())
+            self.assertIn("'Ink' cuts Outgoing", asked.call_args[0][2])
             self.assertIsNotNone(self.layer("outgoing").matte)
             asked.return_value = QMessageBox.StandardButton.Yes
             remove.trigger()
