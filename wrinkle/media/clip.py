@@ -12,7 +12,8 @@ from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Bytes8, Image, Size, from_bytes8
 from wrinkle.core.store import Store
 from wrinkle.media.clip_file import ClipFacts, read_index
-from wrinkle.media.decoder import Decoded, Decoder, converted
+from wrinkle.media.colours import converted
+from wrinkle.media.decoder import Decoded, Decoder
 from wrinkle.media.sound import Sound
 
 # Frames passed on the way to the one that was asked for are kept as they are: stepping back
@@ -146,7 +147,7 @@ class Clip:
         return self._converted(decoded, index, size) if isinstance(decoded, Decoded) else None
 
     def _converted(self, decoded: Decoded, index: int, size: Size) -> Bytes8:
-        picture = converted(decoded.frame, size, self._index.quarter_turns)
+        picture = converted(decoded.frame, size, self._index.orientation)
         self._store.keep_part((self._identity, index, size), picture)
         return picture
 
@@ -155,7 +156,7 @@ class Clip:
             if number >= index - _KEPT_ON_THE_WAY:
                 decoded = Decoded(frame)
                 self._store.keep_part((self._identity, number), decoded)
-                if number >= index:
+                if number == index:
                     return self._converted(decoded, number, size)
         raise MediaError(
             f"Frame {index} of {self._path.name} cannot be read; use a whole copy of the file."

@@ -6,9 +6,10 @@ and never guessed: variable frame rates and reordered frames come out right.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
-from itertools import pairwise
+from itertools import islice, pairwise
 from pathlib import Path
 
 import av
@@ -19,14 +20,26 @@ from av.video.stream import VideoStream
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.media.colours import dynamic_range
+from wrinkle.media.container import opened, pictures, unreadable
+from wrinkle.media.orientation import Orientation, orientation_of
 
-_PICTURE_FORMATS = ("image2", "_pipe")
-_TEXT_FORMATS = ("tty", "ass", "srt", "webvtt")
+MOST_FRAMES = 1_000_000
+"""Nine hours at 30 a second; the times of all of them are kept in memory."""
+
+
+_LOOKED_AT = 60
 
 
 @dataclass(frozen=True)
 class ClipFacts:
-    """What a clip file is, as far as it can be told without its pictures."""
+    """What a clip file is, as far as it can be told without its pictures.
+
+    Attributes:
+        size: as it is to be seen.
+        rotation: in degrees, clockwise, as the file asks for.
+        notes: what a person should know of how it is read, each the rest of a sentence.
+    """
 
     size: Size
     rate: FrameRate
@@ -36,6 +49,7 @@ class ClipFacts:
     variable_rate: bool
     has_sound: bool
     rotation: int
+    notes: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -46,7 +60,9 @@ class ClipIndex:
         base: seconds of one unit of time.
         times: of all pictures, in units, in order.
         keys: the times of those that need no other one.
-        quarter_turns: how often a picture is turned, counter-clockwise, to stand upright.
+        orientation: how a decoded picture stands.
+        counted: a decoded picture says no time that could be trusted; pictures are counted from
+            the beginning.
         number: of the picture at a time.
     """
 
@@ -54,28 +70,9 @@ class ClipIndex:
     base: Fraction
     times: list[int]
     keys: list[int]
-    quarter_turns: int
+    orientation: Orientation
+    counted: bool
     number: dict[int, int] = field(default_factory=dict)
-
-
-def opened(path: Path) -> tuple[InputContainer, VideoStream]:
-    """The file, and the stream of its pictures.
-
-    Raises:
-        MediaError: it is no video that can be read; names it and the way out.
-    """
-    try:
-        container = av.open(str(path))
-        stream = _picture_stream(path, container)
-    except MediaError:
-        raise
-    except FileNotFoundError:
-        raise MediaError(f"{path.name} cannot be opened: there is no such file.") from None
-    except IsADirectoryError:
-        raise MediaError(f"{path.name} is a folder; choose a video file.") from None
-    except (av.FFmpegError, OSError, ValueError):
-        raise _unreadable(path) from None
-    return container, stream
 
 
 def read_index(path: Path) -> ClipIndex:
@@ -84,65 +81,95 @@ def read_index(path: Path) -> ClipIndex:
     Raises:
         MediaError: it is no video that can be read; names it and the way out.
     """
-    container, stream = opened(path)
     try:
+        container, stream = opened(path)
         with container:
-            times, keys, length = _packet_times(path, container, stream)
-            container.seek(min(times), stream=stream)
-            first = next(iter(container.decode(stream)), None)
-            if first is None or first.width == 0 or first.height == 0:
-                raise _pictureless(path)
+            packets = _read_packets(path, container, stream)
             base = stream.time_base or Fraction(1, 90000)
-            ordered = sorted(times)
-            facts = _facts(container, stream, first, ordered, length, base)
+        # Opened anew, and not wound back: in some files that leads past the first picture.
+        container, stream = opened(path)
+        with container:
+            frames = (x for x in pictures(container, stream) if not x.is_corrupt)
+            first = next(frames, None)
+            if first is None or not (first.width > 0 and first.height > 0):
+                raise _pictureless(path)
+            times = packets.times
+            counted = packets.in_order and _out_of_order(first, frames)
+            if first.pts is not None and not counted:
+                # What comes before the first whole picture cannot be decoded.
+                times = [time for time in times if time >= first.pts] or times
+            facts = _facts(container, stream, first, times, packets, base)
     except (av.FFmpegError, OSError, ValueError) as fault:
-        raise fault if isinstance(fault, MediaError) else _unreadable(path) from None
+        raise fault if isinstance(fault, MediaError) else unreadable(path) from None
     return ClipIndex(
         facts=facts,
         base=base,
-        times=ordered,
-        keys=sorted(keys) or ordered[:1],
-        quarter_turns=_quarter_turns(first),
-        number={time: number for number, time in enumerate(ordered)},
+        times=times,
+        keys=packets.keys,
+        orientation=orientation_of(first),
+        counted=counted,
+        number={time: number for number, time in enumerate(times)},
     )
 
 
-def _picture_stream(path: Path, container: InputContainer) -> VideoStream:
-    name, kind = path.name, container.format.name
-    if path.stat().st_size == 0:
-        raise MediaError(f"{name} is empty; use a whole copy of it.")
-    if any(mark in kind for mark in _PICTURE_FORMATS):
-        raise MediaError(f"{name} is a picture, not a clip; a slot for a clip needs a video.")
-    if kind in _TEXT_FORMATS or not container.streams.video:
-        raise MediaError(f"{name} has no pictures in it; choose a video file.")
-    stream = container.streams.video[0]
-    stream.thread_type = "SLICE"
-    return stream
+def _out_of_order(first: VideoFrame, following: Iterator[VideoFrame]) -> bool:
+    """Whether decoded pictures come with times that are not theirs, as AVI gives reordered ones."""
+    times = [x.pts for x in (first, *islice(following, _LOOKED_AT)) if x.pts is not None]
+    return any(after < before for before, after in pairwise(times))
 
 
-def _packet_times(
-    path: Path, container: InputContainer, stream: VideoStream
-) -> tuple[list[int], list[int], int]:
-    """The times of all pictures and of the keyframes, and the length of the last one."""
-    promised = stream.frames
+@dataclass(frozen=True)
+class _Packets:
+    """What the packets of a file say.
+
+    Attributes:
+        times: of the pictures, in order.
+        keys: of those that need no other one, in order.
+        length: of the last one.
+        missing: how many pictures the file promises that are not there.
+        in_order: the pictures seem to be stored in the order in which they are shown, although
+            the file's kind of pictures need not be.
+    """
+
+    times: list[int]
+    keys: list[int]
+    length: int
+    missing: int
+    in_order: bool
+
+
+def _read_packets(path: Path, container: InputContainer, stream: VideoStream) -> _Packets:
     times: list[int] = []
     keys: list[int] = []
-    length = 0
-    for packet in container.demux(stream):
-        if packet.pts is None or packet.is_discard or packet.size == 0:
-            continue
-        times.append(packet.pts)
-        length = packet.duration or length
-        if packet.is_keyframe:
-            keys.append(packet.pts)
+    length = found = 0
+    in_order = True
+    try:
+        for packet in container.demux(stream):
+            if packet.size == 0 or packet.is_corrupt:
+                continue
+            found += 1
+            time = packet.pts if packet.pts is not None else packet.dts
+            if time is None or packet.is_discard:
+                continue
+            in_order = in_order and (not times or time > times[-1])
+            times.append(time)
+            length = packet.duration or length
+            if packet.is_keyframe:
+                keys.append(time)
+            if len(times) > MOST_FRAMES:
+                raise MediaError(
+                    f"{path.name} has more than {MOST_FRAMES} frames; use a shorter part of it."
+                )
+    except av.FFmpegError:
+        # A file that was cut off is used as far as it goes.
+        pass
     if not times:
         raise _pictureless(path)
-    if len(times) < promised - 1:
-        raise MediaError(
-            f"{path.name} is cut short: {len(times)} of its {promised} frames are there. Use a "
-            "whole copy of it."
-        )
-    return times, keys, length
+    missing = max(stream.frames - found, 0)
+    return _Packets(
+        sorted(set(times)), sorted(set(keys)) or times[:1], length,
+        missing if missing > 1 else 0, in_order and bool(stream.codec_context.has_b_frames),
+    )  # fmt: skip
 
 
 def _facts(
@@ -150,7 +177,7 @@ def _facts(
     stream: VideoStream,
     first: VideoFrame,
     times: list[int],
-    last_length: int,
+    packets: _Packets,
     base: Fraction,
 ) -> ClipFacts:
     count = len(times)
@@ -159,14 +186,14 @@ def _facts(
     rate = stream.average_rate or (Fraction(count - 1) / (spread * base) if spread else None)
     if rate is None or not 0 < rate <= 1000:
         rate = Fraction(30)
-    end = last_length or round(1 / (rate * base))
+    end = packets.length or round(1 / (rate * base))
     width, height = first.width, first.height
     stretch = stream.sample_aspect_ratio
     if stretch and 0 < stretch != 1:
         width = max(1, round(width * stretch))
-    turns = _quarter_turns(first)
+    stands = orientation_of(first)
     return ClipFacts(
-        size=Size(width, height) if turns % 2 == 0 else Size(height, width),
+        size=Size(height, width) if stands.on_its_side else Size(width, height),
         rate=FrameRate(Fraction(rate)),
         frame_count=count,
         duration=(spread + end) * base,
@@ -174,19 +201,18 @@ def _facts(
         # A coarse time base rounds equal steps to two neighbouring lengths.
         variable_rate=bool(steps) and max(steps) - min(steps) > 1,
         has_sound=bool(container.streams.audio),
-        rotation=(-90 * turns) % 360,
+        rotation=(-90 * stands.quarter_turns) % 360,
+        notes=tuple(_notes(first, stream.frames, packets.missing)),
     )
 
 
-def _quarter_turns(first: VideoFrame) -> int:
-    return round(first.rotation / 90.0) % 4
-
-
-def _unreadable(path: Path) -> MediaError:
-    return MediaError(
-        f"{path.name} cannot be read as a video; it is damaged, cut short or of another kind. "
-        "Use a whole copy, or convert it to MP4."
-    )
+def _notes(first: VideoFrame, promised: int, missing: int) -> Iterator[str]:
+    if missing:
+        yield f"{missing} of its {promised} frames are missing"
+    if first.interlaced_frame:
+        yield "its two fields are made into whole pictures"
+    if dynamic_range(first) is not None:
+        yield "its high dynamic range is shown in the usual one"
 
 
 def _pictureless(path: Path) -> MediaError:

@@ -6,21 +6,20 @@ from bisect import bisect_right
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from threading import Lock, local
+from threading import Lock
 
 import av
-import numpy as np
 from av.container.input import InputContainer
 from av.video.frame import VideoFrame
-from av.video.reformatter import Colorspace, Interpolation, VideoReformatter
+from av.video.stream import VideoStream
 
-from wrinkle.core.errors import MediaError
-from wrinkle.core.picture.image import Bytes8, Size
-from wrinkle.media.clip_file import ClipIndex, opened
+from wrinkle.media.clip_file import ClipIndex
+from wrinkle.media.container import opened, pictures
 
-# Common practice: video without a colour tag is BT.709 from 720 lines on, BT.601 below.
-_HD_LINES = 720
-_UNTAGGED = 2
+_HERE = -(1 << 62)
+"""In the place of a time: from the picture that comes next."""
+_STEPS_BACK = (1, 2, 4, 8)
+"""Keyframes before the wanted picture; where none of them leads to it, all is decoded anew."""
 
 
 class Decoder:
@@ -35,33 +34,49 @@ class Decoder:
         self._path = path
         self._index = index
         self._container: InputContainer | None = None
-        self._frames: Iterator[VideoFrame] | None = None
+        self._stream: VideoStream | None = None
+        self._frames: Iterator[tuple[int, VideoFrame]] | None = None
         self._next = 0
 
     def until(self, number: int) -> Iterator[tuple[int, VideoFrame]]:
         """The pictures on the way to one, and that one as the last, with their numbers.
 
+        Where it cannot be found the last one is another, or there is none.
+
         Raises:
             MediaError: the file is not there any more.
         """
+        for start in self._starts(number):
+            reached = -1
+            try:
+                for reached, frame in self._from(start):
+                    if reached > number:
+                        # Where the file was entered its picture could not be decoded any more.
+                        break
+                    self._next = reached + 1
+                    yield reached, frame
+                    if reached == number:
+                        return
+            except (av.FFmpegError, OSError):
+                pass
+            self._frames = None
+
+    def _starts(self, number: int) -> Iterator[int | None]:
+        """Where to begin so that a picture is found: as it stands, and ever further back.
+
+        Gives times of keyframes, _HERE for going on, and None for the beginning of the file.
+        """
         index = self._index
         wanted = index.times[number]
-        key = index.keys[max(0, bisect_right(index.keys, wanted) - 1)]
-        try:
-            # Going on from the last frame beats a jump unless a keyframe lies in between.
-            if self._frames is None or not index.number[key] <= self._next <= number:
-                self._frames = self._from(key)
-            for frame in self._frames:
-                found = index.number.get(frame.pts) if frame.pts is not None else None
-                if found is None:
-                    continue
-                self._next = found + 1
-                yield found, frame
-                if found >= number:
-                    return
-        except (av.FFmpegError, OSError):
-            pass
-        self._frames = None
+        before = 0 if index.counted else bisect_right(index.keys, wanted)
+        # Going on from the last frame beats a jump unless a keyframe lies in between.
+        nearest = index.number.get(index.keys[before - 1], 0) if before else 0
+        if self._frames is not None and nearest <= self._next <= number:
+            yield _HERE
+        for back in _STEPS_BACK:
+            if before - back > 0:
+                yield index.keys[before - back]
+        yield None
 
     def close(self) -> None:
         """Lets go of the file."""
@@ -76,12 +91,31 @@ class Decoder:
         """Whether it holds the file."""
         return self._container is not None
 
-    def _from(self, key: int) -> Iterator[VideoFrame]:
-        if self._container is None:
-            self._container, _ = opened(self._path)
-        stream = self._container.streams.video[0]
-        self._container.seek(key, stream=stream)
-        return iter(self._container.decode(stream))
+    def _from(self, start: int | None) -> Iterator[tuple[int, VideoFrame]]:
+        if self._frames is None or start != _HERE:
+            self._frames = self._entered(start)
+        return self._frames
+
+    def _entered(self, start: int | None) -> Iterator[tuple[int, VideoFrame]]:
+        index = self._index
+        if self._container is None or self._stream is None or start is None:
+            if self._container is not None:
+                self._container.close()
+            self._container, self._stream = opened(self._path)
+        if start is not None:
+            self._container.seek(start, stream=self._stream)
+        counted = 0
+        for frame in pictures(self._container, self._stream):
+            # Made up by the decoder from what is missing.
+            if frame.is_corrupt and not index.counted:
+                continue
+            if index.counted:
+                yield counted, frame
+                counted += 1
+                if counted >= len(index.times):
+                    return
+            elif frame.pts is not None and (number := index.number.get(frame.pts)) is not None:
+                yield number, frame
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,41 +128,3 @@ class Decoded:
     def nbytes(self) -> int:
         """Bytes of memory."""
         return sum(plane.buffer_size for plane in self.frame.planes)
-
-
-class _Converters(local):
-    """A converter for each thread: it keeps what it has worked out for a kind of picture."""
-
-    def __init__(self) -> None:
-        self.own = VideoReformatter()
-
-
-_CONVERTERS = _Converters()
-
-
-def converted(frame: VideoFrame, size: Size, quarter_turns: int) -> Bytes8:
-    """A decoded picture upright and scaled, as encoded 8-bit RGB or straight RGBA.
-
-    Raises:
-        MediaError: it cannot be converted.
-    """
-    upright = size if quarter_turns % 2 == 0 else Size(size.height, size.width)
-    has_alpha = any(component.is_alpha for component in frame.format.components)
-    space = int(frame.colorspace)
-    if space == _UNTAGGED:
-        hd = min(frame.width, frame.height) >= _HD_LINES
-        space = int(Colorspace.ITU709 if hd else Colorspace.ITU601)
-    try:
-        pixels = _CONVERTERS.own.reformat(
-            frame,
-            width=upright.width,
-            height=upright.height,
-            format="rgba" if has_alpha else "rgb24",
-            src_colorspace=space,
-            interpolation=Interpolation.AREA
-            if upright.width < frame.width
-            else Interpolation.BICUBIC,
-        ).to_ndarray()
-    except (av.FFmpegError, ValueError) as fault:
-        raise MediaError(f"A picture cannot be converted: {fault}.") from None
-    return np.ascontiguousarray(np.rot90(pixels, quarter_turns))

@@ -11,6 +11,7 @@ from av.audio.resampler import AudioResampler
 from numpy.typing import NDArray
 
 from wrinkle.core.errors import MediaError
+from wrinkle.media.container import opened_any
 
 Samples = NDArray[np.float32]
 """``(count, 2)``, left and right, -1…1."""
@@ -41,7 +42,7 @@ class Sound:
         """
         found = np.zeros((count, _LEFT_AND_RIGHT), np.float32)
         try:
-            with self._lock, av.open(str(self._path)) as container:
+            with self._lock, opened_any(self._path) as container:
                 self._fill(container, found, start)
         except (av.FFmpegError, OSError, ValueError, IndexError):
             raise MediaError(

@@ -65,6 +65,7 @@ def _clip_facts(path: Path) -> dict[str, Any]:
         "variable_rate": facts.variable_rate,
         "sound": facts.has_sound,
         "rotation": facts.rotation,
+        "notes": list(facts.notes),
     }
 
 

@@ -43,6 +43,7 @@ class Workers:
         # Workers hand the interpreter over quickly, so that the window answers while they plan.
         sys.setswitchinterval(0.0001)
         self._post = _Post()
+        self._messages = messages
         self._ended = False
         self.jobs = Jobs(deliver=self._deliver)
         self.store = Store(budget)
@@ -55,7 +56,7 @@ class Workers:
     def read_clip(
         self, path: Path, then: Callable[[Clip], None], failed: Callable[[str], None]
     ) -> None:
-        """Reads a clip; ``then`` gets it, or ``failed`` one sentence."""
+        """Reads a clip; ``then`` gets it, or ``failed`` one sentence. What is odd in it is told."""
 
         def read(job: Job) -> Clip | str:
             try:
@@ -63,7 +64,15 @@ class Workers:
             except Exception as fault:  # noqa: BLE001 - whoever waits for it must be told
                 return sentence_for(fault, f"{path.name} cannot be read")
 
-        self.asked.put(read, lambda found: failed(found) if isinstance(found, str) else then(found))
+        def came(found: Clip | str) -> None:
+            if isinstance(found, str):
+                failed(found)
+                return
+            then(found)
+            if found.facts.notes:
+                self._messages.told.emit(f"{path.name}: {'; '.join(found.facts.notes)}.")
+
+        self.asked.put(read, came)
 
     def stop(self) -> None:
         """Ends all work and lets go of all files."""
