@@ -4,4 +4,9 @@
 window, ``cli`` the same work without a window, ``demo`` the made-up demo piece.
 """
 
+import os
+
+# Read by OpenCV when it is loaded: what is odd in a picture file is said in our own words.
+os.environ["OPENCV_LOG_LEVEL"] = "SILENT"
+
 __version__ = "0.1.0"

@@ -9,8 +9,9 @@ from typing import TypeVar
 import msgspec
 import platformdirs
 
+from wrinkle.core.design.looks import LARGEST_LOOKS
 from wrinkle.core.errors import DocumentError
-from wrinkle.core.files import write_whole
+from wrinkle.core.files import read_whole, write_whole
 
 Kept = TypeVar("Kept")
 
@@ -27,12 +28,12 @@ def read_own_file(name: str, decode: Callable[[bytes], Kept], nothing: Kept) -> 
         DocumentError: it cannot be opened or is damaged; names it and the way out.
     """
     try:
-        return decode((own_data() / name).read_bytes())
+        return decode(read_whole(own_data() / name, LARGEST_LOOKS))
     except FileNotFoundError:
         return nothing
     except OSError as fault:
         raise DocumentError(f"{name} cannot be opened: {fault.strerror}.") from None
-    except msgspec.DecodeError:
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         raise DocumentError(f"{name} cannot be read; mend it or delete it.") from None
 
 

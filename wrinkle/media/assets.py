@@ -8,9 +8,11 @@ from dataclasses import dataclass, field
 from wrinkle.core.picture.lut import Lut, parse_cube
 from wrinkle.core.render.material import FrameSource, Material
 from wrinkle.core.store import Store
-from wrinkle.media.still import Still
+from wrinkle.media.still import LARGEST_PICTURE, Still
 
 CUBE = ".cube"
+LARGEST_ASSET = LARGEST_PICTURE
+"""Bytes of a picture or a table."""
 
 
 @dataclass(frozen=True)

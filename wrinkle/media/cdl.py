@@ -15,9 +15,13 @@ from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.files import read_whole
 
 CDL_SUFFIXES = (".cdl", ".ccc", ".cc")
-_LARGEST = 8 << 20
+_LARGEST = 1 << 20
+"""Bytes of a file; a decision has some hundreds."""
+_MOST = 1_000
+"""Decisions in a file."""
 
 Triple = tuple[float, float, float]
 
@@ -46,16 +50,20 @@ def read_decisions(path: Path) -> list[ColourDecision]:
         InputError: the file cannot be opened or holds none, or a number in it is none; names it.
     """
     try:
-        if path.stat().st_size > _LARGEST:
-            raise InputError(f"{path.name} is too large for a list of colour decisions.")
-        root = fromstring(path.read_bytes())
+        root = fromstring(read_whole(path, _LARGEST))
     except OSError as fault:
         raise InputError(f"{path.name} cannot be opened: {fault.strerror}.") from None
-    except (ParseError, DefusedXmlException, ValueError):
+    except InputError:
+        raise
+    except (ParseError, DefusedXmlException, ValueError, LookupError):
         raise InputError(f"{path.name} is no list of colour decisions: it is not XML.") from None
     corrections = [one for one in root.iter() if _kind(one) == "ColorCorrection"]
     if not corrections:
         raise InputError(f"{path.name} holds no colour decision; use another .cdl, .ccc or .cc.")
+    if len(corrections) > _MOST or any(
+        _kind(x) == "ColorCorrection" for c in corrections for x in c
+    ):
+        raise InputError(f"{path.name} holds decisions within decisions, or more than {_MOST}.")
     return [_decision(path.name, n, one) for n, one in enumerate(corrections, 1)]
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import math
 from fractions import Fraction
 from pathlib import Path
 
@@ -10,10 +11,18 @@ import cv2
 import numpy as np
 
 from wrinkle.core.errors import MediaError
-from wrinkle.core.files import write_whole
+from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.picture.image import Bytes8, Image, Light, Pixels, Size, from_bytes8
 from wrinkle.core.picture.transfer import decode
 from wrinkle.core.store import Store
+from wrinkle.media.picture_header import promised_size
+
+LARGEST_PICTURE = 192 << 20
+"""Bytes of a picture file; a photograph of 24 megapixels has 144 million as plain 16 bit TIFF."""
+MOST_PIXELS = 64_000_000
+"""Of a picture file; cameras have up to 60 million, and four bytes each are read at once."""
+_WORKED_ON = 12_000_000
+"""Pixels of a picture as it is worked on; a frame of 2160×3840 has 8 million."""
 
 
 class Still:
@@ -43,7 +52,7 @@ class Still:
     def read(cls, path: Path) -> Still:
         """The picture in a file."""
         try:
-            return cls(path.name, path.read_bytes())
+            return cls(path.name, read_whole(path, LARGEST_PICTURE))
         except FileNotFoundError:
             raise MediaError(f"{path.name} cannot be opened: there is no such file.") from None
         except OSError as fault:
@@ -118,16 +127,40 @@ def write_png(path: Path, premultiplied: Bytes8, opaque: bool) -> None:
 def _linear_picture(name: str, content: bytes) -> Image:
     if not content:
         raise MediaError(f"{name} is empty; use a whole copy of it.")
-    raw = np.frombuffer(content, np.uint8)
-    found: Bytes8 | None = cv2.imdecode(raw, cv2.IMREAD_UNCHANGED)
-    if found is not None and (found.ndim == 2 or found.shape[2] == 3):
-        # This way of reading obeys the turning note that cameras leave in the file.
-        found = cv2.imdecode(raw, cv2.IMREAD_COLOR | cv2.IMREAD_ANYDEPTH)
+    promised = promised_size(content)
+    if promised is not None and promised.width * promised.height > MOST_PIXELS:
+        raise MediaError(
+            f"{name} has {promised.label} pixels; {MOST_PIXELS // 1_000_000} million are the most. "
+            "Use a smaller picture."
+        )
+    found = _decoded(np.frombuffer(content, np.uint8)) if promised is not None else None
     if found is None or found.size == 0 or found.dtype not in (np.uint8, np.uint16):
         raise MediaError(f"{name} cannot be read as a picture; use a PNG, JPEG, WebP or TIFF file.")
     order = cv2.COLOR_BGR2RGB if found.shape[2] == 3 else cv2.COLOR_BGRA2RGBA
-    pixels = cv2.cvtColor(found, order)
+    pixels = cv2.cvtColor(_workable(found), order)
     return from_bytes8(pixels) if pixels.dtype == np.uint8 else _from_16_bit(pixels)
+
+
+def _decoded(raw: Bytes8) -> Bytes8 | None:
+    try:
+        found: Bytes8 | None = cv2.imdecode(raw, cv2.IMREAD_UNCHANGED)
+        if found is not None and (found.ndim == 2 or found.shape[2] == 3):
+            # This way of reading obeys the turning note that cameras leave in the file.
+            found = cv2.imdecode(raw, cv2.IMREAD_COLOR | cv2.IMREAD_ANYDEPTH)
+    except cv2.error:
+        return None
+    return found
+
+
+def _workable(picture: Bytes8) -> Bytes8:
+    """The picture, made smaller by a whole number where it is larger than any frame needs."""
+    height, width = picture.shape[:2]
+    factor = math.ceil(math.sqrt(height * width / _WORKED_ON))
+    if factor <= 1:
+        return picture
+    size = max(1, width // factor), max(1, height // factor)
+    smaller: Bytes8 = cv2.resize(picture, size, interpolation=cv2.INTER_AREA)
+    return smaller
 
 
 def _from_16_bit(pixels: Bytes8) -> Image:

@@ -12,17 +12,20 @@ import numpy as np
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import FurtherContour, ShapeSource
 from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.files import read_whole
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import transformed
 from wrinkle.core.picture.placement import scaling
 from wrinkle.core.picture.transfer import decode
 from wrinkle.core.picture.vector import Contour
+from wrinkle.media.svg_extent import check_extent
 from wrinkle.media.svg_paths import check_path_data, contours_in
 
 if TYPE_CHECKING:
     from xml.etree.ElementTree import Element
 
-_LARGEST = 8 << 20
+_LARGEST = 4 << 20
+"""Bytes of a file; a drawing traced by a machine has some hundred thousand."""
 _MOST_SHAPES = 200
 _WIDEST = 200.0
 _UNSEEN = ("hidden", "collapse")
@@ -85,17 +88,18 @@ def _checked(path: Path) -> Element:
     from defusedxml.ElementTree import ParseError, fromstring
 
     try:
-        content = path.read_bytes()
+        content = read_whole(path, _LARGEST)
     except OSError as fault:
         raise MediaError(f"{path.name} cannot be opened: {fault.strerror}.") from None
-    if len(content) > _LARGEST:
-        raise MediaError(f"{path.name} is larger than {_LARGEST >> 20} MiB; simplify it first.")
     try:
         root: Element = fromstring(content)
+        check_extent(root)
         for element in root.iter():
             if isinstance(element.tag, str) and element.tag.endswith("}path"):
                 check_path_data(element.get("d", ""))
-    except (ParseError, DefusedXmlException, ValueError) as fault:
+    except RecursionError:
+        raise MediaError(f"{path.name} is nested too deeply; save it as plain SVG.") from None
+    except (ParseError, DefusedXmlException, ValueError, LookupError) as fault:
         reason = str(fault).rstrip(".")
         raise MediaError(f"{path.name} cannot be read as an SVG file: {reason}.") from None
     return root
@@ -119,7 +123,7 @@ def _displayed(path: Path, root: Element, frame_size: Size) -> list[_Displayed]:
             io.BytesIO(tostring(root)), width=frame_size.width, height=frame_size.height
         )
         found = [_Displayed(x) for x in parsed.elements() if isinstance(x, Shape)]
-    except (ValueError, TypeError, AttributeError, IndexError, KeyError, RecursionError):
+    except (ArithmeticError, ValueError, TypeError, AttributeError, LookupError, RecursionError):
         # The reader has no error of its own.
         raise MediaError(
             f"{path.name} cannot be read as an SVG file; save it as plain SVG."

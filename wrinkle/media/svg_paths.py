@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from svgelements import Path as SvgPath
 
 _FOREIGN = re.compile(r"[^MmZzLlHhVvCcSsQqTtAaeE\d\s,.+-]")
-_LONELY = re.compile(r"[Zz]\s*,?\s*([-+.\d]\S*)")
+_LONELY = re.compile(r"[Zz][\s,]*([-+.\d]\S{0,20})")
 _ONE_POINT = 1e-9
 Point = tuple[float, float]
 
@@ -97,6 +97,8 @@ def contours_in(path: SvgPath) -> list[Contour]:
             case CubicBezier():
                 curve(_point(segment.control1), _point(segment.control2), end)
             case Arc():
+                if not math.isfinite(segment.sweep):
+                    raise InputError("The path data has an arc that is not finite.")
                 quarters = max(1, math.ceil(abs(segment.sweep) / (math.pi / 2.0) - 1e-9))
                 for piece in segment.as_cubic_curves(quarters):
                     curve(*(_point(x) for x in (piece.control1, piece.control2, piece.end)))

@@ -61,7 +61,11 @@ class Files(unittest.TestCase):
             (b'"-2/5"', b'"soon"', "track.keys[0].time: expected an exact number"),
             (b'"-2/5"', b'"1/0"', "track.keys[0].time: expected an exact number"),
             (b"90.0", b"1e999", "out of range"),
-            (b"90.0", b"1e99", "layers[2].placement: rotation must be within"),
+            (
+                b"90.0",
+                b"1e99",
+                "layers[2].placement.rotation.track.keys[1]: a keyframe's value must be within",
+            ),
             (b'"format": 1', b'"format": 2', "newer version (format 2"),
             (b'"format": 1', b'"format": "1"', "format: expected a whole number, found text"),
             (b"1080", b"0", "0×1920 is not possible"),

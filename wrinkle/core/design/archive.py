@@ -6,22 +6,34 @@ The shipped wrinkles have the same shape as plain folders, so that a change to o
 from __future__ import annotations
 
 import io
+import os
+import struct
 import zipfile
 import zlib
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
 
 from wrinkle.core.design.coding import decode, encode
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.errors import DocumentError
-from wrinkle.core.files import write_whole
+from wrinkle.core.errors import DocumentError, InputError
+from wrinkle.core.files import check_ordinary, read_whole, size_label, write_whole
 
 SUFFIX = ".wrinkle"
 _TEXT = "wrinkle.json"
 _ASSETS = "assets/"
-_LARGEST_TEXT = 64 << 20
-_LARGEST_ASSET = 512 << 20
+_LARGEST_TEXT = 32 << 20
+"""Bytes of wrinkle.json; a cut-out of two minutes has some hundred thousand."""
+_LARGEST_ASSETS = 512 << 20
+"""Bytes of all assets together: they are held as they are for as long as the wrinkle is open."""
+_MOST_ENTRIES = 65_534
+"""What a ZIP file without extensions can list; the list is read before anything else."""
+_PACKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
+_LONGEST_END = (1 << 16) + 22
+_BROKEN_ZIP = (
+    zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError, struct.error,
+    UnicodeDecodeError, OverflowError, ValueError,
+)  # fmt: skip
 _DAY_OF_ZIP = (1980, 1, 1, 0, 0, 0)
 
 
@@ -51,8 +63,11 @@ def read(path: Path) -> Bundle:
     except FileNotFoundError:
         raise DocumentError(f"{path.name} cannot be opened: there is no such file.") from None
     except OSError as fault:
-        raise DocumentError(f"{path.name} cannot be opened: {fault.strerror}.") from None
-    except (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError):
+        reason = fault.strerror or "it is damaged"
+        raise DocumentError(f"{path.name} cannot be opened: {reason}.") from None
+    except InputError as fault:
+        raise DocumentError(f"{path.name} cannot be opened: {fault}") from None
+    except _BROKEN_ZIP:
         raise DocumentError(
             f"{path.name} cannot be opened: it is damaged or no wrinkle; use a copy of it."
         ) from None
@@ -94,29 +109,55 @@ def _add(file: zipfile.ZipFile, name: str, content: bytes) -> None:
 
 
 def _read_zip(path: Path) -> Bundle:
+    check_ordinary(path)
+    _check_entries(path)
     with zipfile.ZipFile(path) as file:
-        wrinkle = decode(_entry(file, _TEXT, _LARGEST_TEXT))
-        assets = {name: _entry(file, _ASSETS + name, _LARGEST_ASSET) for name in wrinkle.assets()}
+        return _bundle(lambda name, most: _entry(file, name, most))
+
+
+def _read_folder(path: Path) -> Bundle:
+    return _bundle(lambda name, most: _folder_entry(path, name, most))
+
+
+def _bundle(entry: Callable[[str, int], bytes]) -> Bundle:
+    """A wrinkle and its assets, from what gives an entry by its name and the most it may have."""
+    wrinkle, room, assets = decode(entry(_TEXT, _LARGEST_TEXT)), _LARGEST_ASSETS, {}
+    for name in wrinkle.assets():
+        assets[name] = entry(_ASSETS + name, room)
+        room -= len(assets[name])
     return Bundle(wrinkle, assets)
 
 
-def _entry(file: zipfile.ZipFile, name: str, largest: int) -> bytes:
+def _check_entries(path: Path) -> None:
+    """Refuses a list of files that would be long to read, by the number at the end of the file."""
+    with path.open("rb") as file:
+        file.seek(-min(path.stat().st_size, _LONGEST_END), os.SEEK_END)
+        end = file.read()
+    at = end.rfind(b"PK\x05\x06")
+    if at >= 0 and int.from_bytes(end[at + 10 : at + 12], "little") > _MOST_ENTRIES:
+        raise DocumentError("it holds more files than a wrinkle needs")
+
+
+def _entry(file: zipfile.ZipFile, name: str, most: int) -> bytes:
     try:
         info = file.getinfo(name)
     except KeyError:
         raise DocumentError(f"{name} is missing from it; use a whole copy") from None
-    if info.file_size > largest:
-        raise DocumentError(f"{name} in it is larger than {largest >> 20} MiB")
-    return file.read(info)
+    if info.compress_type not in _PACKED:
+        raise DocumentError(f"{name} in it is packed in a way that wrinkles are not; save it anew")
+    # What comes out counts, and not what the file says of itself.
+    with file.open(info) as packed:
+        content = packed.read(most + 1)
+    if len(content) > most:
+        raise DocumentError(f"{name} in it is too large; {size_label(most)} are left for it")
+    return content
 
 
-def _read_folder(path: Path) -> Bundle:
-    wrinkle = decode(_folder_entry(path, _TEXT))
-    return Bundle(wrinkle, {x: _folder_entry(path, _ASSETS + x) for x in wrinkle.assets()})
-
-
-def _folder_entry(path: Path, name: str) -> bytes:
+def _folder_entry(path: Path, name: str, most: int) -> bytes:
+    place = path / name
+    if place.is_symlink() or place.parent.is_symlink():
+        raise DocumentError(f"{name} in it is a link to another file; use a whole copy")
     try:
-        return (path / name).read_bytes()
+        return read_whole(place, most)
     except FileNotFoundError:
         raise DocumentError(f"{name} is missing from it; use a whole copy") from None

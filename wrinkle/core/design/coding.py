@@ -47,8 +47,10 @@ def decode(text: bytes) -> Wrinkle:
         return msgspec.json.decode(text, type=Wrinkle, dec_hook=from_json)
     except msgspec.ValidationError as fault:
         raise DocumentError(_sentence(str(fault))) from None
-    except msgspec.DecodeError as fault:
+    except (msgspec.DecodeError, UnicodeDecodeError) as fault:
         raise DocumentError(f"its text is damaged ({fault})") from None
+    except RecursionError:
+        raise DocumentError("its text is damaged (too many brackets)") from None
 
 
 def check_lasting(wrinkle: Wrinkle) -> None:
@@ -87,6 +89,8 @@ def _format_of(text: bytes) -> int:
         raise DocumentError(_sentence(str(fault))) from None
     except (msgspec.DecodeError, UnicodeDecodeError) as fault:
         raise DocumentError(f"its text is damaged ({fault})") from None
+    except RecursionError:
+        raise DocumentError("its text is damaged (too many brackets)") from None
     if head.format > FORMAT:
         raise DocumentError(
             f"it was saved by a newer version (format {head.format}; this version reads up to "

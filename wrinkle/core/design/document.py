@@ -13,9 +13,11 @@ from fractions import Fraction
 
 import msgspec
 
+from wrinkle.core.design import limits
 from wrinkle.core.design.layer import Layer, check_unique
+from wrinkle.core.design.limits import check_count
 from wrinkle.core.design.links import check_links
-from wrinkle.core.design.sources import PictureSource, SlotSource
+from wrinkle.core.design.sources import PictureSource, SlotSource, check_asset
 from wrinkle.core.design.timing import Span
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.clock import Clock
@@ -94,6 +96,9 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
             raise InputError(
                 f"The shutter phase must be within -360 and 360°, not {self.shutter_phase:g}."
             )
+        check_count("characters in the name", self.name, limits.MOST_CHARACTERS)
+        check_count("layers", self.layers, limits.MOST_LAYERS)
+        check_count("slots", self.slots, limits.MOST_SLOTS)
         check_unique("layer", [layer.id for layer in self.layers])
         check_unique("slot", [slot.key for slot in self.slots])
         keys = {slot.key for slot in self.slots}
@@ -104,6 +109,8 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
                     "not exist."
                 )
         check_links(self.layers)
+        for asset in self.assets():
+            check_asset(asset)
 
     def clock(self, layer: Layer, time: Fraction) -> Clock:
         """What the layer's settings know of the time of a frame."""

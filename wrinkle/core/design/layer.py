@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from typing import ClassVar
 
 from msgspec.structs import replace
 
+from wrinkle.core.design import limits
 from wrinkle.core.design.address import Address, Part
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.limits import check_count
 from wrinkle.core.design.masking import Mask, Matte
 from wrinkle.core.design.setting import HasSettings, Setting, neutral, settings_in
 from wrinkle.core.design.setting_specs import LAYER_SETTINGS, PLACEMENT_SETTINGS
@@ -73,6 +76,9 @@ class Layer(HasSettings, frozen=True, kw_only=True):
         if not self.id:
             raise InputError("A layer needs an id.")
         super().__post_init__()
+        check_count("characters in a layer's name", self.name, limits.MOST_CHARACTERS)
+        check_count(f"masks on '{self.name}'", self.masks, limits.MOST_MASKS)
+        check_count(f"effects on '{self.name}'", self.effects, limits.MOST_EFFECTS)
         check_unique("mask", [mask.id for mask in self.masks])
         check_unique("effect", [use.id for use in self.effects])
 
@@ -199,6 +205,6 @@ def check_unique(what: str, names: Sequence[str]) -> None:
     Raises:
         InputError: says what it names, and the name.
     """
-    twice = {name for name in names if names.count(name) > 1}
+    twice = [name for name, count in Counter(names).items() if count > 1]
     if twice:
         raise InputError(f"The {what} '{min(twice)}' occurs twice.")

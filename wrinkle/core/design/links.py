@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
+from wrinkle.core.design import limits
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.sources import GroupSource, TreatmentSource
@@ -99,9 +100,15 @@ def check_links(layers: Sequence[Layer]) -> None:
                     f"The {link.kind.value} of the layer '{layer.name}' does not exist."
                 )
             _check_target(link, by_id[link.target])
-    _refuse_circle(by_id, _followed_by(LinkKind.PARENT), "A layer cannot follow itself")
-    _refuse_circle(by_id, _followed_by(LinkKind.GROUP), "A group cannot hold itself")
-    _refuse_circle(by_id, _needed_by(layers), "A layer cannot be made from itself")
+    for following, sentence, what in (
+        (_followed_by(LinkKind.PARENT), "A layer cannot follow itself", "parents"),
+        (_followed_by(LinkKind.GROUP), "A group cannot hold itself", "groups within groups"),
+        (_needed_by(layers), "A layer cannot be made from itself", "mattes and effects"),
+    ):
+        _refuse_circle(by_id, following, sentence)
+        limits.check_depth(what, {key: list(following(layer)) for key, layer in by_id.items()})
+    by_effects = _followed_by(LinkKind.EFFECT)
+    limits.check_drawn(by_id, {key: list(by_effects(layer)) for key, layer in by_id.items()})
 
 
 def within(layers: Sequence[Layer], group: str | None) -> list[Layer]:
@@ -151,15 +158,21 @@ def _needed_by(layers: Sequence[Layer]) -> _Following:
 
 def _refuse_circle(by_id: dict[str, Layer], following: _Following, sentence: str) -> None:
     done: set[str] = set()
-
-    def visit(layer: Layer, way: list[Layer]) -> None:
-        if layer in way:
-            circle = " → ".join(x.name for x in (*way[way.index(layer) :], layer))
-            raise InputError(f"{sentence}: {circle}.")
-        if layer.id not in done:
-            for target in following(layer):
-                visit(by_id[target], [*way, layer])
-            done.add(layer.id)
-
-    for layer in by_id.values():
-        visit(layer, [])
+    for start in by_id:
+        if start in done:
+            continue
+        # The way so far, with what is left to follow at each of its layers.
+        way: dict[str, Iterator[str]] = {start: iter(following(by_id[start]))}
+        while way:
+            here = next(reversed(way))
+            target = next(way[here], None)
+            if target is None:
+                done.add(here)
+                del way[here]
+            elif target in way:
+                ids = list(way)
+                circle = [*ids[ids.index(target) :], target]
+                names = " → ".join(by_id[x].name for x in circle)
+                raise InputError(f"{sentence}: {names}.")
+            elif target not in done:
+                way[target] = iter(following(by_id[target]))

@@ -14,6 +14,9 @@ from wrinkle.core.design.links import relinked_chain
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.searching import holds_words
 
+LARGEST_LOOKS = 64 << 20
+"""Bytes of a file; looks carry their colour tables."""
+
 
 class Look(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """One look; nobody writes into ``tables``.
@@ -103,5 +106,5 @@ def decode_looks(name: str, content: bytes) -> list[Look]:
     """
     try:
         return msgspec.json.decode(content, type=list[Look], dec_hook=from_json)
-    except (msgspec.DecodeError, InputError) as fault:
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, InputError) as fault:
         raise DocumentError(f"The looks in {name} cannot be read: {fault}.") from None

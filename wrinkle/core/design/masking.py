@@ -9,6 +9,7 @@ from typing import ClassVar
 
 import msgspec
 
+from wrinkle.core.design import limits
 from wrinkle.core.design.setting import HasSettings, Setting, neutral
 from wrinkle.core.design.setting_specs import MASK_SETTINGS
 from wrinkle.core.design.sources import check_asset
@@ -60,6 +61,10 @@ class Mask(HasSettings, frozen=True):
         if not self.id or "." in self.id:
             raise InputError("A mask needs an id without dots.")
         super().__post_init__()
+        limits.check_count(f"painted frames in '{self.name}'", self.painted, limits.MOST_PAINTED)
+        limits.check_count(
+            f"followed frames in '{self.name}'", self.confidence, limits.MOST_PAINTED
+        )
         times = [frame.time for frame in self.painted]
         if times != sorted(set(times)):
             raise InputError(f"The painted frames of '{self.name}' must be in the order of time.")

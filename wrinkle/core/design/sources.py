@@ -7,6 +7,7 @@ from typing import ClassVar
 
 import msgspec
 
+from wrinkle.core.design.limits import MOST_CONTOURS, check_count
 from wrinkle.core.design.setting import HasSettings, Setting, neutral
 from wrinkle.core.design.setting_specs import (
     FILL_SETTINGS,
@@ -99,6 +100,10 @@ class ShapeSource(_Source, frozen=True, tag="shape"):
     draw_from: Setting = neutral(SHAPE_SETTINGS["draw_from"])
     draw_to: Setting = neutral(SHAPE_SETTINGS["draw_to"])
 
+    def __post_init__(self) -> None:
+        super().__post_init__()
+        check_count("further contours in a shape", self.further, MOST_CONTOURS)
+
 
 class WordsSource(_Source, frozen=True, tag="words"):
     """The layer shows words.
@@ -164,5 +169,5 @@ def check_asset(name: str) -> None:
     Raises:
         InputError: names it.
     """
-    if not name or "/" in name or "\\" in name or name[0] == ".":
+    if not name or {"/", "\\", "\0"} & set(name) or name[0] == ".":
         raise InputError(f"'{name}' cannot be the name of an asset.")

@@ -30,6 +30,8 @@ from wrinkle.core.motion.values import (
 )
 
 CUT = Fraction(0)
+MOST_KEYS = 20_000
+"""Two minutes, the longest window, have 14,400 frames at 120 a second."""
 
 
 class Side(Enum):
@@ -85,6 +87,8 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     def __post_init__(self) -> None:
         if not self.keys:
             raise InputError("A lane needs at least one keyframe.")
+        if len(self.keys) > MOST_KEYS:
+            raise InputError(f"A lane has {len(self.keys)} keyframes; {MOST_KEYS} are the most.")
         for earlier, later in pairwise(self.keys):
             if not same_kind(earlier.value, later.value):
                 raise InputError("The keyframes of a lane must all be numbers or all be pairs.")

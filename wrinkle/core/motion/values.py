@@ -13,6 +13,10 @@ from wrinkle.core.errors import InputError
 
 Value = float | tuple[float, ...] | bool | str
 _FARTHEST = 3600
+_MOST_NUMBERS = 30_000
+"""An outline of 5,000 points has six of each."""
+_LARGEST = 1e15
+"""No setting comes near it, and products of several are numbers still."""
 
 
 def discrete(value: Value) -> bool:
@@ -108,8 +112,13 @@ def require_finite(value: Value, what: str) -> None:
     Raises:
         InputError: naming ``what`` and the value found.
     """
-    if not all(math.isfinite(part) for part in parts(value)):
+    numbers = parts(value)
+    if len(numbers) > _MOST_NUMBERS:
+        raise InputError(f"{what} has {len(numbers)} numbers; {_MOST_NUMBERS} are the most.")
+    if not all(math.isfinite(part) for part in numbers):
         raise InputError(f"{what} must be a finite number, not {value}.")
+    if any(abs(part) > _LARGEST for part in numbers):
+        raise InputError(f"{what} must be within ±{_LARGEST:g}.")
 
 
 def require_near(time: Fraction | None, what: str) -> None:

@@ -20,7 +20,11 @@ from wrinkle.core.picture.compiled import passes
 Colours = NDArray[np.float32]
 """float32 ``(H, W, 3)``, encoded."""
 
-_LARGEST_1D, _LARGEST_3D = 65536, 256
+_LARGEST_1D, _LARGEST_3D = 65_536, 65
+"""Entries of a side: 65 is the finest that grading programs write, and takes a second to read."""
+_FAR = 1e6
+LARGEST_CUBE = 24 << 20
+"""Bytes of a .cube file; one of 65³ with nine digits has 9 million."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -50,6 +54,8 @@ def parse_cube(name: str, content: bytes) -> Lut:
     size, solid = 0, False
     low, high = (0.0, 0.0, 0.0), (1.0, 1.0, 1.0)
     rows: list[tuple[float, ...]] = []
+    if len(content) > LARGEST_CUBE:
+        raise InputError(f"{name} is larger than any colour table; use another .cube file.")
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError:
@@ -61,6 +67,8 @@ def parse_cube(name: str, content: bytes) -> Lut:
         try:
             if words[0] in ("LUT_1D_SIZE", "LUT_3D_SIZE"):
                 size, solid = int(words[1]), words[0] == "LUT_3D_SIZE"
+                if not 2 <= size <= (_LARGEST_3D if solid else _LARGEST_1D):
+                    raise InputError(f"{name} says no size that a table here can have: {size}.")
             elif words[0] in ("DOMAIN_MIN", "DOMAIN_MAX"):
                 triple = _triple(words[1:])
                 low, high = (triple, high) if words[0] == "DOMAIN_MIN" else (low, triple)
@@ -68,18 +76,24 @@ def parse_cube(name: str, content: bytes) -> Lut:
                 continue
             else:
                 rows.append(_triple(words))
+        except InputError:
+            raise
         except (ValueError, IndexError):
-            raise InputError(f"{name} cannot be read at line {number}: '{line.strip()}'.") from None
-    if not 2 <= size <= (_LARGEST_3D if solid else _LARGEST_1D):
+            raise InputError(
+                f"{name} cannot be read at line {number}: '{line.strip()[:60]}'."
+            ) from None
+        if len(rows) > _LARGEST_3D**3:
+            raise InputError(f"{name} holds more colours than a table can have.")
+    if not size:
         raise InputError(f"{name} says no size that a table can have; use another .cube file.")
     wanted = size**3 if solid else size
     if len(rows) != wanted:
         raise InputError(f"{name} holds {len(rows)} colours, not the {wanted} of its size.")
-    if any(a >= b for a, b in zip(low, high, strict=True)):
-        raise InputError(f"The domain of {name} is empty; use another .cube file.")
+    if not all(-_FAR < a < b < _FAR for a, b in zip(low, high, strict=True)):
+        raise InputError(f"The domain of {name} is none; use another .cube file.")
     table = np.array(rows, np.float32)
-    if not np.isfinite(table).all():
-        raise InputError(f"{name} holds numbers that are not finite; use another .cube file.")
+    if not (np.abs(table) < _FAR).all():
+        raise InputError(f"{name} holds numbers that are no colours; use another .cube file.")
     if solid:
         # In the file red runs fastest: blue is the first axis.
         table = np.ascontiguousarray(table.reshape(size, size, size, 3).transpose(2, 1, 0, 3))

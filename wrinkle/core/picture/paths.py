@@ -23,6 +23,8 @@ Polyline = NDArray[np.float64]
 """``(N, 2)``: x and y of its corners."""
 
 KNOT = 6
+MOST_KNOTS = 5_000
+"""A person draws tens; a drawing that was traced by a machine has hundreds."""
 # Four cubic arcs with handles of this share of the radius stay within 0.03 % of a circle.
 _ROUND = 4.0 / 3.0 * (math.sqrt(2.0) - 1.0)
 _FINEST = 2.0
@@ -66,6 +68,10 @@ def knots(outline: Outline) -> list[Knot]:
     """
     if not outline or len(outline) % KNOT:
         raise InputError("An outline needs six numbers for each of its points.")
+    if len(outline) > MOST_KNOTS * KNOT:
+        raise InputError(
+            f"An outline has {len(outline) // KNOT} points; {MOST_KNOTS} are the most."
+        )
     return [Knot(*outline[at : at + KNOT]) for at in range(0, len(outline), KNOT)]
 
 

@@ -11,8 +11,9 @@ from PyQt6.QtWidgets import QFileDialog, QToolButton, QWidget
 from wrinkle.core.effects.effect import Scene, Values
 from wrinkle.core.effects.registry import effect
 from wrinkle.core.errors import InputError
+from wrinkle.core.files import read_whole
 from wrinkle.core.picture.image import Image
-from wrinkle.core.picture.lut import Lut, parse_cube
+from wrinkle.core.picture.lut import LARGEST_CUBE, Lut, parse_cube
 from wrinkle.core.searching import holds_words
 from wrinkle.library.choices import SHIPPED_LUTS, choices, keep_choices, luts
 from wrinkle.ui.bench.picture_list import PictureList
@@ -95,7 +96,7 @@ def _about(path: Path) -> str:
 
 @lru_cache(maxsize=_KEPT)
 def _table(path: Path, changed: float) -> Lut:
-    return parse_cube(path.name, path.read_bytes())
+    return parse_cube(path.name, read_whole(path, LARGEST_CUBE))
 
 
 def _shown(path: Path, picture: Image, step: int) -> Image:

@@ -15,9 +15,9 @@ from PyQt6.QtWidgets import (
     QVBoxLayout,
 )
 
-from wrinkle.core.design.looks import Look, decode_looks, encode_looks, renamed
+from wrinkle.core.design.looks import LARGEST_LOOKS, Look, decode_looks, encode_looks, renamed
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import write_whole
+from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.jobs import Line, Urgency
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.look_on import look_on
@@ -155,7 +155,7 @@ class Collection(Place):
     def read_from(self, path: Path) -> None:
         """Keeps the looks of a file; a name that is taken gets a number."""
         try:
-            looks = decode_looks(path.name, path.read_bytes())
+            looks = decode_looks(path.name, read_whole(path, LARGEST_LOOKS))
             for number, look in enumerate(looks):
                 looks[number] = self._free(look)
                 keep_look(looks[number])

@@ -15,10 +15,11 @@ from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.history import History
 from wrinkle.core.design.looks import Look, look_of
 from wrinkle.core.errors import InputError
+from wrinkle.core.files import read_whole
 from wrinkle.core.jobs import sentence_for
 from wrinkle.core.picture.image import Size
 from wrinkle.core.store import Store
-from wrinkle.media.assets import Assets, read_assets
+from wrinkle.media.assets import LARGEST_ASSET, Assets, read_assets
 from wrinkle.ui.desk.editing import Editing, Steps
 from wrinkle.ui.desk.messages import Messages
 
@@ -155,7 +156,7 @@ class WrinkleDocument(QObject):
         Gives the name it is called by; None where it cannot be read, which is told.
         """
         try:
-            return self.keep_asset(path.name, path.read_bytes())
+            return self.keep_asset(path.name, read_whole(path, LARGEST_ASSET))
         except OSError as fault:
             self._messages.faulted.emit(f"{path.name} cannot be opened: {fault.strerror}.")
         except InputError as fault:
