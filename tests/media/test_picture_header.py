@@ -23,4 +23,7 @@ class Headers(unittest.TestCase):
                 self.assertEqual(promised_size(content), Size(301, 37), (ending, channels))
                 for end in range(0, 40, 3):
                     self.assertIn(promised_size(content[:end]), (None, Size(301, 37)))
+        # A part that says it has 2 GiB.
+        png = cv2.imencode(".png", np.zeros((3, 3, 3), np.uint8))[1].tobytes()
+        self.assertIsNone(promised_size(png.replace(b"\0\0\0\rIHDR", b"\x7f\0\0\rIHDR")))
         self.assertIsNone(promised_size(b"GIF89a" + bytes(50)))

@@ -38,8 +38,10 @@ def opened(path: Path) -> tuple[InputContainer, VideoStream]:
     """
     container = opened_any(path)
     stream = next((x for x in container.streams.video if not _cover(x)), None)
-    if stream is None:
+    if stream is None or stream.codec_context is None:
         container.close()
+        if stream is not None:
+            raise unreadable(path)
         raise MediaError(f"{path.name} has no pictures in it; choose a video file.")
     stream.thread_type = "SLICE"
     return container, stream

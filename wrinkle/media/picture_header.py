@@ -19,10 +19,14 @@ _WEBP_HEAD = 30
 
 
 def promised_size(content: bytes) -> Size | None:
-    """Width and height of a PNG, JPEG, WebP or TIFF file; None where it is none of them."""
+    """Width and height of a PNG, JPEG, WebP or TIFF file.
+
+    None where it is none of them, or a PNG whose parts are longer than the file: OpenCV makes room
+    for as much as they say.
+    """
     try:
         if content.startswith(_PNG):
-            return Size(*struct.unpack(">II", content[16:24]))
+            return Size(*struct.unpack(">II", content[16:24])) if _whole_png(content) else None
         if content.startswith(_JPEG):
             return _jpeg(content)
         if content[:4] == b"RIFF" and content[8:12] == b"WEBP" and len(content) >= _WEBP_HEAD:
@@ -32,6 +36,16 @@ def promised_size(content: bytes) -> Size | None:
     except (struct.error, IndexError):
         pass
     return None
+
+
+def _whole_png(content: bytes) -> bool:
+    at = len(_PNG)
+    while at + 8 <= len(content):
+        (length,) = struct.unpack(">I", content[at : at + 4])
+        if content[at + 4 : at + 8] == b"IEND":
+            return True
+        at += 12 + length
+    return False
 
 
 def _jpeg(content: bytes) -> Size | None:

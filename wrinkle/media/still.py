@@ -21,6 +21,7 @@ LARGEST_PICTURE = 192 << 20
 """Bytes of a picture file; a photograph of 24 megapixels has 144 million as plain 16 bit TIFF."""
 MOST_PIXELS = 64_000_000
 """Of a picture file; cameras have up to 60 million, and four bytes each are read at once."""
+_COLOURS = 3
 _WORKED_ON = 12_000_000
 """Pixels of a picture as it is worked on; a frame of 2160×3840 has 8 million."""
 
@@ -144,12 +145,20 @@ def _linear_picture(name: str, content: bytes) -> Image:
 def _decoded(raw: Bytes8) -> Bytes8 | None:
     try:
         found: Bytes8 | None = cv2.imdecode(raw, cv2.IMREAD_UNCHANGED)
-        if found is not None and (found.ndim == 2 or found.shape[2] == 3):
+        if found is not None and found.ndim == 2:
+            found = cv2.cvtColor(found, cv2.COLOR_GRAY2BGR)
+        elif found is not None and found.shape[2] == _COLOURS and _may_be_turned(raw):
             # This way of reading obeys the turning note that cameras leave in the file.
             found = cv2.imdecode(raw, cv2.IMREAD_COLOR | cv2.IMREAD_ANYDEPTH)
     except cv2.error:
         return None
     return found
+
+
+def _may_be_turned(raw: Bytes8) -> bool:
+    """Whether there can be a note on how the camera was held: reading twice takes twice as long."""
+    content = raw.tobytes()
+    return content[:2] in (b"II", b"MM") or b"Exif" in content or b"eXIf" in content
 
 
 def _workable(picture: Bytes8) -> Bytes8:

@@ -51,8 +51,10 @@ def check_path_data(data: str) -> None:
         raise InputError(f"The path data has a number without a command: '{lonely[1]}'.")
     try:
         SvgPath(text)
-    except (ValueError, IndexError, OverflowError):
+    except (ValueError, IndexError, TypeError):
         raise InputError("The path data lacks a number after a command.") from None
+    except ArithmeticError:
+        raise InputError("The path data has a number that no curve can have.") from None
 
 
 def contours_in(path: SvgPath) -> list[Contour]:

@@ -1,0 +1,1 @@
+"""Changed files for every reader, on demand: ``./run fuzz --seconds N``."""

@@ -1,0 +1,205 @@
+"""The readers of Wrinkle, each with samples to change and a way to read what comes of it."""
+
+from __future__ import annotations
+
+import io
+import random
+import zipfile
+from collections.abc import Callable
+from dataclasses import dataclass
+from fractions import Fraction
+from pathlib import Path
+
+import cv2
+import numpy as np
+
+from fuzz.changes import changed_bytes, changed_json, changed_text
+from wrinkle.core.design import archive
+from wrinkle.core.design.coding import encode
+from wrinkle.core.design.looks import decode_looks, encode_looks
+from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.lut import looked_up, parse_cube
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.compose import draw
+from wrinkle.core.render.material import Filling
+from wrinkle.core.render.plan import plan_frame
+from wrinkle.library import fonts, shipped
+from wrinkle.library.looks import shipped_looks
+from wrinkle.media.assets import read_assets
+from wrinkle.media.cdl import read_decisions
+from wrinkle.media.clip import Clip
+from wrinkle.media.still import Still
+from wrinkle.media.svg import read_svg
+
+SMALL = Size(54, 96)
+_SVG = b"""<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"
+ width="10cm" viewBox="0 0 200 100"><style>.a{fill:#c30;stroke-width:3}</style><defs><g id="g">
+<path id="p" d="M10 10C20 5 40 5 50 30S80 60 90 20Q100 5 110 30T150 60A20 10 30 1 0 160 70Z"/></g>
+</defs><use xlink:href="#g" transform="translate(5 5) rotate(9)"/><rect class="a" x="5" y="5"
+ width="30" height="20" rx="4"/><circle cx="100" cy="50" r="20" stroke="red"/><polygon
+ points="1,1 9,1 5,9"/><g transform="matrix(1 .2 0 1 3 4)"><line x1="0" y1="0" x2="9" y2="9"
+ stroke="#fff" stroke-width="2"/></g></svg>"""
+_CDL = b"""<ColorCorrectionCollection xmlns="urn:ASC:CDL:v1.01"><ColorCorrection id="one"><SOPNode>
+<Slope>1.1 1 0.9</Slope><Offset>0.01 0 -0.02</Offset><Power>1 1.1 1</Power></SOPNode><SatNode>
+<Saturation>1.2</Saturation></SatNode></ColorCorrection></ColorCorrectionCollection>"""
+
+
+@dataclass(frozen=True)
+class Reader:
+    """One reader.
+
+    Attributes:
+        name: what it is called.
+        samples: contents with the endings of their files.
+        change: makes another content of one.
+        read: reads a file; raises InputError for what it refuses.
+    """
+
+    name: str
+    samples: tuple[tuple[str, bytes], ...]
+    change: Callable[[bytes, random.Random], bytes]
+    read: Callable[[Path], object]
+
+
+class _Still:
+    """A picture for slots."""
+
+    identity, duration = "still", Fraction(3)
+    size = SMALL
+
+    def index_at(self, seconds: Fraction) -> int:
+        return 0
+
+    def following(self, seconds: Fraction) -> None:
+        return None
+
+    def image(self, index: int, size: Size) -> Image:
+        level = np.linspace(0.0, 1.0, size.width, dtype=np.float32)
+        pixels = np.ones((size.height, size.width, 4), np.float32)
+        pixels[..., :3] = level[None, :, None]
+        return Image(pixels, Light.LINEAR, True)
+
+
+def _zip(text: bytes, assets: dict[str, bytes]) -> bytes:
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as file:
+        file.writestr("wrinkle.json", text)
+        for name, content in assets.items():
+            file.writestr(f"assets/{name}", content)
+    return buffer.getvalue()
+
+
+def _changed_wrinkle(content: bytes, dice: random.Random) -> bytes:
+    if dice.random() < 0.2:
+        return changed_bytes(content, dice)
+    with zipfile.ZipFile(io.BytesIO(content)) as file:
+        text = changed_json(file.read("wrinkle.json"), dice)
+        assets = {x[7:]: file.read(x) for x in file.namelist() if x.startswith("assets/")}
+    return _zip(text, assets)
+
+
+def _read_wrinkle(path: Path) -> None:
+    """Opens it and draws three of its frames."""
+    from wrinkle.core.store import Store
+
+    bundle = archive.read(path)
+    store = Store(64 << 20)
+    carried = read_assets(bundle.assets, store).material(fonts())
+    still = _Still()
+    slots = {slot.key: Filling(still, Fraction(1)) for slot in bundle.wrinkle.slots}
+    from dataclasses import replace
+
+    material = replace(carried, slots=slots)
+    frames = bundle.wrinkle.frames
+    for frame in {frames.start, -1, 0, frames.stop - 1}:
+        plan = plan_frame(bundle.wrinkle, material, frame, SMALL, Quality.PREVIEW)
+        pixels = draw(plan, material).pixels
+        if not np.isfinite(pixels).all():
+            raise ArithmeticError(f"frame {frame} has pixels that are no numbers")
+
+
+def _read_clip(path: Path) -> None:
+    from wrinkle.core.errors import MediaError
+
+    clip = Clip(path)
+    try:
+        count = clip.facts.frame_count
+        for number in {0, count // 2, count - 1}:
+            try:
+                clip.bytes8(number, Size(32, 32))
+            except MediaError:
+                continue
+        if clip.sound is not None:
+            clip.sound.samples(0, 4_800)
+    finally:
+        clip.close()
+
+
+def _read_cube(path: Path) -> None:
+    table = parse_cube(path.name, path.read_bytes())
+    looked_up(table, np.linspace(0, 1, 48, dtype=np.float32).reshape(4, 4, 3))
+
+
+def _cube(size: int) -> bytes:
+    steps = np.linspace(0.0, 1.0, size)
+    rows = [f"{r:.4f} {g:.4f} {b:.4f}" for b in steps for g in steps for r in steps]
+    head = f'TITLE "made up"\nDOMAIN_MIN 0 0 0\nDOMAIN_MAX 1 1 1\nLUT_3D_SIZE {size}\n'
+    return (head + "\n".join(rows)).encode()
+
+
+def _pictures() -> tuple[tuple[str, bytes], ...]:
+    dice = np.random.default_rng(1)
+    found = []
+    for ending in (".png", ".jpg", ".webp", ".tiff"):
+        for channels in (3, 4):
+            pixels = dice.integers(0, 255, (24, 31, channels), np.uint8)
+            found.append((ending, cv2.imencode(ending, pixels)[1].tobytes()))
+    deep = dice.integers(0, 65535, (24, 31, 3), np.uint16)
+    return (*found, (".png", cv2.imencode(".png", deep)[1].tobytes()))
+
+
+def _clips() -> tuple[tuple[str, bytes], ...]:
+    import tempfile
+
+    from tests.media.test_containers import REORDERED, write
+
+    kinds = (
+        ("a.mp4", "libx264", None), ("a.mkv", "libx264", None), ("a.ts", "libx264", "mpegts"),
+        ("a.avi", "mpeg4", "avi"), ("a.mpg", "mpeg2video", "mpeg"), ("a.mov", "prores_ks", None),
+    )  # fmt: skip
+    with tempfile.TemporaryDirectory() as folder:
+        return tuple(
+            (
+                Path(name).suffix,
+                write(
+                    Path(folder) / name, codec, REORDERED if codec == "libx264" else {},
+                    "yuv422p10le" if codec == "prores_ks" else "yuv420p", container, 14,
+                ).read_bytes(),
+            )
+            for name, codec, container in kinds
+        )  # fmt: skip
+
+
+def _wrinkles() -> tuple[tuple[str, bytes], ...]:
+    from fuzz.rich import rich_wrinkles
+
+    found = [_zip(encode(archive.read(path).wrinkle), {}) for path in shipped().values()]
+    found += [_zip(encode(bundle.wrinkle), dict(bundle.assets)) for bundle in rich_wrinkles()]
+    return tuple((".wrinkle", content) for content in found)
+
+
+def readers() -> list[Reader]:
+    """All of them."""
+    looks = encode_looks(shipped_looks())
+    return [
+        Reader("wrinkle", _wrinkles(), _changed_wrinkle, _read_wrinkle),
+        Reader(
+            "looks", ((".json", looks),), changed_json,
+            lambda path: decode_looks(path.name, path.read_bytes()),
+        ),
+        Reader("cube", ((".cube", _cube(3)), (".cube", _cube(9))), changed_text, _read_cube),
+        Reader("svg", ((".svg", _SVG),), changed_text, lambda p: read_svg(p, Size(1080, 1920))),
+        Reader("cdl", ((".ccc", _CDL),), changed_text, read_decisions),
+        Reader("picture", _pictures(), changed_bytes, Still.read),
+        Reader("clip", _clips(), changed_bytes, _read_clip),
+    ]  # fmt: skip

@@ -1,0 +1,24 @@
+"""A short search through every reader; ``./run fuzz`` searches for as long as it is told to."""
+
+import tempfile
+import unittest
+from pathlib import Path
+
+from fuzz.__main__ import read_case
+from fuzz.readers import readers
+
+CASES = {"wrinkle": 60, "picture": 300, "clip": 100}
+OTHERS = 150
+
+
+class Search(unittest.TestCase):
+    def test_no_changed_file_does_harm(self) -> None:
+        with tempfile.TemporaryDirectory() as name:
+            for reader in readers():
+                became = {"read": 0, "refused": 0}
+                for case in range(CASES.get(reader.name, OTHERS)):
+                    found = read_case(reader, 2, case, Path(name))
+                    self.assertIn(found, became, f"{reader.name}, case {case}")
+                    became[found] += 1
+                self.assertGreater(became["read"], 5, reader.name)
+                self.assertGreater(became["refused"], 5, reader.name)
