@@ -17,4 +17,7 @@ if "WRINKLE_TEST_DRAWS" not in os.environ:
 
 _OWN = tempfile.mkdtemp()
 atexit.register(shutil.rmtree, _OWN, ignore_errors=True)
-os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = _OWN
+for _kind in ("DATA", "CONFIG", "STATE"):
+    os.environ[f"XDG_{_kind}_HOME"] = _OWN
+# Odd picture files are read on purpose; what libraries say of them is not looked at.
+os.environ.setdefault("OPENCV_LOG_LEVEL", "SILENT")

@@ -222,7 +222,9 @@ class Strangers(unittest.TestCase):
         with unittest.mock.patch("platformdirs.user_data_path", return_value=self.folder):
             for content in (b"\xff\xfe", b"[" * 100_000, b"{"):
                 self.file("feels.json", content)
-                self.refused(own_feels, "feels.json cannot be read; mend it or delete it")
+                self.refused(
+                    own_feels, "feels.json cannot be read: it is damaged. It was set aside as"
+                )
                 self.refused(
                     lambda content=content: decode_looks("looks.json", content), "looks.json"
                 )

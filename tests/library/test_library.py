@@ -50,5 +50,5 @@ class Library(unittest.TestCase):
             with self.assertRaisesRegex(InputError, "choose another"):
                 library.keep_feel(name, Power())
         (self.own.parent / "feels.json").write_text("{broken")
-        with self.assertRaisesRegex(DocumentError, r"feels\.json cannot be read; mend it"):
+        with self.assertRaisesRegex(DocumentError, r"feels\.json cannot be read: it is damaged"):
             library.own_feels()

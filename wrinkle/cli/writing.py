@@ -10,7 +10,7 @@ from pathlib import Path
 from threading import Thread
 
 from wrinkle import library
-from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.archive import SUFFIX, Bundle
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
@@ -38,6 +38,7 @@ def write(arguments: argparse.Namespace, export: str, choices: Choices) -> tuple
         raise MediaError(
             f"{output} cannot be written: the folder {output.parent} does not exist; make it first."
         )
+    _spare_inputs(arguments)
     Thread(target=compiled.load, args=(library.compiled_folder(),)).start()
     shown = _shown(arguments)
     jobs = Jobs()
@@ -48,6 +49,20 @@ def write(arguments: argparse.Namespace, export: str, choices: Choices) -> tuple
     if sys.stderr.isatty():
         print(file=sys.stderr)
     return shown, count
+
+
+def _spare_inputs(arguments: argparse.Namespace) -> None:
+    """Refuses to write over what is read, or over a wrinkle.
+
+    Raises:
+        InputError: names the file.
+    """
+    output = arguments.output
+    given = [arguments.outgoing, arguments.incoming, Path(arguments.wrinkle)]
+    given += [path for _, path in arguments.clip]
+    same = any(path.exists() and output.exists() and output.samefile(path) for path in given)
+    if same or output.suffix == SUFFIX:
+        raise InputError(f"{output.name} is what would be read, or a wrinkle; name another output.")
 
 
 def _tell(done: int, total: int, left: float) -> None:

@@ -2,20 +2,25 @@
 
 from __future__ import annotations
 
+import multiprocessing
+import os
+import time
 from collections.abc import Callable, Iterator
-from concurrent.futures import ProcessPoolExecutor, as_completed
 from fractions import Fraction
 from pathlib import Path
+from threading import Thread
 
 import cv2
 import numpy as np
 import skia
 
+from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.brushes import HEIGHT, WIDTH
 from wrinkle.demo.extras import EXTRAS
 from wrinkle.demo.scenes import SCENES
+from wrinkle.media.clip_file import read_index
 from wrinkle.media.video_file import write_video
 
 FULL_SIZE = Size(WIDTH, HEIGHT)
@@ -68,22 +73,52 @@ def make_clips(folder: Path, told: Callable[[int, int], None]) -> list[Path]:
     Args:
         folder: made if it does not exist.
         told: called with the number of files done and wanted.
+
+    Raises:
+        InputError: they cannot be written; names the folder.
     """
-    folder.mkdir(parents=True, exist_ok=True)
-    missing = [name for name in file_names() if not (folder / name).exists()]
-    if missing:
-        told(0, len(missing))
-        with ProcessPoolExecutor(2) as pool:
-            drawing = [pool.submit(_make, folder / name) for name in missing]
-            for done, future in enumerate(as_completed(drawing), 1):
-                future.result()
-                told(done, len(missing))
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        missing = [name for name in file_names() if not _whole(folder / name)]
+        if missing:
+            told(0, len(missing))
+            # Whatever ends this ends the drawing: the pool's own end does not wait.
+            with multiprocessing.Pool(2, _end_with, (os.getpid(),)) as pool:
+                paths = [folder / name for name in missing]
+                for done, _ in enumerate(pool.imap_unordered(_make, paths), 1):
+                    told(done, len(missing))
+    except OSError as fault:
+        raise InputError(
+            f"The demo's clips cannot be drawn in {folder}: {fault.strerror}; make room there, or "
+            "set XDG_CACHE_HOME to another folder."
+        ) from None
     return [folder / f"{name}.mp4" for name in SCENES]
 
 
 def file_names() -> list[str]:
     """The names of all files of the demo."""
     return [*(f"{name}.mp4" for name in (*SCENES, *OTHER_SHAPES)), *EXTRAS]
+
+
+def _whole(path: Path) -> bool:
+    """Whether a file is there, and can be read if it is a clip."""
+    if path.suffix != ".mp4":
+        return path.exists() and path.stat().st_size > 0
+    try:
+        return not read_index(path).facts.notes
+    except MediaError:
+        return False
+
+
+def _end_with(parent: int) -> None:
+    """Ends this process as soon as the one that made it is gone."""
+
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(0.2)
+        os._exit(1)
+
+    Thread(target=watch, daemon=True).start()
 
 
 def _make(path: Path) -> None:

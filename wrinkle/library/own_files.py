@@ -10,7 +10,7 @@ import msgspec
 import platformdirs
 
 from wrinkle.core.design.looks import LARGEST_LOOKS
-from wrinkle.core.errors import DocumentError
+from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.files import read_whole, write_whole
 
 Kept = TypeVar("Kept")
@@ -24,8 +24,10 @@ def own_data() -> Path:
 def read_own_file(name: str, decode: Callable[[bytes], Kept], nothing: Kept) -> Kept:
     """What is kept in a file; ``nothing`` where there is no file.
 
+    A damaged one is set aside under another name, so that it is told of once.
+
     Raises:
-        DocumentError: it cannot be opened or is damaged; names it and the way out.
+        DocumentError: it cannot be opened or is damaged; names it and where it is now.
     """
     try:
         return decode(read_whole(own_data() / name, LARGEST_LOOKS))
@@ -33,8 +35,23 @@ def read_own_file(name: str, decode: Callable[[bytes], Kept], nothing: Kept) -> 
         return nothing
     except OSError as fault:
         raise DocumentError(f"{name} cannot be opened: {fault.strerror}.") from None
-    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError):
-        raise DocumentError(f"{name} cannot be read; mend it or delete it.") from None
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, InputError):
+        aside = _set_aside(own_data() / name)
+        raise DocumentError(
+            f"{name} cannot be read: it is damaged. It was set aside as {aside}, and what it "
+            "held begins anew."
+        ) from None
+
+
+def _set_aside(path: Path) -> str:
+    number = 1
+    while (aside := path.with_name(f"{path.name}.damaged-{number}")).exists():
+        number += 1
+    try:
+        path.rename(aside)
+    except OSError:
+        return path.name
+    return aside.name
 
 
 def write_own_file(name: str, content: bytes) -> None:

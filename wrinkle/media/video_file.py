@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
@@ -14,6 +15,8 @@ from wrinkle.core.files import whole_file
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
 
+_LONGEST_SIDE = 8192
+"""What players can show; the encoder ends at 16384."""
 Progress = Callable[[int], None]
 """Told how many frames are written; raises Cancelled to stop."""
 
@@ -22,8 +25,12 @@ def check_video_size(size: Size) -> Size:
     """``size`` if H.264 with 4:2:0 colour can have it.
 
     Raises:
-        InputError: a side is odd.
+        InputError: a side is odd, or longer than the encoder can have.
     """
+    if max(size) > _LONGEST_SIDE:
+        raise InputError(
+            f"A video of {size.label} is not possible: no side can be longer than {_LONGEST_SIDE}."
+        )
     if size.width % 2 or size.height % 2:
         even = Size(size.width + size.width % 2, size.height + size.height % 2)
         raise InputError(
@@ -69,9 +76,9 @@ def write_video(
         with whole_file(path) as unfinished:
             return _encode(unfinished, frames, size, rate, progress, speed, crf, most_bits)
     except (av.FFmpegError, OSError) as fault:
-        raise MediaError(
-            f"{path.name} cannot be written: {fault.strerror}; choose another place or make room."
-        ) from None
+        full = fault.errno == errno.ENOSPC
+        way_out = "make room, or choose another place" if full else "choose another place"
+        raise MediaError(f"{path.name} cannot be written: {fault.strerror}; {way_out}.") from None
 
 
 def _encode(

@@ -1,63 +1,95 @@
-"""What a person chose for the window; kept between sessions."""
+"""What a person chose for the window; kept between sessions, as plain text and nothing else."""
 
 from __future__ import annotations
 
+from base64 import b64decode, b64encode
+from binascii import Error
+from contextlib import suppress
 from pathlib import Path
 
+import msgspec
 import platformdirs
-from PyQt6.QtCore import QByteArray, QSettings
+from msgspec.structs import replace
+from PyQt6.QtCore import QByteArray
 
+from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.store import DEFAULT_BUDGET
 from wrinkle.ui.theme import ThemeChoice
 
+_LARGEST = 1 << 20
+
+
+class _Chosen(msgspec.Struct, frozen=True, omit_defaults=True):
+    """The file; what it does not know is left out when it is written next."""
+
+    theme: str = ThemeChoice.DESKTOP.value
+    geometry: str = ""
+    memory: int = DEFAULT_BUDGET >> 20
+    folder: str = ""
+
 
 class Preferences:
-    """Reads and writes the preferences file."""
+    """Reads and writes the preferences file; a damaged one counts as none, and is set aside."""
 
     MEMORY_RANGE = (128, 65536)
     """How many MiB kept pictures may take, at least and at most."""
 
     def __init__(self, folder: Path | None = None) -> None:
         folder = folder or Path(platformdirs.user_config_path("wrinkle"))
-        self._file = QSettings(str(folder / "preferences.ini"), QSettings.Format.IniFormat)
+        self._path = folder / "preferences.json"
+        self._chosen = _Chosen()
+        with suppress(OSError):
+            try:
+                self._chosen = msgspec.json.decode(read_whole(self._path, _LARGEST), type=_Chosen)
+            except ValueError:
+                self._path.replace(self._path.with_suffix(".damaged"))
 
     @property
     def theme(self) -> ThemeChoice:
         """The chosen theme."""
-        word = self._file.value("theme", ThemeChoice.DESKTOP.value)
+        word = self._chosen.theme
         return next((x for x in ThemeChoice if x.value == word), ThemeChoice.DESKTOP)
 
     @theme.setter
     def theme(self, choice: ThemeChoice) -> None:
-        self._file.setValue("theme", choice.value)
+        self._keep(theme=choice.value)
 
     @property
     def geometry(self) -> QByteArray | None:
         """Where the window stood."""
-        found = self._file.value("geometry")
-        return found if isinstance(found, QByteArray) else None
+        with suppress(Error, ValueError):
+            found = b64decode(self._chosen.geometry, validate=True)
+            return QByteArray(found) if found else None
+        return None
 
     @geometry.setter
     def geometry(self, geometry: QByteArray) -> None:
-        self._file.setValue("geometry", geometry)
+        self._keep(geometry=b64encode(geometry.data()).decode())
 
     @property
     def memory(self) -> int:
         """Bytes that kept pictures may take."""
-        text = str(self._file.value("memory", ""))
-        mebibytes = int(text) if text.isdecimal() else DEFAULT_BUDGET >> 20
         least, most = self.MEMORY_RANGE
-        return min(max(mebibytes, least), most) << 20
+        return min(max(self._chosen.memory, least), most) << 20
 
     @memory.setter
     def memory(self, memory: int) -> None:
-        self._file.setValue("memory", str(memory >> 20))
+        self._keep(memory=memory >> 20)
 
     @property
     def folder(self) -> str:
         """Where the last file was opened or saved."""
-        return str(self._file.value("folder", ""))
+        return self._chosen.folder
 
     @folder.setter
     def folder(self, folder: str) -> None:
-        self._file.setValue("folder", folder)
+        self._keep(folder=folder)
+
+    def _keep(self, **changed: object) -> None:
+        before, self._chosen = self._chosen, replace(self._chosen, **changed)
+        # Where it cannot be written it counts for as long as the window is open.
+        if self._chosen != before:
+            with suppress(OSError):
+                self._path.parent.mkdir(parents=True, exist_ok=True)
+                content = msgspec.json.encode(self._chosen)
+                write_whole(self._path, msgspec.json.format(content, indent=2))

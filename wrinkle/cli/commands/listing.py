@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import argparse
+import sys
 
 from wrinkle import library
 from wrinkle.cli.command import Command
 from wrinkle.core.design.archive import read
+from wrinkle.core.errors import InputError
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -17,7 +19,12 @@ def run(arguments: argparse.Namespace) -> int:
     """Prints the names that ``render`` takes, one a line, with what each is."""
     for kind, found in (("shipped", library.shipped()), ("own", library.own())):
         for name, path in found.items():
-            wrinkle = read(path).wrinkle
+            try:
+                wrinkle = read(path).wrinkle
+            except InputError as fault:
+                # The others are listed all the same.
+                print(fault, file=sys.stderr)
+                continue
             count = len(wrinkle.frames)
             print(f"{name}\t{wrinkle.name}\t{count} frames at {wrinkle.frame_rate.label}\t{kind}")
     return 0

@@ -10,6 +10,7 @@ from pathlib import Path
 
 import numpy as np
 
+from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.contact_sheet import contact_sheet
 from wrinkle.core.picture.image import Bytes8, Image
@@ -18,12 +19,19 @@ from wrinkle.media.exporting.export import Choices, Export, rendered, window_fra
 from wrinkle.media.still import write_png
 
 _SHORT_SIDE = 180
+MOST_FRAMES = 600
+"""Twenty seconds at 30 a second; all of them are held at once."""
 
 
 def write(path: Path, showing: Showing, choices: Choices, jobs: Jobs, job: Job) -> int:
     """A PNG file; see ``Export``."""
     frames = window_frames(showing.wrinkle, choices)
     small = showing.size.scaled(Fraction(_SHORT_SIDE, min(showing.size)))
+    if len(frames) > MOST_FRAMES:
+        raise InputError(
+            f"A contact sheet of {len(frames)} frames would be too large to look at; "
+            f"{MOST_FRAMES} are the most."
+        )
     columns = min(len(frames), max(1, math.isqrt(len(frames) * 2 * small.height // small.width)))
     pictures: list[Bytes8] = []
     with closing(rendered(replace(showing, size=small), frames, jobs, Image.to_bytes8)) as coming:
