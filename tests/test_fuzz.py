@@ -1,11 +1,14 @@
 """A short search through every reader; ``./run fuzz`` searches for as long as it is told to."""
 
+import random
 import tempfile
 import unittest
 from pathlib import Path
 
 from fuzz.__main__ import read_case
+from fuzz.kills import kill_once
 from fuzz.readers import readers
+from tests.media.clips import write_numbered
 
 CASES = {"wrinkle": 60, "picture": 300, "clip": 100}
 OTHERS = 150
@@ -22,3 +25,9 @@ class Search(unittest.TestCase):
                     became[found] += 1
                 self.assertGreater(became["read"], 5, reader.name)
                 self.assertGreater(became["refused"], 5, reader.name)
+
+    def test_who_is_ended_in_the_midst_of_work_leaves_whole_files(self) -> None:
+        with tempfile.TemporaryDirectory() as name:
+            clip = write_numbered(Path(name) / "clip.mp4", 60)
+            for seed in (1, 5):
+                self.assertEqual(kill_once(random.Random(seed), clip), [])
