@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from fractions import Fraction
 from pathlib import Path
-from threading import Thread
+from threading import Event, Thread
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
@@ -40,7 +40,9 @@ def main() -> None:
     ending.asked.connect(keeper.let_go)
     ending.asked.connect(app.quit)
     desk.tried.begin({"incoming": clip})
-    Thread(target=_render, args=(desk, folder, clip), daemon=True).start()
+    ended = Event()
+    rendering = Thread(target=_render, args=(desk, folder, clip, ended))
+    rendering.start()
     done = 0
 
     def edit() -> None:
@@ -57,19 +59,21 @@ def main() -> None:
     timer.timeout.connect(edit)
     timer.start(EACH)
     app.exec()
+    ended.set()
+    rendering.join()
 
 
-def _render(desk: Desk, folder: Path, path: Path) -> None:
+def _render(desk: Desk, folder: Path, path: Path, ended: Event) -> None:
     clip = Clip(path)
     fillings = {slot: Filling(clip, Fraction(1)) for slot in ("outgoing", "incoming")}
     carried = desk.document.read.material(library.fonts())
-    jobs, number = Jobs(1), 0
-    while True:
-        number += 1
+    jobs = Jobs(1)
+    while not ended.is_set():
         shown = showing(
             Use(desk.document.wrinkle, fillings), carried, Size(108, 192), FrameRate.of(30)
         )
         EXPORTS["video"].write(folder / "out.mp4", shown, Choices(), jobs, Job(lambda *_: None))
+    jobs.stop()
 
 
 if __name__ == "__main__":

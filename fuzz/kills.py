@@ -36,7 +36,12 @@ def kill_once(dice: random.Random, clip: Path) -> list[str]:
         sent = dice.choice(SIGNALS)
         words = [sys.executable, "-m", "fuzz.busy", name, str(clip)]
         with subprocess.Popen(
-            words, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, start_new_session=True
+            words,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.PIPE,
+            text=True,
+            start_new_session=True,
+            env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
         ) as busy:
             if busy.stdout is None:
                 raise OSError("the program has no output")

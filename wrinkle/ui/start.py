@@ -126,12 +126,17 @@ def _offer_left_work(window: Window) -> None:
 
 def _compile_soon(desk: Desk) -> None:
     """Loads the compiled passes after the frames of the window; until then all goes on without."""
-    from wrinkle.core.jobs import Line, Urgency
+    from wrinkle.core.jobs import Job, Line, Urgency
     from wrinkle.core.picture import compiled
-    from wrinkle.library import compiled_folder
+    from wrinkle.library import caches, compiled_folder
 
     line = Line(desk.workers.jobs, Urgency.AROUND, "Fast passes", desk.messages.faulted.emit)
-    line.put(lambda job: compiled.load(compiled_folder()), lambda done: line.close())
+
+    def work(job: Job) -> None:
+        caches.keep_within()
+        compiled.load(compiled_folder())
+
+    line.put(work, lambda done: line.close())
 
 
 def _need_display() -> None:

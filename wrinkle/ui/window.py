@@ -29,6 +29,8 @@ from wrinkle import __version__, library
 from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.errors import InputError
+from wrinkle.core.files import size_label
+from wrinkle.library import caches
 from wrinkle.library.autosaves import LeftWork
 from wrinkle.library.versions import Version, versions
 from wrinkle.ui import icons, theme
@@ -140,6 +142,7 @@ class Window(QMainWindow):
             Action("file.versions", "Earlier versions…", self.versions, "File", 20),
             Action("file.use", "Use on other clips…", self.use, "File", 40, ("Ctrl+U",)),
             Action("file.memory", "Memory for pictures…", self.choose_memory, "File", 80),
+            Action("file.caches", "Empty the caches", self.empty_caches, "File", 80),
             Action("file.quit", "Quit", self.close, "File", 90, ("Ctrl+Q",)),
             Action("edit.undo", "Undo", steps.undo, "Edit", 0, ("Ctrl+Z",)),
             Action("edit.redo", "Redo", steps.redo, "Edit", 0, ("Ctrl+Shift+Z", "Ctrl+Y")),
@@ -207,6 +210,12 @@ class Window(QMainWindow):
         if taken:
             self._preferences.memory = mebibytes << 20
             store.budget = mebibytes << 20
+
+    def empty_caches(self) -> None:
+        """Removes what can be made again, on disk and in memory."""
+        freed = caches.empty()
+        self.desk.workers.store.clear()
+        self.desk.messages.told.emit(f"The caches are empty; that freed {size_label(freed)}.")
 
     @property
     def _shown(self) -> Place:

@@ -86,13 +86,17 @@ class Rendering(unittest.TestCase):
         self.assertEqual(len(self.source.read), count)
         self.assertEqual(self.store.used_by_frames, 12 * 27 * 48 * 4)
 
-    def test_a_fault_is_told_once_and_ends_the_request(self) -> None:
+    def test_a_fault_is_told_once_and_stands_on_each_frame_that_has_it(self) -> None:
         faults: list[str] = []
         self.renderer.failed.connect(faults.append)
         self.source.broken = True
         self.request()
-        wait_for(lambda: bool(faults), "the fault")
+        wait_for(lambda: self.renderer.all_ready, "all frames are tried")
+        self.assertEqual(len(faults), 1)
         self.assertIn("watched.mp4 cannot be read", faults[0])
+        told = [self.renderer.fault(frame) for frame in turning().frames]
+        self.assertTrue(any(x is not None and "watched.mp4" in x for x in told))
+        self.assertFalse(any(self.renderer.is_ready(n) for n, x in enumerate(told) if x))
         self.source.broken = False
         self.request()
         wait_for(lambda: self.renderer.all_ready, "the next request works")

@@ -2,6 +2,7 @@
 
 import errno
 import os
+import shutil
 import subprocess
 import sys
 import threading
@@ -209,6 +210,29 @@ class Errors(SafekeepingCase):
         copied = QApplication.clipboard().text()
         self.assertIn('raise ZeroDivisionError("in a thread")', copied)
         self.assertFalse(button.isVisible())
+
+
+class Media(SafekeepingCase):
+    def test_a_clip_that_disappears_is_told_on_its_frames_and_choosing_it_again_mends_it(
+        self,
+    ) -> None:
+        path = self.folder / "gone.mp4"
+        shutil.copy(demo_clip("box_kite"), path)
+        self.try_clip("outgoing", path)
+        self.all_ready()
+        path.unlink()
+        self.desk.workers.pool.close()
+        self.desk.workers.store.clear()
+        self.turn(33.0)
+        pictures = self.bench.renderer
+        wait_for(lambda: pictures.all_ready, "all frames are tried")
+        self.assertIn("gone.mp4 cannot be opened: there is no such file", pictures.fault(-5))
+        self.assertTrue(pictures.is_ready(5), "the other clip's frames are there")
+        self.assertTrue(any("gone.mp4" in x for x in self.faults))
+        shutil.copy(demo_clip("box_kite"), path)
+        self.try_clip("outgoing", path)
+        wait_for(lambda: pictures.is_ready(-5), "the frames are back")
+        self.assertIsNone(pictures.fault(-5))
 
 
 class Names(SafekeepingCase):

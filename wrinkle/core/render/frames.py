@@ -111,7 +111,7 @@ class Listener:
     Attributes:
         ready: gets the number of a frame that has come.
         progressed: gets how many frames are ready, and how many are made in all.
-        failed: gets one sentence on what could not be made; the rest is given up.
+        failed: gets one sentence on the first frame that could not be made; the rest goes on.
     """
 
     ready: Callable[[int], None]
@@ -153,6 +153,7 @@ class FrameViewer:
         self._shown: dict[int, tuple[int, Stage]] = {}
         self._oldest = 0
         self._ready: set[int] = set()
+        self._faults: dict[int, str] = {}
         jobs.add(self)
 
     def ask(
@@ -175,6 +176,7 @@ class FrameViewer:
         if old is not None and old.showing.size != showing.size:
             self.forget()
         self._ready.clear()
+        self._faults.clear()
         with self._jobs.wake:
             now = self._clock()
             # While something is dragged only the frame that is looked at keeps up.
@@ -214,10 +216,14 @@ class FrameViewer:
         """Whether the frame's picture is the one that was asked for last."""
         return number in self._ready
 
+    def fault(self, number: int) -> str | None:
+        """Why a frame has no picture as it was asked for; None where it has or will have."""
+        return self._faults.get(number)
+
     @property
     def all_ready(self) -> bool:
-        """Whether every frame that was asked for, as far as there is room, is made."""
-        return self._asked is not None and self._ready >= self._wanted
+        """Whether every frame that was asked for, as far as there is room, is made or faulty."""
+        return self._asked is not None and self._ready | self._faults.keys() >= self._wanted
 
     def forget(self) -> None:
         """Drops the pictures of what was asked before: they belong to something else."""
@@ -262,7 +268,7 @@ class FrameViewer:
             except Exception as fault:  # noqa: BLE001 - a worker must not die without a word
                 what, way_out = f"Frame {frame} cannot be rendered", "Undo the last step."
                 sentence = sentence_for(fault, what, way_out)
-                self._jobs.deliver(lambda: self._failed(asked, sentence))
+                self._jobs.deliver(lambda: self._failed(asked, frame, sentence))
             else:
                 self._jobs.deliver(lambda: self._came(asked, frame, reached, plans))
             if alone:
@@ -328,12 +334,16 @@ class FrameViewer:
         self._listener.ready(frame)
         self._listener.progressed(len(self._ready & self._wanted), len(self._wanted))
 
-    def _failed(self, asked: _Asked, sentence: str) -> None:
-        if asked is not self._asked:
+    def _failed(self, asked: _Asked, frame: int, sentence: str) -> None:
+        if asked is not self._asked or frame in self._faults:
             return
+        self._faults[frame] = sentence
         with self._jobs.wake:
-            self._waiting.clear()
-        self._listener.failed(sentence)
+            self._waiting -= {(frame, Stage.ROUGH), (frame, Stage.FINE)}
+        self._listener.ready(frame)
+        # The others are made all the same; one sentence is enough.
+        if len(self._faults) == 1:
+            self._listener.failed(sentence)
 
     def _kept(self, number: int, which: int) -> ScreenFrame | None:
         plans = self._plans.get(number, ())

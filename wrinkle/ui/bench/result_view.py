@@ -43,7 +43,7 @@ class ResultView(PictureView):
 
     def __init__(self, desk: Desk, pictures: FramePictures) -> None:
         super().__init__(pictures.picture)
-        self._before = pictures.before
+        self._before, self._fault = pictures.before, pictures.fault
         self._desk = desk
         pictures.frameReady.connect(self.frame_came)
         self._shown = True
@@ -93,6 +93,9 @@ class ResultView(PictureView):
         super().paintEvent(event)
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._fault(self._frame) is not None:
+            self._paint_fault(painter)
+            return
         self._paint_split(painter)
         if self._shown and self.brush.active:
             self.brush.paint(painter, self.area)
@@ -116,6 +119,17 @@ class ResultView(PictureView):
         if self._before(self._frame) is None:
             return None
         return self.area.left() + self._split * self.area.width()
+
+    def _paint_fault(self, painter: QPainter) -> None:
+        """Says on the frame itself why it is not as it was asked for."""
+        fault, area = self._fault(self._frame), self.area
+        painter.fillRect(area, QColor(0, 0, 0, 170))
+        painter.setPen(QPen(active().colour("seam"), 3.0))
+        painter.drawRect(area.adjusted(1.5, 1.5, -1.5, -1.5))
+        painter.setPen(_LIGHT)
+        painter.setFont(small_font(self.font(), bold=True))
+        flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        painter.drawText(area.adjusted(16, 16, -16, -16), int(flags), fault)
 
     def _paint_split(self, painter: QPainter) -> None:
         """The picture before the effects at the left of the line."""

@@ -144,10 +144,15 @@ class RulerStrip(QWidget):
         # Read after the picture, which may turn out to be gone.
         self._ready[frame] = self._pictures.is_ready(frame)
         if shown is None:
+            fault = self._pictures.fault(frame)
             painter.fillRect(cell, active().colour("rule"))
+            if fault is not None:
+                painter.fillRect(cell, active().colour("seam", 0.45))
             return
         painter.drawPixmap(cell.topLeft(), self._cell(frame, shown, cell))
-        if not self._ready[frame]:
+        if self._pictures.fault(frame) is not None:
+            painter.fillRect(cell, active().colour("seam", 0.45))
+        elif not self._ready[frame]:
             painter.fillRect(cell, active().colour("panel", 0.45))
 
     def _cell(self, frame: int, shown: ScreenFrame, cell: QRectF) -> QPixmap:

@@ -20,7 +20,7 @@ class FramePictures(QObject):
     Signals:
         frameReady: a frame's picture can be fetched with ``picture``.
         progressed: how many frames are ready, and how many there are.
-        failed: one sentence on what could not be rendered.
+        failed: one sentence on the first frame that could not be rendered; the rest goes on.
     """
 
     frameReady = pyqtSignal(int)
@@ -63,6 +63,10 @@ class FramePictures(QObject):
     def is_ready(self, frame: int) -> bool:
         """Whether the frame's picture is the one that was asked for last."""
         return self._viewer.is_ready(frame)
+
+    def fault(self, frame: int) -> str | None:
+        """One sentence on why there is no picture of a frame as it was asked for."""
+        return self._viewer.fault(frame)
 
     @property
     def all_ready(self) -> bool:

@@ -1,0 +1,52 @@
+"""What can be made again, and how much room it takes."""
+
+from __future__ import annotations
+
+import shutil
+from pathlib import Path
+
+from wrinkle.library import cache_folder
+
+MOST = 1 << 30
+"""Bytes; the demo's clips have some 40 million, compiled passes less than one."""
+
+
+def used() -> int:
+    """The bytes of all caches."""
+    return sum(_size(entry) for entry in _entries())
+
+
+def empty() -> int:
+    """Removes all caches; gives how many bytes that freed."""
+    before = used()
+    for entry in _entries():
+        _remove(entry)
+    return before - used()
+
+
+def keep_within(most: int = MOST) -> None:
+    """Removes the caches that were used longest ago until the others fit."""
+    entries = sorted(_entries(), key=lambda entry: entry.stat().st_mtime)
+    room = most - sum(_size(entry) for entry in entries)
+    for entry in entries:
+        if room >= 0:
+            return
+        room += _size(entry)
+        _remove(entry)
+
+
+def _entries() -> list[Path]:
+    folder = cache_folder()
+    return list(folder.iterdir()) if folder.is_dir() else []
+
+
+def _size(entry: Path) -> int:
+    files = entry.rglob("*") if entry.is_dir() and not entry.is_symlink() else [entry]
+    return sum(path.lstat().st_size for path in files if not path.is_dir())
+
+
+def _remove(entry: Path) -> None:
+    if entry.is_dir() and not entry.is_symlink():
+        shutil.rmtree(entry, ignore_errors=True)
+    else:
+        entry.unlink(missing_ok=True)
