@@ -1,0 +1,161 @@
+"""Drives the real window at random, with ordinary and with changed files: ``-m fuzz.window``.
+
+Dialogs that wait for a person are left out. Told are exceptions, and the memory at the end.
+"""
+
+from __future__ import annotations
+
+import argparse
+import random
+import sys
+import tempfile
+import threading
+import time
+import traceback
+from pathlib import Path
+
+from PyQt6.QtCore import QEventLoop, QPoint, Qt, QTimer
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QDialog, QMenu, QWidget
+
+from fuzz.__main__ import content_of
+from fuzz.readers import readers
+from tests.media.clips import write_numbered
+from wrinkle.ui import theme
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
+from wrinkle.ui.start import open_demo
+from wrinkle.ui.theme import ThemeChoice
+from wrinkle.ui.window import Window
+
+_WAITS = (
+    "file.open", "file.save", "file.save-as", "file.rename", "file.use", "file.memory", "file.quit",
+    "file.new", "help.about", "help.keys", "file.versions",
+)  # fmt: skip
+_KEYS = (
+    Qt.Key.Key_Space, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_K, Qt.Key.Key_Delete,
+    Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Tab, Qt.Key.Key_0, Qt.Key.Key_9, Qt.Key.Key_E,
+)  # fmt: skip
+MOST_MIB = 1536
+
+
+def drive(seconds: float, seed: int) -> int:
+    """Drives for a while; gives how many exceptions there were."""
+    faults: list[str] = []
+
+    def note(*caught: object) -> None:
+        text = "".join(traceback.format_exception(*caught))  # type: ignore[arg-type]
+        faults.append(text)
+        print(text, flush=True)
+
+    sys.excepthook = note
+    threading.excepthook = lambda x: note(x.exc_type, x.exc_value, x.exc_traceback)
+    app, dice = QApplication.instance() or QApplication([]), random.Random(seed)
+    theme.apply(app, ThemeChoice.LINEN)  # type: ignore[arg-type]
+    steps, end = 0, time.monotonic() + seconds
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        clips = [write_numbered(folder / f"{x}.mp4", 60) for x in ("box_kite", "pier")]
+        desk = Desk.made(256 << 20)
+        open_demo(desk, clips)
+        window = Window(desk, Preferences(folder))
+        keeper = WorkKeeper(desk, folder / "kept")
+        window.closed.connect(keeper.end)
+        window.show()
+        given = [x for x in readers() if x.name in ("wrinkle", "clip", "picture", "svg")]
+        while time.monotonic() < end:
+            steps += 1
+            _step(window, dice, folder, given, steps)
+            _let_work(dice.choice((0, 1, 5, 30)))
+        desk.document.discard_changes()
+        window.close()
+    print(f"{steps} steps, {len(faults)} exceptions, {_resident()} MiB at the end", flush=True)
+    return len(faults) + (_resident() > MOST_MIB)
+
+
+def _step(window: Window, dice: random.Random, folder: Path, given: list, number: int) -> None:  # type: ignore[type-arg]
+    what = dice.random()
+    if what < 0.15:
+        actions = [a for key, a in window.menus.actions.items() if key not in _WAITS]
+        action = dice.choice(actions)
+        if not action.text().endswith("…") and action.isEnabled():
+            action.trigger()
+    elif what < 0.2:
+        reader = dice.choice(given)
+        ending, content = content_of(reader, number, dice.randrange(1000))
+        path = folder / f"strange{number % 20}{ending}"
+        path.write_bytes(content)
+        stack = window.place("bench").stack
+        if reader.name == "wrinkle":
+            window.desk.document.open(path)
+        elif reader.name == "clip":
+            window.desk.tried.try_clip(dice.choice(("outgoing", "incoming")), path)
+        elif reader.name == "picture":
+            stack.add_picture(path)
+        else:
+            stack.add_drawing(path)
+    elif what < 0.3:
+        QTest.keyClick(window.focusWidget() or window, dice.choice(_KEYS))
+    else:
+        _press(window, dice)
+    for widget in QApplication.topLevelWidgets():
+        if isinstance(widget, QDialog | QMenu) and widget.isVisible():
+            widget.close()
+
+
+def _press(window: Window, dice: random.Random) -> None:
+    """Presses, drags or double-clicks somewhere on something that is seen."""
+    seen = [
+        x for x in window.findChildren(QWidget)
+        if x.isVisible() and x.isEnabled() and not x.visibleRegion().isEmpty()
+        # These would open a dialog that waits for a file or a word.
+        and "…" not in str(getattr(x, "text", lambda: "")())
+    ]  # fmt: skip
+    widget = dice.choice(seen)
+    box = widget.visibleRegion().boundingRect()
+    start = QPoint(dice.randint(box.left(), box.right()), dice.randint(box.top(), box.bottom()))
+    left = Qt.MouseButton.LeftButton
+    # A combo box opens a list of its own, which waits for nobody; it is closed by the caller.
+    QTimer.singleShot(60, _close_popups)
+    if dice.random() < 0.1:
+        QTest.mouseDClick(widget, left, pos=start)
+        return
+    QTest.mousePress(widget, left, pos=start)
+    for _ in range(dice.choice((0, 0, 1, 4))):
+        QTest.mouseMove(widget, start + QPoint(dice.randint(-60, 60), dice.randint(-30, 30)))
+    QTest.mouseRelease(widget, left, pos=start)
+
+
+def _close_popups() -> None:
+    popup = QApplication.activePopupWidget()
+    if popup is not None:
+        popup.close()
+    modal = QApplication.activeModalWidget()
+    if isinstance(modal, QDialog):
+        modal.reject()
+
+
+def _let_work(milliseconds: int) -> None:
+    loop = QEventLoop()
+    QTimer.singleShot(milliseconds, loop.quit)
+    QTimer.singleShot(milliseconds + 40, _close_popups)
+    loop.exec()
+
+
+def _resident() -> int:
+    pages = int(Path("/proc/self/statm").read_text().split()[1])
+    return pages * 4096 >> 20
+
+
+def main() -> int:
+    """Gives 0 when nothing went wrong."""
+    given = argparse.ArgumentParser(prog="python -m fuzz.window", description=__doc__)
+    given.add_argument("--seconds", type=float, default=1800.0)
+    given.add_argument("--seed", type=int, default=1)
+    asked = given.parse_args()
+    return 1 if drive(asked.seconds, asked.seed) else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
