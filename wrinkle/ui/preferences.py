@@ -38,11 +38,18 @@ class Preferences:
         folder = folder or Path(platformdirs.user_config_path("wrinkle"))
         self._path = folder / "preferences.json"
         self._chosen = _Chosen()
+        self.fault = ""
+        """One sentence on a damaged file; empty where there was none."""
         with suppress(OSError):
             try:
                 self._chosen = msgspec.json.decode(read_whole(self._path, _LARGEST), type=_Chosen)
             except ValueError:
-                self._path.replace(self._path.with_suffix(".damaged"))
+                aside = self._path.with_suffix(".damaged")
+                self._path.replace(aside)
+                self.fault = (
+                    f"{self._path.name} cannot be read: it is damaged. It was set aside as "
+                    f"{aside.name}, and the preferences begin anew."
+                )
 
     @property
     def theme(self) -> ThemeChoice:

@@ -109,6 +109,8 @@ def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:
     ending.asked.connect(window.end)
     after(desk)
     window.show()
+    if preferences.fault:
+        desk.messages.faulted.emit(preferences.fault)
     _offer_left_work(window)
     _compile_soon(desk)
     status = app.exec()

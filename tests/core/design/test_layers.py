@@ -210,6 +210,10 @@ class Time(unittest.TestCase):
         )
         found = [self.clip_time(slow, n) for n in range(-11, 0)]
         self.assertEqual(found, [-15, *[-10] * 5, *[-5] * 5])
+        never = lane_edits.set_value(
+            wrinkle, SettingRef("outgoing", "timing.stutter"), Fraction(0), 1e-9
+        )
+        self.assertEqual(self.clip_time(never, -4), -4)
 
     def test_a_speed_lane_runs_as_far_as_its_area(self) -> None:
         track = Track((Keyframe(-12 * FRAME, 100.0), Keyframe(Fraction(0), 300.0)))

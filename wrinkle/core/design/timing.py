@@ -114,10 +114,11 @@ class Timing(HasSettings, frozen=True):
         return (self.slide or Fraction(0)) + (-run if self.reverse else run)
 
     def _held(self, time: Fraction, clock: Clock) -> Fraction:
-        rate = parts(self.stutter.seen(time, Side.of(time), clock))[0]
-        if rate <= 0.0:
+        typed = parts(self.stutter.seen(time, Side.of(time), clock))[0]
+        rate = Fraction(typed).limit_denominator(100_000)
+        if rate <= 0:
             return time
-        step = 1 / Fraction(rate).limit_denominator(100_000)
+        step = 1 / rate
         return math.floor(time / step) * step
 
     def _run(self, time: Fraction, clock: Clock) -> Fraction:

@@ -70,6 +70,8 @@ BORDERS: Final = {
     EdgeCover.STRETCH: cv2.BORDER_REPLICATE,
 }
 """OpenCV's border for each cover."""
+_PERIODS: Final = {EdgeCover.MIRROR: 2, EdgeCover.REPEAT: 1}
+"""After how many pictures the surroundings are the same again."""
 _ROWS_BEYOND: Final[dict[EdgeCover, Literal["symmetric", "wrap", "edge"]]] = {
     EdgeCover.MIRROR: "symmetric",
     EdgeCover.REPEAT: "wrap",
@@ -164,6 +166,7 @@ def _ground(
 ) -> _Ground:
     source, shrink = _shrunk(pixels, matrices)
     inverses = [_HALF_PIXEL_BACK @ shrink @ np.linalg.inv(m) @ _HALF_PIXEL for m in matrices]
+    inverses = [_near(inverse, source, size, cover) for inverse in inverses]
     if cover is not EdgeCover.BARE and len(inverses) >= _WORTH_PADDING:
         padding = _needed_padding(source, inverses, size)
         if _worth_drawing(source, padding):
@@ -171,6 +174,27 @@ def _ground(
             moved = [translation(padding[2], padding[0]) @ inverse for inverse in inverses]
             return _Ground(wide, moved, cv2.BORDER_CONSTANT)
     return _Ground(source, inverses, BORDERS[cover])
+
+
+def _near(inverse: Matrix, source: Pixels, size: Size, cover: EdgeCover) -> Matrix:
+    """The same look at mirrored or repeated surroundings, from the repetition next to the picture.
+
+    OpenCV folds far places back one picture at a time.
+    """
+    periods = _PERIODS.get(cover)
+    if periods is None or inverse[2, 0] != 0.0 or inverse[2, 1] != 0.0:
+        return inverse
+    height, width = source.shape[:2]
+    middle = inverse @ (size.width / 2.0, size.height / 2.0, 1.0) / inverse[2, 2]
+    sides = periods * width, periods * height
+    # Half a period to either side needs no shift: most looks stay as they are.
+    away = [
+        side * np.round((m - side / (2.0 * periods)) / side)
+        for m, side in zip(middle, sides, strict=False)
+    ]
+    if not any(away):
+        return inverse
+    return translation(-away[0], -away[1]) @ inverse
 
 
 def _in_blocks(

@@ -1,0 +1,32 @@
+"""Surroundings far from a picture are those near it, a whole number of pictures on."""
+
+import unittest
+
+import numpy as np
+
+from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.placement import rotation, translation
+from wrinkle.core.picture.resample import EdgeCover, resample
+
+SIZE = Size(40, 24)
+
+
+class FarPlaces(unittest.TestCase):
+    def test_mirrored_after_two_pictures_repeated_after_one(self) -> None:
+        pixels = np.random.default_rng(5).random((SIZE.height, SIZE.width, 4), dtype=np.float32)
+        pixels[..., 3] = 1.0
+        image = Image(pixels, Light.LINEAR, True)
+        for cover, period in ((EdgeCover.MIRROR, 2), (EdgeCover.REPEAT, 1)):
+            for turn in (0.0, 31.0):
+                here = translation(3.5, -2.25) @ rotation(turn)
+                wanted = resample(image, [here], SIZE, cover).pixels
+                for across, down in ((1, 0), (-3, 2), (5_000, -70_001)):
+                    # By whole pictures along the picture's own sides, before it is turned.
+                    moved = translation(
+                        float(across * period * SIZE.width), float(down * period * SIZE.height)
+                    )
+                    found = resample(image, [here @ moved], SIZE, cover).pixels
+                    np.testing.assert_allclose(found, wanted, atol=2e-3)
+        # What is mirrored is not yet the same after one picture.
+        once = resample(image, [translation(float(SIZE.width), 0.0)], SIZE, EdgeCover.MIRROR)
+        np.testing.assert_array_equal(once.pixels, pixels[:, ::-1])

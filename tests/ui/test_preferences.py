@@ -1,0 +1,42 @@
+"""Preferences: plain text, written whole, and a damaged file does no harm."""
+
+import tempfile
+import unittest
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray
+
+from wrinkle.core.store import DEFAULT_BUDGET
+from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.theme import ThemeChoice
+
+
+class Kept(unittest.TestCase):
+    def test_what_was_chosen_comes_back(self) -> None:
+        with tempfile.TemporaryDirectory() as name:
+            folder = Path(name) / "deep" / "config"
+            chosen = Preferences(folder)
+            chosen.theme, chosen.memory, chosen.folder = ThemeChoice.LAMPBLACK, 512 << 20, "/a/b"
+            chosen.geometry = QByteArray(b"\0\1\xff")
+            found = Preferences(folder)
+            self.assertEqual(
+                (found.theme, found.memory, found.folder, found.geometry.data()),
+                (ThemeChoice.LAMPBLACK, 512 << 20, "/a/b", b"\0\1\xff"),
+            )
+            self.assertEqual([x.name for x in folder.iterdir()], ["preferences.json"])
+
+    def test_a_damaged_or_hostile_file_counts_as_none(self) -> None:
+        for content, fault in (
+            (b"\xff\xfe", True), (b"[" * 100_000, True), (b'{"memory": "much"}', True),
+            (b'{"theme": "none", "geometry": "???", "memory": -5, "unknown": 1}', False),
+        ):  # fmt: skip
+            with self.subTest(content[:20]), tempfile.TemporaryDirectory() as name:
+                path = Path(name) / "preferences.json"
+                path.write_bytes(content)
+                found = Preferences(Path(name))
+                self.assertEqual(found.theme, ThemeChoice.DESKTOP)
+                self.assertIsNone(found.geometry)
+                self.assertIn(found.memory, (DEFAULT_BUDGET, 128 << 20))
+                self.assertEqual(bool(found.fault), fault)
+                self.assertEqual(path.exists(), not fault)
+                self.assertEqual(Preferences(Path(name)).fault, "", "it is told once")
