@@ -5,11 +5,13 @@ import io
 import json
 import tempfile
 import unittest
+from fractions import Fraction
 from pathlib import Path
 from unittest import mock
 
 import cv2
 import numpy as np
+from msgspec.structs import replace
 
 from tests.core.design.wrinkles import turning
 from tests.media.clips import write_numbered
@@ -55,6 +57,35 @@ class Commands(unittest.TestCase):
         self.assertEqual(status, 0)
         names = [line.split("\t")[0] for line in out.splitlines()]
         self.assertEqual(names, ["plain_push", "smooth_turn", "My turn"])
+
+    def test_a_broken_own_wrinkle_does_not_end_the_list(self) -> None:
+        (self.folder / "own" / "Bad.wrinkle").write_bytes(b"PK")
+        status, out, err = self.run_words("list")
+        self.assertEqual((status, len(out.splitlines())), (0, 3))
+        self.assertIn("Bad.wrinkle cannot be opened", err)
+
+    def test_nothing_is_written_over_what_is_read(self) -> None:
+        wrinkle = self.folder / "own" / "My turn.wrinkle"
+        before = wrinkle.read_bytes(), (self.folder / "a.mp4").read_bytes()
+        for output in (wrinkle, self.folder / "new.wrinkle", self.folder / "a.mp4"):
+            status, _, err = self.run_words(
+                "render", str(wrinkle), *self.clips, "--output", str(output)
+            )
+            self.assertEqual(status, 1)
+            self.assertIn("name another output", err)
+        self.assertEqual((wrinkle.read_bytes(), (self.folder / "a.mp4").read_bytes()), before)
+
+    def test_sheets_and_videos_have_limits(self) -> None:
+        long = replace(turning(), lead=Fraction(30), tail=Fraction(30))
+        archive.write(self.folder / "long.wrinkle", Bundle(long))
+        words = [str(self.folder / "long.wrinkle"), *self.clips, "--output"]
+        status, _, err = self.run_words("sheet", *words, str(self.folder / "s.png"))
+        self.assertEqual(status, 1)
+        self.assertRegex(err, "A contact sheet of 1[0-9]+ frames would be too large")
+        wide = [*words, str(self.folder / "v.mp4"), "--size", "9000x100"]
+        status, _, err = self.run_words("render", *wide)
+        self.assertEqual(status, 1)
+        self.assertRegex(err, "9000×100 is not possible: no side can be longer than 8192")
 
     def test_a_further_slot_is_filled_by_name_and_an_empty_one_told(self) -> None:
         wrinkle, slot = slot_edits.add_slot(turning())

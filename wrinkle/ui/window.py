@@ -402,7 +402,10 @@ class Window(QMainWindow):
             action.setToolTip(tip(f"{word} {label}" if label else word))
 
     def _show_words(self) -> None:
-        self._what.setText(self._shown.words())
+        if self._what.objectName() == "fault":
+            self._message(self._shown.words(), "quiet")
+        else:
+            self._what.setText(self._shown.words())
         self._facts.setText(self._shown.facts())
 
     def said(self) -> str:
