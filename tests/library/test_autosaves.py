@@ -4,11 +4,14 @@ import tempfile
 import unittest
 from fractions import Fraction
 from pathlib import Path
+from unittest import mock
 
 from wrinkle.core.design import wrinkle_edits
+from wrinkle.core.design.coding import encode
 from wrinkle.core.design.document import plain_cut
 from wrinkle.core.design.history import History
 from wrinkle.core.errors import DocumentError
+from wrinkle.library import autosaves
 from wrinkle.library.autosaves import Autosave, KeptClip, Work, left_work
 
 
@@ -61,6 +64,19 @@ class Autosaves(unittest.TestCase):
         autosave.keep(work(1))
         self.assertEqual(len(list(states.iterdir())), 2)
 
+    def test_of_large_work_the_nearest_steps_are_kept(self) -> None:
+        given = work(40, 30)
+        autosave = Autosave(self.folder)
+        size = len(encode(given.history.current))
+        with mock.patch.object(autosaves, "MOST_BYTES", size * 12):
+            autosave.keep(given)
+        autosave.let_go()
+        found = left_work(self.folder)[0].read().history
+        self.assertEqual(found.current, given.history.current)
+        self.assertTrue(9 <= found.place <= 12, found.place)
+        self.assertEqual(found.undone().current, given.history.undone().current)
+        self.assertEqual(found.labels[found.place], "name 29")
+
     def test_what_is_saved_or_broken_is_not_offered(self) -> None:
         saved, broken, other = (Autosave(self.folder) for _ in range(3))
         for one in (saved, broken):
@@ -81,7 +97,8 @@ class Autosaves(unittest.TestCase):
         autosave.keep(work(3))
         autosave.let_go()
         (left,) = left_work(self.folder)
-        newest = max((left.folder / "states").iterdir(), key=lambda path: path.stat().st_mtime_ns)
+        kept = (left.folder / "states").iterdir()
+        newest = next(path for path in kept if b'"step 2"' in path.read_bytes())
         newest.write_bytes(newest.read_bytes()[:40])
         found = left.read().history
         self.assertEqual(found.current.name, "step 1")

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import tempfile
+import unittest
 from fractions import Fraction
 from pathlib import Path
 
 import av
 import numpy as np
 from numpy.typing import NDArray
+
+from wrinkle.media.clip import Clip
 
 _BITS = 7
 
@@ -70,3 +74,18 @@ def turn_by_flag(path: Path, height: int) -> None:
     matrix = (0, one, 0, minus, 0, 0, height << 16, 0, 0x40000000)
     content[start : start + 36] = b"".join(x.to_bytes(4, "big") for x in matrix)
     path.write_bytes(content)
+
+
+class Files(unittest.TestCase):
+    """Tests with files of their own in ``folder``."""
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def open(self, path: Path) -> Clip:
+        """The clip in a file, closed at the end."""
+        clip = Clip(path)
+        self.addCleanup(clip.close)
+        return clip

@@ -1,31 +1,16 @@
 import random
-import tempfile
-import unittest
 from fractions import Fraction
-from pathlib import Path
 
 import cv2
 import numpy as np
 
-from tests.media.clips import number_of, numbered_picture, turn_by_flag, write_numbered
+from tests.media.clips import Files, number_of, numbered_picture, turn_by_flag, write_numbered
 from wrinkle.core.errors import Cancelled, InputError, MediaError
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
 from wrinkle.media.still import Still, write_png
 from wrinkle.media.video_file import write_video
-
-
-class Files(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-
-    def open(self, path: Path) -> Clip:
-        clip = Clip(path)
-        self.addCleanup(clip.close)
-        return clip
 
 
 class Clips(Files):

@@ -2,8 +2,6 @@
 
 import random
 import struct
-import tempfile
-import unittest
 from fractions import Fraction
 from pathlib import Path
 
@@ -13,7 +11,7 @@ import numpy as np
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 from numpy.typing import NDArray
 
-from tests.media.clips import number_of, numbered_picture, write_numbered
+from tests.media.clips import Files, number_of, numbered_picture, write_numbered
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Size
 from wrinkle.media.clip import Clip
@@ -37,18 +35,6 @@ def write(path: Path, codec: str, options: dict[str, str], layout: str = "yuv420
             file.mux(stream.encode(frame))
         file.mux(stream.encode(None))
     return path
-
-
-class Files(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-
-    def open(self, path: Path) -> Clip:
-        clip = Clip(path)
-        self.addCleanup(clip.close)
-        return clip
 
 
 class Frames(Files):

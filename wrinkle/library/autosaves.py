@@ -31,6 +31,8 @@ from wrinkle.core.files import read_whole, write_whole
 FORMAT = 1
 _INDEX, _LOCK, _PICTURE = "index.json", "lock", "picture.png"
 _STATES, _ASSETS = "states", "assets"
+MOST_BYTES = 128 << 20
+"""Of all kept states; one is some thousand bytes, with long followed paths some million."""
 _LARGEST_INDEX = 16 << 20
 """Bytes; 500 steps take some tens of thousands."""
 _LARGEST_STATE = 64 << 20
@@ -92,6 +94,7 @@ class Autosave:
         self._folder = (folder or autosave_folder()) / secrets.token_hex(8)
         self._lock: int | None = None
         self._names: dict[int, tuple[Wrinkle, str]] = {}
+        self._sizes: dict[str, int] = {}
         self._hashes: dict[int, tuple[bytes, str]] = {}
 
     def keep(self, work: Work) -> None:
@@ -101,15 +104,14 @@ class Autosave:
             OSError: it cannot be written.
         """
         self._hold()
-        history = work.history
-        states = tuple(self._state(state) for state in history.states)
         saved = self._state(work.saved)
+        kept, history = self._within_room(work.history)
         assets = {name: self._asset(content) for name, content in work.assets.items()}
         index = _Index(
             FORMAT,
             history.current.name,
             datetime.now(UTC),
-            states,
+            kept,
             history.labels,
             history.stamps,
             history.place,
@@ -121,7 +123,7 @@ class Autosave:
             work.playhead,
         )
         write_whole(self._folder / _INDEX, msgspec.json.encode(index, enc_hook=to_json))
-        self._tidy(_STATES, {*states, saved})
+        self._tidy(_STATES, {*kept, saved})
         self._tidy(_ASSETS, set(assets.values()))
         alive = {id(state) for state in (*history.states, work.saved)}
         self._names = {key: kept for key, kept in self._names.items() if key in alive}
@@ -156,10 +158,32 @@ class Autosave:
                 (self._folder / name).mkdir(parents=True, exist_ok=True)
             self._lock = _held(self._folder)
 
+    def _within_room(self, history: History[Wrinkle]) -> tuple[tuple[str, ...], History[Wrinkle]]:
+        """The names of kept states, and the history of just those: all that there is room for.
+
+        Steps that undo would take back come first, the nearest ones before those far away.
+        """
+        room, place = MOST_BYTES, history.place
+        names: dict[int, str] = {}
+        for number in (*range(place, -1, -1), *range(place + 1, len(history.states))):
+            name = self._state(history.states[number])
+            room -= self._sizes[name]
+            if room < 0 and names:
+                break
+            names[number] = name
+        first, end = min(names), max(names) + 1
+        part = slice(first, end)
+        kept = History(
+            history.states[part], history.labels[part], history.stamps[part], place - first
+        )
+        return tuple(names[number] for number in range(first, end)), kept
+
     def _state(self, state: Wrinkle) -> str:
         known = self._names.get(id(state))
         if known is None:
-            known = self._names[id(state)] = state, self._put(_STATES, encode(state))
+            content = encode(state)
+            known = self._names[id(state)] = state, self._put(_STATES, content)
+            self._sizes[known[1]] = len(content)
         return known[1]
 
     def _asset(self, content: bytes) -> str:
