@@ -44,7 +44,10 @@ class ClipPool:
         # Whoever asks for the same file meanwhile waits for the one who reads it.
         with reading:
             found = self._clips.get(identity)
-            if found is None:
+            if found is not None:
+                # Who chooses a file once more may have mended what it lies on.
+                found.close()
+            else:
                 found = self._clips[identity] = Clip(path, self._store, self._use)
         with self._lock:
             self._reading.pop(identity, None)

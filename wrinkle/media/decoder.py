@@ -19,7 +19,7 @@ from wrinkle.media.container import opened, pictures
 _HERE = -(1 << 62)
 """In the place of a time: from the picture that comes next."""
 _STEPS_BACK = (1, 2, 4, 8)
-"""Keyframes before the wanted picture; where none of them leads to it, all is decoded anew."""
+"""Keyframes before the wanted picture; near the beginning all is decoded anew at last."""
 
 
 class Decoder:
@@ -37,6 +37,7 @@ class Decoder:
         self._stream: VideoStream | None = None
         self._frames: Iterator[tuple[int, VideoFrame]] | None = None
         self._next = 0
+        self._missing: set[int] = set()
 
     def until(self, number: int) -> Iterator[tuple[int, VideoFrame]]:
         """The pictures on the way to one, and that one as the last, with their numbers.
@@ -60,6 +61,8 @@ class Decoder:
             except (av.FFmpegError, OSError):
                 pass
             self._frames = None
+        # Looking for it once more would take as long again.
+        self._missing.add(number)
 
     def _starts(self, number: int) -> Iterator[int | None]:
         """Where to begin so that a picture is found: as it stands, and ever further back.
@@ -67,6 +70,8 @@ class Decoder:
         Gives times of keyframes, _HERE for going on, and None for the beginning of the file.
         """
         index = self._index
+        if number in self._missing:
+            return
         wanted = index.times[number]
         before = 0 if index.counted else bisect_right(index.keys, wanted)
         # Going on from the last frame beats a jump unless a keyframe lies in between.
@@ -76,12 +81,14 @@ class Decoder:
         for back in _STEPS_BACK:
             if before - back > 0:
                 yield index.keys[before - back]
-        yield None
+        if before <= _STEPS_BACK[-1]:
+            yield None
 
     def close(self) -> None:
-        """Lets go of the file."""
+        """Lets go of the file, and of what is known of its faults."""
         with self.lock:
             self._frames = None
+            self._missing.clear()
             if self._container is not None:
                 self._container.close()
                 self._container = None
