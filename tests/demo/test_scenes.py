@@ -73,6 +73,17 @@ class Scenes(unittest.TestCase):
             clips.make_clips(folder, mock.Mock())
         drawn = pool.return_value.__enter__.return_value.imap_unordered.call_args.args[1]
         self.assertEqual({path.name for path in drawn}, {"pier.mp4", "strokes.svg"})
+        # What changed since it was drawn is known by its sum.
+        whole = self.folder_with_clips()
+        with mock.patch("multiprocessing.Pool") as pool:
+            clips.make_clips(whole, mock.Mock())
+            pool.assert_not_called()
+            content = bytearray((whole / "dunes.mp4").read_bytes())
+            content[-40] ^= 1
+            (whole / "dunes.mp4").write_bytes(content)
+            clips.make_clips(whole, mock.Mock())
+        drawn = pool.return_value.__enter__.return_value.imap_unordered.call_args.args[1]
+        self.assertEqual([path.name for path in drawn], ["dunes.mp4"])
         with self.assertRaisesRegex(InputError, "cannot be drawn in .*Not a directory"):
             clips.make_clips(folder / "strokes.svg" / "deeper", mock.Mock())
 
@@ -98,7 +109,8 @@ class Scenes(unittest.TestCase):
                     while _group(drawing.pid):
                         self.assertLess(time.monotonic() - start, 5.0, "somebody goes on drawing")
                         time.sleep(0.05)
-                left = [x.name for x in Path(folder).iterdir() if x.name not in clips.file_names()]
+                known = [*clips.file_names(), "sums.json"]
+                left = [x.name for x in Path(folder).iterdir() if x.name not in known]
                 self.assertEqual(left, [])
 
 

@@ -245,7 +245,22 @@ class Colours(Files):
                 ))  # fmt: skip
                 self.assertIn("high dynamic range", clip.facts.notes[0])
                 found = bars_of(clip, len(light))
-                self.assertLess(float(np.abs(found - wanted[:, None]).max() * 255), 3.0)
+                self.assertLess(float(np.abs(found - wanted[:, None]).max() * 255), 2.01)
+
+    def test_wide_colours_in_the_usual_range_are_brought_to_narrow_ones(self) -> None:
+        soft = 0.25 + 0.5 * PATCHES
+        spaces = colour.RGB_COLOURSPACES
+        narrow = colour.RGB_to_RGB(soft**2.4, spaces["ITU-R BT.2020"], spaces["ITU-R BT.709"], None)
+        wanted = colour.models.eotf_inverse_sRGB(np.clip(narrow, 0.0, 1.0))
+        tags = {
+            "colorspace": Colorspace.BT2020, "color_primaries": ColorPrimaries.BT2020,
+            "color_trc": ColorTrc.BT2020_10, "color_range": ColorRange.MPEG,
+        }  # fmt: skip
+        path = yuv_clip(
+            self.folder / "wide.mkv", tags, BT2020, False, soft, (600, 64), "yuv444p10le"
+        )
+        found = bars_of(self.open(path), len(soft))
+        self.assertLess(float(np.abs(found - wanted).max() * 255), 2.01)
 
     def test_turned_and_mirrored_pictures_stand_upright(self) -> None:
         whole = write_numbered(self.folder / "a.mp4", 4)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 import multiprocessing
 import os
 import time
@@ -15,6 +17,7 @@ import numpy as np
 import skia
 
 from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.brushes import HEIGHT, WIDTH
@@ -33,6 +36,7 @@ OTHER_SHAPES = {
     "pier_24": ("pier", Size(720, 720), 24),
 }
 """Scenes in another shape and rate: a landscape clip at 60 and a square one at 24."""
+_SUMS, _LARGEST_SUMS = "sums.json", 1 << 20
 # Keeps each clip of 3.2 seconds under 3 MB.
 _MOST_BITS = 6_500_000
 _GRAINS = 6
@@ -79,7 +83,8 @@ def make_clips(folder: Path, told: Callable[[int, int], None]) -> list[Path]:
     """
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        missing = [name for name in file_names() if not _whole(folder / name)]
+        sums = _known_sums(folder)
+        missing = [name for name in file_names() if not _whole(folder / name, sums.get(name))]
         if missing:
             told(0, len(missing))
             # Whatever ends this ends the drawing: the pool's own end does not wait.
@@ -87,6 +92,9 @@ def make_clips(folder: Path, told: Callable[[int, int], None]) -> list[Path]:
                 paths = [folder / name for name in missing]
                 for done, _ in enumerate(pool.imap_unordered(_make, paths), 1):
                     told(done, len(missing))
+        if missing or set(sums) != set(file_names()):
+            found = {name: _sum(folder / name) for name in file_names()}
+            write_whole(folder / _SUMS, json.dumps(found, indent=2).encode())
     except OSError as fault:
         raise InputError(
             f"The demo's clips cannot be drawn in {folder}: {fault.strerror}; make room there, or "
@@ -100,10 +108,28 @@ def file_names() -> list[str]:
     return [*(f"{name}.mp4" for name in (*SCENES, *OTHER_SHAPES)), *EXTRAS]
 
 
-def _whole(path: Path) -> bool:
-    """Whether a file is there, and can be read if it is a clip."""
+def _known_sums(folder: Path) -> dict[str, str]:
+    """What the files were when they were drawn, by their names."""
+    try:
+        found = json.loads(read_whole(folder / _SUMS, _LARGEST_SUMS))
+    except (OSError, ValueError):
+        return {}
+    return found if isinstance(found, dict) else {}
+
+
+def _sum(path: Path) -> str:
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "blake2b").hexdigest()
+
+
+def _whole(path: Path, known: str | None) -> bool:
+    """Whether a file is what was drawn; where that is not known, whether it can be read."""
+    if not path.exists():
+        return False
+    if known is not None:
+        return _sum(path) == known
     if path.suffix != ".mp4":
-        return path.exists() and path.stat().st_size > 0
+        return path.stat().st_size > 0
     try:
         return not read_index(path).facts.notes
     except MediaError:

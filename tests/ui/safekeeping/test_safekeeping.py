@@ -186,6 +186,20 @@ class Files(SafekeepingCase):
             self.assertIn("a.wrinkle cannot be saved", self.faults[-1])
 
 
+class Caches(SafekeepingCase):
+    def test_they_are_emptied_from_the_menu(self) -> None:
+        cache = self.folder / "cache"
+        (cache / "compiled").mkdir(parents=True)
+        (cache / "compiled" / "a").write_bytes(bytes(3 << 20))
+        told: list[str] = []
+        self.desk.messages.told.connect(told.append)
+        with mock.patch("wrinkle.library.caches.cache_folder", return_value=cache):
+            self.act("file.caches")
+        self.assertIn("that freed 3 MiB", told[-1])
+        self.assertEqual(list(cache.iterdir()), [])
+        self.all_ready()
+
+
 class Errors(SafekeepingCase):
     def test_an_error_that_nobody_foresaw_is_told_and_its_details_can_be_copied(self) -> None:
         keeper, unforeseen = self.keeper(), Unforeseen()
