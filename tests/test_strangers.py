@@ -20,6 +20,9 @@ import zlib
 from collections.abc import Callable
 from pathlib import Path
 
+import cv2
+import numpy as np
+
 from wrinkle.core.design import archive
 from wrinkle.core.design.document import plain_cut
 from wrinkle.core.design.looks import decode_looks
@@ -228,6 +231,16 @@ class Strangers(unittest.TestCase):
                 self.refused(
                     lambda content=content: decode_looks("looks.json", content), "looks.json"
                 )
+
+    def test_damaged_pictures_are_told_in_one_line(self) -> None:
+        pixels = np.random.default_rng(1).integers(0, 255, (40, 40, 3), np.uint8)
+        for ending in (".jpg", ".png", ".tiff"):
+            content = bytearray(cv2.imencode(ending, pixels)[1].tobytes())
+            content[len(content) // 2 : len(content) // 2 + 300] = bytes(300)
+            path = self.file(f"a{ending}", bytes(content))
+            words = [sys.executable, "-m", "wrinkle", "inspect", str(path)]
+            done = subprocess.run(words, capture_output=True, text=True, check=False)
+            self.assertLessEqual(done.stderr.count("\n"), 1, done.stderr)
 
     def test_names_do_no_harm_on_the_terminal(self) -> None:
         name = "a\n\x1b[31mred" + "x" * 200 + ".wrinkle"

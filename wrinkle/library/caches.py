@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import shutil
+from collections.abc import Iterable
 from pathlib import Path
 
 from wrinkle.library import cache_folder
@@ -16,11 +17,12 @@ def used() -> int:
     return sum(_size(entry) for entry in _entries())
 
 
-def empty() -> int:
-    """Removes all caches; gives how many bytes that freed."""
-    before = used()
+def empty(spared: Iterable[Path] = ()) -> int:
+    """Removes all caches but those with a spared file in them; gives how many bytes that freed."""
+    before, spared = used(), list(spared)
     for entry in _entries():
-        _remove(entry)
+        if not any(path.is_relative_to(entry) for path in spared):
+            _remove(entry)
     return before - used()
 
 

@@ -15,6 +15,7 @@ from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.picture.image import Bytes8, Image, Light, Pixels, Size, from_bytes8
 from wrinkle.core.picture.transfer import decode
 from wrinkle.core.store import Store
+from wrinkle.media.native_messages import unheard
 from wrinkle.media.picture_header import promised_size
 
 LARGEST_PICTURE = 192 << 20
@@ -144,12 +145,14 @@ def _linear_picture(name: str, content: bytes) -> Image:
 
 def _decoded(raw: Bytes8) -> Bytes8 | None:
     try:
-        found: Bytes8 | None = cv2.imdecode(raw, cv2.IMREAD_UNCHANGED)
+        with unheard():
+            found: Bytes8 | None = cv2.imdecode(raw, cv2.IMREAD_UNCHANGED)
         if found is not None and found.ndim == 2:
             found = cv2.cvtColor(found, cv2.COLOR_GRAY2BGR)
         elif found is not None and found.shape[2] == _COLOURS and _may_be_turned(raw):
             # This way of reading obeys the turning note that cameras leave in the file.
-            found = cv2.imdecode(raw, cv2.IMREAD_COLOR | cv2.IMREAD_ANYDEPTH)
+            with unheard():
+                found = cv2.imdecode(raw, cv2.IMREAD_COLOR | cv2.IMREAD_ANYDEPTH)
     except cv2.error:
         return None
     return found

@@ -212,8 +212,8 @@ class Window(QMainWindow):
             store.budget = mebibytes << 20
 
     def empty_caches(self) -> None:
-        """Removes what can be made again, on disk and in memory."""
-        freed = caches.empty()
+        """Removes what can be made again, on disk and in memory; not the clips that are open."""
+        freed = caches.empty([clip.source.path for clip in self.desk.tried.clips.values()])
         self.desk.workers.store.clear()
         self.desk.messages.told.emit(f"The caches are empty; that freed {size_label(freed)}.")
 
@@ -261,10 +261,10 @@ class Window(QMainWindow):
             answer = ask(
                 self,
                 "Changed by another program",
-                f"{document.path.name} was written by another program since it was opened here. "
-                "Save writes over that; No saves under another name.",
+                f"{document.path.name} was written by another program since it was opened here.",
                 Buttons.Save | Buttons.No | Buttons.Cancel,
                 Buttons.No,
+                {Buttons.Save: "Write over it", Buttons.No: "Save under another name"},
             )
             if answer != Buttons.Save:
                 return answer == Buttons.No and self.save_as()

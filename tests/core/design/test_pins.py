@@ -104,6 +104,10 @@ class SeveralPins(unittest.TestCase):
                 lambda w: pins.paste(w, pins.copy(w, one), "turn", FRAME, "scale"),
                 "they take values of different kinds",
             ),
+            (
+                lambda w: pins.paste(w, pins.copy(w, one), "turn", FRAME, "skew.jitter"),
+                "has no .* that could take these pins",
+            ),
         ):
             with self.subTest(told), self.assertRaisesRegex(InputError, told):
                 step(stepping())

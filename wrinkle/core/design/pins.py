@@ -139,11 +139,15 @@ def paste(
         onto: the key of the setting that gets a single copied lane; by default its own.
 
     Raises:
-        InputError: the setting is of another kind, or a keyframe would leave the window or the
-            setting's range.
+        InputError: there is no such setting, it is of another kind, or a keyframe would leave the
+            window or the setting's range.
     """
     for key, label, keys in copied.lanes:
         ref = SettingRef(layer, onto if onto is not None and len(copied.lanes) == 1 else key)
+        if not ref.exists(wrinkle):
+            raise InputError(
+                f"'{wrinkle.layer(layer).name}' has no {label.lower()} that could take these pins."
+            )
         setting = ref.of(wrinkle)
         if not same_kind(setting.rest, keys[0].value):
             raise InputError(

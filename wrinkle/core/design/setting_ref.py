@@ -41,6 +41,7 @@ class SettingRef(NamedTuple):
 
     def exists(self, wrinkle: Wrinkle) -> bool:
         """Whether a wrinkle has the layer and the setting."""
-        return any(
-            x.id == self.layer and self.address.base in x.addresses() for x in wrinkle.layers
-        )
+        layer = next((x for x in wrinkle.layers if x.id == self.layer), None)
+        if layer is None or self.address.base not in layer.addresses():
+            return False
+        return not self.address.is_jitter or layer.setting(self.address.base).jitter is not None

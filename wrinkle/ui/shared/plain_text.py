@@ -5,7 +5,9 @@ Qt takes any label and tooltip that looks like it for HTML, and opens the pictur
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from html import escape
+from types import MappingProxyType
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QMessageBox, QWidget
@@ -28,9 +30,22 @@ def tip(text: str) -> str:
 
 
 def ask(
-    parent: QWidget | None, title: str, question: str, buttons: Buttons, proposed: Buttons
+    parent: QWidget | None,
+    title: str,
+    question: str,
+    buttons: Buttons,
+    proposed: Buttons,
+    words: Mapping[Buttons, str] = MappingProxyType({}),
 ) -> Buttons:
-    """Asks a question in a box of its own and waits for the answer."""
+    """Asks a question in a box of its own and waits for the answer.
+
+    Args:
+        parent: over which the box stands.
+        title, question: of the box.
+        buttons: the answers that there are.
+        proposed: the one that Return gives.
+        words: on the buttons whose own words do not say what they do.
+    """
     box = QMessageBox(parent)
     box.setTextFormat(Qt.TextFormat.PlainText)
     box.setIcon(QMessageBox.Icon.Question)
@@ -38,4 +53,8 @@ def ask(
     box.setText(question)
     box.setStandardButtons(buttons)
     box.setDefaultButton(proposed)
+    for answer, text in words.items():
+        button = box.button(answer)
+        if button is not None:
+            button.setText(text)
     return Buttons(box.exec())
