@@ -167,8 +167,12 @@ def _clips() -> tuple[tuple[str, bytes], ...]:
         ("a.mp4", "libx264", None), ("a.mkv", "libx264", None), ("a.ts", "libx264", "mpegts"),
         ("a.avi", "mpeg4", "avi"), ("a.mpg", "mpeg2video", "mpeg"), ("a.mov", "prores_ks", None),
     )  # fmt: skip
+    animation = cv2.Animation()
+    animation.frames = [np.full((12, 16, 4), 20 * n, np.uint8) for n in range(9)]
+    animation.durations = [40] * 9
+    webp = cv2.imencodeanimation(".webp", animation)[1].tobytes()
     with tempfile.TemporaryDirectory() as folder:
-        return tuple(
+        videos = tuple(
             (
                 Path(name).suffix,
                 write(
@@ -178,6 +182,7 @@ def _clips() -> tuple[tuple[str, bytes], ...]:
             )
             for name, codec, container in kinds
         )  # fmt: skip
+    return (*videos, (".webp", webp))
 
 
 def _wrinkles() -> tuple[tuple[str, bytes], ...]:

@@ -4,9 +4,11 @@ import random
 import struct
 from fractions import Fraction
 from pathlib import Path
+from unittest import mock
 
 import av
 import colour
+import cv2
 import numpy as np
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 from numpy.typing import NDArray
@@ -65,6 +67,31 @@ class Frames(Files):
                     self.assertEqual(clip.facts.frame_count, 60)
                     for number in order:
                         self.assertEqual(number_of(clip.bytes8(number, clip.size)), number)
+
+    def test_animated_webp(self) -> None:
+        animation = cv2.Animation()
+        shown = [40, 80, 0, 40] * 5
+        animation.frames = [
+            cv2.cvtColor(numbered_picture(n, *SIZE), cv2.COLOR_RGB2BGRA) for n in range(20)
+        ]
+        animation.durations = shown
+        content = cv2.imencodeanimation(".webp", animation)[1].tobytes()
+        path = self.folder / "a.webp"
+        path.write_bytes(content)
+        clip = self.open(path)
+        for number in (0, 19, 7, 6, 12, 3):
+            self.assertEqual(number_of(clip.bytes8(number, clip.size)), number)
+        # A picture that says that it is shown for no time is shown for a tenth of a second.
+        starts = np.cumsum([0, *(x or 100 for x in shown)])
+        for number, start in enumerate(starts[:-1]):
+            self.assertEqual(clip.index_at(Fraction(int(start), 1000)), number)
+        path.write_bytes(content[: len(content) // 2])
+        with self.assertRaisesRegex(MediaError, "a.webp is damaged|cannot be read"):
+            Clip(path)
+        with mock.patch("wrinkle.media.animated_webp.MOST_PIXELS", 200_000):
+            path.write_bytes(content + b" ")
+            with self.assertRaisesRegex(MediaError, "has 20 pictures of 112×96, more than can"):
+                Clip(path)
 
     def test_a_frame_that_cannot_be_found_is_said_and_not_replaced(self) -> None:
         path = write(self.folder / "a.mkv", "libx264", REORDERED)

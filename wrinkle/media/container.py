@@ -18,8 +18,9 @@ from av.video.codeccontext import VideoCodecContext
 from av.video.frame import VideoFrame
 from av.video.stream import VideoStream
 
-from wrinkle.core.errors import MediaError
+from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.files import check_ordinary
+from wrinkle.media.animated_webp import as_video, is_animated_webp
 
 KINDS = (
     "mov", "matroska", "avi", "mpegts", "mpeg", "mpegvideo", "h264", "hevc", "m4v", "ivf", "flv",
@@ -57,6 +58,10 @@ def opened_any(path: Path) -> InputContainer:
         check_ordinary(path)
         if path.stat().st_size == 0:
             raise MediaError(f"{path.name} is empty; use a whole copy of it.")
+        found: InputContainer
+        if is_animated_webp(path):
+            found = av.open(as_video(path), format="matroska")
+            return found
         # With the protocol in front, a colon in the name is not taken for one.
         found: InputContainer = av.open(f"file:{path}", options=_OPTIONS, metadata_errors="replace")
         return found
@@ -65,7 +70,7 @@ def opened_any(path: Path) -> InputContainer:
     except IsADirectoryError:
         raise MediaError(f"{path.name} is a folder; choose a video file.") from None
     except (av.FFmpegError, ValueError) as fault:
-        if isinstance(fault, MediaError):
+        if isinstance(fault, InputError):
             raise
         if _is_picture(path):
             raise MediaError(
