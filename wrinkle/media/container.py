@@ -63,7 +63,7 @@ def opened_any(path: Path) -> InputContainer:
             found = av.open(as_video(path), format="matroska")
             return found
         # With the protocol in front, a colon in the name is not taken for one.
-        found: InputContainer = av.open(f"file:{path}", options=_OPTIONS, metadata_errors="replace")
+        found = av.open(f"file:{path}", options=_OPTIONS, metadata_errors="replace")
         return found
     except FileNotFoundError:
         raise MediaError(f"{path.name} cannot be opened: there is no such file.") from None
