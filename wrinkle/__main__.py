@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import sys
 from collections.abc import Sequence
 
@@ -21,6 +22,17 @@ def main(words: Sequence[str] | None = None) -> int:
         print(fault, file=sys.stderr)  # noqa: T201 - the one place where a fault is told
         return 1
     except KeyboardInterrupt:
+        return 1
+    except Exception as fault:
+        from wrinkle.library.log import begin_log, log_file
+
+        begin_log()
+        logging.getLogger(__name__).error("%s failed", arguments.command, exc_info=fault)
+        kind = type(fault).__name__
+        print(  # noqa: T201
+            f"Something went wrong inside Wrinkle ({kind}); the details are in {log_file()}.",
+            file=sys.stderr,
+        )
         return 1
 
 

@@ -3,6 +3,7 @@
 import contextlib
 import io
 import json
+import logging
 import tempfile
 import unittest
 from fractions import Fraction
@@ -86,6 +87,18 @@ class Commands(unittest.TestCase):
         status, _, err = self.run_words("render", *wide)
         self.assertEqual(status, 1)
         self.assertRegex(err, "9000×100 is not possible: no side can be longer than 8192")
+
+    def test_an_error_that_nobody_foresaw_is_one_line_and_its_details_are_logged(self) -> None:
+        with mock.patch("platformdirs.user_state_path", return_value=self.folder / "state"):
+            with mock.patch.object(library, "shipped", side_effect=ZeroDivisionError("oh")):
+                status, _, err = self.run_words("list")
+            logged = (self.folder / "state" / "wrinkle.log").read_text()
+        self.assertEqual((status, err.count("\n")), (1, 1))
+        self.assertIn("Something went wrong inside Wrinkle (ZeroDivisionError)", err)
+        self.assertIn("Traceback", logged)
+        for handler in list(logging.getLogger("wrinkle").handlers):
+            logging.getLogger("wrinkle").removeHandler(handler)
+            handler.close()
 
     def test_a_further_slot_is_filled_by_name_and_an_empty_one_told(self) -> None:
         wrinkle, slot = slot_edits.add_slot(turning())
