@@ -368,6 +368,9 @@ class FurtherLayers(LayersCase):
         self.assertEqual(self.layer(group).name, "strokes")
         strokes = within(self.desk.document.wrinkle.layers, group)
         self.assertEqual([x.name for x in strokes], ["one", "two", "three"])
+        saved = self.folder / "strokes.wrinkle"
+        self.assertTrue(self.desk.document.save(saved))
+        self.assertEqual(archive.read(saved).wrinkle, self.desk.document.wrinkle)
         for place, stroke in enumerate(strokes):
             self.desk.looking.set_playhead(3 * place)
             row = self.row(stroke.id, "source.draw_to")
