@@ -67,6 +67,17 @@ class Written(unittest.TestCase):
                 self.assertEqual((self.path.read_bytes(), self.names()), (b"again", ["a.wrinkle"]))
             write_whole(self.path, b"first")
 
+    def test_where_an_unnamed_file_gets_no_name_it_is_copied(self) -> None:
+        write_whole(self.path, b"first")
+        self.path.chmod(0o640)
+        refused = OSError(errno.EXDEV, os.strerror(errno.EXDEV))
+        with mock.patch("os.link", side_effect=refused):
+            write_whole(self.path, b"second")
+            with mock.patch("shutil.copyfileobj", side_effect=refused), self.assertRaises(OSError):
+                write_whole(self.path, b"third")
+        self.assertEqual((self.path.read_bytes(), self.names()), (b"second", ["a.wrinkle"]))
+        self.assertEqual(stat.S_IMODE(self.path.stat().st_mode), 0o640)
+
     def test_the_longest_name_can_be_written_and_what_is_no_file_is_not_replaced(self) -> None:
         longest = self.folder / ("x" * 247 + ".wrinkle")
         write_whole(longest, b"all")

@@ -9,6 +9,7 @@ from __future__ import annotations
 import errno
 import os
 import secrets
+import shutil
 import stat
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
@@ -127,9 +128,26 @@ def _name(handle: int, goal: Path) -> Path:
     try:
         # Only with a folder does Python follow the link that stands for the open file.
         os.link(f"/proc/self/fd/{handle}", named.name, dst_dir_fd=folder, follow_symlinks=True)
+    except OSError:
+        # Some file systems have unnamed files but give them no name afterwards.
+        _copy(handle, named)
     finally:
         os.close(folder)
     return named
+
+
+def _copy(handle: int, named: Path) -> None:
+    mode = stat.S_IMODE(os.fstat(handle).st_mode)
+    try:
+        with os.fdopen(os.dup(handle), "rb") as unnamed, named.open("xb") as copy:
+            unnamed.seek(0)
+            shutil.copyfileobj(unnamed, copy)
+            copy.flush()
+            os.fchmod(copy.fileno(), mode)
+            os.fsync(copy.fileno())
+    except OSError:
+        named.unlink(missing_ok=True)
+        raise
 
 
 def _beside(goal: Path) -> Path:
