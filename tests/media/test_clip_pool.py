@@ -69,6 +69,23 @@ class Pool(unittest.TestCase):
         self.assertEqual((first.is_open, second.is_open), (False, True))
         self.assertEqual(number_of(first.bytes8(17, SIZE)), 17)
 
+    def test_nothing_of_a_decoder_is_left_when_its_file_is_closed(self) -> None:
+        def threads() -> int:
+            return len(list(Path("/proc/self/task").iterdir()))
+
+        paths = [Path(shutil.copy(self.path, self.folder / f"{n}.mp4")) for n in range(8)]
+        clips = [self.pool.clip(path) for path in paths]
+        gc.collect()
+        before = threads()
+        for one in clips:
+            one.bytes8(3, SIZE)
+            one.bytes8(12, SIZE, aside=True)
+        self.assertGreater(threads(), before)
+        self.pool.close()
+        self.store.clear()
+        gc.collect()
+        self.assertLessEqual(threads(), before)
+
     def test_decoded_pictures_are_kept_in_the_programs_store(self) -> None:
         self.pool.clip(self.path).bytes8(3, SIZE)
         self.assertGreater(self.store.used, 112 * 96 * 3)

@@ -87,11 +87,16 @@ class Decoder:
     def close(self) -> None:
         """Lets go of the file, and of what is known of its faults."""
         with self.lock:
-            self._frames = None
             self._missing.clear()
-            if self._container is not None:
-                self._container.close()
-                self._container = None
+            self._frames = None
+            self._leave()
+
+    def _leave(self) -> None:
+        # The stream holds the decoder, with its threads and its pictures.
+        self._stream = None
+        if self._container is not None:
+            self._container.close()
+            self._container = None
 
     @property
     def is_open(self) -> bool:
@@ -106,8 +111,7 @@ class Decoder:
     def _entered(self, start: int | None) -> Iterator[tuple[int, VideoFrame]]:
         index = self._index
         if self._container is None or self._stream is None or start is None:
-            if self._container is not None:
-                self._container.close()
+            self._leave()
             self._container, self._stream = opened(self._path)
         if start is not None:
             self._container.seek(start, stream=self._stream)
