@@ -15,6 +15,7 @@ import traceback
 from pathlib import Path
 
 from PyQt6.QtCore import QEventLoop, QPoint, Qt, QTimer
+from PyQt6.QtGui import QDrag
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QMenu, QWidget
 
@@ -128,6 +129,8 @@ def _press(window: Window, dice: random.Random) -> None:
 
 
 def _close_popups() -> None:
+    # What is dragged from one widget to another waits for a pointer that never comes.
+    QDrag.cancel()
     popup = QApplication.activePopupWidget()
     if popup is not None:
         popup.close()
