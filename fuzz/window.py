@@ -64,6 +64,10 @@ def drive(seconds: float, seed: int) -> int:
         keeper = WorkKeeper(desk, folder / "kept")
         window.closed.connect(keeper.end)
         window.show()
+        # Whatever waits for an answer or a pointer is closed, from wherever it was opened.
+        closing = QTimer()
+        closing.timeout.connect(_close_popups)
+        closing.start(80)
         given = [x for x in readers() if x.name in ("wrinkle", "clip", "picture", "svg")]
         while time.monotonic() < end:
             steps += 1
@@ -117,8 +121,6 @@ def _press(window: Window, dice: random.Random) -> None:
     box = widget.visibleRegion().boundingRect()
     start = QPoint(dice.randint(box.left(), box.right()), dice.randint(box.top(), box.bottom()))
     left = Qt.MouseButton.LeftButton
-    # A combo box opens a list of its own, which waits for nobody; it is closed by the caller.
-    QTimer.singleShot(60, _close_popups)
     if dice.random() < 0.1:
         QTest.mouseDClick(widget, left, pos=start)
         return
@@ -142,7 +144,6 @@ def _close_popups() -> None:
 def _let_work(milliseconds: int) -> None:
     loop = QEventLoop()
     QTimer.singleShot(milliseconds, loop.quit)
-    QTimer.singleShot(milliseconds + 40, _close_popups)
     loop.exec()
 
 
