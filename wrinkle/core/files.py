@@ -28,10 +28,13 @@ def check_ordinary(path: Path) -> None:
     Raises:
         OSError: there is none, or it is a folder, a device, a pipe or the like.
     """
-    mode = path.stat().st_mode
-    if stat.S_ISDIR(mode):
+    _require_ordinary(path.stat())
+
+
+def _require_ordinary(status: os.stat_result) -> None:
+    if stat.S_ISDIR(status.st_mode):
         raise IsADirectoryError(errno.EISDIR, os.strerror(errno.EISDIR))
-    if not stat.S_ISREG(mode):
+    if not stat.S_ISREG(status.st_mode):
         raise OSError(errno.EINVAL, _NOT_ORDINARY)
 
 
@@ -49,11 +52,7 @@ def read_whole(path: Path, most: int) -> bytes:
     # A pipe must not be waited for.
     handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     with os.fdopen(handle, "rb") as file:
-        mode = os.fstat(handle).st_mode
-        if stat.S_ISDIR(mode):
-            raise IsADirectoryError(errno.EISDIR, os.strerror(errno.EISDIR))
-        if not stat.S_ISREG(mode):
-            raise OSError(errno.EINVAL, _NOT_ORDINARY)
+        _require_ordinary(os.fstat(handle))
         content = file.read(most + 1)
     if len(content) > most:
         raise InputError(f"{path.name} is larger than {size_label(most)}; use a smaller file.")

@@ -20,13 +20,13 @@ from fractions import Fraction
 from pathlib import Path
 
 import msgspec
-import platformdirs
 
 from wrinkle.core.design.coding import decode, encode, from_json, to_json
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.history import History
 from wrinkle.core.errors import DocumentError
 from wrinkle.core.files import read_whole, write_whole
+from wrinkle.library.own_files import own_state
 
 FORMAT = 1
 _INDEX, _LOCK, _PICTURE = "index.json", "lock", "picture.png"
@@ -282,7 +282,7 @@ class LeftWork:
 
 def autosave_folder() -> Path:
     """Where unsaved work is kept."""
-    return Path(platformdirs.user_state_path("wrinkle")) / "autosave"
+    return own_state() / "autosave"
 
 
 def left_work(folder: Path | None = None) -> list[LeftWork]:

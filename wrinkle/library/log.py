@@ -7,7 +7,7 @@ from contextlib import suppress
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
-import platformdirs
+from wrinkle.library.own_files import own_state
 
 _LARGEST, _KEPT = 256 << 10, 2
 _FORM = "%(asctime)s %(levelname)s %(name)s: %(message)s"
@@ -15,7 +15,7 @@ _FORM = "%(asctime)s %(levelname)s %(name)s: %(message)s"
 
 def log_file() -> Path:
     """Where it is."""
-    return Path(platformdirs.user_state_path("wrinkle")) / "wrinkle.log"
+    return own_state() / "wrinkle.log"
 
 
 def begin_log() -> None:

@@ -21,6 +21,11 @@ def own_data() -> Path:
     return Path(platformdirs.user_data_path("wrinkle"))
 
 
+def own_state() -> Path:
+    """The folder of what the program keeps of its own work: unsaved work, versions, the log."""
+    return Path(platformdirs.user_state_path("wrinkle"))
+
+
 def read_own_file(name: str, decode: Callable[[bytes], Kept], nothing: Kept) -> Kept:
     """What is kept in a file; ``nothing`` where there is no file.
 

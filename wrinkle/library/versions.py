@@ -9,10 +9,9 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-import platformdirs
-
 from wrinkle.core.design.archive import SUFFIX, Bundle, read, write
 from wrinkle.core.files import read_whole, write_whole
+from wrinkle.library.own_files import own_state
 
 MOST = 5
 """Versions of a file."""
@@ -77,4 +76,4 @@ def versions(path: Path) -> list[Version]:
 
 def _folder(path: Path) -> Path:
     place = hashlib.sha256(os.path.realpath(path).encode("utf-8", "surrogateescape")).hexdigest()
-    return Path(platformdirs.user_state_path("wrinkle")) / "versions" / place[:24]
+    return own_state() / "versions" / place[:24]

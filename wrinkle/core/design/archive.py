@@ -31,9 +31,9 @@ _MOST_ENTRIES = 65_534
 _PACKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
 _LONGEST_END = (1 << 16) + 22
 _BROKEN_ZIP = (
-    zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError, struct.error,
-    UnicodeDecodeError, OverflowError, ValueError,
+    zipfile.BadZipFile, zlib.error, struct.error, EOFError, RuntimeError, OverflowError, ValueError,
 )  # fmt: skip
+"""What Python raises for damaged files, unknown ways of packing and names that are no text."""
 _DAY_OF_ZIP = (1980, 1, 1, 0, 0, 0)
 
 
