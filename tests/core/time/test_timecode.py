@@ -1,4 +1,5 @@
 import unittest
+from fractions import Fraction
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -28,7 +29,8 @@ class Timecode(unittest.TestCase):
                 self.assertEqual(parse_timecode(text, NTSC), frame)
         self.assertEqual(timecode(3600, NTSC_60), "00:01:00;04")
 
-    @given(st.sampled_from([NTSC, NTSC_60, FrameRate.of(24), FrameRate.of(25)]),
+    @given(st.sampled_from([NTSC, NTSC_60, FrameRate.of(24), FrameRate.of(25),
+                            FrameRate(Fraction(3, 10))]),
            st.integers(-3_000_000, 3_000_000))  # fmt: skip
     def test_a_timecode_leads_back_to_its_frame(self, rate: FrameRate, frame: int) -> None:
         self.assertEqual(parse_timecode(timecode(frame, rate), rate), frame)

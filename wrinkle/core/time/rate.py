@@ -75,8 +75,8 @@ class FrameRate:
 
     @property
     def nominal(self) -> int:
-        """The whole number of frames that timecode counts in a second."""
-        return math.floor(self.per_second + Fraction(1, 2))
+        """The whole number of frames that timecode counts in a second; slower ones count 1."""
+        return max(1, math.floor(self.per_second + Fraction(1, 2)))
 
     @property
     def label(self) -> str:
