@@ -23,7 +23,6 @@ from wrinkle.core.design.layer_copies import duplicate
 from wrinkle.core.design.links import cut_by, within
 from wrinkle.core.design.mask_edits import MaskForm, form_outline, path_ref
 from wrinkle.core.design.masking import Matte, MatteBy
-from wrinkle.core.design.mirroring import Mirror
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import (
@@ -36,6 +35,7 @@ from wrinkle.core.design.sources import (
 )
 from wrinkle.core.design.timing import Beyond, Blink, Span, Timing
 from wrinkle.core.errors import DocumentError, InputError
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
@@ -172,16 +172,16 @@ class Masks(unittest.TestCase):
             )
         wrinkle, mask = mask_edits.add_mask(wrinkle, "a", paths.rectangle(0.0, 0.1, 0.25, 0.3))
         source = wrinkle.layer("a")
-        across = layer_copies.pasted(wrinkle, "b", "place", source, Mirror.ACROSS).layer("b")
+        across = layer_copies.pasted(wrinkle, "b", "place", source, Direction.LEFT_RIGHT).layer("b")
         self.assertEqual(across.setting("position").at(Fraction(0)), (-0.5, 0.25))
         self.assertEqual(across.setting("rotation").at(Fraction(0)), -30.0)
         self.assertEqual(across.setting("scale").at(Fraction(0)), (50.0, 50.0))
-        down = layer_copies.pasted(wrinkle, "b", "masks", source, Mirror.DOWN).layer("b")
+        down = layer_copies.pasted(wrinkle, "b", "masks", source, Direction.UP_DOWN).layer("b")
         box = bounds(parts(down.setting(f"masks.{mask}.path").rest))
         for found, wanted in zip(box, (0.0, 0.7, 0.25, 0.9), strict=True):
             self.assertAlmostEqual(found, wanted)
         look = layer_copies.pasted(
-            matte_edits.set_matte(wrinkle, "a", Matte("b")), "b", "look", source, Mirror.NONE
+            matte_edits.set_matte(wrinkle, "a", Matte("b")), "b", "look", source, Direction.AS_MADE
         )
         self.assertIsNone(look.layer("b").matte)
 

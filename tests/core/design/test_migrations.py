@@ -6,9 +6,14 @@ from pathlib import Path
 from unittest import mock
 
 from wrinkle.core.design import archive, coding, migrations
+from wrinkle.core.design.dials import kind_of
 from wrinkle.core.design.document import FORMAT
 from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.slots import SlotKind, Unfilled
+from wrinkle.core.design.sources import PictureSource
 from wrinkle.core.errors import DocumentError
+from wrinkle.core.motion.direction import Direction
+from wrinkle.core.motion.held_at import HeldAt
 
 KEPT = Path(__file__).parent / "kept"
 
@@ -57,15 +62,35 @@ class Kept(unittest.TestCase):
         text = coding.encode(archive.read(KEPT / "format_1.wrinkle").wrinkle)
         text = text.replace(b'"about"', b'"says"')
         steps = {
-            1: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
-            2: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
+            2: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
+            3: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
         }
         with (
             mock.patch.object(migrations, "MIGRATIONS", steps),
-            mock.patch.object(coding, "FORMAT", 3),
+            mock.patch.object(coding, "FORMAT", 4),
         ):
             found = coding.decode(text)
             self.assertEqual(found.about, "All kinds of layers, links and lanes.")
-            self.assertEqual(found.format, 3)
+            self.assertEqual(found.format, 4)
             with self.assertRaisesRegex(DocumentError, "newer version"):
-                coding.decode(text.replace(b'"format": 1', b'"format": 4'))
+                coding.decode(text.replace(b'"format": 2', b'"format": 5'))
+
+    def test_what_was_saved_in_format_2_is_still_there(self) -> None:
+        wrinkle = archive.read(KEPT / "format_2.wrinkle").wrinkle
+        self.assertEqual(
+            [(kind_of(dial), dial.name, len(dial.drives)) for dial in wrinkle.dials],
+            [
+                ("amount", "Violent", 3), ("time", "Pace", 1), ("choice", "Feel", 1),
+                ("switch", "With words", 1), ("colour", "Tint", 1), ("words", "Line", 1),
+                ("seed", "Chance", 2),
+            ],
+        )  # fmt: skip
+        self.assertEqual([x.name for x in wrinkle.directions], ["from the left", "from the right"])
+        third, line = wrinkle.slot("third"), wrinkle.slot("line")
+        self.assertEqual((third.stand_in, third.unfilled), ("card.png", Unfilled.STAND_IN))
+        self.assertEqual((line.kind, line.words), (SlotKind.WORDS, "So far"))
+        self.assertIs(wrinkle.layer("turn").keeps, HeldAt.CUT)
+        track = wrinkle.layer("turn").setting("rotation").track
+        self.assertIs(track.keeps if track else None, HeldAt.LAST)
+        card = wrinkle.layer("card").source
+        self.assertIs(card.mirrored if isinstance(card, PictureSource) else None, Direction.BOTH)

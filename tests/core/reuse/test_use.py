@@ -3,8 +3,6 @@
 import unittest
 from fractions import Fraction
 
-from msgspec.structs import replace
-
 from tests.core.design.wrinkles import FRAME, turning
 from tests.core.render.test_render import Numbered
 from wrinkle.core.design import lane_edits
@@ -42,11 +40,11 @@ class Resolved(unittest.TestCase):
         turn = SettingRef("turn", "rotation").of(wrinkle).track.keys
         self.assertEqual([key.time for key in turn], [-12 * FRAME, 0])
 
-    def test_frames_that_fall_together_at_a_lower_rate_leave_the_later_one(self) -> None:
-        fast = replace(held_on(-6, -5, -4), frame_rate=FrameRate.of(60))
-        track = VISIBLE.of(resolved(Use(fast, {}), FrameRate.of(12))).track
-        self.assertEqual([key.time * 12 for key in track.keys], [-5, -2])
-        self.assertEqual([key.value for key in track.keys], [True, False])
+    def test_what_holds_for_a_frame_holds_for_one_at_any_rate(self) -> None:
+        # Frames -6 and -5 of 30 in a second both fall on -2 of 12; -9 and -3 do not.
+        track = VISIBLE.of(resolved(Use(held_on(-9, -6, -5, -3), {}), FrameRate.of(12))).track
+        self.assertEqual([key.time * 12 for key in track.keys], [-5, -4, -3, -2, -1])
+        self.assertEqual([key.value for key in track.keys], [True, False, True, False, True])
 
     def test_another_length_moves_what_lies_between_in_proportion(self) -> None:
         wrinkle = lane_edits.set_value(turning(), SettingRef("turn", "rotation"), -6 * FRAME, 30.0)
@@ -54,7 +52,7 @@ class Resolved(unittest.TestCase):
         changed = resolved(use, wrinkle.frame_rate)
         self.assertEqual((changed.first_frame, changed.end_frame), (-24, 6))
         keys = SettingRef("turn", "rotation").of(changed).track.keys
-        self.assertEqual([key.time / FRAME for key in keys], [-24, -12, 0])
+        self.assertEqual([key.time / FRAME for key in keys], [-24, -12, 0, 0, 3, 6])
         with self.assertRaisesRegex(InputError, "lead must be above 0"):
             resolved(Use(wrinkle, {}, lead=Fraction(0)), wrinkle.frame_rate)
 

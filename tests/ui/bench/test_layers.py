@@ -343,7 +343,7 @@ class MattesAndGroups(LayersCase):
         )
         self.act("bench.copy-layer")
         self.desk.looking.select_layer("incoming")
-        self.act("bench.paste-place-across")
+        self.act("bench.paste-place-left_right")
         self.assertEqual(self.layer("incoming").placement.position.rest, (-0.4, 0.0))
         names = [action.text() for action in self.bench.stack.add_menu().actions()]
         self.assertLess({"Rectangle", "Ellipse", "Polygon", "Words", "Noise"}, set(names))

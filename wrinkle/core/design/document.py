@@ -8,43 +8,35 @@ survive reordering.
 
 from __future__ import annotations
 
-from enum import Enum
+from collections.abc import Mapping
 from fractions import Fraction
 
 import msgspec
 
 from wrinkle.core.design import limits
+from wrinkle.core.design.dials import Dial
+from wrinkle.core.design.driven import check_dials
 from wrinkle.core.design.layer import Layer, check_unique
 from wrinkle.core.design.limits import check_count
 from wrinkle.core.design.links import check_links
-from wrinkle.core.design.sources import PictureSource, SlotSource, check_asset
+from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot, SlotKind
+from wrinkle.core.design.sources import PictureSource, SlotSource, WordsSource, check_asset
 from wrinkle.core.design.timing import Span
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.clock import Clock
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.track import CUT
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 
-FORMAT = 1
-LONGEST_HALF = Fraction(60)
+FORMAT = 2
 
 
-class SlotKind(Enum):
-    """What a slot takes."""
+class Offered(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A direction that makes sense, and what it is called, such as ``from the left``."""
 
-    CLIP = "clip"
-
-
-class Slot(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """A place that reuse fills."""
-
-    key: str
-    label: str
-    kind: SlotKind = SlotKind.CLIP
-
-
-OUTGOING = Slot("outgoing", "Outgoing clip")
-INCOMING = Slot("incoming", "Incoming clip")
+    direction: Direction
+    name: str
 
 
 class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -57,12 +49,15 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         lead, tail: the lengths before and after the cut, in seconds, above 0.
         shutter_angle: of the motion blur, 0…720 degrees; 360 is the whole frame interval.
         shutter_phase: by how much the open shutter's middle is later than the frame, in degrees.
+        directions: those in which it can be used, and what they are called; all of them where
+            nothing is said.
         slots: the places that reuse fills.
+        dials: what whoever reuses it can turn, in the order in which they see it.
         layers: from the back to the front.
 
     Raises:
-        InputError: a length or the shutter is out of range, an id occurs twice, or a layer shows
-            a slot that does not exist.
+        InputError: a length or the shutter is out of range, an id occurs twice, a layer shows
+            a slot that does not exist, or a dial drives a setting that does not.
     """
 
     format: int = FORMAT
@@ -75,7 +70,9 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
     tail: Fraction
     shutter_angle: float = 180.0
     shutter_phase: float = 0.0
+    directions: tuple[Offered, ...] = ()
     slots: tuple[Slot, ...] = (OUTGOING, INCOMING)
+    dials: tuple[Dial, ...] = ()
     layers: tuple[Layer, ...] = ()
 
     def __post_init__(self) -> None:
@@ -83,9 +80,9 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
             raise InputError("A wrinkle needs a name.")
         Size.checked(*self.reference_size)
         for label, length in (("lead", self.lead), ("tail", self.tail)):
-            if not 0 < length <= LONGEST_HALF:
+            if not 0 < length <= limits.LONGEST_HALF:
                 raise InputError(
-                    f"The {label} must be above 0 and at most {LONGEST_HALF} seconds, not "
+                    f"The {label} must be above 0 and at most {limits.LONGEST_HALF} seconds, not "
                     f"{float(length):g}."
                 )
         if not 0.0 <= self.shutter_angle <= 720.0:
@@ -101,14 +98,14 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         check_count("slots", self.slots, limits.MOST_SLOTS)
         check_unique("layer", [layer.id for layer in self.layers])
         check_unique("slot", [slot.key for slot in self.slots])
-        keys = {slot.key for slot in self.slots}
+        check_count("dials", self.dials, limits.MOST_DIALS)
+        check_unique("dial", [dial.id for dial in self.dials])
+        check_unique("direction", [offered.direction.value for offered in self.directions])
+        kinds = {slot.key: slot.kind for slot in self.slots}
         for layer in self.layers:
-            if isinstance(layer.source, SlotSource) and layer.source.slot not in keys:
-                raise InputError(
-                    f"The layer '{layer.name}' shows the slot '{layer.source.slot}', which does "
-                    "not exist."
-                )
+            _check_slot(layer, kinds)
         check_links(self.layers)
+        check_dials(self.dials, self.layers)
         for asset in self.assets():
             check_asset(asset)
 
@@ -141,9 +138,18 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         """
         return next((x for x in self.layers if x.id == layer_id), None) or _missing(layer_id)
 
+    def slot(self, key: str) -> Slot:
+        """The slot with that key.
+
+        Raises:
+            KeyError: there is none.
+        """
+        return {slot.key: slot for slot in self.slots}[key]
+
     def assets(self) -> tuple[str, ...]:
-        """The names of the files that the layers need from the wrinkle's assets."""
-        names = {x.source.asset for x in self.layers if isinstance(x.source, PictureSource)}
+        """The names of the files that layers and slots need from the wrinkle's assets."""
+        names = {slot.stand_in for slot in self.slots if slot.stand_in}
+        names |= {x.source.asset for x in self.layers if isinstance(x.source, PictureSource)}
         for layer in self.layers:
             names.update(use.asset for use in layer.effects if use.asset)
             names.update(frame.asset for mask in layer.masks for frame in mask.painted)
@@ -169,6 +175,28 @@ def plain_cut(name: str = "Untitled") -> Wrinkle:
             clip_layer("incoming", "Incoming", INCOMING.key),
         ),
     )
+
+
+_PICTURES = frozenset({SlotKind.CLIP, SlotKind.PICTURE})
+_WORDS = frozenset({SlotKind.WORDS})
+
+
+def _check_slot(layer: Layer, kinds: Mapping[str, SlotKind]) -> None:
+    """Refuses a layer that shows a slot that is not there, or takes what the layer cannot show."""
+    source = layer.source
+    if isinstance(source, SlotSource):
+        slot, fits = source.slot, _PICTURES
+    elif isinstance(source, WordsSource) and source.slot:
+        slot, fits = source.slot, _WORDS
+    else:
+        return
+    if slot not in kinds:
+        raise InputError(f"The layer '{layer.name}' shows the slot '{slot}', which does not exist.")
+    if kinds[slot] not in fits:
+        raise InputError(
+            f"The layer '{layer.name}' cannot show the slot '{slot}', which takes "
+            f"{kinds[slot].value}."
+        )
 
 
 def _missing(layer_id: str) -> Layer:

@@ -6,7 +6,7 @@ import msgspec
 from msgspec.structs import replace
 
 from wrinkle.core.design.address import Address, Part
-from wrinkle.core.design.setting import Setting, check_setting, neutral
+from wrinkle.core.design.setting import Setting, check_setting, neutral, settled_setting
 from wrinkle.core.design.sources import check_asset
 from wrinkle.core.effects.effect import Effect
 from wrinkle.core.effects.registry import effect
@@ -43,6 +43,15 @@ class EffectUse(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_de
             if name not in known:
                 raise InputError(f"The effect '{self.effect.label}' has no setting '{name}'.")
             check_setting(self.effect.spec(name), setting)
+        specs = {name: self.effect.spec(name) for name in self.values}
+        kept = {
+            name: settled_setting(specs[name], setting)
+            for name, setting in self.values.items()
+            if setting != neutral(specs[name])
+        }
+        if kept != self.values:
+            # One way to write each effect, so that what is equal is the same document.
+            msgspec.structs.force_setattr(self, "values", kept)
 
     @property
     def effect(self) -> Effect:

@@ -10,6 +10,7 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.driven import set_by
 from wrinkle.core.design.layer_edits import with_layer
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
@@ -224,4 +225,15 @@ def with_track(wrinkle: Wrinkle, ref: SettingRef, track: Track) -> Wrinkle:
 
 
 def _with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkle:
+    dial, before = set_by(wrinkle.dials, ref.layer, ref.key), ref.of(wrinkle)
+    if dial is not None and replace(setting, jitter=before.jitter) != before:
+        label = ref.spec(wrinkle).label
+        if setting.track is not None or setting.formula is not None:
+            raise InputError(
+                f"{label} is set by the dial '{dial.name}' and cannot be animated; let the dial "
+                "act by times or plus, or take the setting off it."
+            )
+        raise InputError(
+            f"{label} is set by the dial '{dial.name}'; turn the dial, or take the setting off it."
+        )
     return with_layer(wrinkle, wrinkle.layer(ref.layer).with_setting(ref.key, setting))

@@ -18,6 +18,7 @@ from wrinkle.core.design.setting_specs import LAYER_SETTINGS, PLACEMENT_SETTINGS
 from wrinkle.core.design.sources import Source
 from wrinkle.core.design.timing import Span, Timing
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.setting_spec import SettingSpec
 
 
@@ -45,6 +46,8 @@ class Layer(HasSettings, frozen=True, kw_only=True):
         span, timing: when it is there, and how its clip runs.
         parent: the layer that it moves with.
         group: the group that it belongs to.
+        keeps: where it is held, with all that it holds, and keeps its length, when the wrinkle
+            gets another one; None where its group says so, or where it stretches.
         effects: in the order in which they act, on the picture before it is placed.
         masks: in the order in which they meet.
         matte: the layer that cuts it.
@@ -71,6 +74,7 @@ class Layer(HasSettings, frozen=True, kw_only=True):
     matte: Matte | None = None
     parent: str | None = None
     group: str | None = None
+    keeps: HeldAt | None = None
 
     def __post_init__(self) -> None:
         if not self.id:

@@ -8,19 +8,22 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.driven import copied_drives
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.layer_edits import free_id, with_layer, with_layers
 from wrinkle.core.design.links import inside, relinked
-from wrinkle.core.design.mirroring import Mirror, mirrored, mirrored_path
-from wrinkle.core.design.setting import Setting, settings_in
+from wrinkle.core.design.mirroring import mirrored_effect, mirrored_mask, mirrored_part
+from wrinkle.core.design.setting import Setting
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import Value, discrete, parts, scaled, shifted
 
 
 def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value = 0.0) -> Wrinkle:
     """A copy of a layer with all its lanes in front of it, one setting shifted by a constant.
 
-    A group is copied with all it holds; links among the copies lead to the copies.
+    A group is copied with all it holds; links among the copies lead to the copies, and dials drive
+    them as they drive the originals.
 
     Args:
         wrinkle, layer_id: what is copied.
@@ -50,7 +53,8 @@ def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value
         copies[0] = copies[0].with_setting(key, _shifted(copies[0].setting(key), by))
     place = max(wrinkle.layers.index(x) for x in originals) + 1
     layers = wrinkle.layers
-    return with_layers(wrinkle, (*layers[:place], *copies, *layers[place:]))
+    copied = with_layers(wrinkle, (*layers[:place], *copies, *layers[place:]))
+    return replace(copied, dials=copied_drives(copied.dials, new_ids))
 
 
 class Pasted(NamedTuple):
@@ -66,40 +70,35 @@ class Pasted(NamedTuple):
     key: str
     label: str
     mirrors: bool
-    take: Callable[[Layer, Layer, Mirror], Layer]
+    take: Callable[[Layer, Layer, Direction], Layer]
 
 
-def pasted(wrinkle: Wrinkle, goal: str, what: str, from_layer: Layer, mirror: Mirror) -> Wrinkle:
+def pasted(wrinkle: Wrinkle, goal: str, what: str, from_layer: Layer, mirror: Direction) -> Wrinkle:
     """Gives a layer the place, the masks, the effects or the look of another one.
 
     Args:
         wrinkle, goal: the layer that changes.
         what: the key of one of ``PASTED``.
         from_layer: where it comes from.
-        mirror: left and right or up and down exchanged.
+        mirror: what is exchanged: left and right, up and down.
     """
     one = next(x for x in PASTED if x.key == what)
     return with_layer(wrinkle, one.take(wrinkle.layer(goal), from_layer, mirror))
 
 
-def _place(layer: Layer, other: Layer, mirror: Mirror) -> Layer:
-    placement = other.placement
-    for name in settings_in(placement):
-        turned = mirrored(name, placement.setting(name), mirror)
-        placement = placement.with_setting(name, turned)
-    return replace(layer, placement=placement)
+def _place(layer: Layer, other: Layer, mirror: Direction) -> Layer:
+    return replace(layer, placement=mirrored_part(other.placement, mirror))
 
 
-def _masks(layer: Layer, other: Layer, mirror: Mirror) -> Layer:
-    masks = (replace(x, path=mirrored_path(x.path, mirror)) for x in other.masks)
-    return replace(layer, masks=tuple(masks))
+def _masks(layer: Layer, other: Layer, mirror: Direction) -> Layer:
+    return replace(layer, masks=tuple(mirrored_mask(mask, mirror) for mask in other.masks))
 
 
-def _effects(layer: Layer, other: Layer, mirror: Mirror) -> Layer:
-    return replace(layer, effects=other.effects)
+def _effects(layer: Layer, other: Layer, mirror: Direction) -> Layer:
+    return replace(layer, effects=tuple(mirrored_effect(use, mirror) for use in other.effects))
 
 
-def _look(layer: Layer, other: Layer, mirror: Mirror) -> Layer:
+def _look(layer: Layer, other: Layer, mirror: Direction) -> Layer:
     matte = other.matte
     if matte is not None and matte.layer == layer.id:
         matte = layer.matte
@@ -117,7 +116,7 @@ def _look(layer: Layer, other: Layer, mirror: Mirror) -> Layer:
 PASTED = (
     Pasted("place", "Place", True, _place),
     Pasted("masks", "Masks", True, _masks),
-    Pasted("effects", "Effects", False, _effects),
+    Pasted("effects", "Effects", True, _effects),
     Pasted("look", "Blend, opacity, matte and edges", False, _look),
 )
 

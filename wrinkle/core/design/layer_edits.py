@@ -11,6 +11,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from wrinkle.core.design.document import Wrinkle, clip_layer
+from wrinkle.core.design.driven import standing
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import inside, relinked
 from wrinkle.core.design.setting import Setting
@@ -67,8 +68,8 @@ def with_layer(wrinkle: Wrinkle, layer: Layer) -> Wrinkle:
 
 
 def with_layers(wrinkle: Wrinkle, layers: tuple[Layer, ...]) -> Wrinkle:
-    """Exchanges all layers, from the back to the front."""
-    return replace(wrinkle, layers=layers)
+    """Exchanges all layers, from the back to the front; dials let go of what is no longer there."""
+    return replace(wrinkle, layers=layers, dials=standing(wrinkle.dials, layers))
 
 
 def _index(wrinkle: Wrinkle, layer_id: str) -> int:

@@ -7,6 +7,7 @@ is known before.
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence, Sized
+from fractions import Fraction
 from typing import Final
 
 from wrinkle.core.errors import InputError
@@ -29,6 +30,14 @@ and would end beyond what a program can call."""
 MOST_DRAWN: Final = 2_000
 """Pictures that have to be drawn for one layer, counted with all that its effects look at: a chain
 of effects that look at each other doubles with each link."""
+MOST_DIALS: Final = 64
+"""More than six or so nobody finds their way in."""
+MOST_DRIVES: Final = 500
+"""Settings that one dial drives."""
+MOST_OPTIONS: Final = 64
+"""Of a dial; each is a line of a list."""
+LONGEST_HALF: Final = Fraction(60)
+"""Seconds of a lead or a tail; the longest wipe has five."""
 MOST_CHARACTERS: Final = 10_000
 """In a name or a text; a title has some dozens."""
 

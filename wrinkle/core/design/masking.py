@@ -14,6 +14,7 @@ from wrinkle.core.design.setting import HasSettings, Setting, neutral
 from wrinkle.core.design.setting_specs import MASK_SETTINGS
 from wrinkle.core.design.sources import check_asset
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.setting_spec import SettingSpec
 
 
@@ -40,6 +41,8 @@ class Mask(HasSettings, frozen=True):
         name: what the window calls it.
         shown: whether it acts at all.
         painted: coverage frame by frame, in the order of time, instead of the path (a cut-out).
+        mirrored: what of it was exchanged since it was drawn: painted pictures are turned so, and
+            edges drawn so that they are the mirror image to the last bit.
         confidence: where the path was followed: how sure each frame is, 0…1, by its time.
     """
 
@@ -55,6 +58,7 @@ class Mask(HasSettings, frozen=True):
     expansion: Setting = neutral(MASK_SETTINGS["expansion"])
     opacity: Setting = neutral(MASK_SETTINGS["opacity"])
     painted: tuple[PaintedFrame, ...] = ()
+    mirrored: Direction = Direction.AS_MADE
     confidence: tuple[tuple[Fraction, float], ...] = ()
 
     def __post_init__(self) -> None:

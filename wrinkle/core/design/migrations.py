@@ -10,8 +10,28 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 Raw = dict[str, Any]
-MIGRATIONS: Mapping[int, Callable[[Raw], Raw]] = {}
-"""By the format that they start from. Format 1 is the only one so far."""
+
+
+def _with_dials(raw: Raw) -> Raw:
+    """Format 2 has dials, directions, stand-ins and lengths that are kept, none of them in 1.
+
+    Outlines are held to twelve decimals, so that they come back from a mirror.
+    """
+    found = _rounded(raw)
+    return found if isinstance(found, dict) else raw
+
+
+def _rounded(raw: Any, inside: bool = False) -> Any:
+    """Numbers within the paths of masks and shapes to twelve decimals."""
+    if isinstance(raw, dict):
+        return {key: _rounded(value, inside or key == "path") for key, value in raw.items()}
+    if isinstance(raw, list):
+        return [_rounded(value, inside) for value in raw]
+    return round(raw, 12) if inside and isinstance(raw, float) else raw
+
+
+MIGRATIONS: Mapping[int, Callable[[Raw], Raw]] = {1: _with_dials}
+"""By the format that they start from."""
 
 
 def migrated(raw: Raw, goal: int) -> Raw:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from fractions import Fraction
 from typing import ClassVar, Self
 
@@ -10,9 +10,11 @@ import msgspec
 from msgspec.structs import replace
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion import mirroring
 from wrinkle.core.motion.clock import Clock
 from wrinkle.core.motion.formula import check_formula, evaluate, split_pair
 from wrinkle.core.motion.jitter import jitter_at
+from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import Side, Track
 from wrinkle.core.motion.values import Value, parts, require_finite, same_kind
@@ -45,7 +47,7 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
         if len(parts(self.rest)) not in (1, 2) and (self.jitter or self.formula):
             raise InputError("Jitter and formulas need a number or a pair of numbers.")
         if self.formula is not None:
-            for part in self._formulas():
+            for part in self.formulas():
                 check_formula(part)
 
     @property
@@ -84,10 +86,11 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
         frame = float(time * clock.rate.per_second)
         fps = float(clock.rate.per_second)
         names = {"t": float(time), "frame": frame, "p": clock.progress(time), "fps": fps}
-        numbers = [evaluate(part, names) for part in self._formulas()]
+        numbers = [evaluate(part, names) for part in self.formulas()]
         return tuple(numbers) if isinstance(self.rest, tuple) else numbers[0]
 
-    def _formulas(self) -> list[str]:
+    def formulas(self) -> list[str]:
+        """The formula of each number."""
         text = self.formula or ""
         if not isinstance(self.rest, tuple):
             return [text]
@@ -106,6 +109,7 @@ class Jitter(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
         roughness: 0…1, the strength of finer movement.
         seed: another one gives another movement.
         stepped: jumps once for each random value instead of gliding.
+        mirrored: the numbers of the setting, counted from 0, that it moves the other way.
     """
 
     amount: Setting
@@ -113,6 +117,7 @@ class Jitter(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
     roughness: float = 0.0
     seed: int = 1
     stepped: bool = False
+    mirrored: tuple[int, ...] = ()
 
     def __post_init__(self) -> None:
         if not 0.1 <= self.rate <= 240.0:
@@ -121,6 +126,8 @@ class Jitter(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
             raise InputError("The roughness of jitter must be within 0 and 100 %.")
         if not 0 <= self.seed < 1 << 31:
             raise InputError("The seed of jitter must be within 0 and 2147483647.")
+        if not set(self.mirrored) <= {0, 1}:
+            raise InputError("Jitter moves the first number the other way, or the second: 0 and 1.")
         if len(parts(self.amount.rest)) != 1 or self.amount.jitter is not None:
             raise InputError("The amount of jitter must be one number without jitter of its own.")
 
@@ -129,7 +136,12 @@ class Jitter(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defau
         reach = parts(self.amount.seen(time, side, clock))[0]
         # A stepped jitter changes between frames, never while a shutter is open.
         when = clock.drawn_at if self.stepped else time
-        return reach * jitter_at(when, self.rate, self.roughness, self.seed, channel, self.stepped)
+        away = jitter_at(when, self.rate, self.roughness, self.seed, channel, self.stepped)
+        return reach * (-away if channel in self.mirrored else away)
+
+    def turned(self, channels: Iterable[int]) -> Jitter:
+        """Some numbers moved the other way than before."""
+        return replace(self, mirrored=tuple(sorted(set(self.mirrored) ^ set(channels))))
 
 
 class HasSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -143,7 +155,11 @@ class HasSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_
 
     def __post_init__(self) -> None:
         for name in settings_in(self):
-            check_setting(self.specs[name], getattr(self, name))
+            setting: Setting = getattr(self, name)
+            check_setting(self.specs[name], setting)
+            settled = settled_setting(self.specs[name], setting)
+            if settled is not setting:
+                msgspec.structs.force_setattr(self, name, settled)
 
     @property
     def still(self) -> bool:
@@ -181,6 +197,14 @@ def settings_in(part: HasSettings) -> tuple[str, ...]:
 def neutral(spec: SettingSpec) -> Setting:
     """A setting at the value at which it changes nothing."""
     return Setting(spec.neutral)
+
+
+def settled_setting(spec: SettingSpec, setting: Setting) -> Setting:
+    """The setting, its places and directions so that they come back from a mirror."""
+    if spec.mirror not in (Mirroring.POINT, Mirroring.WAY):
+        return setting
+    found = setting.mapped(lambda value: mirroring.settled(value, spec.mirror))
+    return setting if found == setting else found
 
 
 def check_setting(spec: SettingSpec, setting: Setting) -> None:

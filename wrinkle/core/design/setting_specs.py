@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from wrinkle.core.mask.coverage import Combine
+from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.fit import Fit
-from wrinkle.core.picture.gradient import FillForm
+from wrinkle.core.picture.gradient import CORNER_COLOURS, IN_CORNERS, FillForm
 from wrinkle.core.picture.lettering import Align, RevealBy
 from wrinkle.core.picture.paths import rectangle
 from wrinkle.core.picture.resample import EdgeCover
@@ -23,12 +26,20 @@ def _number(
     low: float,
     high: float,
     step: float = 1.0,
+    mirror: Mirroring = Mirroring.NOTHING,
+    soft: bool = False,
 ) -> SettingSpec:
-    return SettingSpec(key, label, about, unit, neutral, low, high, step)
+    return SettingSpec(key, label, about, unit, neutral, low, high, step, mirror=mirror, soft=soft)
 
 
 def _choice(key: str, label: str, about: str, neutral: Value, *choices: str) -> SettingSpec:
     return SettingSpec(key, label, about, Unit.NONE, neutral, 0.0, 1.0, 1.0, choices=choices)
+
+
+def _corner(key: str, label: str, about: str, neutral: Value) -> SettingSpec:
+    """A colour that stands in a corner, if colours do."""
+    spec = _choice(key, label, about, neutral)
+    return replace(spec, exchanged=CORNER_COLOURS[key], mirror_when=IN_CORNERS)
 
 
 _TURNS = 360.0 * 1000
@@ -48,6 +59,7 @@ PLACEMENT_SETTINGS = _by_key(
         -100.0,
         100.0,
         0.01,
+        mirror=Mirroring.VECTOR,
     ),
     SettingSpec(
         "scale",
@@ -69,6 +81,7 @@ PLACEMENT_SETTINGS = _by_key(
         -_TURNS,
         _TURNS,
         1.0,
+        mirror=Mirroring.TURN,
     ),
     SettingSpec(
         "skew",
@@ -79,6 +92,7 @@ PLACEMENT_SETTINGS = _by_key(
         -85.0,
         85.0,
         1.0,
+        mirror=Mirroring.TURN,
     ),
     SettingSpec(
         "skew_axis",
@@ -89,6 +103,7 @@ PLACEMENT_SETTINGS = _by_key(
         -_TURNS,
         _TURNS,
         1.0,
+        mirror=Mirroring.TURN,
     ),
     SettingSpec(
         "anchor",
@@ -99,6 +114,7 @@ PLACEMENT_SETTINGS = _by_key(
         -100.0,
         100.0,
         0.01,
+        mirror=Mirroring.POINT,
     ),
     SettingSpec(
         "tilt",
@@ -109,6 +125,7 @@ PLACEMENT_SETTINGS = _by_key(
         -_TURNS,
         _TURNS,
         1.0,
+        mirror=Mirroring.TILT,
     ),
     SettingSpec(
         "camera",
@@ -166,6 +183,7 @@ LAYER_SETTINGS = _by_key(
         0.0,
         1.0,
         0.01,
+        mirror=Mirroring.POINT,
     ),
 )
 
@@ -183,6 +201,7 @@ MASK_SETTINGS = _by_key(
         1000.0,
         0.01,
         outline=True,
+        mirror=Mirroring.OUTLINE,
     ),
     _choice(
         "combine",
@@ -193,7 +212,7 @@ MASK_SETTINGS = _by_key(
     ),
     _choice("inverted", "Inverted", "What is outside the path is shown.", False),
     _number("feather", "Feather", "The width over which the edge fades.",
-            Unit.SHORT_SIDE, 0.0, 0.0, 400.0),
+            Unit.SHORT_SIDE, 0.0, 0.0, 400.0, soft=True),
     _number("expansion", "Expansion", "How far the edge is moved out, or in below 0.",
             Unit.SHORT_SIDE, 0.0, -200.0, 200.0),
     _number("opacity", "Mask opacity", "How much of what the mask shows is seen.",
@@ -205,14 +224,14 @@ _WHITE, _BLACK = (1.0, 1.0, 1.0), (0.0, 0.0, 0.0)
 FILL_SETTINGS = _by_key(
     _choice("form", "Form", "How the colours lie in the frame.", FillForm.FLAT.value,
             *(form.value for form in FillForm)),
-    _choice("colour", "Colour", "The first colour, mixed in linear light.", _WHITE),
-    _choice("colour_2", "Colour 2", "At the end of a gradient, or in the upper right.", _BLACK),
-    _choice("colour_3", "Colour 3", "In the lower left corner.", _BLACK),
-    _choice("colour_4", "Colour 4", "In the lower right corner.", _BLACK),
+    _corner("colour", "Colour", "The first colour, mixed in linear light.", _WHITE),
+    _corner("colour_2", "Colour 2", "At the end of a gradient, or in the upper right.", _BLACK),
+    _corner("colour_3", "Colour 3", "In the lower left corner.", _BLACK),
+    _corner("colour_4", "Colour 4", "In the lower right corner.", _BLACK),
     _number("start", "Start", "Where a gradient begins; the centre of a radial one.",
-            Unit.FRAME_PART, (0.5, 0.0), -10.0, 10.0, 0.01),
+            Unit.FRAME_PART, (0.5, 0.0), -10.0, 10.0, 0.01, Mirroring.POINT),
     _number("end", "End", "Where a gradient ends; a point on the rim of a radial one.",
-            Unit.FRAME_PART, (0.5, 1.0), -10.0, 10.0, 0.01),
+            Unit.FRAME_PART, (0.5, 1.0), -10.0, 10.0, 0.01, Mirroring.POINT),
 )  # fmt: skip
 
 _PAINT = (
@@ -226,7 +245,8 @@ _PAINT = (
 SHAPE_SETTINGS = _by_key(
     *_PAINT,
     SettingSpec("path", "Path", "The outline of the shape.", Unit.NONE,
-                rectangle(0.25, 0.25, 0.75, 0.75), -1000.0, 1000.0, 0.01, outline=True),
+                rectangle(0.25, 0.25, 0.75, 0.75), -1000.0, 1000.0, 0.01, outline=True,
+                mirror=Mirroring.OUTLINE),
     _choice("cap", "Cap", "How an open line ends.", Cap.ROUND.value, *(x.value for x in Cap)),
     _choice("join", "Join", "How a line turns a corner.", Join.ROUND.value,
             *(x.value for x in Join)),
@@ -245,8 +265,8 @@ WORDS_SETTINGS = _by_key(
             Unit.PER_CENT, 100.0, 0.0, 1000.0),
     _number("tracking", "Tracking", "Extra space after each letter.",
             Unit.SHORT_SIDE, 0.0, -50.0, 200.0, 0.1),
-    _choice("align", "Align", "How the lines stand to each other.", Align.CENTRE.value,
-            *(x.value for x in Align)),
+    replace(_choice("align", "Align", "How the lines stand to each other.", Align.CENTRE.value,
+                    *(x.value for x in Align)), mirror=Mirroring.SIDES),
     _choice("reveal_by", "Reveal by", "What appears at a time.", RevealBy.LETTER.value,
             *(x.value for x in RevealBy)),
     _number("reveal_from", "Reveal from", "What comes before this part of the text is gone.",

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import INCOMING, OUTGOING, Slot, Wrinkle
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.errors import InputError
 

@@ -16,6 +16,7 @@ from wrinkle.core.design.setting_specs import (
     WORDS_SETTINGS,
 )
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.picture.paths import Outline, knots
 
@@ -27,9 +28,15 @@ class _Source(HasSettings, frozen=True, tag_field="kind"):
 
 
 class SlotSource(_Source, frozen=True, tag="slot"):
-    """The layer shows what fills a slot."""
+    """The layer shows what fills a slot.
+
+    Attributes:
+        slot: its key.
+        mirrored: how its pictures are mirrored, before all else.
+    """
 
     slot: str
+    mirrored: Direction = Direction.AS_MADE
 
 
 class TreatmentSource(_Source, frozen=True, tag="treatment"):
@@ -45,9 +52,11 @@ class PictureSource(_Source, frozen=True, tag="picture"):
 
     Attributes:
         asset: the picture's file name within the wrinkle's assets.
+        mirrored: how it is mirrored, before all else.
     """
 
     asset: str
+    mirrored: Direction = Direction.AS_MADE
 
     def __post_init__(self) -> None:
         check_asset(self.asset)
@@ -83,6 +92,8 @@ class ShapeSource(_Source, frozen=True, tag="shape"):
     Attributes:
         closed: whether the path's end meets its start.
         further: more pieces; where pieces overlap an odd number of times is inside.
+        mirrored: what of it was exchanged since it was drawn, so that its edges are the mirror
+            image to the last bit.
     """
 
     specs: ClassVar[Mapping[str, SettingSpec]] = SHAPE_SETTINGS
@@ -90,6 +101,7 @@ class ShapeSource(_Source, frozen=True, tag="shape"):
     path: Setting = neutral(SHAPE_SETTINGS["path"])
     closed: bool = True
     further: tuple[FurtherContour, ...] = ()
+    mirrored: Direction = Direction.AS_MADE
     filled: Setting = neutral(SHAPE_SETTINGS["filled"])
     fill: Setting = neutral(SHAPE_SETTINGS["fill"])
     stroke: Setting = neutral(SHAPE_SETTINGS["stroke"])
@@ -112,6 +124,7 @@ class WordsSource(_Source, frozen=True, tag="words"):
         text: with line breaks, at most 2000 characters.
         font: the family of a font of the system; empty for the one that ships with Wrinkle.
         bold: the heavier cut.
+        slot: the key of a slot for words that gives the text in a use; empty for none.
     """
 
     specs: ClassVar[Mapping[str, SettingSpec]] = WORDS_SETTINGS
@@ -119,6 +132,7 @@ class WordsSource(_Source, frozen=True, tag="words"):
     text: str = "Title"
     font: str = ""
     bold: bool = True
+    slot: str = ""
     size: Setting = neutral(WORDS_SETTINGS["size"])
     line_spacing: Setting = neutral(WORDS_SETTINGS["line_spacing"])
     tracking: Setting = neutral(WORDS_SETTINGS["tracking"])
@@ -139,7 +153,11 @@ class WordsSource(_Source, frozen=True, tag="words"):
 
 
 class NoiseSource(_Source, frozen=True, tag="noise"):
-    """The layer shows noise in grey."""
+    """The layer shows noise in grey.
+
+    Attributes:
+        mirrored: what of it is exchanged.
+    """
 
     specs: ClassVar[Mapping[str, SettingSpec]] = NOISE_SETTINGS
 
@@ -149,6 +167,7 @@ class NoiseSource(_Source, frozen=True, tag="noise"):
     brightness: Setting = neutral(NOISE_SETTINGS["brightness"])
     evolution: Setting = neutral(NOISE_SETTINGS["evolution"])
     seed: Setting = neutral(NOISE_SETTINGS["seed"])
+    mirrored: Direction = Direction.AS_MADE
 
 
 Source = (

@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.image import Image, Light, Size
@@ -228,27 +229,45 @@ def number(
     high: float,
     unit: Unit = Unit.PER_CENT,
     step: float = 1.0,
+    mirror: Mirroring = Mirroring.NOTHING,
+    soft: bool = False,
 ) -> SettingSpec:
     """A setting that is a number or a pair."""
-    return SettingSpec(key, label, about, unit, neutral, low, high, step)
+    return SettingSpec(key, label, about, unit, neutral, low, high, step, mirror=mirror, soft=soft)
 
 
 def length(
-    key: str, label: str, about: str, neutral: Value, low: float, high: float, step: float = 0.5
+    key: str,
+    label: str,
+    about: str,
+    neutral: Value,
+    low: float,
+    high: float,
+    step: float = 0.5,
+    mirror: Mirroring = Mirroring.NOTHING,
 ) -> SettingSpec:
     """A setting that is a length, in per cent of the frame's short side."""
-    return SettingSpec(key, label, about, Unit.SHORT_SIDE, neutral, low, high, step)
+    return number(key, label, about, neutral, low, high, Unit.SHORT_SIDE, step, mirror)
 
 
-def angle(key: str, label: str = "Angle", about: str = "Clockwise from the level.") -> SettingSpec:
-    """A setting that is an angle in degrees; it says nothing by itself."""
-    return SettingSpec(key, label, about, Unit.DEGREES, 0.0, -360000.0, 360000.0, 1.0)
+def angle(
+    key: str,
+    label: str = "Angle",
+    about: str = "Clockwise from the level.",
+    mirror: Mirroring = Mirroring.WAY,
+) -> SettingSpec:
+    """A setting that is an angle in degrees; it says nothing by itself.
+
+    It is that of an arrow, unless ``mirror`` says that it turns something about.
+    """
+    return number(key, label, about, 0.0, -360000.0, 360000.0, Unit.DEGREES, mirror=mirror)
 
 
 def spot(key: str = "centre", label: str = "Centre") -> SettingSpec:
     """A setting that is a point of the frame."""
-    return SettingSpec(
-        key, label, "In per cent of the frame.", Unit.FRAME_PART, (0.5, 0.5), -10.0, 10.0, 0.01
+    about = "In per cent of the frame."
+    return number(
+        key, label, about, (0.5, 0.5), -10.0, 10.0, Unit.FRAME_PART, 0.01, Mirroring.POINT
     )
 
 

@@ -10,9 +10,10 @@ from enum import Enum
 import cv2
 import numpy as np
 
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.gaussian import gaussian
-from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.paths import Outline, flattened
+from wrinkle.core.picture.image import Size, mirrored_field
+from wrinkle.core.picture.paths import Outline, flattened, mirrored
 from wrinkle.core.picture.placement import scaling, translation
 from wrinkle.core.picture.resample import Plane
 from wrinkle.core.picture.vector import Coverage, coverage
@@ -42,6 +43,7 @@ class MaskShape:
         feather: the width over which the edge fades, in pixels; half of it on either side.
         expansion: how far the edge is moved outward, in pixels; inward if negative.
         opacity: 0…1, of what the mask shows.
+        mirrored: what of the outline was exchanged since it was drawn.
     """
 
     outline: Outline
@@ -50,6 +52,7 @@ class MaskShape:
     feather: float = 0.0
     expansion: float = 0.0
     opacity: float = 1.0
+    mirrored: Direction = Direction.AS_MADE
 
 
 def mask_plane(
@@ -96,8 +99,12 @@ def shape_coverage(
         painted: coverage of the frame instead of the outline.
     """
     if painted is None:
-        corners = flattened(shape.outline, True, translation(*origin) @ scaling(*frame_size))
+        # Drawn as it was made, and then turned: the edges of a mirrored path are not quite
+        # mirrored.
+        outline = mirrored(shape.outline, shape.mirrored)
+        corners = flattened(outline, True, translation(*origin) @ scaling(*frame_size))
         values = coverage([corners], size, shape.expansion)
+        values = mirrored_field(values, shape.mirrored)
     else:
         values = _grown(_framed(painted, size, origin), shape.expansion)
     if shape.feather > 0.0:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from enum import Enum
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.values import Value, discrete, parts, same_kind
 
 _KNOT = 6
@@ -62,6 +63,10 @@ class SettingSpec:
         choices: what a choice can be; its neutral value is one of them.
         outline: the value is an outline, whose number of points differs from layer to layer.
         curve: the outline is a curve from dark to light, with points and no handles.
+        mirror: what a mirror does to it.
+        exchanged: the settings beside it that it changes places with, left-right and up-down.
+        mirror_when: the key of a choice beside it, and the name at which a mirror does anything.
+        soft: it is the softness of an edge.
     """
 
     key: str
@@ -76,6 +81,10 @@ class SettingSpec:
     choices: tuple[str, ...] = ()
     outline: bool = False
     curve: bool = False
+    mirror: Mirroring = Mirroring.NOTHING
+    exchanged: tuple[str, str] | None = None
+    mirror_when: tuple[str, str] | None = None
+    soft: bool = False
 
     @property
     def numeric(self) -> bool:
@@ -91,6 +100,8 @@ class SettingSpec:
             neutral=0.0,
             low=0.0,
             linked=False,
+            mirror=Mirroring.NOTHING,
+            soft=False,
         )
 
     def limited(self, value: Value) -> Value:

@@ -17,6 +17,7 @@ import msgspec
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
+from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.values import (
     Value,
     difference,
@@ -73,8 +74,14 @@ class Keyframe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         require_near(self.time, "A keyframe")
 
 
-class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """Keyframes in the order of time, at least one.
+
+    Attributes:
+        keys: the keyframes.
+        incoming: how the half after the cut comes about.
+        keeps: where it is held and keeps its length, when the wrinkle gets another one; None
+            where its layer says so, or where it stretches.
 
     Raises:
         InputError: no keyframe, keyframes out of order or of two kinds, or keyframes after the
@@ -83,6 +90,7 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     keys: tuple[Keyframe, ...]
     incoming: IncomingHalf = IncomingHalf.OWN
+    keeps: HeldAt | None = None
 
     def __post_init__(self) -> None:
         if not self.keys:
@@ -178,8 +186,8 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
             mirrored.append(Keyframe(-key.time, self._mirror(key.value, rest), ease))
         if self.incoming is IncomingHalf.RETURN:
             joined = msgspec.structs.replace(outgoing[-1], ease=mirrored[0].ease)
-            return Track((*outgoing[:-1], joined, *mirrored[1:]))
-        return Track((*outgoing, *mirrored))
+            return Track((*outgoing[:-1], joined, *mirrored[1:]), keeps=self.keeps)
+        return Track((*outgoing, *mirrored), keeps=self.keeps)
 
     def _mirror(self, value: Value, rest: Value) -> Value:
         return reflected(value, rest) if self.incoming is IncomingHalf.CARRY_ON else value

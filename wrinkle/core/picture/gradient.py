@@ -20,6 +20,17 @@ class FillForm(Enum):
     CORNERS = "corners"
 
 
+CORNER_COLOURS = {
+    "colour": ("colour_2", "colour_3"),
+    "colour_2": ("colour", "colour_4"),
+    "colour_3": ("colour_4", "colour"),
+    "colour_4": ("colour_3", "colour_2"),
+}
+"""The settings of the colours in the corners: the one beside each, and the one above or below."""
+IN_CORNERS = ("form", FillForm.CORNERS.value)
+"""The setting, and its value, at which the colours stand in corners."""
+
+
 @dataclass(frozen=True)
 class Fill:
     """Colours over the frame.

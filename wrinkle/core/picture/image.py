@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture import transfer
 
 Pixels = NDArray[np.float32]
@@ -126,6 +127,19 @@ def filled(size: Size, colour: Sequence[float]) -> Image:
     pixels = np.empty((size.height, size.width, 4), np.float32)
     pixels[:] = (*colour, 1.0)
     return Image(pixels, Light.LINEAR, opaque=True)
+
+
+def mirrored(image: Image, direction: Direction) -> Image:
+    """The picture with left and right, or up and down, exchanged; itself where nothing is."""
+    if direction is Direction.AS_MADE:
+        return image
+    return replace(image, pixels=mirrored_field(image.pixels, direction))
+
+
+def mirrored_field(values: NDArray[np.float32], direction: Direction) -> NDArray[np.float32]:
+    """Values over a picture ``(H, W, …)`` with left and right, or up and down, exchanged."""
+    rows, columns = -1 if direction.down else 1, -1 if direction.across else 1
+    return np.ascontiguousarray(values[::rows, ::columns])
 
 
 def from_bytes8(pixels: NDArray[np.uint8]) -> Image:

@@ -16,6 +16,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion import mirroring
+from wrinkle.core.motion.direction import Direction
+from wrinkle.core.motion.mirroring import Mirroring
+from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.placement import Matrix
 
 Outline = tuple[float, ...]
@@ -76,8 +80,8 @@ def knots(outline: Outline) -> list[Knot]:
 
 
 def outline_of(points: Iterable[Knot]) -> Outline:
-    """The outline through knots."""
-    return tuple(float(number) for knot in points for number in knot)
+    """The outline through knots, to twelve decimals: mirrored twice it is the same."""
+    return tuple(round(float(number), mirroring.DECIMALS) for knot in points for number in knot)
 
 
 def rectangle(left: float, top: float, right: float, bottom: float) -> Outline:
@@ -130,6 +134,14 @@ def transformed(outline: Outline, matrix: Matrix) -> Outline:
         )
         for k in knots(outline)
     )
+
+
+def mirrored(outline: Outline, direction: Direction) -> Outline:
+    """An outline in parts of the frame, mirrored about the frame's middle."""
+    if direction is Direction.AS_MADE:
+        return outline
+    changed = mirroring.change(Mirroring.OUTLINE, direction, outline)
+    return parts(mirroring.mirrored(outline, Mirroring.OUTLINE, direction, changed))
 
 
 def segments(outline: Outline, closed: bool) -> list[tuple[Knot, Knot]]:

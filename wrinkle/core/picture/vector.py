@@ -10,7 +10,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.motion.direction import Direction
+from wrinkle.core.picture.image import Image, Light, Size, mirrored
 from wrinkle.core.picture.paths import Outline, Polyline, knots
 
 Coverage = NDArray[np.float32]
@@ -75,11 +76,13 @@ class Drawing:
         contours: what overlaps an odd number of times is inside (even-odd rule).
         fill: linear colour, or None.
         stroke: the line around, or None; it is drawn over the fill.
+        mirrored: what of the picture is exchanged after it was drawn.
     """
 
     contours: tuple[Contour, ...]
     fill: tuple[float, ...] | None
     stroke: Stroke | None
+    mirrored: Direction = Direction.AS_MADE
 
 
 def coverage(shapes: Sequence[Polyline], size: Size, grow: float = 0.0) -> Coverage:
@@ -130,7 +133,7 @@ def painted(drawing: Drawing, size: Size) -> Image:
     stroke = drawing.stroke
     if stroke is not None and stroke.width > 0.0 and stroke.end > stroke.start:
         canvas.drawPath(path, stroke_paint(stroke))
-    return Image(pixels, Light.LINEAR)
+    return mirrored(Image(pixels, Light.LINEAR), drawing.mirrored)
 
 
 def trace(path: Any, contour: Contour) -> None:

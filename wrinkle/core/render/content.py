@@ -11,7 +11,7 @@ from wrinkle.core.mask.coverage import mask_plane
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.gradient import Fill, gradient
-from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.image import Image, Light, Size, mirrored
 from wrinkle.core.picture.lettering import Lettering, lettered
 from wrinkle.core.picture.noise import noise_field
 from wrinkle.core.picture.resample import EdgeCover, Plane, resample
@@ -36,7 +36,7 @@ def drawn(content: Drawn, size: Size, material: Material) -> Image:
             case Lettering():
                 return lettered(content, size)
             case GreyNoise():
-                return _grey(content, size)
+                return mirrored(_grey(content, size), content.mirrored)
 
     return material.store.made((content, size), make)
 
@@ -61,7 +61,9 @@ def fetched(wanted: SourceFrame, material: Material) -> Image:
             0.0,
         )
         picture = Image(mixed, Light.LINEAR, picture.opaque and after.opaque)
-    return picture if wanted.backdrop is None else _on_backdrop(picture, wanted.backdrop)
+    if wanted.backdrop is not None:
+        picture = _on_backdrop(picture, wanted.backdrop)
+    return mirrored(picture, wanted.mirrored)
 
 
 def planned_plane(masks: Masks, frame_size: Size, material: Material, still: bool) -> Plane:

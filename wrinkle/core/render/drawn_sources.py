@@ -11,7 +11,7 @@ from wrinkle.core.picture.gradient import Fill, FillForm
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.lettering import Align, Lettering, RevealBy
 from wrinkle.core.picture.noise import EVOLUTION, Noise
-from wrinkle.core.picture.paths import transformed
+from wrinkle.core.picture.paths import mirrored, transformed
 from wrinkle.core.picture.placement import scaling
 from wrinkle.core.picture.vector import Cap, Contour, Drawing, Join, Stroke
 from wrinkle.core.render.planned import Drawn, GreyNoise
@@ -58,8 +58,13 @@ def _fill(source: FillSource, seen: Seen) -> Fill:
 
 def _shape(source: ShapeSource, seen: Seen, size: Size) -> Drawing:
     short, whole = min(size) / 100.0, scaling(*size)
-    contours = [Contour(transformed(parts(seen(source.path)), whole), source.closed)]
-    contours += [Contour(transformed(x.path, whole), x.closed) for x in source.further]
+    pieces = [(parts(seen(source.path)), source.closed)]
+    pieces += [(x.path, x.closed) for x in source.further]
+    # Drawn as it was made, and then turned: the edges of a mirrored path are not quite mirrored.
+    contours = [
+        Contour(transformed(mirrored(path, source.mirrored), whole), closed)
+        for path, closed in pieces
+    ]
     width = number_of(seen(source.stroke_width)) * short
     dash, gap = (length * short for length in parts(seen(source.dash)))
     stroke = Stroke(
@@ -72,7 +77,7 @@ def _shape(source: ShapeSource, seen: Seen, size: Size) -> Drawing:
         end=number_of(seen(source.draw_to)) / 100.0,
     )
     fill = parts(seen(source.fill)) if seen(source.filled) else None
-    return Drawing(tuple(contours), fill, stroke if width > 0.0 else None)
+    return Drawing(tuple(contours), fill, stroke if width > 0.0 else None, source.mirrored)
 
 
 def _words(source: WordsSource, seen: Seen, size: Size, fonts: Mapping[bool, bytes]) -> Lettering:
@@ -107,4 +112,5 @@ def _noise(source: NoiseSource, seen: Seen, size: Size) -> GreyNoise:
         loop=EVOLUTION,
     )
     contrast = number_of(seen(source.contrast)) / 100.0
-    return GreyNoise(noise, contrast, number_of(seen(source.brightness)) / 100.0)
+    brightness = number_of(seen(source.brightness)) / 100.0
+    return GreyNoise(noise, contrast, brightness, source.mirrored)

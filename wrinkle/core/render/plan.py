@@ -13,11 +13,12 @@ from fractions import Fraction
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.design.document import INCOMING, OUTGOING, Wrinkle
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import within
 from wrinkle.core.design.masking import Mask
 from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.slots import INCOMING, OUTGOING
 from wrinkle.core.design.sources import GroupSource, PictureSource, SlotSource, TreatmentSource
 from wrinkle.core.design.timing import Beyond
 from wrinkle.core.effects.effect import Values
@@ -287,7 +288,9 @@ class _Planner:
         picture = self.material.pictures.get(asset)
         if picture is None:
             return PlannedMask(shape)
-        frame = SourceFrame(("asset", asset), picture.identity, 0, self.size)
+        frame = SourceFrame(
+            ("asset", asset), picture.identity, 0, self.size, mirrored=mask.mirrored
+        )
         return PlannedMask(shape, frame)
 
     def _seen(self, layer: Layer, instant: Fraction) -> Callable[[Setting], Value]:
@@ -304,18 +307,19 @@ class _Planner:
             filling = self.material.slots.get(source.slot)
             if filling is None:
                 return None
-            return self._clip(layer, ("slot", source.slot), filling, clock)
+            return self._clip(layer, source, filling, clock)
         if isinstance(source, PictureSource):
             picture = self.material.pictures.get(source.asset)
             if picture is None:
                 return None
             place = ("asset", source.asset)
-            return self._fitted(layer, SourceFrame(place, picture.identity, 0, picture.size))
+            bare = SourceFrame(place, picture.identity, 0, picture.size, mirrored=source.mirrored)
+            return self._fitted(layer, bare)
         drawing = drawing_of(source, self._seen(layer, self.time), self.size, self.material.fonts)
         return drawing, IDENTITY
 
     def _clip(
-        self, layer: Layer, place: tuple[str, str], filling: Filling, clock: Clock
+        self, layer: Layer, shown: SlotSource, filling: Filling, clock: Clock
     ) -> tuple[Content, Matrix] | None:
         source, timing = filling.source, layer.timing
         seconds = filling.cut + timing.clip_time(self.time, clock)
@@ -328,7 +332,10 @@ class _Planner:
         following = None
         if timing.frame_blending:
             following = source.following(seconds)
-        bare = SourceFrame(place, source.identity, index, source.size, following)
+        place = ("slot", shown.slot)
+        bare = SourceFrame(
+            place, source.identity, index, source.size, following, mirrored=shown.mirrored
+        )
         return self._fitted(layer, bare)
 
     def _fitted(self, layer: Layer, bare: SourceFrame) -> tuple[Content, Matrix]:
@@ -361,4 +368,5 @@ def _mask_shape(mask: Mask, seen: Callable[[Setting], Value], size: Size) -> Mas
         feather=number("feather") * short,
         expansion=number("expansion") * short,
         opacity=number("opacity") / 100.0,
+        mirrored=mask.mirrored,
     )

@@ -9,6 +9,7 @@ import numpy as np
 
 from wrinkle.core.design.masking import MatteBy
 from wrinkle.core.mask.coverage import MaskShape
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.gradient import Fill
@@ -35,6 +36,7 @@ class SourceFrame:
         size: to which it is scaled.
         following: the other picture, and its share 0…1 in the mix.
         backdrop: the frame behind which a blurred copy is laid, for clips of another shape.
+        mirrored: what of it is exchanged.
     """
 
     place: tuple[str, str]
@@ -43,6 +45,7 @@ class SourceFrame:
     size: Size
     following: tuple[int, float] | None = None
     backdrop: Size | None = None
+    mirrored: Direction = Direction.AS_MADE
 
 
 @dataclass(frozen=True)
@@ -52,6 +55,7 @@ class GreyNoise:
     noise: Noise
     contrast: float
     brightness: float
+    mirrored: Direction = Direction.AS_MADE
 
 
 @dataclass(frozen=True)

@@ -1,18 +1,28 @@
-"""A use: a wrinkle on one cut, with its length there and what fills its slots."""
+"""A use: a wrinkle on one cut, with what is chosen there."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
-from wrinkle.core.design.document import OUTGOING, Wrinkle
+from msgspec.structs import replace as replaced
+
+from wrinkle.core.design.dials import DialValue
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.driving import driven
+from wrinkle.core.design.layer_edits import with_layers
+from wrinkle.core.design.mirroring import mirrored_wrinkle
 from wrinkle.core.design.retiming import Retiming, retime
+from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING, SlotKind, Unfilled
+from wrinkle.core.design.sources import WordsSource
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.strength import with_softness, with_strength
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -23,14 +33,23 @@ class Use:
     Attributes:
         wrinkle: as it was designed.
         fillings: what fills its slots, by their key.
-        lead, tail: the lengths before and after the cut, in seconds; None for those designed.
-            What lies between cut and end moves in proportion.
+        lead, tail: the lengths before and after the cut, in seconds; None for those designed, or
+            those that the dials give. What lies between cut and end moves in proportion.
+        words: what fills its slots for words, by their key.
+        dials: the values of its dials by their id; the others are at their default.
+        direction: which way it goes.
+        strength, softness: in per cent, 0…200; 100 is as made.
     """
 
     wrinkle: Wrinkle
     fillings: Mapping[str, Filling]
     lead: Fraction | None = None
     tail: Fraction | None = None
+    words: Mapping[str, str] = field(default_factory=dict)
+    dials: Mapping[str, DialValue] = field(default_factory=dict)
+    direction: Direction = Direction.AS_MADE
+    strength: float = 100.0
+    softness: float = 100.0
 
 
 def resolved(use: Use, rate: FrameRate) -> Wrinkle:
@@ -39,11 +58,15 @@ def resolved(use: Use, rate: FrameRate) -> Wrinkle:
     Times stay as they are in seconds, but for what holds: it changes on whole frames.
 
     Raises:
-        InputError: a length is not possible.
+        InputError: a length, a dial's value, a strength or the direction is not possible.
     """
-    lead = use.lead if use.lead is not None else use.wrinkle.lead
-    tail = use.tail if use.tail is not None else use.wrinkle.tail
-    return retime(use.wrinkle, Retiming(rate, lead, tail, stretch=True))
+    wrinkle, lead, tail = driven(use.wrinkle, use.dials)
+    wrinkle = _worded(wrinkle, use.words)
+    wrinkle = with_softness(with_strength(wrinkle, use.strength), use.softness)
+    wrinkle = mirrored_wrinkle(wrinkle, _offered(use.wrinkle, use.direction))
+    lead = use.lead if use.lead is not None else lead
+    tail = use.tail if use.tail is not None else tail
+    return retime(wrinkle, Retiming(rate, lead, tail, stretch=True))
 
 
 def showing(
@@ -59,7 +82,7 @@ def showing(
         quality: how closely they are rendered.
 
     Raises:
-        InputError: a cut lies outside its clip, or a length is not possible.
+        InputError: a cut lies outside its clip, or something chosen is not possible.
     """
     for filling in use.fillings.values():
         source, cut = filling.source, filling.cut
@@ -68,10 +91,82 @@ def showing(
                 f"The cut of {source.name} must lie within 0 and {float(source.duration):.3g} "
                 f"seconds, not {float(cut):.3g}."
             )
-    return Showing(resolved(use, rate), replace(carried, slots=use.fillings), size, quality)
+    slots = filled(use.wrinkle, use.fillings, carried)
+    return Showing(resolved(use, rate), replace(carried, slots=slots), size, quality)
+
+
+def filled(
+    wrinkle: Wrinkle, fillings: Mapping[str, Filling], carried: Material
+) -> dict[str, Filling]:
+    """What is in each slot: what was chosen, or what is there when a slot stays empty."""
+    found = dict(fillings)
+    for slot in wrinkle.slots:
+        if slot.key in found or slot.key in GIVEN or not slot.moving:
+            continue
+        stand_in = carried.pictures.get(slot.stand_in)
+        given = {Unfilled.OUTGOING: OUTGOING.key, Unfilled.INCOMING: INCOMING.key}
+        if slot.unfilled is Unfilled.STAND_IN and stand_in is not None:
+            found[slot.key] = Filling(stand_in, slot.stand_in_cut or Fraction(0))
+        elif given.get(slot.unfilled) in fillings:
+            found[slot.key] = fillings[given[slot.unfilled]]
+    return found
 
 
 def natural_size(use: Use) -> Size:
     """The size of the outgoing clip, one pixel larger where a side is odd."""
     size = use.fillings[OUTGOING.key].source.size
     return Size(size.width + size.width % 2, size.height + size.height % 2)
+
+
+def direction_of(wrinkle: Wrinkle, word: str) -> Direction:
+    """The direction of that word, or of the name that the designer gave it.
+
+    Raises:
+        InputError: there is none, or it makes no sense; names those that do.
+    """
+    for offered in wrinkle.directions:
+        if word.casefold() == offered.name.casefold():
+            return offered.direction
+    for direction in Direction:
+        if word == direction.value:
+            return _offered(wrinkle, direction)
+    words = ", ".join(direction.value for direction in directions_of(wrinkle))
+    raise InputError(f"'{word}' is no direction of {wrinkle.name}; it has {words}.")
+
+
+def directions_of(wrinkle: Wrinkle) -> dict[Direction, str]:
+    """The directions in which a wrinkle can be used, and what they are called."""
+    if not wrinkle.directions:
+        return {direction: direction.label for direction in Direction}
+    named = {offered.direction: offered.name for offered in wrinkle.directions}
+    as_made = named.get(Direction.AS_MADE, Direction.AS_MADE.label)
+    return {Direction.AS_MADE: as_made} | named
+
+
+def _offered(wrinkle: Wrinkle, direction: Direction) -> Direction:
+    if direction not in directions_of(wrinkle):
+        words = ", ".join(x.value for x in directions_of(wrinkle))
+        raise InputError(f"{wrinkle.name} does not go {direction.value}; it has {words}.")
+    return direction
+
+
+def _worded(wrinkle: Wrinkle, words: Mapping[str, str]) -> Wrinkle:
+    """The wrinkle with the words that fill its slots.
+
+    Raises:
+        InputError: there is no such slot for words.
+    """
+    slots = {slot.key: slot for slot in wrinkle.slots if slot.kind is SlotKind.WORDS}
+    for key in words:
+        if key not in slots:
+            names = ", ".join(sorted(slots)) or "none"
+            raise InputError(f"{wrinkle.name} has no slot '{key}' for words; it has {names}.")
+    if not words:
+        return wrinkle
+    layers = []
+    for layer in wrinkle.layers:
+        source = layer.source
+        if isinstance(source, WordsSource) and source.slot in words:
+            layer = replaced(layer, source=replaced(source, text=words[source.slot]))
+        layers.append(layer)
+    return with_layers(wrinkle, tuple(layers))

@@ -9,8 +9,8 @@ from typing import NamedTuple
 from PyQt6.QtWidgets import QWidget
 
 from wrinkle.core.design.layer_copies import PASTED
-from wrinkle.core.design.mirroring import Mirror
 from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.motion.direction import Direction
 from wrinkle.ui.bench.copy_dialog import CopyDialog
 from wrinkle.ui.bench.layer_actions import LayerActions
 from wrinkle.ui.bench.pasting import Pasting
@@ -118,12 +118,12 @@ def _layer_actions(parts: BenchParts, desk: Desk) -> list[Action]:
         )
     ]  # fmt: skip
     for what in PASTED:
-        for mirror in Mirror:
-            if mirror is Mirror.NONE or what.mirrors:
+        for mirror in Direction:
+            if mirror is Direction.AS_MADE or what.mirrors:
                 found.append(
                     Action(
                         f"bench.paste-{what.key}-{mirror.name.lower()}",
-                        f"{what.label}, {mirror.value}",
+                        f"{what.label}, {mirror.label}",
                         partial(layers.paste, what.key, mirror),
                         "Layer",
                         _LAYERS + 2,

@@ -9,10 +9,11 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QSizePolicy, QToolButton
 
 from wrinkle.core.design import effect_edits, lane_edits
-from wrinkle.core.design.document import INCOMING, OUTGOING, Wrinkle
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.slots import INCOMING, OUTGOING
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Size, from_bytes8

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QWidget
 from wrinkle.core.design import grouping, layer_copies, layer_edits, slot_edits
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import cut_by, inside, within
-from wrinkle.core.design.mirroring import Mirror
+from wrinkle.core.motion.direction import Direction
 from wrinkle.ui.bench.time_section import freeze_here, split_here
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import Buttons, ask
@@ -65,7 +65,7 @@ class LayerActions:
         if self._desk.looking.layer:
             freeze_here(self._desk, self._desk.looking.layer)
 
-    def paste(self, what: str, mirror: Mirror) -> None:
+    def paste(self, what: str, mirror: Direction) -> None:
         """Gives the selected layer what the copied one has."""
         desk = self._desk
         copied, goal = desk.clipboard.layer, desk.looking.layer

@@ -20,7 +20,8 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import OUTGOING, Wrinkle
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.slots import OUTGOING
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Urgency
 from wrinkle.core.motion.track import Side

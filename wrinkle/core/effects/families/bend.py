@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 
@@ -20,6 +21,7 @@ from wrinkle.core.effects.effect import (
     spot,
 )
 from wrinkle.core.effects.sampling import Field, grid, read, shrunk
+from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
@@ -203,7 +205,8 @@ EFFECTS = (
         Family.BEND,
         Light.LINEAR,
         (
-            length("amount", "Amount", "How far the waves push.", 0.0, -100.0, 100.0),
+            replace(length("amount", "Amount", "How far the waves push.", 0.0, -100.0, 100.0,
+                           mirror=Mirroring.TURN), mirror_when=("form", "waves")),
             choice("form", "Form", "Straight waves, or circles about the centre.", "waves",
                    "waves", "circles"),
             length("wavelength", "Wavelength", "From crest to crest.", 15.0, 0.5, 1000.0),
@@ -251,7 +254,7 @@ EFFECTS = (
             number("rows", "Rows", "How many over each other.", 1.0, 0.1, 50.0, Unit.NONE, 0.1),
             choice("mirror", "Mirror", "Every other one is mirrored.", True),
             number("phase", "Phase", "Moves the pattern, in tiles.", (0.0, 0.0), -100.0, 100.0,
-                   Unit.NONE, 0.05),
+                   Unit.NONE, 0.05, Mirroring.VECTOR),
         ),
         tile,
         rests_by=("columns", "rows", "phase"),

@@ -9,6 +9,7 @@ import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, length, number, spot
 from wrinkle.core.effects.sampling import blurred, enlarged, halved
+from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
@@ -131,7 +132,7 @@ EFFECTS = (
         Light.LINEAR,
         (
             number("angle", "Angle", "Of the turn it averages over.", 0.0, -360.0, 360.0,
-                   Unit.DEGREES),
+                   Unit.DEGREES, mirror=Mirroring.TURN),
             spot(),
         ),
         spin_blur,

@@ -9,6 +9,7 @@ import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length, number
 from wrinkle.core.effects.sampling import Field, blurred, grid, read
+from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import luma, mixed, threefold
@@ -78,13 +79,15 @@ EFFECTS = (
         Family.BEND,
         Light.LINEAR,
         (
-            length("across", "Across", "How far it is pushed sideways.", 0.0, -200.0, 200.0),
-            length("down", "Down", "How far it is pushed down.", 0.0, -200.0, 200.0),
+            length("across", "Across", "How far it is pushed sideways.", 0.0, -200.0, 200.0,
+                   mirror=Mirroring.SIDEWAYS),
+            length("down", "Down", "How far it is pushed down.", 0.0, -200.0, 200.0,
+                   mirror=Mirroring.UPRIGHT),
             number("turn", "Turn", "How far it is turned about the middle.", 0.0, -3600.0, 3600.0,
-                   Unit.DEGREES),
+                   Unit.DEGREES, mirror=Mirroring.TURN),
             choice("by", "By", "The map's brightness, or its red and green.", "brightness",
                    "brightness", "red and green"),
-            angle("angle", about="Turns the way it is pushed."),
+            angle("angle", about="Turns the way it is pushed.", mirror=Mirroring.TURN),
             length("soften", "Soften", "Blurs the map first.", 1.0, 0.0, 100.0),
         ),
         displace,

@@ -20,6 +20,7 @@ from wrinkle.core.effects.effect import (
     seed,
 )
 from wrinkle.core.effects.sampling import Field, blurred, grid, read
+from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.image import Image, Light, Pixels
@@ -147,7 +148,8 @@ def scan_lines(image: Image, values: Values, scene: Scene) -> Image:
     period = max(values.number("spacing") * scene.unit, 1e-3)
     _, y = grid(image)
     roll = values.number("speed") * scene.time
-    turn = (y - np.float32(scene.top)) / np.float32(period) - np.float32(roll)
+    # Counted from the middle of the frame: upside down they are the same lines.
+    turn = (y - np.float32(scene.middle[1])) / np.float32(period) - np.float32(roll)
     # A wave finer than two pixels is its mean: the lines fade instead of beating.
     seen = float(np.clip(period / 2.0 - 1.0, 0.0, 1.0))
     dark = 1.0 - amount * (0.5 + 0.5 * seen * np.cos(2.0 * math.pi * turn))
@@ -188,10 +190,11 @@ _RATE = number("rate", "Rate", "New patterns in a second; 0 keeps one.", 12.0, 0
 def _own_channel(name: str) -> tuple[SettingSpec, ...]:
     label = name.title()
     return (
-        length(name, label, f"{label} alone, right and down.", (0.0, 0.0), -100.0, 100.0, 0.1),
+        length(name, label, f"{label} alone, right and down.", (0.0, 0.0), -100.0, 100.0, 0.1,
+               Mirroring.VECTOR),
         number(f"{name}_scale", f"{label} scale", f"{label} alone.", 100.0, 1.0, 1000.0, step=0.5),
         number(f"{name}_turn", f"{label} turn", f"{label} alone.", 0.0, -3600.0, 3600.0,
-               Unit.DEGREES, 0.1),
+               Unit.DEGREES, 0.1, Mirroring.TURN),
     )  # fmt: skip
 
 
@@ -209,7 +212,7 @@ EFFECTS = (
             number("scale", "Scale", "How much larger red is, and smaller blue.", 0.0,
                    -90.0, 90.0, step=0.1),
             number("rotation", "Rotation", "How far red turns one way and blue the other.", 0.0,
-                   -180.0, 180.0, Unit.DEGREES, 0.1),
+                   -180.0, 180.0, Unit.DEGREES, 0.1, Mirroring.TURN),
             number("falloff", "Falloff", "The middle is split less.", 0.0, 0.0, 100.0),
             *(setting for name in _CHANNELS for setting in _own_channel(name)),
         ),
@@ -226,7 +229,8 @@ EFFECTS = (
         Family.BREAK,
         Light.LINEAR,
         (
-            length("amount", "Amount", "How far strips are shoved at most.", 0.0, -400.0, 400.0),
+            length("amount", "Amount", "How far strips are shoved at most.", 0.0, -400.0, 400.0,
+                   mirror=Mirroring.TURN),
             number("count", "Count", "How many strips.", 12.0, 1.0, 500.0, Unit.NONE),
             number("share", "Share", "How many of them are shoved.", 60.0, 0.0, 100.0),
             choice("direction", "Direction", "Along which way.", "sideways", "sideways", "upright"),
@@ -267,7 +271,7 @@ EFFECTS = (
             number("amount", "Amount", "How dark the lines are.", 0.0, 0.0, 100.0),
             length("spacing", "Spacing", "From line to line.", 0.8, 0.1, 100.0, 0.1),
             number("speed", "Speed", "Lines that pass in a second.", 0.0, -600.0, 600.0,
-                   Unit.PER_SECOND),
+                   Unit.PER_SECOND, mirror=Mirroring.UPRIGHT),
         ),
         scan_lines,
         rests_by=("amount",),

@@ -154,6 +154,8 @@ def _threshold(percent: float, soft: float) -> float:
     return percent / 100.0 * (1.0 + soft) - soft
 
 
+_SOFTNESS = number("softness", "Softness", "How gradually.", 10.0, 0.0, 100.0, soft=True)
+
 EFFECTS = (
     Effect(
         "luma_reveal",
@@ -164,7 +166,7 @@ EFFECTS = (
         (
             number("threshold", "Threshold", "What is darker is gone; 100 clears all.", 0.0,
                    0.0, 100.0),
-            number("softness", "Softness", "How gradually.", 10.0, 0.0, 100.0),
+            _SOFTNESS,
             number("roughness", "Roughness", "Noise in the edge.", 0.0, 0.0, 100.0),
             choice("invert", "Invert", "What is brighter goes first.", False),
             seed(),
@@ -184,7 +186,7 @@ EFFECTS = (
             number("amount", "Amount", "How much is gone.", 0.0, 0.0, 100.0),
             choice("character", "Character", "What the noise is like.", "cloud", *_CHARACTERS),
             length("size", "Size", "Of the largest spots.", 30.0, 0.5, 1000.0),
-            number("softness", "Softness", "How gradually.", 10.0, 0.0, 100.0),
+            _SOFTNESS,
             number("bias", "Direction bias", "How much it runs one way.", 0.0, 0.0, 100.0),
             angle("angle", "Direction", "Where it goes last."),
             evolution(),
@@ -212,7 +214,7 @@ EFFECTS = (
             number("saturation", "Saturation", "From this to that.", (25.0, 100.0), 0.0, 100.0),
             number("brightness", "Brightness", "From this to that.", (5.0, 100.0), 0.0, 100.0),
             choice("by_brightness", "Brightness alone", "The hue does not count.", False),
-            number("softness", "Softness", "How gradually.", 10.0, 0.0, 100.0),
+            _SOFTNESS,
             number("spill", "Spill", "Takes the key's tint off what stays.", 0.0, 0.0, 100.0),
             choice("invert", "Invert", "Only that colour stays.", False),
         ),

@@ -122,7 +122,7 @@ EFFECTS = (
             number("amount", "Amount", "How much of the colour.", 0.0, 0.0, 100.0),
             choice("colour", "Colour", "Of the rim.", (0.0, 0.0, 0.0)),
             number("size", "Size", "How far from the middle it begins.", 100.0, -100.0, 300.0),
-            number("feather", "Feather", "How wide the fade is.", 80.0, 0.0, 400.0),
+            number("feather", "Feather", "How wide the fade is.", 80.0, 0.0, 400.0, soft=True),
             number("roundness", "Roundness", "From the frame's to a circle.", 0.0, 0.0, 100.0),
             number("noise", "Noise", "How ragged the edge is.", 0.0, 0.0, 100.0),
             seed(),

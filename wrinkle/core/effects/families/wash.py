@@ -23,10 +23,11 @@ from wrinkle.core.effects.effect import (
 )
 from wrinkle.core.effects.sampling import Field, grid
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.channels import mixed, threefold
 from wrinkle.core.picture.compositing import covered
-from wrinkle.core.picture.gradient import FillForm
+from wrinkle.core.picture.gradient import CORNER_COLOURS, IN_CORNERS, FillForm
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 
@@ -116,6 +117,12 @@ def blend_choice(neutral: BlendMode) -> SettingSpec:
                   *(mode.value for mode in BlendMode))  # fmt: skip
 
 
+def _corner(key: str, label: str, about: str, neutral: Value) -> SettingSpec:
+    """A colour that stands in a corner, if colours do."""
+    spec = choice(key, label, about, neutral)
+    return replace(spec, exchanged=CORNER_COLOURS[key], mirror_when=IN_CORNERS)
+
+
 _AMOUNT = number("amount", "Amount", "How much of it.", 0.0, 0.0, 100.0)
 
 EFFECTS = (
@@ -130,10 +137,10 @@ EFFECTS = (
             blend_choice(BlendMode.COLOR),
             choice("form", "Form", "How the colours lie.", FillForm.FLAT.value,
                    *(form.value for form in FillForm)),
-            choice("colour", "Colour", "The first one.", (0.8, 0.25, 0.05)),
-            choice("colour_2", "Colour 2", "At the end, or upper right.", (0.02, 0.25, 0.35)),
-            choice("colour_3", "Colour 3", "Lower left.", (0.02, 0.25, 0.35)),
-            choice("colour_4", "Colour 4", "Lower right.", (0.8, 0.25, 0.05)),
+            _corner("colour", "Colour", "The first one.", (0.8, 0.25, 0.05)),
+            _corner("colour_2", "Colour 2", "At the end, or upper right.", (0.02, 0.25, 0.35)),
+            _corner("colour_3", "Colour 3", "Lower left.", (0.02, 0.25, 0.35)),
+            _corner("colour_4", "Colour 4", "Lower right.", (0.8, 0.25, 0.05)),
             spot("start", "Start"),
             spot("end", "End"),
         ),

@@ -20,6 +20,7 @@ from wrinkle.core.effects.effect import (
 from wrinkle.core.effects.families.texture import lattice_noise
 from wrinkle.core.effects.families.wash import blend_choice, laid
 from wrinkle.core.effects.sampling import Field, grid
+from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.channels import threefold
@@ -93,7 +94,7 @@ EFFECTS = (
             choice("ground", "Ground", "What lies over the picture.", _PAPER, _PAPER, _WEAVE),
             length("size", "Size", "Of a fibre's width, or half a thread's.", 0.4, 0.1, 20.0, 0.1),
             number("relief", "Relief", "How deep it is.", 100.0, 0.0, 400.0),
-            angle("angle", about="Of the threads."),
+            angle("angle", about="Of the threads.", mirror=Mirroring.TURN),
             seed(),
         ),
         ground,
