@@ -20,11 +20,46 @@ from wrinkle import library
 from wrinkle.__main__ import main
 from wrinkle.core.design import archive, effect_edits, layer_edits, slot_edits
 from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.sources import SlotSource
+from wrinkle.core.design.dials import AmountDial, Drive, How, SwitchDial
+from wrinkle.core.design.document import Offered, Wrinkle
+from wrinkle.core.design.masking import Mask
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.slots import Slot, SlotKind
+from wrinkle.core.design.sources import SlotSource, WordsSource
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.paths import ellipse
 from wrinkle.demo.extras import late_gold
 from wrinkle.desktop import install
 from wrinkle.media.clip import Clip
+
+KEPT = Path(__file__).parents[1] / "core" / "design" / "kept" / "format_2.wrinkle"
+KEPT_DIALS = [
+    "Violent: amount, 0 to 200 %, 100 % as made",
+    "Pace: time, 0.2 to 0.6 s, 0.4 s as made",
+    "Feel: choice, calm | loud, calm as made",
+    "With words: switch, True as made",
+    "Tint: colour, (1.0, 1.0, 1.0) as made",
+    "Line: words, Kite\nday as made",
+    "Chance: seed, 0 as made",
+]
+
+
+def typed() -> Wrinkle:
+    """A turn behind words in a soft mask, with two directions, two dials and a slot for words."""
+    words = WordsSource("Now", slot="line", size=Setting(40.0))
+    mask = Mask("m", "Oval", path=Setting(ellipse(0.5, 0.5, 0.4, 0.2)), feather=Setting(20.0))
+    wrinkle = layer_edits.add_layer(turning(), "Words", replace(words, slot=""))
+    layer = replace(wrinkle.layer("words"), source=words, masks=(mask,))
+    slots = (*wrinkle.slots, Slot("line", "Line", SlotKind.WORDS, words="Now"))
+    far = AmountDial("far", "Far", drives=(Drive("turn", "rotation", How.TIMES, 0.0, 2.0),),
+                     high=200.0)  # fmt: skip
+    shown = SwitchDial("shown", "With words", default=True,
+                       drives=(Drive("words", "visible", values=(False, True)),))  # fmt: skip
+    ways = (Offered(Direction.AS_MADE, "clockwise"),
+            Offered(Direction.LEFT_RIGHT, "counter-clockwise"))  # fmt: skip
+    layers = (*wrinkle.layers[:-1], layer)
+    return replace(wrinkle, slots=slots, layers=layers, dials=(far, shown), directions=ways)
 
 
 class Commands(unittest.TestCase):
@@ -112,10 +147,13 @@ class Commands(unittest.TestCase):
         target = self.folder / "f.png"
         job = ["frame", str(path), *self.clips, "--at", "2", "--output", str(target)]
         status, _, err = self.run_words(*job)
-        self.assertEqual((status != 0, "The slot 'third' is empty" in err), (True, True))
-        status, _, err = self.run_words(*job, "--clip", f"fourth={self.clips[1]}")
+        self.assertEqual((status, "The slot 'third' stays empty" in err), (0, True))
+        status, _, err = self.run_words(*job, "--fill", f"fourth={self.clips[1]}")
         self.assertIn("no further slot 'fourth'; it has third", err)
-        status, _, err = self.run_words(*job, "--clip", f"third={self.clips[1]}")
+        card = self.folder / "card.png"
+        cv2.imwrite(str(card), np.zeros((5, 7, 3), np.uint8))
+        self.assertEqual(self.run_words(*job, "--fill", f"third={card}")[::2], (0, ""))
+        status, _, err = self.run_words(*job, "--fill", f"third={self.clips[1]}")
         self.assertEqual((status, err), (0, ""))
         self.assertIsNotNone(cv2.imread(str(target)))
 
@@ -145,6 +183,39 @@ class Commands(unittest.TestCase):
         height, width, _ = cv2.imread(str(sheet)).shape
         self.assertGreater(width * height, 24 * 180 * 180)
 
+    def test_a_use_is_typed(self) -> None:
+        frame, path = self.folder / "f.png", self.folder / "typed.wrinkle"
+        archive.write(path, Bundle(typed()))
+        job = ["frame", str(path), *self.clips, "--size", "54x96", "--at", "-4",
+               "--output", str(frame)]  # fmt: skip
+        seen = []
+        for words in (
+            [], ["--direction", "left-right"], ["--direction", "counter-clockwise"],
+            ["--strength", "50"], ["--softness", "0%"], ["--dial", "far=200"],
+            ["--dial", "With words=off"], ["--fill", "line=Other"], ["--lead", "0.2"],
+        ):  # fmt: skip
+            with self.subTest(words):
+                status, _, err = self.run_words(*job, *words)
+                self.assertEqual((status, err), (0, ""))
+                seen.append(frame.read_bytes())
+        self.assertEqual(seen[1], seen[2])
+        self.assertEqual(len(set(seen)), len(seen) - 1)
+        for words, told in (
+            (["--direction", "up-down"], "does not go up-down; it has as-made, left-right"),
+            (
+                ["--direction", "over"],
+                "'over' is no direction of Turning; it has as-made, left-right",
+            ),
+            (["--dial", "loudness=1"], "has no dial 'loudness'; it has 'Far', 'With words'"),
+            (["--dial", "far=wide"], "Far takes a number from 0 to 200 %, not 'wide'"),
+            (["--strength", "300"], "strength must be within 0 and 200 %"),
+            (["--fill", "line"], "'line' is not a name and a value"),
+            (["--fill", "fourth=x"], "has no further slot 'fourth'; it has line."),
+        ):
+            status, _, err = self.run_words(*job, *words)
+            self.assertNotEqual(status, 0)
+            self.assertIn(told, err)
+
     def test_inspect_tells_what_a_file_is(self) -> None:
         picture = self.folder / "p.png"
         cv2.imwrite(str(picture), np.zeros((5, 7, 3), np.uint8))
@@ -153,6 +224,9 @@ class Commands(unittest.TestCase):
             (str(picture), "size", "7×5"),
             (str(self.folder / "own" / "My turn.wrinkle"), "lanes", ["Turn · rotation"]),
             (str(library.shipped()["plain_push"]), "lead_frames", 12),
+            ("Plain push", "first_frame", -12),
+            ("my turn", "end_frame", 12),
+            (str(KEPT), "dials", KEPT_DIALS),
         ):
             status, out, _ = self.run_words("inspect", path, "--json")
             self.assertEqual((status, json.loads(out)[key]), (0, value))

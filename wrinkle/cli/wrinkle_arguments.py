@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import TypeVar
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 
@@ -28,13 +29,36 @@ def take_wrinkle(parser: argparse.ArgumentParser) -> None:
             help=f"what of the {slot} clip falls on the cut: seconds, or a timecode of the clip",
         )
     parser.add_argument(
-        "--clip",
-        type=_slot_clip,
+        "--fill",
+        type=_pair,
         action="append",
         default=[],
-        metavar="SLOT=CLIP",
-        help="the clip of a further slot; may be given several times",
+        metavar="SLOT=FILE",
+        help="what fills a further slot: a clip, a picture, or words; may be given several times",
     )
+    parser.add_argument(
+        "--dial",
+        type=_pair,
+        action="append",
+        default=[],
+        metavar="NAME=VALUE",
+        help="the value of a dial; may be given several times",
+    )
+    parser.add_argument(
+        "--direction",
+        metavar="WAY",
+        default=Direction.AS_MADE.value,
+        help=f"one of {', '.join(x.value for x in Direction)}, or what the wrinkle calls it",
+    )
+    for what, about in (("strength", "how far it departs from rest"),
+                        ("softness", "how soft its edges are")):  # fmt: skip
+        parser.add_argument(
+            f"--{what}", type=_per_cent, default=100.0, metavar="P", help=f"{about}, 0 to 200 %%"
+        )
+    for side in ("lead", "tail"):
+        parser.add_argument(
+            f"--{side}", type=seconds, metavar="S", help=f"the length of its {side} in seconds"
+        )
     parser.add_argument(
         "--size", type=_size, metavar="WxH", help="by default that of the outgoing clip"
     )
@@ -58,11 +82,18 @@ def seconds(text: str) -> Fraction:
     return found
 
 
-def _slot_clip(text: str) -> tuple[str, Path]:
-    slot, found, path = text.partition("=")
-    if not (slot and found and path):
-        raise argparse.ArgumentTypeError(f"'{text}' is not SLOT=CLIP, such as third=beach.mp4")
-    return slot, Path(path)
+def _pair(text: str) -> tuple[str, str]:
+    name, found, value = text.partition("=")
+    if not (name and found and value):
+        raise argparse.ArgumentTypeError(f"'{text}' is not a name and a value, such as much=50")
+    return name, value
+
+
+def _per_cent(text: str) -> float:
+    try:
+        return float(text.removesuffix("%"))
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"'{text}' is no number of per cent") from None
 
 
 def _size(text: str) -> Size:

@@ -4,26 +4,30 @@ from __future__ import annotations
 
 import argparse
 import sys
-from collections.abc import Mapping
 from fractions import Fraction
 from pathlib import Path
 from threading import Thread
 
 from wrinkle import library
-from wrinkle.core.design.archive import SUFFIX, Bundle
+from wrinkle.core.design.archive import SUFFIX
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.driving import dial_of
+from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING, Slot, SlotKind
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
 from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.render.showing import Showing
-from wrinkle.core.reuse.use import Use, natural_size, showing
+from wrinkle.core.reuse.use import Use, direction_of, natural_size, showing
 from wrinkle.core.store import Store
+from wrinkle.core.time.rate import FrameRate
 from wrinkle.core.time.timecode import parse_timecode
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.export import Choices
 from wrinkle.media.exporting.registry import EXPORTS
+from wrinkle.media.fillings import read_filling
 
 
 def write(arguments: argparse.Namespace, export: str, choices: Choices) -> tuple[Showing, int]:
@@ -59,7 +63,7 @@ def _spare_inputs(arguments: argparse.Namespace) -> None:
     """
     output = arguments.output
     given = [arguments.outgoing, arguments.incoming, Path(arguments.wrinkle)]
-    given += [path for _, path in arguments.clip]
+    given += [Path(value) for _, value in arguments.fill]
     same = any(path.exists() and output.exists() and output.samefile(path) for path in given)
     if same or output.suffix == SUFFIX:
         raise InputError(f"{output.name} is what would be read, or a wrinkle; name another output.")
@@ -73,34 +77,63 @@ def _tell(done: int, total: int, left: float) -> None:
 def _shown(arguments: argparse.Namespace) -> Showing:
     store = Store()
     bundle = library.find(arguments.wrinkle)
-    clips = _clips(arguments, bundle, ClipPool(store))
-    typed = {"outgoing": arguments.cut_outgoing, "incoming": arguments.cut_incoming}
-    fillings = {}
-    for slot, clip in clips.items():
-        word = typed.get(slot)
-        cut = default_cut(slot, clip, bundle.wrinkle) if word is None else _cut(word, clip)
-        fillings[slot] = Filling(clip, cut)
-    use = Use(bundle.wrinkle, fillings)
+    wrinkle = bundle.wrinkle
+    pool = ClipPool(store)
+    fillings: dict[str, Filling] = {}
+    rate: FrameRate | None = arguments.rate
+    for slot, path, word in (
+        (OUTGOING, arguments.outgoing, arguments.cut_outgoing),
+        (INCOMING, arguments.incoming, arguments.cut_incoming),
+    ):
+        clip = pool.clip(path)
+        rate = rate or clip.facts.rate
+        cut = default_cut(slot.key, clip, wrinkle) if word is None else _cut(word, clip)
+        fillings[slot.key] = Filling(clip, cut)
+    words: dict[str, str] = {}
+    for key, given in arguments.fill:
+        further = _further(wrinkle, key)
+        if further.kind is SlotKind.WORDS:
+            words[key] = given
+        else:
+            source = read_filling(further, Path(given), pool, store)
+            fillings[key] = Filling(source, default_cut(key, source, wrinkle))
     carried = read_assets(bundle.assets, store).material(library.fonts())
-    rate = arguments.rate or clips["outgoing"].facts.rate
-    return showing(use, carried, arguments.size or natural_size(use), rate)
-
-
-def _clips(arguments: argparse.Namespace, bundle: Bundle, pool: ClipPool) -> Mapping[str, Clip]:
-    """The clip of each slot."""
-    paths = {"outgoing": arguments.outgoing, "incoming": arguments.incoming}
-    wanted = {slot.key for slot in bundle.wrinkle.slots} - set(paths)
-    for slot, path in arguments.clip:
-        if slot not in wanted:
-            raise InputError(
-                f"{bundle.wrinkle.name} has no further slot '{slot}'; it has "
-                f"{', '.join(sorted(wanted)) or 'none'}."
+    dials = {dial_of(wrinkle, name).id: value for name, value in arguments.dial}
+    use = Use(
+        wrinkle,
+        fillings,
+        lead=arguments.lead,
+        tail=arguments.tail,
+        words=words,
+        dials=dials,
+        direction=direction_of(wrinkle, arguments.direction),
+        strength=arguments.strength,
+        softness=arguments.softness,
+    )
+    shown = showing(use, carried, arguments.size or natural_size(use), rate or wrinkle.frame_rate)
+    for slot in wrinkle.slots:
+        if slot.moving and slot.key not in shown.material.slots:
+            print(
+                f"The slot '{slot.key}' stays empty and shows nothing; --fill {slot.key}=FILE "
+                "fills it.",
+                file=sys.stderr,
             )
-        paths[slot] = path
-    missing = sorted(wanted - set(paths))
-    if missing:
-        raise InputError(f"The slot '{missing[0]}' is empty; add --clip {missing[0]}=CLIP.")
-    return {slot: pool.clip(path) for slot, path in paths.items()}
+    return shown
+
+
+def _further(wrinkle: Wrinkle, key: str) -> Slot:
+    """The slot that a person named.
+
+    Raises:
+        InputError: there is none; names those there are.
+    """
+    further = {slot.key: slot for slot in wrinkle.slots if slot.key not in GIVEN}
+    if key not in further:
+        raise InputError(
+            f"{wrinkle.name} has no further slot '{key}'; it has "
+            f"{', '.join(sorted(further)) or 'none'}."
+        )
+    return further[key]
 
 
 def _cut(word: str, clip: Clip) -> Fraction:

@@ -51,10 +51,10 @@ class Still:
         self._store.keep_part((self.identity, picture.size), picture)
 
     @classmethod
-    def read(cls, path: Path) -> Still:
+    def read(cls, path: Path, store: Store | None = None) -> Still:
         """The picture in a file."""
         try:
-            return cls(path.name, read_whole(path, LARGEST_PICTURE))
+            return cls(path.name, read_whole(path, LARGEST_PICTURE), store)
         except FileNotFoundError:
             raise MediaError(f"{path.name} cannot be opened: there is no such file.") from None
         except OSError as fault:

@@ -7,17 +7,21 @@ import json
 from pathlib import Path
 from typing import Any
 
+from wrinkle import library
 from wrinkle.cli.command import Command
-from wrinkle.core.design.archive import SUFFIX, read
+from wrinkle.core.design.archive import SUFFIX
+from wrinkle.core.design.dials import AmountDial, ChoiceDial, Dial, TimeDial, kind_of
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.slots import GIVEN, Slot
 from wrinkle.core.measure.registry import findings
+from wrinkle.core.reuse.use import directions_of
 
 _PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff")
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
-    """A file, and whether it is told as JSON."""
-    parser.add_argument("file", type=Path)
+    """A file or a name, and whether it is told as JSON."""
+    parser.add_argument("file", help="a file, or the name of a shipped or own wrinkle")
     parser.add_argument("--json", action="store_true", help="as JSON")
 
 
@@ -36,9 +40,10 @@ def run(arguments: argparse.Namespace) -> int:
 COMMAND = Command("inspect", "tell what a wrinkle, a clip or a picture is", takes, run)
 
 
-def _facts(path: Path) -> dict[str, Any]:
-    if path.suffix.lower() == SUFFIX or path.is_dir():
-        return _wrinkle_facts(read(path).wrinkle)
+def _facts(word: str) -> dict[str, Any]:
+    path = Path(word)
+    if path.suffix.lower() == SUFFIX or path.is_dir() or not (path.exists() or path.suffix):
+        return _wrinkle_facts(library.find(word).wrinkle)
     if path.suffix.lower() in _PICTURES:
         return _picture_facts(path)
     return _clip_facts(path)
@@ -76,12 +81,37 @@ def _wrinkle_facts(wrinkle: Wrinkle) -> dict[str, Any]:
         "about": wrinkle.about,
         "tags": list(wrinkle.tags),
         "rate": wrinkle.frame_rate.label,
+        "first_frame": wrinkle.first_frame,
+        "end_frame": wrinkle.end_frame,
         "lead_frames": -wrinkle.first_frame,
         "tail_frames": wrinkle.end_frame,
         "designed_at": wrinkle.reference_size.label,
         "shutter_angle": wrinkle.shutter_angle,
-        "slots": [slot.label for slot in wrinkle.slots],
+        "slots": [_slot_words(slot) for slot in wrinkle.slots],
+        "dials": [_dial_words(dial) for dial in wrinkle.dials],
+        "directions": [f"{x.value} ({name})" for x, name in directions_of(wrinkle).items()],
         "layers": [layer.name for layer in wrinkle.layers],
         "lanes": [f"{x.name} · {address}" for x in wrinkle.layers for address in x.lanes()],
         "findings": [found.sentence for found in findings(wrinkle)],
     }
+
+
+def _slot_words(slot: Slot) -> str:
+    if slot.key in GIVEN:
+        return slot.label
+    return f"{slot.key}: {slot.label}, {slot.kind.value}, when empty {slot.unfilled.value}"
+
+
+def _dial_words(dial: Dial) -> str:
+    match dial:
+        case AmountDial():
+            unit = dial.unit.suffix
+            span = f"{dial.low:g} to {dial.high:g}{unit}, {dial.default:g}{unit} as made"
+        case TimeDial():
+            low, high, usual = (f"{float(x):.3g}" for x in (dial.low, dial.high, dial.default))
+            span = f"{low} to {high} s, {usual} s as made"
+        case ChoiceDial():
+            span = f"{' | '.join(dial.options)}, {dial.default} as made"
+        case _:
+            span = f"{dial.default} as made"
+    return f"{dial.name}: {kind_of(dial)}, {span}"

@@ -9,6 +9,7 @@ from wrinkle import library
 from wrinkle.cli.command import Command
 from wrinkle.core.design.archive import read
 from wrinkle.core.errors import InputError
+from wrinkle.core.reuse.use import directions_of
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -16,7 +17,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 
 def run(arguments: argparse.Namespace) -> int:
-    """Prints the names that ``render`` takes, one a line, with what each is."""
+    """Prints the names that ``render`` takes, one a line, with what each is and can do."""
     for kind, found in (("shipped", library.shipped()), ("own", library.own())):
         for name, path in found.items():
             try:
@@ -25,8 +26,14 @@ def run(arguments: argparse.Namespace) -> int:
                 # The others are listed all the same.
                 print(fault, file=sys.stderr)
                 continue
-            count = len(wrinkle.frames)
-            print(f"{name}\t{wrinkle.name}\t{count} frames at {wrinkle.frame_rate.label}\t{kind}")
+            length = f"{len(wrinkle.frames)} frames at {wrinkle.frame_rate.label}"
+            facts = {
+                "kinds": wrinkle.tags,
+                "directions": [x.value for x in directions_of(wrinkle)],
+                "dials": [dial.name for dial in wrinkle.dials],
+            }
+            told = [f"{key}: {', '.join(words)}" for key, words in facts.items() if words]
+            print("\t".join((name, wrinkle.name, length, kind, *told)))
     return 0
 
 

@@ -1,0 +1,28 @@
+"""What fills a slot, from a file: a clip, or a picture that stands still."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from wrinkle.core.design.slots import Slot, SlotKind
+from wrinkle.core.errors import InputError
+from wrinkle.core.render.material import FrameSource
+from wrinkle.core.store import Store
+from wrinkle.media.clip_pool import ClipPool
+from wrinkle.media.still import Still
+
+PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff")
+
+
+def read_filling(slot: Slot, path: Path, pool: ClipPool, store: Store) -> FrameSource:
+    """The pictures in a file.
+
+    Raises:
+        InputError: the slot takes no pictures.
+        MediaError: the file cannot be read; names it.
+    """
+    if not slot.moving:
+        raise InputError(f"The slot '{slot.label}' takes {slot.kind.value}, and not {path.name}.")
+    if slot.kind is SlotKind.PICTURE or path.suffix.lower() in PICTURES:
+        return Still.read(path, store)
+    return pool.clip(path)
