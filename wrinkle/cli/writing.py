@@ -18,19 +18,19 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
 from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.render.showing import Showing
-from wrinkle.core.reuse.use import Use, direction_of, natural_size, showing
+from wrinkle.core.reuse.use import Choices, Use, direction_of, natural_size, showing
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.core.time.timecode import parse_timecode
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.exporting.export import Choices
+from wrinkle.media.exporting.export import Choices as ExportChoices
 from wrinkle.media.exporting.registry import EXPORTS
 from wrinkle.media.fillings import read_filling
 
 
-def write(arguments: argparse.Namespace, export: str, choices: Choices) -> tuple[Showing, int]:
+def write(arguments: argparse.Namespace, export: str, what: ExportChoices) -> tuple[Showing, int]:
     """Writes what the arguments ask for; gives what was shown, and the number of frames.
 
     Raises:
@@ -47,7 +47,7 @@ def write(arguments: argparse.Namespace, export: str, choices: Choices) -> tuple
     shown = _shown(arguments)
     jobs = Jobs()
     try:
-        count = EXPORTS[export].write(output, shown, choices, jobs, Job(_tell))
+        count = EXPORTS[export].write(output, shown, what, jobs, Job(_tell))
     finally:
         jobs.stop()
     if sys.stderr.isatty():
@@ -99,9 +99,7 @@ def _shown(arguments: argparse.Namespace) -> Showing:
             fillings[key] = Filling(source, default_cut(key, source, wrinkle))
     carried = read_assets(bundle.assets, store).material(library.fonts())
     dials = {dial_of(wrinkle, name).id: value for name, value in arguments.dial}
-    use = Use(
-        wrinkle,
-        fillings,
+    choices = Choices(
         lead=arguments.lead,
         tail=arguments.tail,
         words=words,
@@ -110,6 +108,7 @@ def _shown(arguments: argparse.Namespace) -> Showing:
         strength=arguments.strength,
         softness=arguments.softness,
     )
+    use = Use(wrinkle, fillings, choices)
     shown = showing(use, carried, arguments.size or natural_size(use), rate or wrinkle.frame_rate)
     for slot in wrinkle.slots:
         if slot.moving and slot.key not in shown.material.slots:

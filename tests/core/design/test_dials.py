@@ -8,7 +8,15 @@ from msgspec.structs import replace
 from scipy.optimize import brentq
 
 from tests.core.design.wrinkles import FRAME, turning
-from wrinkle.core.design import archive, coding, effect_edits, grouping, lane_edits, layer_edits
+from wrinkle.core.design import (
+    archive,
+    coding,
+    dial_edits,
+    effect_edits,
+    grouping,
+    lane_edits,
+    layer_edits,
+)
 from wrinkle.core.design.dials import (
     WRINKLE,
     AmountDial,
@@ -231,3 +239,58 @@ class Edited(unittest.TestCase):
             lane_edits.set_value(wrinkle, SettingRef("turn", GLOW), FRAME, 20.0)
         with self.assertRaisesRegex(InputError, "cannot be animated"):
             lane_edits.make_lane(wrinkle, SettingRef("turn", GLOW), FRAME)
+
+
+class Offered(unittest.TestCase):
+    def offered(self, key: str, layer: str = "turn") -> Dial:
+        wrinkle, dial = dial_edits.offer(dialled(), layer, key)
+        found = dial_edits.dial_with(wrinkle, dial)
+        self.assertEqual(driven(wrinkle, {}).wrinkle, replace(wrinkle, dials=()))
+        return found
+
+    def test_each_setting_gets_a_dial_of_the_kind_that_fits_it(self) -> None:
+        for layer, key, kind in (
+            ("turn", GLOW, AmountDial), ("turn", "rotation", AmountDial),
+            ("turn", "scale", AmountDial), ("turn", "position.jitter", AmountDial),
+            ("turn", TINT, ColourDial), ("turn", "blend", ChoiceDial),
+            ("turn", "visible", SwitchDial), ("words", "source.text", WordsDial),
+            (WRINKLE, "shutter_angle", AmountDial), (WRINKLE, "lead", TimeDial),
+        ):  # fmt: skip
+            self.assertIsInstance(self.offered(key, layer), kind, key)
+        glow = self.offered(GLOW)
+        assert isinstance(glow, AmountDial)
+        self.assertEqual((glow.low, glow.high, glow.default), (0.0, 300.0, 150.0))
+        turn = self.offered("rotation")
+        self.assertEqual(turn.drives[0].how, How.TIMES)
+        with self.assertRaisesRegex(InputError, "is set by a dial already"):
+            dial_edits.offer(dial_edits.offer(dialled(), "turn", GLOW)[0], "turn", GLOW)
+
+    def test_two_settings_on_one_dial_move_together(self) -> None:
+        wrinkle, dial = dial_edits.offer(dialled(), "turn", GLOW)
+        wrinkle = dial_edits.add_drive(wrinkle, dial, "turn", "rotation")
+        found = driven(wrinkle, {dial: 75.0}).wrinkle
+        self.assertEqual(found.layer("turn").setting(GLOW).rest, 75.0)
+        track = ROTATION.of(found).track
+        self.assertEqual([key.value for key in track.keys] if track else [], [0.0, 45.0])
+        with self.assertRaisesRegex(InputError, "needs a number to drive; Blend is none"):
+            dial_edits.add_drive(wrinkle, dial, "turn", "blend")
+
+    def test_another_default_or_range_gives_the_setting_its_value(self) -> None:
+        wrinkle, dial = dial_edits.offer(dialled(), "turn", GLOW)
+        wrinkle = dial_edits.change_dial(wrinkle, dial, default=90.0)
+        self.assertEqual(wrinkle.layer("turn").setting(GLOW).rest, 90.0)
+        wrinkle = dial_edits.change_drive(wrinkle, dial, 0, end=600.0)
+        self.assertEqual(wrinkle.layer("turn").setting(GLOW).rest, 180.0)
+        self.assertEqual(driven(wrinkle, {}).wrinkle, replace(wrinkle, dials=()))
+        self.assertEqual(dial_edits.remove_drive(wrinkle, dial, 0).dials, ())
+
+    def test_order_seeds_and_names(self) -> None:
+        wrinkle, first = dial_edits.offer(dialled(), "turn", "rotation")
+        wrinkle, second = dial_edits.offer(wrinkle, "words", "rotation")
+        self.assertEqual([x.name for x in wrinkle.dials], ["Rotation", "Rotation 2"])
+        moved = dial_edits.move_dial(wrinkle, second, -5)
+        self.assertEqual([x.id for x in moved.dials], [second, first])
+        seeded, seed = dial_edits.offer_seed(wrinkle)
+        self.assertEqual([x.key for x in dial_edits.dial_with(seeded, seed).drives], ["position"])
+        with self.assertRaisesRegex(InputError, "Nothing in this wrinkle is random"):
+            dial_edits.offer_seed(turning())

@@ -19,7 +19,7 @@ from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.picture.image import Light, mirrored
 from wrinkle.core.render.material import Material
-from wrinkle.core.reuse.use import Use, direction_of, directions_of, resolved, showing
+from wrinkle.core.reuse.use import Choices, Use, direction_of, directions_of, resolved, showing
 from wrinkle.library import shipped
 
 MIRRORS = (Direction.LEFT_RIGHT, Direction.UP_DOWN, Direction.BOTH)
@@ -30,7 +30,7 @@ def apart(wrinkle: Wrinkle, mirror: Direction, frame: int, turned: Direction) ->
     """How far the mirrored use over mirrored clips is from the mirrored picture, in levels."""
 
     def picture(direction: Direction, clips: Material) -> np.ndarray:
-        use = Use(wrinkle, clips.slots, direction=direction)
+        use = Use(wrinkle, clips.slots, Choices(direction=direction))
         image = showing(use, clips, SIZE, wrinkle.frame_rate).image(frame)
         back = mirror if direction is Direction.AS_MADE else Direction.AS_MADE
         return np.asarray(mirrored(image, back).in_light(Light.ENCODED).pixels)
@@ -97,9 +97,9 @@ class Directions(unittest.TestCase):
         wrinkle = replace(every_kind(), dials=(dial,))
         rate = wrinkle.frame_rate
         for mirror in MIRRORS:
-            before = resolved(Use(wrinkle, {}, dials={"d": 50.0}, direction=mirror), rate)
+            before = resolved(Use(wrinkle, {}, Choices(dials={"d": 50.0}, direction=mirror)), rate)
             turned = mirrored_wrinkle(wrinkle, mirror)
-            self.assertEqual(resolved(Use(turned, {}, dials={"d": 50.0}), rate), before)
+            self.assertEqual(resolved(Use(turned, {}, Choices(dials={"d": 50.0})), rate), before)
 
     def test_a_readable_slot_is_not_mirrored(self) -> None:
         wrinkle = every_kind()

@@ -23,7 +23,7 @@ from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
 from wrinkle.core.render.compose import render
 from wrinkle.core.reuse.strength import with_softness, with_strength
-from wrinkle.core.reuse.use import Use, resolved
+from wrinkle.core.reuse.use import Choices, Use, resolved
 from wrinkle.core.time.rate import FrameRate
 
 ROTATION = SettingRef("turn", "rotation")
@@ -142,7 +142,7 @@ class Lengths(unittest.TestCase):
             (HeldAt.LAST, [33, 36, 39]),
         ):
             for by in ("lane", "layer", "group"):
-                use = Use(self.shaken(held, by), {}, lead=24 * FRAME, tail=48 * FRAME)
+                use = Use(self.shaken(held, by), {}, Choices(lead=24 * FRAME, tail=48 * FRAME))
                 found = resolved(use, FrameRate.of(30))
                 with self.subTest(held, by=by):
                     self.assertEqual(self.times(found), wanted)
@@ -155,7 +155,7 @@ class Lengths(unittest.TestCase):
                     self.assertEqual(turn, [-24, 0, 0, 48])
 
     def test_a_shorter_lead_cuts_off_what_keeps_its_length(self) -> None:
-        use = Use(self.shaken(HeldAt.CUT, "layer"), {}, lead=2 * FRAME)
+        use = Use(self.shaken(HeldAt.CUT, "layer"), {}, Choices(lead=2 * FRAME))
         found = resolved(use, FrameRate.of(30))
         self.assertEqual(self.times(found), [-3, 0, 3])
 
@@ -163,7 +163,7 @@ class Lengths(unittest.TestCase):
         track = Track((Keyframe(-6 * FRAME, 0.0), Keyframe(Fraction(0), 9.0)),
                       IncomingHalf.RETURN, HeldAt.FIRST)  # fmt: skip
         wrinkle = lane_edits.with_track(turning(), SettingRef("turn", "skew"), track)
-        found = resolved(Use(wrinkle, {}, lead=24 * FRAME), FrameRate.of(30))
+        found = resolved(Use(wrinkle, {}, Choices(lead=24 * FRAME)), FrameRate.of(30))
         self.assertEqual([t for t, _ in keys(found, SettingRef("turn", "skew"))], [-6, 0])
 
     def test_rates_never_stretch_and_whole_frames_stay_whole(self) -> None:

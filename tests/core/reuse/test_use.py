@@ -11,7 +11,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.picture.image import Size
 from wrinkle.core.render.material import Filling, Material
-from wrinkle.core.reuse.use import Use, natural_size, resolved, showing
+from wrinkle.core.reuse.use import Choices, Use, natural_size, resolved, showing
 from wrinkle.core.time.rate import FrameRate
 
 VISIBLE = SettingRef("turn", "visible")
@@ -48,13 +48,13 @@ class Resolved(unittest.TestCase):
 
     def test_another_length_moves_what_lies_between_in_proportion(self) -> None:
         wrinkle = lane_edits.set_value(turning(), SettingRef("turn", "rotation"), -6 * FRAME, 30.0)
-        use = Use(wrinkle, {}, lead=24 * FRAME, tail=6 * FRAME)
+        use = Use(wrinkle, {}, Choices(lead=24 * FRAME, tail=6 * FRAME))
         changed = resolved(use, wrinkle.frame_rate)
         self.assertEqual((changed.first_frame, changed.end_frame), (-24, 6))
         keys = SettingRef("turn", "rotation").of(changed).track.keys
         self.assertEqual([key.time / FRAME for key in keys], [-24, -12, 0, 0, 3, 6])
         with self.assertRaisesRegex(InputError, "lead must be above 0"):
-            resolved(Use(wrinkle, {}, lead=Fraction(0)), wrinkle.frame_rate)
+            resolved(Use(wrinkle, {}, Choices(lead=Fraction(0))), wrinkle.frame_rate)
 
     def test_a_cut_outside_its_clip_is_refused_by_name(self) -> None:
         source = Numbered("kite", Size(101, 60), 30, 90)

@@ -16,6 +16,7 @@ from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
+from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.seam import SeamFault, met_at_cut, seam_fault
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
 from wrinkle.core.motion.values import Value, reflected
@@ -217,6 +218,11 @@ def track_of(wrinkle: Wrinkle, ref: SettingRef) -> Track:
 
 def _with_keys(wrinkle: Wrinkle, ref: SettingRef, keys: list[Keyframe]) -> Wrinkle:
     return with_track(wrinkle, ref, replace(track_of(wrinkle, ref), keys=tuple(keys)))
+
+
+def set_keeps(wrinkle: Wrinkle, ref: SettingRef, held: HeldAt | None) -> Wrinkle:
+    """Lets a lane keep its length when the wrinkle gets another one, or stretch with it."""
+    return with_track(wrinkle, ref, replace(track_of(wrinkle, ref), keeps=held))
 
 
 def with_track(wrinkle: Wrinkle, ref: SettingRef, track: Track) -> Wrinkle:

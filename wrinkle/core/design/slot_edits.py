@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from msgspec.structs import replace
 
+from wrinkle.core.design import limits
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot
+from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot, SlotKind
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.errors import InputError
 
@@ -31,3 +34,40 @@ def remove_unused_slots(wrinkle: Wrinkle) -> Wrinkle:
     shown = {x.source.slot for x in wrinkle.layers if isinstance(x.source, SlotSource)}
     kept = (OUTGOING.key, INCOMING.key, *shown)
     return replace(wrinkle, slots=tuple(slot for slot in wrinkle.slots if slot.key in kept))
+
+
+def add_further_slot(wrinkle: Wrinkle, kind: SlotKind) -> tuple[Wrinkle, str]:
+    """One more slot of a kind, and its key.
+
+    Raises:
+        InputError: there are as many as there can be.
+    """
+    taken = {slot.key for slot in wrinkle.slots}
+    for number in range(1, limits.MOST_SLOTS + 1):
+        key = kind.value if number == 1 else f"{kind.value}-{number}"
+        if key not in taken:
+            label = kind.value.title() if number == 1 else f"{kind.value.title()} {number}"
+            return replace(wrinkle, slots=(*wrinkle.slots, Slot(key, label, kind))), key
+    raise InputError(f"A wrinkle has at most {limits.MOST_SLOTS} slots.")
+
+
+def change_slot(wrinkle: Wrinkle, key: str, **fields: Any) -> Wrinkle:
+    """Sets fields of a slot: what it is called, what fits there, its stand-in.
+
+    Raises:
+        InputError: a value is not possible; says why.
+    """
+    slots = (replace(x, **fields) if x.key == key else x for x in wrinkle.slots)
+    return replace(wrinkle, slots=tuple(slots))
+
+
+def remove_slot(wrinkle: Wrinkle, key: str) -> Wrinkle:
+    """Takes a further slot out that no layer shows.
+
+    Raises:
+        InputError: a layer shows it; names the layer.
+    """
+    for layer in wrinkle.layers:
+        if getattr(layer.source, "slot", "") == key:
+            raise InputError(f"The layer '{layer.name}' shows this slot; remove the layer first.")
+    return replace(wrinkle, slots=tuple(x for x in wrinkle.slots if x.key != key))

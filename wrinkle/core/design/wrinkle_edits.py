@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Mapping
 from fractions import Fraction
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document import Offered, Wrinkle
+from wrinkle.core.design.kinds import KINDS
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 
@@ -30,3 +34,24 @@ def set_shutter(wrinkle: Wrinkle, angle: float, phase: float | None = None) -> W
 def set_frame(wrinkle: Wrinkle, size: Size, rate: FrameRate) -> Wrinkle:
     """Sets the frame that the wrinkle is designed in; all times stay as they are in seconds."""
     return replace(wrinkle, reference_size=size, frame_rate=rate)
+
+
+def describe(wrinkle: Wrinkle, about: str, kinds: Iterable[str]) -> Wrinkle:
+    """Says what the wrinkle does, and under which kinds it is found; other tags stay."""
+    chosen = set(kinds)
+    others = tuple(tag for tag in wrinkle.tags if tag not in KINDS)
+    tags = (*(kind for kind in KINDS if kind in chosen), *others)
+    return replace(wrinkle, about=about.strip(), tags=tags)
+
+
+def set_directions(wrinkle: Wrinkle, names: Mapping[Direction, str]) -> Wrinkle:
+    """Sets the directions that make sense, and what they are called; without any all do.
+
+    Raises:
+        InputError: two have the same name, or one has none.
+    """
+    words = [name.strip() for name in names.values()]
+    if "" in words or len(set(words)) < len(words):
+        raise InputError("Each direction needs a name of its own, such as 'from the left'.")
+    offered = (Offered(x, names[x].strip()) for x in Direction if x in names)
+    return replace(wrinkle, directions=tuple(offered))

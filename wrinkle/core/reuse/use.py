@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
@@ -27,12 +28,10 @@ from wrinkle.core.time.rate import FrameRate
 
 
 @dataclass(frozen=True)
-class Use:
-    """A wrinkle put on one cut.
+class Choices:
+    """What is chosen for one use of a wrinkle, besides its pictures.
 
     Attributes:
-        wrinkle: as it was designed.
-        fillings: what fills its slots, by their key.
         lead, tail: the lengths before and after the cut, in seconds; None for those designed, or
             those that the dials give. What lies between cut and end moves in proportion.
         words: what fills its slots for words, by their key.
@@ -41,8 +40,6 @@ class Use:
         strength, softness: in per cent, 0…200; 100 is as made.
     """
 
-    wrinkle: Wrinkle
-    fillings: Mapping[str, Filling]
     lead: Fraction | None = None
     tail: Fraction | None = None
     words: Mapping[str, str] = field(default_factory=dict)
@@ -50,6 +47,24 @@ class Use:
     direction: Direction = Direction.AS_MADE
     strength: float = 100.0
     softness: float = 100.0
+
+
+AS_MADE = Choices()
+
+
+@dataclass(frozen=True)
+class Use:
+    """A wrinkle put on one cut.
+
+    Attributes:
+        wrinkle: as it was designed.
+        fillings: what fills its slots, by their key.
+        choices: what is chosen besides.
+    """
+
+    wrinkle: Wrinkle
+    fillings: Mapping[str, Filling]
+    choices: Choices = AS_MADE
 
 
 def resolved(use: Use, rate: FrameRate) -> Wrinkle:
@@ -60,12 +75,13 @@ def resolved(use: Use, rate: FrameRate) -> Wrinkle:
     Raises:
         InputError: a length, a dial's value, a strength or the direction is not possible.
     """
-    wrinkle, lead, tail = driven(use.wrinkle, use.dials)
-    wrinkle = _worded(wrinkle, use.words)
-    wrinkle = with_softness(with_strength(wrinkle, use.strength), use.softness)
-    wrinkle = mirrored_wrinkle(wrinkle, _offered(use.wrinkle, use.direction))
-    lead = use.lead if use.lead is not None else lead
-    tail = use.tail if use.tail is not None else tail
+    chosen = use.choices
+    wrinkle, lead, tail = driven(use.wrinkle, chosen.dials)
+    wrinkle = _worded(wrinkle, chosen.words)
+    wrinkle = with_softness(with_strength(wrinkle, chosen.strength), chosen.softness)
+    wrinkle = mirrored_wrinkle(wrinkle, _offered(use.wrinkle, chosen.direction))
+    lead = chosen.lead if chosen.lead is not None else lead
+    tail = chosen.tail if chosen.tail is not None else tail
     return retime(wrinkle, Retiming(rate, lead, tail, stretch=True))
 
 
@@ -110,6 +126,21 @@ def filled(
         elif given.get(slot.unfilled) in fillings:
             found[slot.key] = fillings[given[slot.unfilled]]
     return found
+
+
+def possible(wrinkle: Wrinkle, choices: Choices) -> Choices:
+    """The choices without those that a wrinkle does not have."""
+    dials: dict[str, DialValue] = {}
+    for dial in wrinkle.dials:
+        if dial.id in choices.dials:
+            with suppress(InputError):
+                dials[dial.id] = dial.checked(choices.dials[dial.id])
+    words = {slot.key for slot in wrinkle.slots if slot.kind is SlotKind.WORDS}
+    direction = choices.direction
+    if direction not in directions_of(wrinkle):
+        direction = Direction.AS_MADE
+    kept = {key: text for key, text in choices.words.items() if key in words}
+    return replace(choices, dials=dials, words=kept, direction=direction)
 
 
 def natural_size(use: Use) -> Size:

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout,
 
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
+from wrinkle.core.reuse.use import AS_MADE
 from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
 from wrinkle.ui.bench.result_view import ResultView
 from wrinkle.ui.bench.source_view import SourceView
@@ -44,7 +45,7 @@ class Bench(Place):
         self.sheet = ContactView(self.renderer.picture)
         self.timeline = Timeline(desk, self.renderer)
         self.transport = Transport(desk, self.player)
-        self.stack = Stack(desk)
+        self.stack = Stack(desk, self.clip_pictures)
         self._pictures = QStackedWidget()
         self._lay_out()
         self._connect()
@@ -97,6 +98,7 @@ class Bench(Place):
         desk.document.opened.connect(self.renderer.forget)
         desk.document.changed.connect(self.request_frames)
         desk.tried.changed.connect(self.request_frames)
+        desk.trial.changed.connect(self.request_frames)
         desk.looking.viewChanged.connect(self.request_frames)
         desk.looking.playheadChanged.connect(self._on_playhead)
         self.renderer.frameReady.connect(self._show_histogram)
@@ -106,7 +108,8 @@ class Bench(Place):
         self.transport.sheetWanted.connect(lambda on: self._pictures.setCurrentIndex(int(on)))
         self.transport.resolutionChanged.connect(self.set_resolution)
         self.player.playingChanged.connect(desk.looking.set_playing)
-        self.player.playingChanged.connect(lambda on: self.result.show_handles(not on))
+        self.player.playingChanged.connect(lambda on: self._show_handles())
+        desk.trial.changed.connect(self._show_handles)
         self.renderer.progressed.connect(self.transport.show_progress)
         self.renderer.failed.connect(desk.messages.faulted)
         self.clip_pictures.failed.connect(desk.messages.faulted)
@@ -119,6 +122,11 @@ class Bench(Place):
             desk.looking.selectionChanged,
         ):
             signal.connect(self.said)
+
+    def _show_handles(self) -> None:
+        """Handles stand where the layer was made to be: not while it plays or a dial is tried."""
+        as_made = self._desk.trial.choices == AS_MADE
+        self.result.show_handles(as_made and not self.player.playing)
 
     @property
     def frame_size(self) -> Size:

@@ -12,6 +12,7 @@ from wrinkle.core.design.layer_copies import PASTED
 from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.motion.direction import Direction
 from wrinkle.ui.bench.copy_dialog import CopyDialog
+from wrinkle.ui.bench.details_dialog import DetailsDialog
 from wrinkle.ui.bench.layer_actions import LayerActions
 from wrinkle.ui.bench.pasting import Pasting
 from wrinkle.ui.bench.pin_actions import PinActions, remove_pins
@@ -49,7 +50,11 @@ def _file_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     def retime() -> None:
         RetimeDialog(desk, parts.widget).exec()
 
+    def details() -> None:
+        DetailsDialog(desk, parts.widget.window()).open()
+
     return [
+        Action("bench.details", "What it is…", details, "File", _FILE, ("Ctrl+I",)),
         Action("bench.frame", "Frame, rate and length…", retime, "File", _FILE, ("Ctrl+T",)),
         Action("bench.outgoing", "Choose the outgoing clip…", parts.outgoing.choose, "File", _FILE),
         Action("bench.incoming", "Choose the incoming clip…", parts.incoming.choose, "File", _FILE),

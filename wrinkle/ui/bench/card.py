@@ -46,6 +46,7 @@ from wrinkle.ui.bench.section import Section
 from wrinkle.ui.bench.source_section import SourceSection
 from wrinkle.ui.bench.time_section import TimeSection
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainLabel
@@ -65,12 +66,14 @@ class CardBasis:
 
     Attributes:
         worker, costs: work in the background that outlives the cards.
+        clip_pictures: small pictures of the clips.
         open_sections: the titles of those that are unfolded.
         folded_effects: those whose settings are folded away, by layer and effect.
     """
 
     worker: MaskWorker
     costs: EffectCosts
+    clip_pictures: ClipPictures
     open_sections: set[str] = field(default_factory=lambda: {"Place", "Effects"})
     folded_effects: set[tuple[str, str]] = field(default_factory=set)
 
@@ -130,7 +133,8 @@ class LayerCard(QWidget):
             desk.looking.mode.steps_keyed,
             desk.looking.mode.painting,
         )
-        state = (layer, desk.looking.time, theme.name, names, self.unfolded and editing)
+        dials = desk.document.wrinkle.dials
+        state = (layer, dials, desk.looking.time, theme.name, names, self.unfolded and editing)
         if state == self._shown:
             return
         self._shown = state
@@ -208,7 +212,7 @@ class LayerCard(QWidget):
             self._refreshers.append(partial(_show_count, self.sections[title], count))
 
     def _fill_picture(self, section: Section) -> None:
-        source = SourceSection(self._desk, self.layer)
+        source = SourceSection(self._desk, self.layer, self._basis.clip_pictures)
         self._add_part(section, source)
         self.rows += source.rows
         for key in ("opacity", "blend", "within", "edge_cover", "motion_blur", "visible"):

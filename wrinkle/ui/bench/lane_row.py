@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QVBoxLayout, QWidget
+from functools import partial
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import lane_edits
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove, PinsEdit
 from wrinkle.ui.bench.pin_actions import remove_pins
 from wrinkle.ui.bench.setting_tie import SettingTie
+from wrinkle.ui.bench.time_section import LENGTHS
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.elided_label import ElidedLabel
@@ -71,6 +75,15 @@ class LaneRow(QWidget):
         self.meet.setToolTip("Let both sides have the same speed at the cut")
         self.meet.clicked.connect(self._meet)
         under.addWidget(self.meet)
+        self.length = QToolButton()
+        self.length.setObjectName("narrow")
+        self.length.setText("…")
+        self.length.setAccessibleName(f"Length of {self._spec.label}")
+        self.length.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self.length)
+        menu.aboutToShow.connect(partial(self._fill_lengths, menu))
+        self.length.setMenu(menu)
+        under.addWidget(self.length)
         column.addLayout(under)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -106,6 +119,13 @@ class LaneRow(QWidget):
         self._tie.refresh()
         setting = self.ref.of(desk.document.wrinkle)
         if setting.track is not None:
+            kept = setting.track.keeps
+            self.length.setText("…" if kept is None else "= …")
+            self.length.setToolTip(
+                "It stretches with the wrinkle"
+                if kept is None
+                else f"It keeps its length, held at the {kept.value}"
+            )
             self.half.setCurrentIndex(self.half.findData(setting.track.incoming))
             fault = lane_edits.fault_at_cut(desk.document.wrinkle, self.ref)
             own = setting.track.incoming is IncomingHalf.OWN
@@ -115,6 +135,22 @@ class LaneRow(QWidget):
         half: IncomingHalf = self.half.itemData(index)
         label = f"incoming half: {half.value}"
         self._desk.document.edit(label, lambda w: lane_edits.set_incoming(w, self.ref, half))
+
+    def _fill_lengths(self, menu: QMenu) -> None:
+        """What becomes of the lane when a use is longer or shorter."""
+        menu.clear()
+        track = self.ref.of(self._desk.document.wrinkle).track
+        for word, held in LENGTHS:
+            action = menu.addAction(word)
+            if action is not None:
+                action.setCheckable(True)
+                action.setChecked(track is not None and track.keeps is held)
+                action.triggered.connect(partial(self._keep, held))
+
+    def _keep(self, held: HeldAt | None) -> None:
+        self._desk.document.edit(
+            "length of a lane", lambda w: lane_edits.set_keeps(w, self.ref, held)
+        )
 
     def _meet(self) -> None:
         self._desk.document.edit("meet at the cut", lambda w: lane_edits.meet_at_cut(w, self.ref))

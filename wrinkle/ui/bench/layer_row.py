@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from wrinkle.core.design import lane_edits
+from wrinkle.core.design.dials import How
+from wrinkle.core.design.driven import drivers_of
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.ui.bench.dial_menu import dial_menu
 from wrinkle.ui.bench.setting_tie import SettingTie
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.jitter_row import JitterRow
@@ -25,6 +28,7 @@ class LayerRow(SettingRow):
         self._tie = SettingTie(desk, ref, self.tie)
         self.laneWanted.connect(self._toggle_lane)
         self.jitterWanted.connect(self._toggle_jitter)
+        self.dialWanted.connect(self._ask_dial)
         self.amount: LayerRow | None = None
         self.jitter: JitterRow | None = None
         self.refresh()
@@ -34,6 +38,9 @@ class LayerRow(SettingRow):
         document = self._desk.document
         setting = self.ref.of(document.wrinkle)
         self.show_setting(setting, self._desk.looking.time, document.frame_size)
+        found = drivers_of(document.wrinkle.dials, self.ref.layer, self.ref.key)
+        names = [x.dial.name for x in found]
+        self.show_dials(names, any(x.drive.how is How.SET for x in found))
         self._show_jitter(setting)
 
     def _show_jitter(self, setting: Setting) -> None:
@@ -64,6 +71,12 @@ class LayerRow(SettingRow):
         row.abandoned.connect(document.abandon)
         row.faulted.connect(self._desk.messages.faulted)
         return row
+
+    def _ask_dial(self) -> None:
+        """What can be done about dials for this setting."""
+        menu = dial_menu(self._desk, self.ref.layer, self.ref.key, self)
+        menu.popup(self.dial_button.mapToGlobal(self.dial_button.rect().bottomLeft()))
+        self.refresh()
 
     def _toggle_lane(self, wanted: bool) -> None:
         time, document = self._desk.looking.time, self._desk.document

@@ -19,10 +19,12 @@ from PyQt6.QtWidgets import (
 from wrinkle.core.design import layer_edits
 from wrinkle.core.design.address import Address, Part
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.driven import TEXT
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.setting import settings_in
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.slots import GIVEN, SlotKind
 from wrinkle.core.design.sources import (
     FillSource,
     PictureSource,
@@ -30,11 +32,15 @@ from wrinkle.core.design.sources import (
     SlotSource,
     WordsSource,
 )
+from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.faces import system_fonts
 from wrinkle.core.picture.gradient import FillForm
+from wrinkle.ui.bench.dial_menu import dial_menu
 from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.drops import CLIP_FILTER
 
 _TEXT_HEIGHT = 56
@@ -57,11 +63,15 @@ class _Words(QPlainTextEdit):
 class SourceSection(QWidget):
     """The rows of a layer's source; empty for a treatment or a group."""
 
-    def __init__(self, desk: Desk, layer: Layer) -> None:
+    def __init__(self, desk: Desk, layer: Layer, clip_pictures: ClipPictures) -> None:
         super().__init__()
         self._desk = desk
         self._layer = layer.id
+        self._clip_pictures = clip_pictures
+        self.strip: SourceStrip | None = None
         self.rows: list[LayerRow] = []
+        self.dial_button = QToolButton(self)
+        self.dial_button.setVisible(isinstance(layer.source, WordsSource))
         self._plain: list[PlainRow] = []
         self.words: _Words | None = None
         self._column = QVBoxLayout(self)
@@ -74,6 +84,8 @@ class SourceSection(QWidget):
             self._add_shape()
         if isinstance(source, SlotSource):
             self._add_clip(source.slot)
+            if source.slot not in GIVEN:
+                self._add_strip(source.slot)
         for name in settings_in(source):
             if name != "path":
                 self._add(Address.of(Part.SOURCE, name))
@@ -119,6 +131,12 @@ class SourceSection(QWidget):
         words.left.connect(self._take_typed)
         self.words = words
         self._column.addWidget(words)
+        self.dial_button.setText("Offer the words…")
+        self.dial_button.setObjectName("plain")
+        self.dial_button.setToolTip("To whoever reuses the wrinkle, as a dial")
+        self.dial_button.clicked.connect(self._ask_dial)
+        self._column.addWidget(self.dial_button)
+        self._add_slot(frozenset({SlotKind.WORDS}), "none: these words")
         fonts = [("Open Sans (shipped)", ""), *((name, name) for name in system_fonts())]
         self._add_plain(
             choice_row(
@@ -156,9 +174,54 @@ class SourceSection(QWidget):
             button.setText(tried.source.name if tried is not None else "Choose…")
 
         button.clicked.connect(choose)
+        self._add_slot(frozenset({SlotKind.CLIP, SlotKind.PICTURE}), "")
         self._add_plain(
             PlainRow("Clip", "What fills the slot; press to exchange it", button).reads(show)
         )
+
+    def _add_strip(self, slot: str) -> None:
+        """The strip of a further clip, on which its time against the cut is slid."""
+        tried = self._desk.tried
+        strip = self.strip = SourceStrip(Side.INCOMING, self._clip_pictures)
+        strip.setAccessibleName(f"Cut of the clip in {slot}")
+        strip.sliding.connect(lambda seconds: tried.preview_cut(slot, seconds))
+        strip.slid.connect(lambda seconds: tried.set_cut(slot, seconds))
+        strip.abandoned.connect(tried.abandon)
+        self._column.addWidget(strip)
+        tried.changed.connect(self._show_strip)
+        self._show_strip()
+
+    def _show_strip(self) -> None:
+        wrinkle, strip = self._desk.document.wrinkle, self.strip
+        layer = next((x for x in wrinkle.layers if x.id == self._layer), None)
+        if strip is not None and layer is not None and isinstance(layer.source, SlotSource):
+            clip = self._desk.tried.clips.get(layer.source.slot)
+            window = (wrinkle.lead, wrinkle.tail)
+            strip.show_clip(clip, window, wrinkle.frame_rate.seconds(1))
+            strip.setVisible(clip is not None)
+
+    def _add_slot(self, kinds: frozenset[SlotKind], nothing: str) -> None:
+        """The slot whose filling is shown."""
+
+        def slots(layer: Layer) -> list[tuple[str, object]]:
+            found = [x for x in self._desk.document.wrinkle.slots if x.kind in kinds]
+            own: list[tuple[str, object]] = [(nothing, "")] if nothing else []
+            return [*own, *((slot.label, slot.key) for slot in found)]
+
+        self._add_plain(
+            choice_row(
+                "Slot",
+                "What reuse fills; slots are made in File, What it is.",
+                slots,
+                lambda layer: getattr(layer.source, "slot", ""),
+                lambda slot: self._change("slot", slot=slot),
+            )
+        )
+
+    def _ask_dial(self) -> None:
+        menu = dial_menu(self._desk, self._layer, TEXT, self)
+        button = self.dial_button
+        menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
 
     def _add_shape(self) -> None:
         ref = path_ref(self._layer, None)

@@ -43,10 +43,12 @@ from wrinkle.core.design.sources import (
 from wrinkle.core.errors import InputError
 from wrinkle.media.svg import read_svg
 from wrinkle.ui.bench.card import CardBasis, LayerCard
+from wrinkle.ui.bench.dials_section import DialsSection
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.picture_mode import PenGoal
+from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.plain_text import PlainLabel
@@ -103,7 +105,7 @@ class _Cards(QWidget):
 class Stack(QWidget):
     """The right side of the Bench."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, clip_pictures: ClipPictures) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -113,7 +115,7 @@ class Stack(QWidget):
         self.costs = EffectCosts(desk.workers.jobs, self)
         self.costs.failed.connect(desk.messages.faulted)
         self.cards: list[LayerCard] = []
-        self._basis = CardBasis(self.worker, self.costs)
+        self._basis = CardBasis(self.worker, self.costs, clip_pictures)
         self._made_for: list[tuple[object, ...]] = []
         heading = PlainLabel("Stack")
         heading.setObjectName("heading")
@@ -141,6 +143,8 @@ class Stack(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(2, 8, 8, 8)
         top.setContentsMargins(10, 0, 0, 0)
+        self.dials = DialsSection(desk)
+        layout.addWidget(self.dials)
         layout.addLayout(top)
         layout.addWidget(self._empty)
         layout.addWidget(self.cards_view, 1)
@@ -301,6 +305,7 @@ class Stack(QWidget):
                 x.id == desk.looking.layer,
                 grouping.depth_of(desk.document.wrinkle, x),
                 type(x.source),
+                getattr(x.source, "slot", ""),
             )
             for x in layers
         ]

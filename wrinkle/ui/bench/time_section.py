@@ -8,19 +8,27 @@ from functools import partial
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
-from wrinkle.core.design import time_edits
+from wrinkle.core.design import layer_edits, time_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.design.timing import Beyond, Blink
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, number_row, toggle_row
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.value_field import FieldFormat
 
 _FRAMES = FieldFormat(suffix=" fr", decimals=2)
+
+
+LENGTHS: list[tuple[str, HeldAt | None]] = [
+    ("stretches", None),
+    *((f"keeps it, held at the {held.value}", held) for held in HeldAt),
+]
+"""What becomes of the length of a layer or a lane, in words."""
 
 
 class TimeSection(QWidget):
@@ -36,6 +44,7 @@ class TimeSection(QWidget):
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(4)
         self._add_span()
+        self._add_keeps()
         if isinstance(layer.source, SlotSource):
             self._add_clip()
         self._add_blink()
@@ -104,6 +113,23 @@ class TimeSection(QWidget):
             button.clicked.connect(act)
             line.addWidget(button, 1)
         self._column.addWidget(buttons)
+
+    def _add_keeps(self) -> None:
+        def keep(held: object) -> None:
+            self._desk.document.edit(
+                "length of a layer",
+                lambda w: layer_edits.change_layer(w, self._layer, keeps=held),
+            )
+
+        self._add(
+            choice_row(
+                "Length",
+                "Whether it stretches, with all that it holds, when a use is longer or shorter.",
+                LENGTHS,
+                lambda layer: layer.keeps,
+                keep,
+            )
+        )
 
     def _add_clip(self) -> None:
         for key in ("timing.speed", "timing.stutter"):

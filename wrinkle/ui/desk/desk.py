@@ -10,12 +10,13 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Material
 from wrinkle.core.render.showing import Showing
-from wrinkle.core.reuse.use import Use, showing
+from wrinkle.core.reuse.use import Use, filled, possible, showing
 from wrinkle.core.store import DEFAULT_BUDGET
 from wrinkle.ui.desk.clipboard import Clipboard
 from wrinkle.ui.desk.editing import Steps
 from wrinkle.ui.desk.looking import Looking
 from wrinkle.ui.desk.messages import Messages
+from wrinkle.ui.desk.trial import Trial
 from wrinkle.ui.desk.tried_clips import TriedClips
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
@@ -28,6 +29,7 @@ class Desk:
     Attributes:
         document: the wrinkle that is designed.
         tried: the clips that it is tried on.
+        trial: the dials, the direction and the strength that it is tried with.
         looking: what is looked at of both.
         clipboard: what was copied.
         steps: undo over all documents.
@@ -37,6 +39,7 @@ class Desk:
 
     document: WrinkleDocument
     tried: TriedClips
+    trial: Trial
     looking: Looking
     clipboard: Clipboard
     steps: Steps
@@ -52,12 +55,14 @@ class Desk:
         tried = TriedClips(document, steps, workers, messages)
         looking = Looking(document)
         clipboard = Clipboard(document, looking, messages)
-        return cls(document, tried, looking, clipboard, steps, workers, messages)
+        trial = Trial(document)
+        return cls(document, tried, trial, looking, clipboard, steps, workers, messages)
 
     def material(self) -> Material:
         """What fills the slots now, and what the wrinkle brings with it."""
         carried = self.document.read.material(library.fonts())
-        return replace(carried, slots=self.tried.fillings())
+        slots = filled(self.document.wrinkle, self.tried.fillings(), carried)
+        return replace(carried, slots=slots)
 
     def shown(self, size: Size) -> Showing:
         """The wrinkle as the pictures show it now."""
@@ -69,7 +74,8 @@ class Desk:
         return self._showing(before, size) if before is not None else None
 
     def _showing(self, wrinkle: Wrinkle, size: Size) -> Showing:
-        use = Use(wrinkle, self.tried.fillings())
+        choices = possible(wrinkle, self.trial.choices)
+        use = Use(wrinkle, self.tried.fillings(), choices)
         carried = self.document.read.material(library.fonts())
         shown = showing(use, carried, size, wrinkle.frame_rate, Quality.PREVIEW)
         return replace(shown, held=self.looking.layer)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from fractions import Fraction
 
 from PyQt6.QtCore import pyqtSignal
@@ -12,6 +13,7 @@ from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
 from wrinkle.ui import icons
+from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.setting_field import SettingField
 from wrinkle.ui.theme import active, small_font
@@ -32,10 +34,12 @@ class SettingRow(QWidget):
     Signals:
         laneWanted: whether the setting is to be a lane.
         jitterWanted: whether it is to tremble.
+        dialWanted: its dial button is pressed.
     """
 
     laneWanted = pyqtSignal(bool)
     jitterWanted = pyqtSignal(bool)
+    dialWanted = pyqtSignal()
 
     def __init__(
         self, spec: SettingSpec, name: str = "", moves: bool = True, trembles: bool = True
@@ -55,6 +59,11 @@ class SettingRow(QWidget):
         self.lane_button.clicked.connect(self.laneWanted)
         self.jitter_button = self._button(f"{spec.label}: jitter")
         self.jitter_button.clicked.connect(self.jitterWanted)
+        self.dial_button = self._button(f"{spec.label}: dial")
+        self.dial_button.clicked.connect(lambda: self.dialWanted.emit())
+        self.driven = ElidedLabel()
+        self.driven.setObjectName("quiet")
+        self.driven.setFont(small_font(self.font()))
         line = QHBoxLayout()
         line.setSpacing(4)
         line.addWidget(label)
@@ -62,14 +71,18 @@ class SettingRow(QWidget):
         line.addWidget(self.pixels)
         line.addWidget(self.lane_button)
         line.addWidget(self.jitter_button)
+        line.addWidget(self.dial_button)
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 0, 0, 0)
         self.column.setSpacing(4)
         self.column.addLayout(line)
+        self.column.addWidget(self.driven)
         # Only now: what is shown before it has a place in the card would be a window of its own.
         self.pixels.setVisible(spec.unit is Unit.SHORT_SIDE)
         self.lane_button.setVisible(moves)
         self.jitter_button.setVisible(trembles and spec.numeric)
+        self.dial_button.setVisible(not spec.outline)
+        self.driven.hide()
 
     def show_setting(self, setting: Setting, time: Fraction, frame_size: Size) -> None:
         """Shows a setting at a time, its lengths in pixels of a frame too."""
@@ -93,6 +106,19 @@ class SettingRow(QWidget):
             f"{label} trembles; press to stop it",
             f"Let {label.lower()} tremble",
         )
+
+    def show_dials(self, names: Sequence[str], is_set: bool) -> None:
+        """Shows which dials drive the setting, and whether one of them gives its value."""
+        self._show_on(
+            self.dial_button,
+            bool(names),
+            "spool",
+            f"Driven by {', '.join(names)}",
+            f"Offer {self.spec.label.lower()} to whoever reuses the wrinkle, as a dial",
+        )
+        self.driven.setText(f"{'set' if is_set else 'driven'} by {', '.join(names)}")
+        self.driven.setVisible(bool(names))
+        self.field.setEnabled(not is_set)
 
     def _button(self, name: str) -> QToolButton:
         button = QToolButton()

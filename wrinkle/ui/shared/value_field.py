@@ -109,7 +109,9 @@ class ValueField(QLineEdit):
 
     def _number(self, number: float) -> str:
         shown = round(number * self._format.factor, self._format.decimals)
-        text = f"{shown:.{self._format.decimals}f}".rstrip("0").rstrip(".")
+        text = f"{shown:.{self._format.decimals}f}"
+        if "." in text:
+            text = text.rstrip("0").rstrip(".")
         return "0" if text in ("-0", "") else text.replace("-", "−")
 
     def _show(self) -> None:
