@@ -194,11 +194,11 @@ class Places(WindowCase):
         self.desk.looking.set_playhead(-6)
         before = self.desk.document.wrinkle
         self.act("place.collection")
-        tiles = self.window.place("collection").tiles
-        tiles.list.setFocus()
+        tiles = self.window.place("collection").wrinkles.tiles
+        tiles.setFocus()
         for key in (Qt.Key.Key_S, Qt.Key.Key_Space, Qt.Key.Key_K, Qt.Key.Key_Left):
-            QTest.keyClick(tiles.list, key)
-        QTest.keyPress(tiles.list, Qt.Key.Key_B)
+            QTest.keyClick(tiles, key)
+        QTest.keyPress(tiles, Qt.Key.Key_B)
         self.assertEqual(self.desk.document.wrinkle, before)
         self.assertFalse(self.bench.player.playing or self.desk.looking.plain_shown)
         self.assertEqual(self.desk.looking.playhead, -6)

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.reuse.use import AS_MADE, Choices
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -36,6 +39,39 @@ class Action:
 
 
 @dataclass(frozen=True)
+class BenchWanted:
+    """A wrinkle is to be opened on the Bench.
+
+    Attributes:
+        path: its file, or the folder of a shipped one.
+        as_copy: as a new document, which is not saved over that file.
+        choices: what is tried with it there.
+    """
+
+    path: Path
+    as_copy: bool = False
+    choices: Choices = AS_MADE
+
+
+@dataclass(frozen=True)
+class UseWanted:
+    """A wrinkle is to be used on clips, and rendered.
+
+    Attributes:
+        bundle: the wrinkle with what it carries.
+        choices: what was chosen for it so far.
+        here: on the clips of the Bench.
+    """
+
+    bundle: Bundle
+    choices: Choices = AS_MADE
+    here: bool = False
+
+
+Wanted = BenchWanted | UseWanted
+
+
+@dataclass(frozen=True)
 class HeldKey:
     """A key that shows something for as long as it is held, for the sheet of keys."""
 
@@ -48,9 +84,11 @@ class Place(QWidget):
 
     Signals:
         said: its words for the status line are others.
+        wanted: something that another part of the window does (``Wanted``).
     """
 
     said = pyqtSignal()
+    wanted = pyqtSignal(object)
 
     def actions_here(self) -> Sequence[Action]:
         """What can be done here; asked for once."""

@@ -205,6 +205,7 @@ def _style_sheet(theme: Theme) -> str:
     QListWidget {{ background: {theme.field}; color: {theme.ink};
         border: 1px solid {theme.rule}; border-radius: 3px; }}
     QListWidget#tiles {{ padding: 8px; }}
+    QListView#tiles {{ background: {theme.ground}; border: none; }}
     QListWidget::item:selected {{ background: {theme.selected}; color: {theme.ink}; }}
     QPlainTextEdit {{ background: {theme.field}; color: {theme.ink};
         border: 1px solid {theme.rule}; border-radius: 3px; }}

@@ -30,13 +30,14 @@ from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.errors import InputError
 from wrinkle.core.files import size_label
+from wrinkle.core.reuse.use import possible
 from wrinkle.library import caches
 from wrinkle.library.autosaves import LeftWork
 from wrinkle.library.versions import Version, versions
 from wrinkle.ui import icons, theme
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.menus import Menus
-from wrinkle.ui.place import Action, Place
+from wrinkle.ui.place import Action, Place, UseWanted, Wanted
 from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
@@ -75,6 +76,7 @@ class Window(QMainWindow):
         for place in self._places.values():
             self.places.addWidget(place)
             place.said.connect(self._show_words)
+            place.wanted.connect(self._do)
         self.menus = Menus(self)
         self._fill_menus()
         actions = self.menus.actions
@@ -340,11 +342,35 @@ class Window(QMainWindow):
         self._shown.leave()
         self.use_dialog().show()
 
-    def use_dialog(self) -> UseDialog:
-        """A dialog for the wrinkle as it is now."""
-        dialog = UseDialog(self.desk.document.bundle(), self.desk.workers, self)
+    def use_dialog(self, wanted: UseWanted | None = None) -> UseDialog:
+        """A dialog for the wrinkle as it is now, or for another one."""
+        if wanted is None:
+            wanted = UseWanted(self.desk.document.bundle(), self.desk.trial.choices)
+        dialog = UseDialog(wanted.bundle, self.desk.workers, self, wanted.choices)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        if wanted.here:
+            dialog.take_clips(self.desk.tried.clips)
         return dialog
+
+    def _do(self, wanted: Wanted) -> None:
+        """Something that a place asks of the window."""
+        if isinstance(wanted, UseWanted):
+            self._shown.leave()
+            self.use_dialog(wanted).show()
+            return
+        if not self._may_leave():
+            return
+        document = self.desk.document
+        if wanted.as_copy or wanted.path.is_dir():
+            try:
+                document.open_copy(read(wanted.path))
+            except InputError as fault:
+                self.desk.messages.faulted.emit(str(fault))
+                return
+        elif not self.open_file(wanted.path):
+            return
+        self.go_to(FIRST_SHOWN)
+        self.desk.trial.set_choices(possible(document.wrinkle, wanted.choices))
 
     def _may_leave(self) -> bool:
         """Whether the open document may go: saved, or given up by its owner."""

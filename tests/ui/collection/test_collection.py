@@ -18,7 +18,9 @@ class LooksInTheCollection(WindowCase):
     def setUp(self) -> None:
         super().setUp()
         self.with_own_data()
-        self.page = self.window.place("collection")
+        self.collection = self.window.place("collection")
+        self.collection.show_shelf(1)
+        self.page = self.collection.looks
 
     def keep_gold(self) -> None:
         """A look with a colour table, made on the outgoing clip."""

@@ -13,6 +13,7 @@ import zlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import IO, TypeVar
 
 from wrinkle.core.design.coding import decode, encode
 from wrinkle.core.design.document import Wrinkle
@@ -30,11 +31,14 @@ _MOST_ENTRIES = 65_534
 """What a ZIP file without extensions can list; the list is read before anything else."""
 _PACKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
 _LONGEST_END = (1 << 16) + 22
-_BROKEN_ZIP = (
+BROKEN_ZIP = (
     zipfile.BadZipFile, zlib.error, struct.error, EOFError, RuntimeError, OverflowError, ValueError,
 )  # fmt: skip
 """What Python raises for damaged files, unknown ways of packing and names that are no text."""
 _DAY_OF_ZIP = (1980, 1, 1, 0, 0, 0)
+Result = TypeVar("Result")
+Entry = Callable[[str, int], bytes]
+"""Gives the bytes of an entry by its name, and by how many it may have at most."""
 
 
 @dataclass(frozen=True)
@@ -56,8 +60,37 @@ def read(path: Path) -> Bundle:
     Raises:
         DocumentError: it cannot be read; one sentence that names the file and the fault.
     """
+    return _told(path, lambda: _bundle(path))
+
+
+def read_document(path: Path) -> Wrinkle:
+    """The wrinkle alone, without the files that it carries: they are not even looked at.
+
+    Raises:
+        DocumentError: as ``read``.
+    """
+    return _told(path, lambda: _entries_of(path, lambda entry: decode(entry(_TEXT, _LARGEST_TEXT))))
+
+
+def read_packed(name: str, content: bytes) -> Bundle:
+    """The wrinkle in the bytes of a ``.wrinkle`` file.
+
+    Raises:
+        DocumentError: as ``read``.
+    """
+    file = io.BytesIO(content)
+    return _told(Path(name), lambda: _from_zip(file, len(content), _bundled))
+
+
+def packed(bundle: Bundle) -> bytes:
+    """The bytes of a ``.wrinkle`` file; the same bundle gives the same ones."""
+    return _zipped(bundle)
+
+
+def _told(path: Path, work: Callable[[], Result]) -> Result:
+    """What comes of some work on a file; whatever is wrong with the file is one sentence."""
     try:
-        return _read_folder(path) if path.is_dir() else _read_zip(path)
+        return work()
     except DocumentError as fault:
         raise DocumentError(f"{path.name} cannot be opened: {fault}.") from None
     except FileNotFoundError:
@@ -67,7 +100,7 @@ def read(path: Path) -> Bundle:
         raise DocumentError(f"{path.name} cannot be opened: {reason}.") from None
     except InputError as fault:
         raise DocumentError(f"{path.name} cannot be opened: {fault}") from None
-    except _BROKEN_ZIP:
+    except BROKEN_ZIP:
         raise DocumentError(
             f"{path.name} cannot be opened: it is damaged or no wrinkle; use a copy of it."
         ) from None
@@ -108,18 +141,26 @@ def _add(file: zipfile.ZipFile, name: str, content: bytes) -> None:
     file.writestr(entry, content)
 
 
-def _read_zip(path: Path) -> Bundle:
+def _bundle(path: Path) -> Bundle:
+    return _entries_of(path, _bundled)
+
+
+def _entries_of(path: Path, use: Callable[[Entry], Result]) -> Result:
+    """What is made of the entries of a file or folder."""
+    if path.is_dir():
+        return use(lambda name, most: _folder_entry(path, name, most))
     check_ordinary(path)
-    _check_entries(path)
-    with zipfile.ZipFile(path) as file:
-        return _bundle(lambda name, most: _entry(file, name, most))
+    with path.open("rb") as file:
+        return _from_zip(file, path.stat().st_size, use)
 
 
-def _read_folder(path: Path) -> Bundle:
-    return _bundle(lambda name, most: _folder_entry(path, name, most))
+def _from_zip(file: IO[bytes], size: int, use: Callable[[Entry], Result]) -> Result:
+    _check_entries(file, size)
+    with zipfile.ZipFile(file) as found:
+        return use(lambda name, most: _entry(found, name, most))
 
 
-def _bundle(entry: Callable[[str, int], bytes]) -> Bundle:
+def _bundled(entry: Entry) -> Bundle:
     """A wrinkle and its assets, from what gives an entry by its name and the most it may have."""
     wrinkle, room, assets = decode(entry(_TEXT, _LARGEST_TEXT)), _LARGEST_ASSETS, {}
     for name in wrinkle.assets():
@@ -128,11 +169,10 @@ def _bundle(entry: Callable[[str, int], bytes]) -> Bundle:
     return Bundle(wrinkle, assets)
 
 
-def _check_entries(path: Path) -> None:
+def _check_entries(file: IO[bytes], size: int) -> None:
     """Refuses a list of files that would be long to read, by the number at the end of the file."""
-    with path.open("rb") as file:
-        file.seek(-min(path.stat().st_size, _LONGEST_END), os.SEEK_END)
-        end = file.read()
+    file.seek(-min(size, _LONGEST_END), os.SEEK_END)
+    end = file.read()
     at = end.rfind(b"PK\x05\x06")
     if at >= 0 and int.from_bytes(end[at + 10 : at + 12], "little") > _MOST_ENTRIES:
         raise DocumentError("it holds more files than a wrinkle needs")

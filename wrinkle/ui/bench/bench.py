@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
+from wrinkle.core.design.archive import SUFFIX
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.use import AS_MADE
@@ -21,7 +23,7 @@ from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
-from wrinkle.ui.place import Action, HeldKey, Place, PlaceKind
+from wrinkle.ui.place import Action, BenchWanted, HeldKey, Place, PlaceKind
 from wrinkle.ui.shared.picture_view import ContactView, frame_label
 from wrinkle.ui.shared.qimages import brightness_shares
 from wrinkle.ui.theme import SURROUND
@@ -113,7 +115,7 @@ class Bench(Place):
         self.renderer.progressed.connect(self.transport.show_progress)
         self.renderer.failed.connect(desk.messages.faulted)
         self.clip_pictures.failed.connect(desk.messages.faulted)
-        self.result.fileDropped.connect(self.stack.add_file)
+        self.result.fileDropped.connect(self._take_file)
         desk.tried.added.connect(desk.looking.select_layer)
         for signal in (
             desk.document.changed,
@@ -122,6 +124,13 @@ class Bench(Place):
             desk.looking.selectionChanged,
         ):
             signal.connect(self.said)
+
+    def _take_file(self, path: Path) -> None:
+        """A wrinkle is tried on the clips that are here; anything else becomes a layer."""
+        if path.suffix == SUFFIX or path.is_dir():
+            self.wanted.emit(BenchWanted(path, as_copy=True))
+        else:
+            self.stack.add_file(path)
 
     def _show_handles(self) -> None:
         """Handles stand where the layer was made to be: not while it plays or a dial is tried."""

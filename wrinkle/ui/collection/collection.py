@@ -1,273 +1,73 @@
-"""The Collection: looks as moving pictures, to be used, renamed, deleted and shared."""
+"""The Collection: all saved wrinkles, and looks as a second shelf."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
-from pathlib import Path
+from collections.abc import Sequence
 
-from PyQt6.QtGui import QHideEvent, QShowEvent
-from PyQt6.QtWidgets import (
-    QFileDialog,
-    QHBoxLayout,
-    QInputDialog,
-    QPushButton,
-    QVBoxLayout,
-)
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QStackedWidget, QToolButton, QVBoxLayout
 
-from wrinkle.core.design.looks import LARGEST_LOOKS, Look, decode_looks, encode_looks, renamed
-from wrinkle.core.errors import InputError
-from wrinkle.core.files import read_whole, write_whole
-from wrinkle.core.jobs import Line, Urgency
-from wrinkle.core.picture.image import Image
-from wrinkle.core.render.look_on import look_on
-from wrinkle.library.looks import (
-    delete_look,
-    keep_look,
-    own_looks,
-    rename_look,
-    shipped_looks,
-)
+from wrinkle.ui.collection.looks_shelf import LooksShelf
+from wrinkle.ui.collection.wrinkle_shelf import WrinkleShelf
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.desk.layer_ground import layer_ground
-from wrinkle.ui.place import Place, PlaceKind
-from wrinkle.ui.shared.elided_label import ElidedLabel
-from wrinkle.ui.shared.picture_tiles import LARGE, STEPS, Entry, PictureTiles
-from wrinkle.ui.shared.plain_text import PlainLabel
-
-LOOKS_SUFFIX = ".looks.json"
-_FILTER = f"Looks (*{LOOKS_SUFFIX})"
+from wrinkle.ui.place import Action, Place, PlaceKind
 
 
 class Collection(Place):
-    """All looks, shown on the selected layer's picture."""
+    """Both shelves; one of them is shown."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
-        self._desk = desk
-        self._looks: list[Look] = []
-        self._gone: list[Look] = []
-        heading = PlainLabel("Looks")
-        heading.setObjectName("heading")
-        self.goal = ElidedLabel()
-        self.goal.setObjectName("quiet")
-        hint = "Search by name or by what a look is made of"
-        what = "A thumbnail cannot be made"
-        failed = desk.messages.faulted.emit
-        self._line = Line(desk.workers.jobs, Urgency.TILES, what, failed)
-        self.tiles = PictureTiles("Looks", hint, self._found, self._line, LARGE)
-        self.tiles.pointed.connect(self._describe)
-        self.tiles.taken.connect(lambda key: self.use())
-        self.about = PlainLabel()
-        self.about.setObjectName("quiet")
-        self.about.setWordWrap(True)
-        self.use_button = self._button("Use on the layer", self.use)
-        self.use_button.setObjectName("main")
-        self.rename_button = self._button("Rename…", self._ask_name)
-        self.delete_button = self._button("Delete", self.delete)
-        self.back_button = self._button("Bring back", self.bring_back)
-        self.export_button = self._button("Save to a file…", self._ask_goal)
-        self.import_button = self._button("Read from a file…", self._ask_source)
+        self.wrinkles, self.looks = WrinkleShelf(desk), LooksShelf(desk)
+        self._shelves = QStackedWidget()
+        self._choice = QButtonGroup(self)
         top = QHBoxLayout()
-        top.addWidget(heading)
-        top.addWidget(self.goal, 1)
-        under = QHBoxLayout()
-        under.addWidget(self.about, 1)
-        for button in (
-            self.import_button,
-            self.export_button,
-            self.rename_button,
-            self.back_button,
-            self.delete_button,
-            self.use_button,
+        top.setContentsMargins(16, 12, 16, 0)
+        for number, (word, shelf) in enumerate(
+            (("Wrinkles", self.wrinkles), ("Looks", self.looks))
         ):
-            under.addWidget(button)
+            button = QToolButton()
+            button.setText(word)
+            button.setCheckable(True)
+            button.setChecked(number == 0)
+            button.setObjectName("toggle")
+            self._choice.addButton(button, number)
+            self._shelves.addWidget(shelf)
+            top.addWidget(button)
+        top.addStretch(1)
+        self._choice.idClicked.connect(self.show_shelf)
         column = QVBoxLayout(self)
-        column.setContentsMargins(16, 12, 16, 12)
+        column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(top)
-        column.addWidget(self.tiles, 1)
-        wrinkles = PlainLabel(
-            "Saved wrinkles do not stand here yet: they are opened from the File menu."
-        )
-        wrinkles.setObjectName("quiet")
-        column.addLayout(under)
-        column.addWidget(wrinkles)
+        column.addWidget(self._shelves, 1)
+        self.wrinkles.wanted.connect(self.wanted)
+        self.wrinkles.said.connect(self.said)
 
-    @property
-    def look(self) -> Look | None:
-        """The look that is pointed at."""
-        entry = self.tiles.current
-        key = entry.key if entry is not None else ""
-        return next((one for one in self._looks if one.name == key), None)
+    def show_shelf(self, number: int) -> None:
+        """Shows the wrinkles (0) or the looks (1)."""
+        button = self._choice.button(number)
+        if button is not None:
+            button.setChecked(True)
+        self._shelves.setCurrentIndex(number)
 
-    def use(self) -> None:
-        """Adds the look to the selected layer."""
-        desk, look = self._desk, self.look
-        if look is None:
-            return
-        if not desk.looking.layer:
-            desk.messages.faulted.emit("Select a layer on the Bench first; the look goes to it.")
-        elif desk.document.add_look(desk.looking.layer, look):
-            name = desk.document.wrinkle.layer(desk.looking.layer).name
-            desk.messages.told.emit(f"The look {look.name} acts on {name} now.")
-            self._begin()
+    def actions_here(self) -> Sequence[Action]:
+        """What can be done with the selected wrinkle."""
+        return self.wrinkles.actions_here()
 
-    def rename(self, name: str) -> None:
-        """Gives the look another name."""
-        look = self.look
-        if look is not None and self._done(partial(rename_look, look.name, name)):
-            self._show(name.strip())
+    def words(self) -> str:
+        """How many there are, and what is selected."""
+        return self.wrinkles.words() if self._shelves.currentIndex() == 0 else ""
 
-    def delete(self) -> None:
-        """Deletes an own look; it can be brought back while the window is open."""
-        look = self.look
-        if look is None or look in shipped_looks():
-            return
-        if self._done(partial(delete_look, look.name)):
-            self._gone.append(look)
-            self._desk.messages.told.emit(
-                f"The look {look.name} is deleted; Bring back keeps it again."
-            )
-            self._show("")
+    def leave(self) -> None:
+        """Nothing plays that nobody sees."""
+        self.wrinkles.leave()
 
-    def bring_back(self) -> None:
-        """Keeps the look again that was taken out last."""
-        if self._gone:
-            look = self._free(self._gone[-1])
-            if self._done(partial(keep_look, look)):
-                self._gone.pop()
-                self._show(look.name)
+    def themed(self) -> None:
+        """The tiles are painted anew."""
+        self.wrinkles.tiles.viewport_update()
 
-    def save_to(self, path: Path) -> None:
-        """Writes the look to a file of its own."""
-        look = self.look
-        if look is None:
-            return
-        if not path.name.endswith(LOOKS_SUFFIX):
-            path = path.with_name(path.name + LOOKS_SUFFIX)
-        try:
-            write_whole(path, encode_looks([look]))
-        except OSError as fault:
-            self._desk.messages.faulted.emit(f"{path.name} cannot be written: {fault.strerror}.")
-        else:
-            self._desk.messages.told.emit(f"The look {look.name} is in {path.name}.")
-
-    def read_from(self, path: Path) -> None:
-        """Keeps the looks of a file; a name that is taken gets a number."""
-        try:
-            looks = decode_looks(path.name, read_whole(path, LARGEST_LOOKS))
-            for number, look in enumerate(looks):
-                looks[number] = self._free(look)
-                keep_look(looks[number])
-        except OSError as fault:
-            self._desk.messages.faulted.emit(f"{path.name} cannot be opened: {fault.strerror}.")
-        except InputError as fault:
-            self._desk.messages.faulted.emit(str(fault))
-        else:
-            count = f"{len(looks)} look{'' if len(looks) == 1 else 's'}"
-            self._desk.messages.told.emit(f"{count} read from {path.name}.")
-            self._show(looks[-1].name if looks else "")
-
-    def showEvent(self, event: QShowEvent | None) -> None:
-        super().showEvent(event)
-        desk = self._desk
-        layer = desk.looking.layer
-        name = desk.document.wrinkle.layer(layer).name if layer else ""
-        self.goal.setText(f"on {name}, the selected layer" if layer else "no layer is selected")
-        self._begin()
-
-    def hideEvent(self, event: QHideEvent | None) -> None:
-        super().hideEvent(event)
-        self.tiles.stop()
-
-    def _begin(self) -> None:
-        """Shows the looks on the selected layer as it is now."""
-        desk = self._desk
-        self.tiles.start(layer_ground(desk, desk.looking.layer, LARGE))
-
-    def _button(self, text: str, act: Callable[[], None]) -> QPushButton:
-        button = QPushButton(text)
-        button.clicked.connect(lambda: act())
-        return button
-
-    def _ask_name(self) -> None:
-        look = self.look
-        if look is not None:
-            title, ask = "Rename a look", "Name of the look"
-            name, taken = QInputDialog.getText(self, title, ask, text=look.name)
-            if taken:
-                self.rename(name)
-
-    def _ask_goal(self) -> None:
-        look = self.look
-        if look is not None:
-            proposal = f"{look.name}{LOOKS_SUFFIX}"
-            name, _ = QFileDialog.getSaveFileName(self, "Save the look", proposal, _FILTER)
-            if name:
-                self.save_to(Path(name))
-
-    def _ask_source(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Read looks from a file", "", _FILTER)
-        if name:
-            self.read_from(Path(name))
-
-    def _found(self, words: str) -> list[Entry]:
-        """The looks that have all the words; the own ones first."""
-        try:
-            own = own_looks()
-        except InputError as fault:
-            self._desk.messages.faulted.emit(str(fault))
-            own = []
-        self._looks = [*own, *shipped_looks()]
-        return [
-            Entry(
-                look.name,
-                f"{look.name}\n{'shipped' if look in shipped_looks() else 'your own'}",
-                f"{look.name}: {look.about}.",
-                partial(_shown, look),
-            )
-            for look in self._looks
-            if look.matches(words)
-        ]
-
-    def _describe(self) -> None:
-        look = self.look
-        words = self.tiles.search.text()
-        self.about.setText(
-            self.tiles.about if look is not None else f"No look is found by '{words}'."
-        )
-        own = look is not None and look not in shipped_looks()
-        for button in (self.rename_button, self.delete_button):
-            button.setEnabled(own)
-        for button in (self.use_button, self.export_button):
-            button.setEnabled(look is not None)
-        self.back_button.setEnabled(bool(self._gone))
-
-    def _done(self, act: Callable[[], None]) -> bool:
-        """Whether a change of what is kept was carried out; if not, why is told."""
-        try:
-            act()
-        except InputError as fault:
-            self._desk.messages.faulted.emit(str(fault))
-            return False
-        return True
-
-    def _show(self, name: str) -> None:
-        """Lists what is kept now, and points at a look."""
-        self.tiles.forget(name)
-        self.tiles.fill()
-        self.tiles.point_at(name)
-        self._describe()
-
-    def _free(self, look: Look) -> Look:
-        """The look under a name that no other has."""
-        taken = {one.name for one in (*own_looks(), *shipped_looks())}
-        names = (look.name if n == 1 else f"{look.name} {n}" for n in range(1, len(taken) + 2))
-        return renamed(look, next(name for name in names if name not in taken))
-
-
-def _shown(look: Look, picture: Image, step: int) -> Image:
-    return look_on(look, picture, step / STEPS)
+    def close_down(self) -> None:
+        """Ends what runs."""
+        self.wrinkles.close_down()
 
 
 PLACE = PlaceKind("collection", "Collection", Collection)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
@@ -15,13 +16,13 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QProgressBar,
     QPushButton,
+    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import OUTGOING
+from wrinkle.core.design.slots import GIVEN, OUTGOING
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Urgency
 from wrinkle.core.motion.track import Side
@@ -29,14 +30,17 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.render.showing import Showing
-from wrinkle.core.reuse.use import Use, natural_size, showing
+from wrinkle.core.reuse.use import AS_MADE, Choices, Use, natural_size, possible, showing
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import fonts
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
-from wrinkle.media.exporting.export import Choices
+from wrinkle.media.exporting.export import Choices as ExportChoices
 from wrinkle.media.exporting.registry import EXPORTS
+from wrinkle.media.fillings import PICTURES
+from wrinkle.media.still import Still
 from wrinkle.media.video_file import check_video_size
+from wrinkle.ui.choosing.use_controls import UseControls
 from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.desk.tried_clips import TriedClip
 from wrinkle.ui.desk.workers import Workers
@@ -46,7 +50,7 @@ from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 _AS_CLIP = "as the outgoing clip"
@@ -55,26 +59,35 @@ _RATES = (_AS_CLIP, "24", "25", "30", "60")
 _PREVIEW_SIDE = 640
 
 
-def _wanted_words(wrinkle: Wrinkle) -> str:
-    count = len(wrinkle.slots)
-    return f"Choose or drop {'two' if count == 2 else count} clips."
+def _filter_of(slot: str) -> str:
+    """Which files can fill a slot: the cut itself takes clips alone."""
+    pictures = " ".join(f"*{ending}" for ending in PICTURES)
+    return CLIP_FILTER if slot in GIVEN else f"Pictures ({pictures});;{CLIP_FILTER}"
 
 
 class UseDialog(QDialog):
     """Tries a wrinkle on two other clips and renders it."""
 
-    def __init__(self, bundle: Bundle, workers: Workers, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        bundle: Bundle,
+        workers: Workers,
+        parent: QWidget | None = None,
+        choices: Choices = AS_MADE,
+    ) -> None:
         super().__init__(parent)
         self._bundle = bundle
         self._workers = workers
+        self._moving = [slot for slot in bundle.wrinkle.slots if slot.moving]
         self.clips: dict[str, TriedClip] = {}
+        self.stills: dict[str, Still] = {}
         self._job: Job | None = None
         self._closed = False
         self._shown: Showing | None = None
         self._carried = read_assets(bundle.assets, workers.store).material(fonts())
         self.setWindowTitle(f"Use {bundle.wrinkle.name} on other clips")
         self.setAcceptDrops(True)
-        self.resize(860, 620)
+        self.resize(940, 680)
         jobs, store = workers.jobs, workers.store
         self.renderer = FramePictures(jobs, store, Urgency.LOOKED_AT, self)
         self._clip_pictures = ClipPictures(jobs, store, self)
@@ -87,7 +100,13 @@ class UseDialog(QDialog):
         self.around.set_value(1.0)
         self.around.committed.connect(self._set_around)
         self.around.faulted.connect(self._fault)
-        self.message = PlainLabel(_wanted_words(bundle.wrinkle))
+        self.controls = UseControls()
+        self.controls.show_wrinkle(bundle.wrinkle)
+        self.controls.set_choices(possible(bundle.wrinkle, choices))
+        self.controls.changing.connect(self._refresh)
+        self.controls.changed.connect(self._refresh)
+        self.controls.faulted.connect(self._fault)
+        self.message = PlainLabel("Choose or drop two clips.")
         self.message.setWordWrap(True)
         self.progress = QProgressBar()
         self.progress.setVisible(False)
@@ -116,7 +135,7 @@ class UseDialog(QDialog):
     def _lay_out(self) -> None:
         form = QFormLayout()
         form.setVerticalSpacing(8)
-        for slot in self._bundle.wrinkle.slots:
+        for slot in self._moving:
             side = Side.OUTGOING if slot.key == OUTGOING.key else Side.INCOMING
             chooser = QPushButton("Choose…")
             chooser.clicked.connect(lambda checked, key=slot.key: self._choose(key))
@@ -124,15 +143,24 @@ class UseDialog(QDialog):
             strip.sliding.connect(lambda cut, key=slot.key: self._recut(key, cut))
             strip.slid.connect(lambda cut, key=slot.key: self._recut(key, cut))
             self.picks[slot.key], self._strips[slot.key] = chooser, strip
+            chooser.setToolTip(tip(slot.about or f"Choose the {slot.label.lower()}"))
             form.addRow(slot.label, chooser)
             form.addRow("", strip)
         form.addRow("Size", self.size_box)
         form.addRow("Frames a second", self.rate_box)
         form.addRow("Plain clip around it", self.around)
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, 8, 0)
+        column.addLayout(form)
+        column.addWidget(self.controls)
+        column.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setWidget(body)
         left = QVBoxLayout()
-        left.addLayout(form)
+        left.addWidget(scroll, 1)
         left.addWidget(self.message)
-        left.addStretch(1)
         left.addWidget(self.progress)
         buttons = QHBoxLayout()
         buttons.addWidget(self.cancel_button)
@@ -150,9 +178,20 @@ class UseDialog(QDialog):
 
     # Clips
 
+    def take_clips(self, clips: Mapping[str, TriedClip]) -> None:
+        """Takes over clips with their cuts, for the slots that there are."""
+        self.clips |= {key: tried for key, tried in clips.items() if key in self.picks}
+        self._refresh()
+
     def set_clip(self, slot: str, path: Path) -> None:
-        """Puts a clip into a slot, once it is read."""
+        """Puts a clip, or a picture, into a slot, once it is read."""
         self._tell(f"Reading {path.name}…")
+        if slot not in GIVEN and path.suffix.lower() in PICTURES:
+            store = self._workers.store
+            self._workers.asked.put(
+                lambda job: Still.read(path, store), lambda still: self._take_still(slot, still)
+            )
+            return
         self._workers.read_clip(path, lambda clip: self._take(slot, clip), self._fail)
 
     def _fail(self, sentence: str) -> None:
@@ -163,10 +202,17 @@ class UseDialog(QDialog):
         if self._closed:
             return
         self.clips[slot] = TriedClip(clip, default_cut(slot, clip, self._bundle.wrinkle))
+        self.stills.pop(slot, None)
         self._refresh()
 
+    def _take_still(self, slot: str, still: Still) -> None:
+        if not self._closed:
+            self.stills[slot] = still
+            self.clips.pop(slot, None)
+            self._refresh()
+
     def _choose(self, slot: str) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, f"Choose the {slot} clip", "", CLIP_FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, f"Choose the {slot} clip", "", _filter_of(slot))
         if name:
             self.set_clip(slot, Path(name))
 
@@ -183,7 +229,8 @@ class UseDialog(QDialog):
             InputError: a size or a rate is not possible.
         """
         fillings = {key: Filling(tried.source, tried.cut) for key, tried in self.clips.items()}
-        use = Use(self._bundle.wrinkle, fillings)
+        fillings |= {key: Filling(still, Fraction(0)) for key, still in self.stills.items()}
+        use = Use(self._bundle.wrinkle, fillings, self.controls.choices)
         size_text, rate_text = self.size_box.currentText(), self.rate_box.currentText()
         size = natural_size(use) if size_text == _AS_CLIP else Size.parse(size_text)
         own_rate = self.clips[OUTGOING.key].source.facts.rate
@@ -197,10 +244,15 @@ class UseDialog(QDialog):
             chooser.setText(
                 f"{tried.source.name} · {facts.size.label} · {facts.rate.label}"
                 if tried and facts
+                else self.stills[key].name
+                if key in self.stills
                 else "Choose…"
+                if key in GIVEN
+                else f"Choose… (empty: {self._unfilled(key)})"
             )
+            self._strips[key].setVisible(tried is not None)
         self.render_button.setEnabled(False)
-        if set(self.clips) != set(self.picks):
+        if not set(GIVEN) <= set(self.clips):
             return
         try:
             self._shown = shown = self._showing()
@@ -211,7 +263,7 @@ class UseDialog(QDialog):
         wrinkle, size = shown.wrinkle, shown.size
         for key, strip in self._strips.items():
             window = (wrinkle.lead, wrinkle.tail)
-            strip.show_clip(self.clips[key], window, wrinkle.frame_rate.seconds(1))
+            strip.show_clip(self.clips.get(key), window, wrinkle.frame_rate.seconds(1))
         frames = wrinkle.frames
         seconds = float(wrinkle.lead + wrinkle.tail)
         self._tell(
@@ -225,6 +277,9 @@ class UseDialog(QDialog):
         self._player.set_frames(looped, wrinkle.frame_rate)
         if not self._player.playing:
             self._player.play(frames.start)
+
+    def _unfilled(self, key: str) -> str:
+        return self._bundle.wrinkle.slot(key).unfilled.value
 
     def _show_frame(self, frame: int) -> None:
         if self._shown is not None:
@@ -253,11 +308,11 @@ class UseDialog(QDialog):
         if shown is None:
             return
         around = Fraction(seconds).limit_denominator(1000) if isinstance(seconds, float) else 0
-        choices = Choices(around=Fraction(around))
+        what = ExportChoices(around=Fraction(around))
         self._player.stop()
         jobs, write = self._workers.jobs, EXPORTS["video"].write
         self._job = jobs.start(
-            lambda job: write(path, shown, choices, jobs, job),
+            lambda job: write(path, shown, what, jobs, job),
             lambda count: self._ended(f"{path.name} is written: {count} frames."),
             lambda fault: self._ended(fault, fault=True),
             "The video cannot be written",
@@ -310,7 +365,7 @@ class UseDialog(QDialog):
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         for path in dropped_files(event):
-            empty = [slot.key for slot in self._bundle.wrinkle.slots if slot.key not in self.clips]
+            empty = [key for key in self.picks if key not in self.clips | self.stills]
             self.set_clip(empty[0] if empty else list(self.picks)[-1], path)
 
     def done(self, result: int) -> None:

@@ -1,0 +1,253 @@
+"""Wrinkles in the Collection: found, seen moving, tried, used, looked after, and on the board."""
+
+from pathlib import Path
+from unittest import mock
+
+import numpy as np
+from msgspec.structs import replace
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QMenu
+
+from tests.ui.window_case import LEFT, WindowCase, type_into, wait_for
+from wrinkle.core.design import archive, dial_edits, effect_edits, wrinkle_edits
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.dials import How
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.motion.direction import Direction
+from wrinkle.core.picture.image import Size
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.library import own_folder
+from wrinkle.media.clip import Clip
+from wrinkle.media.video_file import write_video
+from wrinkle.ui.bench.layer_row import LayerRow
+from wrinkle.ui.use.use_dialog import UseDialog
+
+COLLECTION = 2
+WIDE = Size(192, 108)
+
+
+def slanted(path: Path, number: int, direction: Direction) -> Path:
+    """A clip of 16:9 at 60 pictures a second, whose corners differ, mirrored or not."""
+    x = np.linspace(0.0, 1.0, WIDE.width)[None, :]
+    y = np.linspace(0.0, 1.0, WIDE.height)[:, None]
+    picture = np.zeros((WIDE.height, WIDE.width, 3), np.uint8)
+    picture[..., number] = 40 + 200 * x
+    picture[..., 2] = 30 + 180 * x * y
+    if direction is Direction.LEFT_RIGHT:
+        picture = np.ascontiguousarray(picture[:, ::-1])
+    write_video(path, iter([picture] * 120), WIDE, FrameRate.of(60))
+    return path
+
+
+class ShelfCase(WindowCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.with_own_data()
+        cache = mock.patch("platformdirs.user_cache_path", return_value=self.folder / "cache")
+        cache.start()
+        self.addCleanup(cache.stop)
+        self.page = self.window.place("collection").wrinkles
+
+    def keep(self, name: str, *tags: str, shelf: str = "") -> Path:
+        wrinkle = replace(self.desk.document.wrinkle, name=name, tags=tags)
+        folder = own_folder() / shelf
+        folder.mkdir(parents=True, exist_ok=True)
+        archive.write(folder / f"{name}.wrinkle", Bundle(wrinkle))
+        return folder / f"{name}.wrinkle"
+
+    def listed(self) -> list[str]:
+        return [one.name for one in self.page.tiles.found]
+
+    def go(self) -> None:
+        self.window.go_to(COLLECTION)
+
+    def settle(self) -> None:
+        wait_for(
+            lambda: not self.page.strips.waiting and self.page.panel.renderer.all_ready,
+            "all tiles", 60.0,
+        )  # fmt: skip
+
+
+class Shelf(ShelfCase):
+    def test_they_are_found_seen_and_watched(self) -> None:
+        self.keep("Kite", "turn")
+        self.keep("Pier", "zoom", shelf="Loud")
+        (own_folder() / "Torn.wrinkle").write_bytes(b"nothing")
+        self.go()
+        self.assertEqual(self.listed(), ["Kite", "Torn", "Pier", "Plain push", "Smooth turn"])
+        fault = self.page.strips.fault(self.page.tiles.found[1])
+        self.assertIn("Torn.wrinkle cannot be opened", fault)
+        for widget, wanted in (("zoom", ["Pier"]), ("slide", ["Plain push"]), ("", 5)):
+            self.page.kind.setCurrentIndex(self.page.kind.findData(widget))
+            self.page.kind.activated.emit(0)
+            found = self.listed()
+            self.assertEqual(found if isinstance(wanted, list) else len(found), wanted)
+        type_into(self.page.search, "loud")
+        self.assertEqual(self.listed(), ["Pier"])
+        type_into(self.page.search, "nothing of the kind")
+        self.assertIn("No wrinkle is found by 'nothing of the kind'", self.page.empty.text())
+        self.assertEqual(self.page.panel.name.text(), "No wrinkle is found")
+        self.page.search.clear()
+        self.settle()
+        strip = self.page.strips.strip(self.page.tiles.found[0])
+        self.assertGreater(len({bytes(x.constBits().asarray(x.sizeInBytes())) for x in strip}), 8)
+        self.keep("Late")
+        wait_for(lambda: "Late" in self.listed(), "what was put there")
+
+    def test_they_are_looked_after(self) -> None:
+        self.keep("Kite", "turn")
+        self.go()
+        page = self.page
+        self.assertEqual(page.tiles.current.key, "Kite.wrinkle")
+        page.duplicate()
+        self.assertEqual(page.tiles.current.name, "Kite copy")
+        page.rename("Dragon")
+        self.assertEqual(page.tiles.current.name, "Dragon")
+        page.put_on("Quiet")
+        self.assertEqual(page.tiles.current.shelf, "Quiet")
+        page.favour(True)
+        page.shelf.setCurrentIndex(page.shelf.findData("favourites"))
+        page.shelf.activated.emit(0)
+        self.assertEqual(self.listed(), ["Dragon"])
+        page.shelf.setCurrentIndex(0)
+        page.shelf.activated.emit(0)
+        page.delete()
+        self.assertEqual(self.listed(), ["Kite", "Plain push", "Smooth turn"])
+        page.back_button.click()
+        self.assertEqual(page.tiles.current.name, "Dragon")
+        page.export_to(self.folder / "out")
+        self.assertEqual(archive.read(self.folder / "out.wrinkle").wrinkle.name, "Dragon")
+        page.take_in([self.folder / "out.wrinkle", self.folder / "none.wrinkle"])
+        self.assertIn("none.wrinkle cannot be opened: there is no such file", self.faults[-1])
+        page.tiles.selectAll()
+        page.export_many_to(self.folder / "all")
+        self.assertTrue((self.folder / "all.wrinkles.zip").exists())
+        page.tiles.point_at("shipped/smooth_turn")
+        page.delete()
+        self.assertIn("comes with Wrinkle and cannot be deleted", self.faults[-1])
+        self.assertFalse(page.panel.rename.isEnabled())
+
+    def test_one_is_opened_on_the_bench_with_what_was_chosen(self) -> None:
+        path = self.keep("Kite")
+        self.go()
+        box = self.page.panel.controls.direction
+        box.setCurrentIndex(box.findData(Direction.UP_DOWN))
+        box.activated.emit(box.currentIndex())
+        self.page.panel.open.click()
+        self.assertEqual(self.desk.document.path, path)
+        self.assertIs(self.desk.trial.choices.direction, Direction.UP_DOWN)
+        self.assertIs(self.window.places.currentWidget(), self.bench)
+        self.go()
+        self.page.tiles.point_at("shipped/plain_push")
+        QTest.keyClick(self.page.tiles, Qt.Key.Key_Return)
+        self.assertEqual(
+            (self.desk.document.wrinkle.name, self.desk.document.path), ("Plain push", None)
+        )
+        self.page.shelf.setCurrentIndex(self.page.shelf.findData("last used"))
+        self.go()
+        self.assertEqual(self.listed(), ["Plain push", "Kite"])
+
+    def test_a_tile_dropped_on_the_result_is_tried_there(self) -> None:
+        mime = QMimeData()
+        mime.setUrls([QUrl.fromLocalFile(str(self.keep("Kite")))])
+        event = QDropEvent(
+            QPointF(20, 20), Qt.DropAction.CopyAction, mime, LEFT, Qt.KeyboardModifier.NoModifier
+        )
+        clips = dict(self.desk.tried.clips)
+        self.bench.result.dropEvent(event)
+        self.assertEqual((self.desk.document.wrinkle.name, self.desk.document.path), ("Kite", None))
+        self.assertEqual(dict(self.desk.tried.clips), clips)
+
+    def test_the_board_shows_directions_and_strengths_and_one_is_taken(self) -> None:
+        wrinkle = wrinkle_edits.set_directions(
+            self.desk.document.wrinkle,
+            {Direction.AS_MADE: "clockwise", Direction.LEFT_RIGHT: "counter-clockwise"},
+        )
+        wrinkle = dial_edits.offer(wrinkle, "turn", "rotation")[0]
+        own_folder().mkdir(parents=True)
+        archive.write(own_folder() / "Kite.wrinkle", Bundle(replace(wrinkle, name="Kite")))
+        self.go()
+        wait_for(lambda: self.page.panel.use() is not None, "the clips")
+        board = self.page.show_board()
+        assert board is not None
+        labels = {cell.label for cell in board.view.cells}
+        self.assertEqual(len(labels), 10)
+        self.assertIn("counter-clockwise, 150 %", labels)
+        index = next(
+            n for n, cell in enumerate(board.view.cells) if cell.label == "counter-clockwise, 75 %"
+        )
+        QTest.mouseClick(board.view, LEFT, pos=board.view.area(index).center().toPoint())
+        choices = self.page.panel.choices
+        self.assertEqual((choices.direction, choices.strength), (Direction.LEFT_RIGHT, 75.0))
+        board.along.setCurrentIndex(1)
+        board.along.activated.emit(1)
+        self.assertEqual(len(board.view.cells), 9)
+        self.assertIn("Rotation 150 %", [cell.label for cell in board.view.cells])
+        wait_for(lambda: board.view.all_ready, "the board", 60.0)
+        board.close()
+
+
+class FromTheBenchToAVideo(ShelfCase):
+    """The whole way: offer, mirror, save, find, try, use on another pair, render, read back."""
+
+    def offered(self) -> Wrinkle:
+        """Two settings on one dial, offered in the window; two directions; a kind; saved."""
+        self.desk.document.edit("glow", lambda w: effect_edits.add_effect(w, "turn", "glow")[0])
+        self.desk.looking.select_layer("turn")
+        card = next(card for card in self.bench.stack.cards if card.unfolded)
+        for key, words in (("rotation", "of its own"), ("amount", "drive it too")):
+            rows = card.findChildren(LayerRow)
+            row = next(row for row in rows if row.ref.address.name == key)
+            QTest.mouseClick(row.dial_button, LEFT)
+            menu = next(x for x in row.findChildren(QMenu) if x.isVisible())
+            next(x for x in menu.actions() if words in x.text()).trigger()
+            menu.close()
+        self.desk.document.edit("kinds", lambda w: wrinkle_edits.describe(w, "", ["glitch"]))
+        ways = {Direction.AS_MADE: "clockwise", Direction.LEFT_RIGHT: "counter-clockwise"}
+        self.desk.document.edit("ways", lambda w: wrinkle_edits.set_directions(w, ways))
+        own_folder().mkdir(parents=True)
+        self.assertTrue(self.desk.document.save(own_folder() / "Loud.wrinkle"))
+        return self.desk.document.wrinkle
+
+    def test_offered_saved_found_tried_and_rendered_on_another_pair(self) -> None:
+        (dial,) = self.offered().dials
+        self.assertEqual([drive.how for drive in dial.drives], [How.TIMES, How.TIMES])
+        self.go()
+        self.page.kind.setCurrentIndex(self.page.kind.findData("glitch"))
+        self.page.kind.activated.emit(0)
+        self.assertEqual(self.listed(), ["Smooth turn"])
+        controls = self.page.panel.controls
+        type_into(controls.dials[dial.id].field, "50")
+        videos = []
+        for direction in (Direction.AS_MADE, Direction.LEFT_RIGHT):
+            pair = [
+                slanted(self.folder / f"{x}-{direction.value}.mp4", x, direction) for x in (0, 1)
+            ]
+            box = controls.direction
+            box.setCurrentIndex(box.findData(direction))
+            box.activated.emit(box.currentIndex())
+            self.page.panel.elsewhere.click()
+            dialog = self.window.findChildren(UseDialog)[-1]
+            self.assertEqual(dialog.controls.choices.dials, {dial.id: 50.0})
+            mime = QMimeData()
+            mime.setUrls([QUrl.fromLocalFile(str(path)) for path in pair])
+            for n, path in enumerate(pair):
+                dialog.set_clip(("outgoing", "incoming")[n], path)
+            wait_for(dialog.render_button.isEnabled, "both clips")
+            dialog.around.committed.emit(0.0)
+            target = self.folder / f"{direction.value}.mp4"
+            dialog.render_to(target)
+            wait_for(lambda d=dialog: "is written" in d.message.text(), "the video", 60.0)
+            dialog.close()
+            videos.append(Clip(target))
+            self.addCleanup(videos[-1].close)
+        for video in videos:
+            facts = video.facts
+            self.assertEqual((facts.size, facts.rate.label, facts.frame_count), (WIDE, "60", 48))
+        for frame in (14, 23, 24, 33):
+            plain, turned = (x.image(frame, WIDE).to_bytes8()[..., :3] for x in videos)
+            apart = np.abs(plain[:, ::-1].astype(float) - turned).mean()
+            self.assertLess(apart, 4.0, f"frame {frame}, through two encodings")
+            self.assertGreater(np.abs(plain.astype(float) - turned).mean(), 4.0 * apart)

@@ -1,0 +1,251 @@
+"""The selected wrinkle: larger, what it is, what can be chosen of it, and what can be done."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QAction
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle import library
+from wrinkle.core.design.slots import GIVEN
+from wrinkle.core.errors import InputError
+from wrinkle.core.jobs import Urgency
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.material import Filling, Material
+from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.use import Choices, Use, directions_of, natural_size, showing
+from wrinkle.library.shelf import Shelved, feels_of
+from wrinkle.media.assets import read_assets
+from wrinkle.ui.choosing.use_controls import UseControls
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.looking import PRE_ROLL
+from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.picture_view import PictureView
+from wrinkle.ui.shared.plain_text import PlainLabel
+
+_SIDE = 480
+_WIDTH = 332
+
+
+class DetailPanel(QWidget):
+    """The right side of the Collection.
+
+    Signals:
+        openWanted, hereWanted, elsewhereWanted, boardWanted: what the buttons ask for.
+        favoured: whether the wrinkle is a favourite.
+        duplicateWanted, renameWanted, deleteWanted, exportWanted: what else they ask for.
+    """
+
+    openWanted = pyqtSignal()
+    hereWanted = pyqtSignal()
+    elsewhereWanted = pyqtSignal()
+    boardWanted = pyqtSignal()
+    favoured = pyqtSignal(bool)
+    duplicateWanted = pyqtSignal()
+    renameWanted = pyqtSignal()
+    deleteWanted = pyqtSignal()
+    exportWanted = pyqtSignal()
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self._one: Shelved | None = None
+        self._fillings: dict[str, Filling] = {}
+        self._shown: Showing | None = None
+        self.setObjectName("panel")
+        self.setFixedWidth(_WIDTH)
+        workers = desk.workers
+        self.renderer = FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self)
+        self.player = Player(self)
+        self.view = PictureView(self.renderer.picture)
+        self.view.setMinimumHeight(220)
+        self.renderer.frameReady.connect(self.view.frame_came)
+        self.player.frameDue.connect(self._show_frame)
+        self.name = ElidedLabel()
+        self.name.setObjectName("heading")
+        self.facts, self.about, self.message = PlainLabel(), PlainLabel(), PlainLabel()
+        self.facts.setObjectName("quiet")
+        self.message.setObjectName("fault")
+        for label in (self.facts, self.about, self.message):
+            label.setWordWrap(True)
+        self.renderer.failed.connect(self.message.setText)
+        self.controls = UseControls()
+        self.controls.changing.connect(self._ask)
+        self.controls.changed.connect(self._ask)
+        self.controls.faulted.connect(self.message.setText)
+        self.slots = PlainLabel()
+        self.slots.setObjectName("quiet")
+        self.slots.setWordWrap(True)
+        self.here = self._button("Use on the Bench's clips", self.hereWanted)
+        self.elsewhere = self._button("Use on other clips…", self.elsewhereWanted)
+        self.here.setObjectName("main")
+        self.open = self._button("Open on the Bench", self.openWanted)
+        self.board = self._button("Board…", self.boardWanted)
+        self.favourite = QPushButton("Favourite")
+        self.favourite.setCheckable(True)
+        self.favourite.clicked.connect(self.favoured)
+        self.more = QPushButton("More")
+        menu = QMenu(self.more)
+        self.duplicate = self._entry(menu, "Duplicate", self.duplicateWanted)
+        self.rename = self._entry(menu, "Rename…", self.renameWanted)
+        self.move_to = menu.addMenu("Move to the shelf")
+        self.export = self._entry(menu, "Export a copy…", self.exportWanted)
+        self.delete = self._entry(menu, "Delete", self.deleteWanted)
+        self.more.setMenu(menu)
+        self._lay_out()
+
+    def _button(self, text: str, signal: object) -> QPushButton:
+        button = QPushButton(text)
+        button.clicked.connect(lambda: signal.emit())  # type: ignore[attr-defined]
+        return button
+
+    def _entry(self, menu: QMenu, text: str, signal: object) -> QAction:
+        action = QAction(text, menu)
+        action.triggered.connect(lambda: signal.emit())  # type: ignore[attr-defined]
+        menu.addAction(action)
+        return action
+
+    def _lay_out(self) -> None:
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(12, 8, 12, 8)
+        column.setSpacing(6)
+        for widget in (self.name, self.facts, self.about, self.message, self.controls, self.slots):
+            column.addWidget(widget)
+        column.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setWidget(body)
+        grid = QGridLayout()
+        grid.setContentsMargins(12, 4, 12, 8)
+        grid.setSpacing(6)
+        grid.addWidget(self.here, 0, 0, 1, 6)
+        grid.addWidget(self.elsewhere, 1, 0, 1, 3)
+        grid.addWidget(self.open, 1, 3, 1, 3)
+        for place, button in enumerate((self.board, self.favourite, self.more)):
+            grid.addWidget(button, 2, 2 * place, 1, 2)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self.view, 4)
+        layout.addWidget(scroll, 5)
+        layout.addLayout(grid)
+
+    @property
+    def choices(self) -> Choices:
+        """What is chosen for the wrinkle."""
+        return self.controls.choices
+
+    def set_clips(self, fillings: dict[str, Filling], of_the_bench: bool) -> None:
+        """Shows the wrinkle on these clips from now on."""
+        self._fillings = fillings
+        self.here.setEnabled(of_the_bench and self._one is not None)
+        self.here.setProperty("ofTheBench", of_the_bench)
+        self._ask()
+
+    def show_wrinkle(self, one: Shelved | None, favourite: bool) -> None:
+        """Shows another wrinkle, or none."""
+        changed = one is not self._one
+        self._one = one
+        wrinkle = one.wrinkle if one is not None else None
+        self.name.setText(one.name if one is not None else "No wrinkle is found")
+        self.message.setText(one.fault if one is not None else "")
+        self.favourite.setChecked(favourite)
+        for button in (self.elsewhere, self.open, self.board):
+            button.setEnabled(wrinkle is not None)
+        for entry in (self.duplicate, self.export):
+            entry.setEnabled(wrinkle is not None)
+        self.here.setEnabled(wrinkle is not None and bool(self.here.property("ofTheBench")))
+        own = one is not None and not one.shipped
+        self.favourite.setEnabled(one is not None)
+        self.rename.setEnabled(own and wrinkle is not None)
+        self.delete.setEnabled(own)
+        self.controls.setVisible(wrinkle is not None)
+        for label in (self.facts, self.about, self.slots):
+            label.setVisible(wrinkle is not None)
+        if wrinkle is None or one is None:
+            self.stop()
+            self._shown = None
+            self.renderer.forget()
+            self.view.update()
+            return
+        seconds = float(wrinkle.lead + wrinkle.tail)
+        feels = ", ".join(feels_of(wrinkle))
+        words = [
+            f"{len(wrinkle.frames)} frames at {wrinkle.frame_rate.label} ({seconds:.2f} s)",
+            ", ".join(one.kinds),
+            f"feel: {feels}" if feels else "",
+            "goes " + ", ".join(directions_of(wrinkle).values()) if wrinkle.directions else "",
+            "shipped" if one.shipped else one.shelf or "your own",
+        ]
+        self.facts.setText(" · ".join(filter(None, words)))
+        self.about.setText(wrinkle.about)
+        further = [
+            f"{slot.label} ({slot.kind.value}): {slot.about or slot.unfilled.value}"
+            for slot in wrinkle.slots
+            if slot.key not in GIVEN
+        ]
+        self.slots.setText("Slots: " + "; ".join(further) if further else "")
+        if changed:
+            self.renderer.forget()
+            self.controls.set_choices(Choices())
+        self.controls.show_wrinkle(wrinkle)
+        self._ask()
+
+    def use(self) -> tuple[Use, Material] | None:
+        """The wrinkle on the clips that it is shown on, with what it carries; None without."""
+        one = self._one
+        if one is None or one.wrinkle is None or not self._fillings:
+            return None
+        bundle = one.bundle()
+        carried = read_assets(bundle.assets, self._desk.workers.store).material(library.fonts())
+        return Use(bundle.wrinkle, self._fillings, self.choices), carried
+
+    def stop(self) -> None:
+        """Nothing plays any more."""
+        self.player.stop()
+
+    def close_down(self) -> None:
+        """Nothing more is made."""
+        self.player.stop()
+        self.renderer.close()
+
+    def _ask(self) -> None:
+        """Asks for the pictures as they are chosen now, and plays them."""
+        if not self.isVisible():
+            return
+        try:
+            found = self.use()
+            if found is None:
+                return
+            use, carried = found
+            size = natural_size(use)
+            small = size.scaled(min(1.0, _SIDE / max(size)))
+            rate = use.wrinkle.frame_rate
+            shown = showing(use, carried, small, rate)
+        except InputError as fault:
+            self.message.setText(str(fault))
+            return
+        self.message.setText("")
+        self._shown = shown = replace(shown, quality=Quality.PREVIEW)
+        frames = shown.wrinkle.frames
+        looped = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
+        self.renderer.ask(shown, looped, 0)
+        self.player.set_frames(looped, rate)
+        if not self.player.playing:
+            self.player.play(frames.start)
+
+    def _show_frame(self, frame: int) -> None:
+        if self._shown is not None:
+            self.view.show_frame(frame, self._shown.size)

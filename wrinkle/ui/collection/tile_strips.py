@@ -1,0 +1,114 @@
+"""The pictures of tiles for the window: fetched in the background, the newest wish first."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable
+
+import numpy as np
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QImage
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.jobs import Job, Line, Urgency
+from wrinkle.core.picture.image import Bytes8
+from wrinkle.core.store import Store
+from wrinkle.library.shelf import Shelved
+from wrinkle.library.tiles import Ground, tile_strip
+from wrinkle.ui.desk.workers import Workers
+
+_KEPT = 72
+"""Strips in memory, of about a megabyte each; a screen shows some thirty tiles."""
+_WAITING = 60
+
+
+class TileStrips(QObject):
+    """Strips by the keys of wrinkles, on the ground that is set.
+
+    Signals:
+        came: the key of a wrinkle whose pictures, or fault, are there.
+    """
+
+    came = pyqtSignal(str)
+
+    def __init__(self, workers: Workers, failed: Callable[[str], None]) -> None:
+        super().__init__()
+        self._store = workers.store
+        self._line = Line(
+            workers.jobs, Urgency.TILES, "A tile cannot be made", failed, True, _WAITING
+        )
+        self._ground: Ground | None = None
+        self._kept: OrderedDict[tuple[str, tuple[int, int]], list[QImage]] = OrderedDict()
+        self._faults: dict[tuple[str, tuple[int, int]], str] = {}
+        self._asked: set[tuple[str, tuple[int, int]]] = set()
+
+    def set_ground(self, ground: Ground | None) -> None:
+        """Shows the tiles on other clips."""
+        before = self._ground.identity if self._ground is not None else None
+        if (ground.identity if ground is not None else None) != before:
+            self.forget()
+        self._ground = ground
+
+    @property
+    def waiting(self) -> bool:
+        """Whether some are still being fetched."""
+        return bool(self._asked)
+
+    def fault(self, one: Shelved) -> str:
+        """Why a wrinkle has no pictures."""
+        return one.fault or self._faults.get((one.key, one.state), "")
+
+    def strip(self, one: Shelved) -> list[QImage]:
+        """The pictures of a wrinkle; none while they are fetched."""
+        key = (one.key, one.state)
+        found = self._kept.get(key)
+        if found is not None:
+            self._kept.move_to_end(key)
+            return found
+        ground = self._ground
+        if ground is not None and not self.fault(one) and key not in self._asked:
+            self._asked.add(key)
+            self._line.put(
+                lambda job: _images(one, ground, self._store, job),
+                lambda images: self._take(ground, key, images),
+            )
+        return []
+
+    def drop_waiting(self) -> None:
+        """What was asked for and did not come is asked for again where it is seen."""
+        self._line.drop()
+        self._asked.clear()
+
+    def forget(self) -> None:
+        """All pictures are made anew."""
+        self.drop_waiting()
+        self._kept.clear()
+        self._faults.clear()
+
+    def _take(
+        self, ground: Ground, key: tuple[str, tuple[int, int]], images: list[QImage] | str
+    ) -> None:
+        self._asked.discard(key)
+        if ground is not self._ground:
+            return
+        if isinstance(images, str):
+            self._faults[key] = images
+        else:
+            self._kept[key] = images
+            while len(self._kept) > _KEPT:
+                self._kept.popitem(last=False)
+        self.came.emit(key[0])
+
+
+def _images(one: Shelved, ground: Ground, store: Store, job: Job) -> list[QImage] | str:
+    try:
+        return [qimage_of(picture) for picture in tile_strip(one, ground, store, job)]
+    except InputError as fault:
+        return str(fault)
+
+
+def qimage_of(pixels: Bytes8) -> QImage:
+    """A Qt picture of RGB bytes ``(H, W, 3)``, with bytes of its own."""
+    height, width = pixels.shape[:2]
+    content = np.ascontiguousarray(pixels)
+    return QImage(content.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888).copy()

@@ -1,0 +1,474 @@
+"""The shelf of wrinkles: found by words, kind and shelf, tried, and looked after."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import QFileSystemWatcher, QTimer, pyqtSignal
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QHideEvent, QShowEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QInputDialog,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle.core.design.archive import SUFFIX, write
+from wrinkle.core.design.kinds import KINDS
+from wrinkle.core.design.slots import GIVEN
+from wrinkle.core.errors import InputError
+from wrinkle.core.render.material import Filling
+from wrinkle.library import samples
+from wrinkle.library.marks import Marks, mark_favourite, mark_used, read_marks
+from wrinkle.library.shelf import MANY_SUFFIX, Shelved, Shelves, write_many
+from wrinkle.library.tiles import Ground
+from wrinkle.media.clip import Clip
+from wrinkle.ui.choosing.board import BoardDialog
+from wrinkle.ui.collection.detail_panel import DetailPanel
+from wrinkle.ui.collection.tile_strips import TileStrips
+from wrinkle.ui.collection.wrinkle_tiles import WrinkleTiles
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.place import Action, BenchWanted, UseWanted
+from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.plain_text import PlainLabel
+
+_FILTER = f"Wrinkles (*{SUFFIX})"
+_READ_FILTER = f"Wrinkles (*{SUFFIX} *{MANY_SUFFIX} *.zip)"
+_ALL, _FAVOURITES, _USED, _OWN, _SHIPPED = "all", "favourites", "last used", "your own", "shipped"
+_SETTLE_MS = 150
+
+
+class WrinkleShelf(QWidget):
+    """All saved wrinkles.
+
+    Signals:
+        said: the words for the status line are others.
+        wanted: something that another part of the window does.
+    """
+
+    said = pyqtSignal()
+    wanted = pyqtSignal(object)
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.shelves = Shelves()
+        self._all: list[Shelved] = []
+        self._marks = Marks()
+        self._gone: list[tuple[Path, Path]] = []
+        self._samples: dict[str, Clip] = {}
+        self.setAcceptDrops(True)
+        self.strips = TileStrips(desk.workers, desk.messages.faulted.emit)
+        self.tiles = WrinkleTiles(self.strips)
+        self.panel = DetailPanel(desk)
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Search by name, kind, feel, length or what it is for")
+        self.search.setAccessibleName("Search: wrinkles")
+        self.search.setClearButtonEnabled(True)
+        self.kind, self.shelf = QComboBox(), QComboBox()
+        self.kind.setAccessibleName("Kind")
+        self.kind.addItem("every kind", "")
+        for kind in KINDS:
+            self.kind.addItem(kind, kind)
+        self.shelf.setAccessibleName("Shelf")
+        self.import_button = QPushButton("Import…")
+        self.many_button = QPushButton("Export several…")
+        self.back_button = QPushButton("Bring back")
+        self.back_button.hide()
+        self.empty = PlainLabel()
+        self.empty.setObjectName("quiet")
+        self.empty.setWordWrap(True)
+        self._watcher = QFileSystemWatcher(self)
+        self._settling = QTimer(self)
+        self._settling.setSingleShot(True)
+        self._settling.setInterval(_SETTLE_MS)
+        self._lay_out()
+        self._connect()
+
+    def _lay_out(self) -> None:
+        top = QHBoxLayout()
+        top.setSpacing(8)
+        top.addWidget(self.search, 1)
+        for widget in (
+            self.kind, self.shelf, self.import_button, self.many_button, self.back_button,
+        ):  # fmt: skip
+            top.addWidget(widget)
+        left = QVBoxLayout()
+        left.setContentsMargins(16, 8, 8, 12)
+        left.addLayout(top)
+        left.addWidget(self.empty)
+        left.addWidget(self.tiles, 1)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(left, 1)
+        layout.addWidget(self.panel)
+
+    def _connect(self) -> None:
+        self.search.textChanged.connect(lambda: self._fill())
+        self.kind.activated.connect(lambda: self._fill())
+        self.shelf.activated.connect(lambda: self._fill())
+        self.tiles.pointed.connect(self._point)
+        self.tiles.taken.connect(self.open)
+        self.import_button.clicked.connect(self._ask_source)
+        self.many_button.clicked.connect(self._ask_many)
+        self.back_button.clicked.connect(self.bring_back)
+        self._watcher.directoryChanged.connect(lambda: self._settling.start())
+        self._watcher.fileChanged.connect(lambda: self._settling.start())
+        self._settling.timeout.connect(self.refresh)
+        self._desk.tried.changed.connect(self._show_ground)
+        panel = self.panel
+        panel.openWanted.connect(self.open)
+        panel.hereWanted.connect(lambda: self._use(here=True))
+        panel.elsewhereWanted.connect(lambda: self._use(here=False))
+        panel.boardWanted.connect(self.show_board)
+        panel.favoured.connect(self.favour)
+        panel.duplicateWanted.connect(self.duplicate)
+        panel.renameWanted.connect(self._ask_name)
+        panel.deleteWanted.connect(self.delete)
+        panel.exportWanted.connect(self._ask_goal)
+        menu = panel.move_to
+        if menu is not None:
+            menu.aboutToShow.connect(self._fill_moves)
+
+    # What is shown
+
+    def refresh(self) -> None:
+        """Reads what is on disk now; what did not change stays as it is."""
+        self._all = self.shelves.all()
+        try:
+            self._marks = read_marks()
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+            self._marks = Marks()
+        self._watch()
+        self._fill_shelves()
+        self._fill()
+
+    def _watch(self) -> None:
+        folders = [str(x) for x in self.shelves.folders()]
+        watched = set(self._watcher.directories())
+        new = [x for x in folders if x not in watched]
+        if new:
+            self._watcher.addPaths(new)
+        gone = [x for x in watched if x not in folders]
+        if gone:
+            self._watcher.removePaths(gone)
+
+    def _fill_shelves(self) -> None:
+        before = self.shelf.currentData()
+        names = [x.name for x in self.shelves.folders()[1:]]
+        wanted = [_ALL, _FAVOURITES, _USED, _OWN, *(f"/{name}" for name in names), _SHIPPED]
+        if [self.shelf.itemData(i) for i in range(self.shelf.count())] != wanted:
+            self.shelf.clear()
+            for word in wanted:
+                self.shelf.addItem(word.removeprefix("/"), word)
+            self.shelf.setCurrentIndex(max(self.shelf.findData(before), 0))
+
+    def _fill(self) -> None:
+        words, kind = self.search.text(), str(self.kind.currentData() or "")
+        shelf = str(self.shelf.currentData() or _ALL)
+        marks = self._marks
+        found = [x for x in self._all if x.matches(words, kind) and _on_shelf(x, shelf, marks)]
+        if shelf == _USED:
+            found.sort(key=lambda one: -marks.used[one.key])
+        self.empty.setVisible(not found)
+        self.empty.setText(
+            f"No wrinkle is found by '{words}'. Fewer words find more."
+            if words.strip()
+            else "Nothing stands here yet. Save a wrinkle on the Bench (Ctrl+S), or import one."
+        )
+        self.tiles.show_wrinkles(found, marks.favourites)
+        self._point()
+
+    def _point(self) -> None:
+        one = self.tiles.current
+        self.panel.show_wrinkle(one, one is not None and one.key in self._marks.favourites)
+        self.many_button.setEnabled(len([x for x in self.tiles.selected if x.wrinkle]) > 1)
+        self.said.emit()
+
+    def words(self) -> str:
+        """How many there are, and how many are found."""
+        broken = sum(one.wrinkle is None for one in self._all)
+        told = f"{len(self.tiles.found)} of {len(self._all)} wrinkles"
+        return f"{told}, {broken} cannot be read" if broken else told
+
+    def _show_ground(self) -> None:
+        """The clips of the Bench, or the small ones that ship while there are none."""
+        if not self.isVisible():
+            return
+        tried = self._desk.tried.fillings()
+        if all(key in tried for key in GIVEN):
+            self._ground(tried, True)
+            return
+        if len(self._samples) == len(samples.SAMPLES):
+            self._ground(self._sample_fillings(), False)
+            return
+        for slot, path in samples.SAMPLES.items():
+            self._desk.workers.read_clip(
+                path,
+                partial(self._take_sample, slot),
+                self._desk.messages.faulted.emit,
+            )
+
+    def _take_sample(self, slot: str, clip: Clip) -> None:
+        self._samples[slot] = clip
+        if len(self._samples) == len(samples.SAMPLES):
+            self._show_ground()
+
+    def _sample_fillings(self) -> dict[str, Filling]:
+        return {slot: Filling(clip, clip.duration / 2) for slot, clip in self._samples.items()}
+
+    def _ground(self, fillings: dict[str, Filling], of_the_bench: bool) -> None:
+        given = {key: fillings[key] for key in GIVEN}
+        self.strips.set_ground(Ground(given))
+        self.panel.set_clips(given, of_the_bench)
+        self.tiles.viewport_update()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.refresh()
+        self._show_ground()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self.leave()
+
+    def leave(self) -> None:
+        """Nothing plays that nobody sees."""
+        self.panel.stop()
+
+    def close_down(self) -> None:
+        """Ends what runs."""
+        self.panel.close_down()
+
+    def actions_here(self) -> Sequence[Action]:
+        """What can be done with the selected wrinkle."""
+        return [
+            Action("collection.find", "Find", self.search.setFocus, "Edit", 30, ("Ctrl+F",)),
+            Action("collection.open", "Open on the Bench", self.open, "File", 12),
+            Action("collection.here", "Use on the Bench's clips",
+                   lambda: self._use(here=True), "File", 40),
+            Action("collection.duplicate", "Duplicate", self.duplicate, "Edit", 40),
+            Action("collection.rename", "Rename the wrinkle…", self._ask_name, "Edit", 40),
+            Action("collection.delete", "Delete the wrinkle", self.delete, "Edit", 40, ("Del",)),
+            Action("collection.back", "Bring back", self.bring_back, "Edit", 40),
+            Action("collection.play", "Play all tiles, or the one that is pointed at",
+                   self._toggle_play, "View", 30),
+        ]  # fmt: skip
+
+    # What is done
+
+    def open(self) -> None:
+        """Opens the selected wrinkle on the Bench; a shipped one as a copy."""
+        one = self.tiles.current
+        if one is not None and one.wrinkle is not None:
+            self._used(one)
+            self.wanted.emit(BenchWanted(one.path, one.shipped, self.panel.choices))
+
+    def show_board(self) -> BoardDialog | None:
+        """The selected wrinkle in its directions and strengths; the one that is clicked counts."""
+        try:
+            found = self.panel.use()
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+            return None
+        if found is None:
+            return None
+        self.panel.stop()
+        board = BoardDialog(*found, self._desk.workers, self.window())
+        board.taken.connect(lambda choices: self.panel.controls.set_choices(choices, told=True))
+        board.show()
+        return board
+
+    def favour(self, on: bool) -> None:
+        """Marks the selected wrinkle as a favourite, or no longer."""
+        one = self.tiles.current
+        if one is not None:
+            self._done(lambda: mark_favourite(one.key, on))
+
+    def duplicate(self) -> None:
+        """A copy of the selected wrinkle that can be changed."""
+        one = self.tiles.current
+        if one is not None and one.wrinkle is not None:
+            self._keep_going(lambda: self.shelves.duplicate(one))
+
+    def rename(self, name: str) -> None:
+        """Gives the selected wrinkle another name."""
+        one = self.tiles.current
+        if one is not None and name.strip() != one.name:
+            self._keep_going(lambda: self.shelves.rename(one, name))
+
+    def _fill_moves(self) -> None:
+        menu, one = self.panel.move_to, self.tiles.current
+        if menu is None:
+            return
+        menu.clear()
+        if one is None or one.shipped:
+            return
+        names = ["", *(x.name for x in self.shelves.folders()[1:])]
+        for name in names:
+            if name != one.shelf:
+                action = menu.addAction(name or "no shelf")
+                if action is not None:
+                    action.triggered.connect(partial(self.put_on, name))
+        action = menu.addAction("A new shelf…")
+        if action is not None:
+            action.triggered.connect(self._ask_shelf)
+
+    def put_on(self, shelf: str) -> None:
+        """Puts the selected wrinkle on another shelf."""
+        one = self.tiles.current
+        if one is not None:
+            self._keep_going(lambda: self.shelves.move(one, shelf))
+
+    def _ask_shelf(self) -> None:
+        name, taken = QInputDialog.getText(self, "A new shelf", "Name of the shelf")
+        if taken and name.strip():
+            self.put_on(name.strip())
+
+    def delete(self) -> None:
+        """Takes the selected wrinkles out; they can be brought back while the window is open."""
+        for one in self.tiles.selected or [one for one in [self.tiles.current] if one]:
+            path = one.path
+            if self._done(partial(self._delete, one, path)):
+                self._desk.messages.told.emit(
+                    f"{one.name} is deleted; Bring back puts it where it was."
+                )
+
+    def _delete(self, one: Shelved, path: Path) -> None:
+        self._gone.append((self.shelves.delete(one), path))
+
+    def bring_back(self) -> None:
+        """Puts back the wrinkle that was deleted last."""
+        if self._gone:
+            deleted, path = self._gone[-1]
+            if self._keep_going(lambda: self.shelves.bring_back(deleted, path)):
+                self._gone.pop()
+                self.back_button.setVisible(bool(self._gone))
+
+    def export_to(self, path: Path) -> None:
+        """Writes a copy of the selected wrinkle."""
+        one = self.tiles.current
+        if one is not None:
+            path = path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
+            if self._done(lambda: write(path, one.bundle())):
+                self._desk.messages.told.emit(f"{one.name} is in {path.name}.")
+
+    def export_many_to(self, path: Path) -> None:
+        """Writes all selected wrinkles into one file."""
+        chosen = [one for one in self.tiles.selected if one.wrinkle is not None]
+        path = path if path.suffix == ".zip" else path.with_name(path.name + MANY_SUFFIX)
+        if self._done(lambda: write_many(path, chosen)):
+            self._desk.messages.told.emit(f"{len(chosen)} wrinkles are in {path.name}.")
+
+    def take_in(self, paths: Sequence[Path]) -> None:
+        """Keeps the wrinkles of some files."""
+        shelf = str(self.shelf.currentData() or "")
+        into = shelf.removeprefix("/") if shelf.startswith("/") else ""
+        for path in paths:
+            self._keep_going(partial(self._take_in, path, into))
+
+    def _take_in(self, path: Path, shelf: str) -> Path:
+        return self.shelves.take_in(path, shelf)[-1]
+
+    def _use(self, here: bool) -> None:
+        one = self.tiles.current
+        if one is None or one.wrinkle is None:
+            return
+        try:
+            bundle = one.bundle()
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+            return
+        self._used(one)
+        self.wanted.emit(UseWanted(bundle, self.panel.choices, here))
+
+    def _used(self, one: Shelved) -> None:
+        try:
+            self._marks = mark_used(one.key)
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+
+    def _toggle_play(self) -> None:
+        self.tiles.all_play = not self.tiles.all_play
+        self.tiles.viewport_update()
+
+    def _done(self, act: Callable[[], object]) -> bool:
+        """Whether something was carried out; if not, why is told. What is shown is read anew."""
+        try:
+            act()
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+            return False
+        self.refresh()
+        self.back_button.setVisible(bool(self._gone))
+        return True
+
+    def _keep_going(self, act: Callable[[], Path]) -> bool:
+        """Carries something out and selects the wrinkle that came of it."""
+        made: list[Path] = []
+        if not self._done(lambda: made.append(act())):
+            return False
+        keys = [one.key for one in self._all if one.path == made[0]]
+        if keys:
+            self.tiles.point_at(keys[0])
+        return True
+
+    # What is asked
+
+    def _ask_name(self) -> None:
+        one = self.tiles.current
+        if one is not None:
+            name, taken = QInputDialog.getText(
+                self, "Rename a wrinkle", "Name of the wrinkle", text=one.name
+            )
+            if taken:
+                self.rename(name)
+
+    def _ask_goal(self) -> None:
+        one = self.tiles.current
+        if one is not None:
+            proposal = f"{one.path.stem}{SUFFIX}"
+            name, _ = QFileDialog.getSaveFileName(self, "Export a copy", proposal, _FILTER)
+            if name:
+                self.export_to(Path(name))
+
+    def _ask_many(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Export several in one file", f"My wrinkles{MANY_SUFFIX}", f"(*{MANY_SUFFIX})"
+        )
+        if name:
+            self.export_many_to(Path(name))
+
+    def _ask_source(self) -> None:
+        names, _ = QFileDialog.getOpenFileNames(self, "Import wrinkles", "", _READ_FILTER)
+        self.take_in([Path(name) for name in names])
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        if event is not None and event.source() is None:
+            accept_files(event)
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        self.take_in(dropped_files(event))
+
+
+def _on_shelf(one: Shelved, shelf: str, marks: Marks) -> bool:
+    match shelf:
+        case "all":
+            return True
+        case "favourites":
+            return one.key in marks.favourites
+        case "last used":
+            return one.key in marks.used
+        case "your own":
+            return not one.shipped
+        case "shipped":
+            return one.shipped
+    return f"/{one.shelf}" == shelf
