@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 from wrinkle.core.picture.lut import Lut, parse_cube
 from wrinkle.core.render.material import FrameSource, Material
 from wrinkle.core.store import Store
+from wrinkle.media.clip_pool import ClipPool
+from wrinkle.media.stand_in import CLIPS, stand_in_clip
 from wrinkle.media.still import LARGEST_PICTURE, Still
 
 CUBE = ".cube"
@@ -17,7 +20,7 @@ LARGEST_ASSET = LARGEST_PICTURE
 
 @dataclass(frozen=True)
 class Assets:
-    """Pictures and colour tables by their names.
+    """Pictures, short clips and colour tables by their names.
 
     Attributes:
         store: where decoded pictures are kept.
@@ -27,17 +30,26 @@ class Assets:
     luts: Mapping[str, Lut] = field(default_factory=dict)
     store: Store = field(default_factory=Store)
 
+    @cached_property
+    def pool(self) -> ClipPool:
+        """The short clips that are open."""
+        return ClipPool(self.store)
+
     def with_asset(self, name: str, content: bytes) -> Assets:
         """One more asset.
 
         Raises:
-            InputError: it can be read neither as a picture nor as a table; names it.
+            InputError: it can be read neither as a picture or a clip nor as a table; names it.
         """
         if name.lower().endswith(CUBE):
             luts = {**self.luts, name: parse_cube(name, content)}
-            return Assets(self.pictures, luts, self.store)
-        picture = Still(name, content, self.store)
-        return Assets({**self.pictures, name: picture}, self.luts, self.store)
+            return replace(self, luts=luts)
+        picture: FrameSource
+        if name.lower().endswith(CLIPS):
+            picture = stand_in_clip(name, content, self.pool)
+        else:
+            picture = Still(name, content, self.store)
+        return replace(self, pictures={**self.pictures, name: picture})
 
     def material(self, fonts: Mapping[bool, bytes]) -> Material:
         """What a wrinkle brings with it, before anything fills its slots."""

@@ -61,11 +61,13 @@ class UseWanted:
         bundle: the wrinkle with what it carries.
         choices: what was chosen for it so far.
         here: on the clips of the Bench.
+        clips: files for its slots, in their order.
     """
 
     bundle: Bundle
     choices: Choices = AS_MADE
     here: bool = False
+    clips: tuple[Path, ...] = ()
 
 
 Wanted = BenchWanted | UseWanted

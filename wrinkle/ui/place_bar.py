@@ -4,20 +4,52 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QLineF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QAction, QFont, QPainter, QPaintEvent
+from PyQt6.QtCore import QLineF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import (
+    QAction,
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDropEvent,
+    QFont,
+    QPainter,
+    QPaintEvent,
+)
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
+from wrinkle.ui.shared.drops import accept_files
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import active
 
 _HEIGHT = 44
+_LINGER_MS = 500
 
 
 class _PlaceWord(QToolButton):
-    """A place's name; the current one is underlined by stitches."""
+    """A place's name; the current one is underlined by stitches.
+
+    What is dragged over it for a moment leads to the place, so that it can be dropped there.
+    """
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setAcceptDrops(True)
+        self._lingering = QTimer(self)
+        self._lingering.setSingleShot(True)
+        self._lingering.setInterval(_LINGER_MS)
+        self._lingering.timeout.connect(self.click)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        accept_files(event)
+        if event is not None and event.isAccepted() and not self.isChecked():
+            self._lingering.start()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
+        self._lingering.stop()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        self._lingering.stop()
 
     def sizeHint(self) -> QSize:
         return QSize(self.fontMetrics().horizontalAdvance(self.text()) + 28, _HEIGHT - 8)

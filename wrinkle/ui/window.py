@@ -28,13 +28,17 @@ from PyQt6.QtWidgets import (
 from wrinkle import __version__, library
 from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.archive import SUFFIX, read
+from wrinkle.core.design.slots import OUTGOING
 from wrinkle.core.errors import InputError
 from wrinkle.core.files import size_label
-from wrinkle.core.reuse.use import possible
+from wrinkle.core.reuse.use import Use, possible
 from wrinkle.library import caches
 from wrinkle.library.autosaves import LeftWork
+from wrinkle.library.shelf import Shelves
 from wrinkle.library.versions import Version, versions
+from wrinkle.media.assets import read_assets
 from wrinkle.ui import icons, theme
+from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.menus import Menus
 from wrinkle.ui.place import Action, Place, UseWanted, Wanted
@@ -140,6 +144,7 @@ class Window(QMainWindow):
             Action("file.open", "Open…", self.open, "File", 10, ("Ctrl+O",)),
             Action("file.save", "Save", self.save, "File", 20, ("Ctrl+S",)),
             Action("file.save-as", "Save as…", self.save_as, "File", 20, ("Ctrl+Shift+S",)),
+            Action("file.keep", "Keep in the Collection", self.keep, "File", 20),
             Action("file.rename", "Rename…", self.rename, "File", 20, ("F2",)),
             Action("file.versions", "Earlier versions…", self.versions, "File", 20),
             Action("file.use", "Use on other clips…", self.use, "File", 40, ("Ctrl+U",)),
@@ -288,6 +293,16 @@ class Window(QMainWindow):
         self._preferences.folder = str(path.parent)
         return self.desk.document.save(path)
 
+    def keep(self) -> None:
+        """Saves the wrinkle in the Collection under its own name; it is open from there then."""
+        document = self.desk.document
+        try:
+            path = Shelves().keep(document.bundle())
+        except InputError as fault:
+            self.desk.messages.faulted.emit(str(fault))
+            return
+        document.save(path)
+
     def versions(self) -> None:
         """Lists the last saved versions of the open file."""
         path = self.desk.document.path
@@ -295,7 +310,31 @@ class Window(QMainWindow):
         dialog = VersionsDialog(path.name if path is not None else "", found, self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.wanted.connect(self._take_back)
+        dialog.comparisonWanted.connect(self.compare_version)
         dialog.open()
+
+    def compare_version(self, version: Version) -> CompareDialog | None:
+        """Shows an earlier version beside the wrinkle as it is now, in step, on its clips."""
+        desk = self.desk
+        try:
+            bundle = version.read()
+            carried = read_assets(bundle.assets, desk.workers.store)
+            before = Compared(
+                day_and_time(version.when),
+                Use(bundle.wrinkle, desk.tried.fillings()),
+                carried.material(library.fonts()),
+            )
+            now = Compared("now", Use(desk.document.wrinkle, desk.tried.fillings()), desk.carried())
+        except InputError as fault:
+            desk.messages.faulted.emit(str(fault))
+            return None
+        if OUTGOING.key not in now.use.fillings:
+            desk.messages.faulted.emit("Choose the two clips on the Bench first.")
+            return None
+        self._shown.leave()
+        dialog = CompareDialog(now, before, desk.workers, self)
+        dialog.show()
+        return dialog
 
     def _take_back(self, version: Version) -> None:
         try:
@@ -350,6 +389,7 @@ class Window(QMainWindow):
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         if wanted.here:
             dialog.take_clips(self.desk.tried.clips)
+        dialog.take_files(wanted.clips)
         return dialog
 
     def _do(self, wanted: Wanted) -> None:

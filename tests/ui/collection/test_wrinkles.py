@@ -5,8 +5,8 @@ from unittest import mock
 
 import numpy as np
 from msgspec.structs import replace
-from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
-from PyQt6.QtGui import QDropEvent
+from PyQt6.QtCore import QItemSelectionModel, QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QMenu
 
@@ -17,11 +17,14 @@ from wrinkle.core.design.dials import How
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
+from wrinkle.core.reuse.use import AS_MADE
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import own_folder
 from wrinkle.media.clip import Clip
 from wrinkle.media.video_file import write_video
 from wrinkle.ui.bench.layer_row import LayerRow
+from wrinkle.ui.choosing.board import BoardDialog
+from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.use.use_dialog import UseDialog
 
 COLLECTION = 2
@@ -187,6 +190,90 @@ class Shelf(ShelfCase):
         self.assertIn("Rotation 150 %", [cell.label for cell in board.view.cells])
         wait_for(lambda: board.view.all_ready, "the board", 60.0)
         board.close()
+
+    def test_two_are_compared_with_their_difference(self) -> None:
+        self.keep("Kite")
+        self.go()
+        wait_for(lambda: self.page.panel.use() is not None, "the clips")
+        self.assertIsNone(self.page.compare())
+        self.assertIn("Select two wrinkles", self.faults[-1])
+        model, select = self.page.tiles.model(), self.page.tiles.selectionModel()
+        for row, one in enumerate(self.page.tiles.found):
+            if one.name in ("Kite", "Plain push"):
+                select.select(model.index(row), QItemSelectionModel.SelectionFlag.Select)
+        self.assertTrue(self.page.panel.compare.isEnabled())
+        dialog = self.page.compare()
+        assert dialog is not None
+        wait_for(lambda: dialog.all_ready, "both", 60.0)
+        apart = dialog.difference(-2)
+        same = CompareDialog(
+            *[Compared("Kite", *self.page.panel.use_of(self.page.tiles.found[0], AS_MADE))] * 2,
+            self.desk.workers,
+        )
+        wait_for(lambda: same.all_ready, "both of one", 60.0)
+        levels = [brightest(x) for x in (apart, same.difference(-2))]
+        self.assertGreater(levels[0], 100)
+        self.assertEqual(levels[1], 0)
+        dialog.close()
+        same.close()
+
+    def test_clips_dropped_on_the_shelf_fill_the_selected_wrinkle(self) -> None:
+        """From a saved wrinkle to a video: choose it, drop two clips, render."""
+        self.keep("Kite")
+        self.go()
+        mime = QMimeData()
+        paths = [slanted(self.folder / f"{n}.mp4", n, Direction.AS_MADE) for n in (0, 1)]
+        mime.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
+        self.page.dropEvent(
+            QDropEvent(
+                QPointF(9, 9), Qt.DropAction.CopyAction, mime, LEFT, Qt.KeyboardModifier.NoModifier
+            )
+        )
+        (dialog,) = self.window.findChildren(UseDialog)
+        wait_for(dialog.render_button.isEnabled, "both clips")
+        self.assertEqual(dialog.windowTitle(), "Use Kite on other clips")
+        dialog.render_to(self.folder / "out.mp4")
+        wait_for(lambda: "is written" in dialog.message.text(), "the video", 60.0)
+        dialog.close()
+
+    def test_a_wrinkle_is_kept_in_the_collection_without_a_question(self) -> None:
+        for _ in range(2):
+            self.act("file.keep")
+        self.assertEqual(self.desk.document.path, own_folder() / "Smooth turn 2.wrinkle")
+        self.assertFalse(self.desk.document.unsaved)
+        self.go()
+        self.assertEqual(self.listed()[:2], ["Smooth turn", "Smooth turn"])
+
+    def test_what_is_dragged_over_a_place_for_a_moment_leads_there(self) -> None:
+        self.go()
+        mime = QMimeData()
+        mime.setUrls([QUrl.fromLocalFile("/nowhere/kite.wrinkle")])
+        word = self.window.bar._words[1]
+        word.dragEnterEvent(
+            QDragEnterEvent(
+                QPoint(5, 5), Qt.DropAction.CopyAction, mime, LEFT, Qt.KeyboardModifier.NoModifier
+            )
+        )
+        wait_for(lambda: self.window.places.currentWidget() is self.bench, "the Bench")
+
+    def test_the_board_of_the_bench_is_tried_there(self) -> None:
+        self.act("bench.board")
+        board = self.window.findChild(BoardDialog)
+        assert board is not None
+        self.assertEqual(len(board.view.cells), 12)
+        wait_for(board.view.hasFocus, "the keys of the board")
+        QTest.keyClick(board.view, Qt.Key.Key_Right)
+        QTest.keyClick(board.view, Qt.Key.Key_Right)
+        QTest.keyClick(board.view, Qt.Key.Key_Return)
+        self.assertEqual(self.desk.trial.choices, board.view.cells[1].choices)
+        board.close()
+
+
+def brightest(picture: QImage | None) -> int:
+    assert picture is not None
+    bits = picture.constBits()
+    assert bits is not None
+    return max(bytes(bits.asarray(picture.sizeInBytes())))
 
 
 class FromTheBenchToAVideo(ShelfCase):

@@ -9,8 +9,10 @@ from typing import NamedTuple
 from PyQt6.QtWidgets import QWidget
 
 from wrinkle.core.design.layer_copies import PASTED
+from wrinkle.core.design.slots import OUTGOING
 from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.motion.direction import Direction
+from wrinkle.core.reuse.use import Use
 from wrinkle.ui.bench.copy_dialog import CopyDialog
 from wrinkle.ui.bench.details_dialog import DetailsDialog
 from wrinkle.ui.bench.layer_actions import LayerActions
@@ -20,6 +22,7 @@ from wrinkle.ui.bench.retime_dialog import RetimeDialog
 from wrinkle.ui.bench.source_view import SourceView
 from wrinkle.ui.bench.stack import Stack
 from wrinkle.ui.bench.transport import Transport
+from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.place import Action
 
@@ -150,6 +153,17 @@ def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     def toggle_speed() -> None:
         looking.show_speed(not looking.speed_shown)
 
+    def board() -> None:
+        if OUTGOING.key not in desk.tried.clips:
+            desk.messages.faulted.emit("Choose the two clips first; the board shows them.")
+            return
+        use = Use(document.wrinkle, desk.tried.fillings(), desk.trial.choices)
+        dialog = BoardDialog(use, desk.carried(), desk.workers, parts.widget.window())
+        dialog.taken.connect(desk.trial.set_choices)
+        if looking.playing:
+            transport.toggle()
+        dialog.show()
+
     def toggle_split() -> None:
         looking.show_split(not looking.split)
 
@@ -167,6 +181,7 @@ def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
             ("blur", "Motion blur on or off", transport.toggle_blur, _SHOWN, "M"),
             ("speed", "Speed in the lanes", toggle_speed, _SHOWN, "V"),
             ("sheet", "Contact sheet", transport.toggle_sheet, _SHOWN, "G"),
+            ("board", "Board: directions, strengths, dials…", board, _SHOWN, "Shift+G"),
             ("before-after", "Split: before | after", toggle_split, _SHOWN, "Shift+E"),
         )
     ]

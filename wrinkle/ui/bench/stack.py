@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
@@ -29,6 +30,7 @@ from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import within
 from wrinkle.core.design.mask_edits import MaskForm, form_outline
 from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.slots import GIVEN, SlotKind
 from wrinkle.core.design.sources import (
     FillSource,
     GroupSource,
@@ -172,6 +174,9 @@ class Stack(QWidget):
                 action.triggered.connect(
                     lambda checked, name=label, kind=source: self.add(name, kind)
                 )
+        slots = menu.addMenu("What fills a slot")
+        if slots is not None:
+            slots.aboutToShow.connect(partial(self._fill_slots, slots))
         menu.addSeparator()
         for label, act in (
             ("Further clip…", self.choose_clip),
@@ -186,6 +191,23 @@ class Stack(QWidget):
             if action is not None:
                 action.triggered.connect(lambda checked, act=act: act())
         return menu
+
+    def _fill_slots(self, menu: QMenu) -> None:
+        """The further slots of the wrinkle; each can be shown on a layer."""
+        menu.clear()
+        for slot in self._desk.document.wrinkle.slots:
+            if slot.key in GIVEN or slot.kind is SlotKind.SOUND:
+                continue
+            source: Source = SlotSource(slot.key)
+            if slot.kind is SlotKind.WORDS:
+                source = WordsSource(slot.words or slot.label, slot=slot.key)
+            action = menu.addAction(slot.label)
+            if action is not None:
+                action.triggered.connect(partial(self.add, slot.label, source))
+        if menu.isEmpty():
+            nothing = menu.addAction("No further slot yet: File, What it is")
+            if nothing is not None:
+                nothing.setEnabled(False)
 
     def _shape(self, form: MaskForm) -> ShapeSource:
         """A ready form in the middle of the frame."""

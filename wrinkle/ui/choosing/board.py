@@ -324,6 +324,7 @@ class BoardDialog(QDialog):
         layout.setContentsMargins(12, 12, 12, 12)
         layout.addWidget(self.view, 1)
         layout.addLayout(foot)
+        self.view.setFocus()
         self._fill()
 
     def _fill(self) -> None:

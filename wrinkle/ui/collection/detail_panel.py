@@ -44,7 +44,8 @@ class DetailPanel(QWidget):
     Signals:
         openWanted, hereWanted, elsewhereWanted, boardWanted: what the buttons ask for.
         favoured: whether the wrinkle is a favourite.
-        duplicateWanted, renameWanted, deleteWanted, exportWanted: what else they ask for.
+        duplicateWanted, renameWanted, deleteWanted, exportWanted, compareWanted: what else they
+            ask for.
     """
 
     openWanted = pyqtSignal()
@@ -56,6 +57,7 @@ class DetailPanel(QWidget):
     renameWanted = pyqtSignal()
     deleteWanted = pyqtSignal()
     exportWanted = pyqtSignal()
+    compareWanted = pyqtSignal()
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
@@ -101,6 +103,7 @@ class DetailPanel(QWidget):
         self.rename = self._entry(menu, "Rename…", self.renameWanted)
         self.move_to = menu.addMenu("Move to the shelf")
         self.export = self._entry(menu, "Export a copy…", self.exportWanted)
+        self.compare = self._entry(menu, "Compare the two that are selected…", self.compareWanted)
         self.delete = self._entry(menu, "Delete", self.deleteWanted)
         self.more.setMenu(menu)
         self._lay_out()
@@ -204,13 +207,20 @@ class DetailPanel(QWidget):
         self._ask()
 
     def use(self) -> tuple[Use, Material] | None:
-        """The wrinkle on the clips that it is shown on, with what it carries; None without."""
-        one = self._one
-        if one is None or one.wrinkle is None or not self._fillings:
+        """The wrinkle as it is shown: on its clips, with what is chosen; None without."""
+        return self.use_of(self._one, self.choices) if self._one is not None else None
+
+    def use_of(self, one: Shelved, choices: Choices) -> tuple[Use, Material] | None:
+        """A wrinkle on the clips that are shown on, with what it carries; None without.
+
+        Raises:
+            InputError: it cannot be read.
+        """
+        if one.wrinkle is None or not self._fillings:
             return None
         bundle = one.bundle()
         carried = read_assets(bundle.assets, self._desk.workers.store).material(library.fonts())
-        return Use(bundle.wrinkle, self._fillings, self.choices), carried
+        return Use(bundle.wrinkle, self._fillings, choices), carried
 
     def stop(self) -> None:
         """Nothing plays any more."""

@@ -24,12 +24,14 @@ from wrinkle.core.design.kinds import KINDS
 from wrinkle.core.design.slots import GIVEN
 from wrinkle.core.errors import InputError
 from wrinkle.core.render.material import Filling
+from wrinkle.core.reuse.use import AS_MADE
 from wrinkle.library import samples
 from wrinkle.library.marks import Marks, mark_favourite, mark_used, read_marks
 from wrinkle.library.shelf import MANY_SUFFIX, Shelved, Shelves, write_many
 from wrinkle.library.tiles import Ground
 from wrinkle.media.clip import Clip
 from wrinkle.ui.choosing.board import BoardDialog
+from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.collection.detail_panel import DetailPanel
 from wrinkle.ui.collection.tile_strips import TileStrips
 from wrinkle.ui.collection.wrinkle_tiles import WrinkleTiles
@@ -133,6 +135,7 @@ class WrinkleShelf(QWidget):
         panel.renameWanted.connect(self._ask_name)
         panel.deleteWanted.connect(self.delete)
         panel.exportWanted.connect(self._ask_goal)
+        panel.compareWanted.connect(self.compare)
         menu = panel.move_to
         if menu is not None:
             menu.aboutToShow.connect(self._fill_moves)
@@ -190,7 +193,9 @@ class WrinkleShelf(QWidget):
     def _point(self) -> None:
         one = self.tiles.current
         self.panel.show_wrinkle(one, one is not None and one.key in self._marks.favourites)
-        self.many_button.setEnabled(len([x for x in self.tiles.selected if x.wrinkle]) > 1)
+        count = len([x for x in self.tiles.selected if x.wrinkle])
+        self.many_button.setEnabled(count > 1)
+        self.panel.compare.setEnabled(count == 2)
         self.said.emit()
 
     def words(self) -> str:
@@ -287,6 +292,25 @@ class WrinkleShelf(QWidget):
         board.show()
         return board
 
+    def compare(self) -> CompareDialog | None:
+        """The two selected wrinkles side by side, in step, with their difference."""
+        try:
+            sides = [
+                Compared(one.name, *found)
+                for one in self.tiles.selected
+                if (found := self.panel.use_of(one, AS_MADE)) is not None
+            ]
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+            return None
+        if len(sides) != 2:
+            self._desk.messages.faulted.emit("Select two wrinkles to compare them.")
+            return None
+        self.panel.stop()
+        dialog = CompareDialog(sides[0], sides[1], self._desk.workers, self.window())
+        dialog.show()
+        return dialog
+
     def favour(self, on: bool) -> None:
         """Marks the selected wrinkle as a favourite, or no longer."""
         one = self.tiles.current
@@ -378,7 +402,7 @@ class WrinkleShelf(QWidget):
     def _take_in(self, path: Path, shelf: str) -> Path:
         return self.shelves.take_in(path, shelf)[-1]
 
-    def _use(self, here: bool) -> None:
+    def _use(self, here: bool, clips: tuple[Path, ...] = ()) -> None:
         one = self.tiles.current
         if one is None or one.wrinkle is None:
             return
@@ -388,7 +412,7 @@ class WrinkleShelf(QWidget):
             self._desk.messages.faulted.emit(str(fault))
             return
         self._used(one)
-        self.wanted.emit(UseWanted(bundle, self.panel.choices, here))
+        self.wanted.emit(UseWanted(bundle, self.panel.choices, here, clips))
 
     def _used(self, one: Shelved) -> None:
         try:
@@ -456,7 +480,13 @@ class WrinkleShelf(QWidget):
             accept_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        self.take_in(dropped_files(event))
+        """Wrinkles are kept; on clips the selected wrinkle is used."""
+        dropped = dropped_files(event)
+        wrinkles = [path for path in dropped if path.suffix in (SUFFIX, ".zip")]
+        clips = tuple(path for path in dropped if path not in wrinkles)
+        self.take_in(wrinkles)
+        if clips:
+            self._use(here=False, clips=clips)
 
 
 def _on_shelf(one: Shelved, shelf: str, marks: Marks) -> bool:

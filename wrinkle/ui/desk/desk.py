@@ -58,9 +58,13 @@ class Desk:
         trial = Trial(document)
         return cls(document, tried, trial, looking, clipboard, steps, workers, messages)
 
+    def carried(self) -> Material:
+        """What the wrinkle brings with it."""
+        return self.document.read.material(library.fonts())
+
     def material(self) -> Material:
         """What fills the slots now, and what the wrinkle brings with it."""
-        carried = self.document.read.material(library.fonts())
+        carried = self.carried()
         slots = filled(self.document.wrinkle, self.tried.fillings(), carried)
         return replace(carried, slots=slots)
 
@@ -76,6 +80,5 @@ class Desk:
     def _showing(self, wrinkle: Wrinkle, size: Size) -> Showing:
         choices = possible(wrinkle, self.trial.choices)
         use = Use(wrinkle, self.tried.fillings(), choices)
-        carried = self.document.read.material(library.fonts())
-        shown = showing(use, carried, size, wrinkle.frame_rate, Quality.PREVIEW)
+        shown = showing(use, self.carried(), size, wrinkle.frame_rate, Quality.PREVIEW)
         return replace(shown, held=self.looking.layer)

@@ -17,9 +17,11 @@ class VersionsDialog(QDialog):
 
     Signals:
         wanted: one is to be taken back (Version).
+        comparisonWanted: one is to be seen beside what is open (Version).
     """
 
     wanted = pyqtSignal(object)
+    comparisonWanted = pyqtSignal(object)
 
     def __init__(self, name: str, found: Sequence[Version], parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -50,6 +52,8 @@ class VersionsDialog(QDialog):
     def _row(self, number: int, version: Version) -> KeptRow:
         details = "saved last" if number == 0 else ""
         row = KeptRow(version.picture, day_and_time(version.when), details)
+        compare = row.add_button("Compare…")
+        compare.clicked.connect(lambda: self.comparisonWanted.emit(version))
         row.add_button("Take back").clicked.connect(lambda: self._take(version))
         return row
 

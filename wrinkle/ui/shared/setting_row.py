@@ -116,7 +116,8 @@ class SettingRow(QWidget):
             f"Driven by {', '.join(names)}",
             f"Offer {self.spec.label.lower()} to whoever reuses the wrinkle, as a dial",
         )
-        self.driven.setText(f"{'set' if is_set else 'driven'} by {', '.join(names)}")
+        # In the order in which they act.
+        self.driven.setText(f"{'set' if is_set else 'driven'} by {', then '.join(names)}")
         self.driven.setVisible(bool(names))
         self.field.setEnabled(not is_set)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
@@ -364,9 +364,13 @@ class UseDialog(QDialog):
         accept_files(event)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        for path in dropped_files(event):
-            empty = [key for key in self.picks if key not in self.clips | self.stills]
-            self.set_clip(empty[0] if empty else list(self.picks)[-1], path)
+        self.take_files(dropped_files(event))
+
+    def take_files(self, paths: Sequence[Path]) -> None:
+        """Fills the empty slots in their order; where all are full the last one is exchanged."""
+        empty = [key for key in self.picks if key not in self.clips | self.stills]
+        for number, path in enumerate(paths):
+            self.set_clip(empty[number] if number < len(empty) else list(self.picks)[-1], path)
 
     def done(self, result: int) -> None:
         """Ends everything that runs before the dialog goes; what comes later finds it closed."""
