@@ -48,6 +48,7 @@ class Collection(Place):
         if button is not None:
             button.setChecked(True)
         self._shelves.setCurrentIndex(number)
+        self.said.emit()
 
     def actions_here(self) -> Sequence[Action]:
         """What can be done with the selected wrinkle."""

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QImage
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Line, Urgency
-from wrinkle.core.picture.image import Bytes8
+from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.store import Store
 from wrinkle.library.shelf import Shelved
 from wrinkle.library.tiles import Ground, tile_strip
@@ -20,6 +20,7 @@ from wrinkle.ui.desk.workers import Workers
 _KEPT = 72
 """Strips in memory, of about a megabyte each; a screen shows some thirty tiles."""
 _WAITING = 60
+_USUAL = Size(84, 150)
 
 
 class TileStrips(QObject):
@@ -48,6 +49,11 @@ class TileStrips(QObject):
         if (ground.identity if ground is not None else None) != before:
             self.forget()
         self._ground = ground
+
+    @property
+    def picture_size(self) -> Size:
+        """Of the pictures of a tile."""
+        return self._ground.size if self._ground is not None else _USUAL
 
     @property
     def waiting(self) -> bool:

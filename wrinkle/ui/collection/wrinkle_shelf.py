@@ -234,7 +234,7 @@ class WrinkleShelf(QWidget):
         given = {key: fillings[key] for key in GIVEN}
         self.strips.set_ground(Ground(given))
         self.panel.set_clips(given, of_the_bench)
-        self.tiles.viewport_update()
+        self.tiles.reshape()
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)

@@ -32,7 +32,8 @@ from wrinkle.ui.theme import SURROUND, active, small_font
 
 _WORDS = 46
 _MARGIN = 8
-_CELL = QSize(LONGEST_SIDE + 2 * _MARGIN, LONGEST_SIDE + _WORDS + 2 * _MARGIN)
+_NARROWEST = 132
+"""Of a tile: a name must find some room."""
 
 
 class _Shown(QAbstractListModel):
@@ -172,6 +173,11 @@ class WrinkleTiles(QListView):
         """Which of so many pictures is shown now."""
         return int((time.monotonic() - self._since) * STEPS_A_SECOND) % max(count, 1)
 
+    def reshape(self) -> None:
+        """The pictures have another shape."""
+        self.scheduleDelayedItemsLayout()
+        self.viewport_update()
+
     def viewport_update(self) -> None:
         """Paints all tiles anew."""
         view = self.viewport()
@@ -212,7 +218,9 @@ class _Painter(QStyledItemDelegate):
         self._tiles = tiles
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        return _CELL
+        picture = self._tiles.strips.picture_size
+        width = max(picture.width + 4 + _MARGIN, _NARROWEST)
+        return QSize(width, LONGEST_SIDE + _WORDS + 2 * _MARGIN)
 
     def paint(
         self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
