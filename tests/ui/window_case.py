@@ -13,10 +13,12 @@ from unittest import mock
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QCoreApplication, QEvent, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from wrinkle.core.design.archive import Bundle
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.clips import draw_clip
@@ -134,6 +136,11 @@ class WindowCase(unittest.TestCase):
         data = mock.patch("platformdirs.user_data_path", return_value=self.folder / "data")
         data.start()
         self.addCleanup(data.stop)
+
+    def without_dials(self) -> None:
+        """The demo's wrinkle as if it had been designed a moment ago: nothing is offered yet."""
+        bare = replace(self.desk.document.wrinkle, dials=(), directions=())
+        self.desk.document.open_copy(Bundle(bare))
 
     def all_ready(self) -> None:
         """Waits until every frame is rendered."""

@@ -19,6 +19,7 @@ from wrinkle.ui.bench.layer_row import LayerRow
 class Dials(WindowCase):
     def setUp(self) -> None:
         super().setUp()
+        self.without_dials()
         self.stack = self.bench.stack
         self.desk.looking.select_layer("turn")
 
@@ -156,6 +157,10 @@ class Lengths(WindowCase):
 
 
 class Details(WindowCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.without_dials()
+
     def test_kinds_directions_and_slots_are_said(self) -> None:
         self.act("bench.details")
         dialog = self.window.findChild(DetailsDialog)

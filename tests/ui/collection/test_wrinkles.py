@@ -51,6 +51,7 @@ class ShelfCase(WindowCase):
         cache = mock.patch("platformdirs.user_cache_path", return_value=self.folder / "cache")
         cache.start()
         self.addCleanup(cache.stop)
+        self.without_dials()
         self.page = self.window.place("collection").wrinkles
 
     def keep(self, name: str, *tags: str, shelf: str = "") -> Path:
@@ -136,11 +137,11 @@ class Shelf(ShelfCase):
         path = self.keep("Kite")
         self.go()
         box = self.page.panel.controls.direction
-        box.setCurrentIndex(box.findData(Direction.UP_DOWN))
+        box.setCurrentIndex(box.findData(Direction.LEFT_RIGHT))
         box.activated.emit(box.currentIndex())
         self.page.panel.open.click()
         self.assertEqual(self.desk.document.path, path)
-        self.assertIs(self.desk.trial.choices.direction, Direction.UP_DOWN)
+        self.assertIs(self.desk.trial.choices.direction, Direction.LEFT_RIGHT)
         self.assertIs(self.window.places.currentWidget(), self.bench)
         self.go()
         self.page.tiles.point_at("shipped/plain_push")

@@ -139,7 +139,8 @@ class Files(SafekeepingCase):
         dialog = self.window.findChild(VersionsDialog)
         self.assertEqual(len(dialog.rows), 5)
         self.assertFalse(dialog.rows[4].picture.pixmap().isNull())
-        QTest.mouseClick(dialog.rows[4].findChild(QPushButton), LEFT)
+        take = next(x for x in dialog.rows[4].findChildren(QPushButton) if x.text() == "Take back")
+        QTest.mouseClick(take, LEFT)
         self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, 3.0)
         self.act("edit.undo")
         self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, 7.0)
@@ -169,7 +170,7 @@ class Files(SafekeepingCase):
         layer = before.layers[0]
         for value in (np.float64(3.0), np.float32(3.0)):
             placed = replace(layer.placement, rotation=Setting(value))
-            foreign = replace(before, layers=(replace(layer, placement=placed),))
+            foreign = replace(before, layers=(replace(layer, placement=placed),), dials=())
             self.assertFalse(self.desk.document.edit("x", lambda w, foreign=foreign: foreign))
             self.assertIs(self.desk.document.wrinkle, before)
             self.assertIn("That cannot be kept in a wrinkle", self.faults[-1])

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
     QFileDialog,
-    QFormLayout,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -30,7 +29,7 @@ from wrinkle.core.design.slots import GIVEN, Slot, SlotKind, Unfilled
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 
 _COLUMNS = 4
 _STAND_IN_FILTER = "Clips and pictures (*.mp4 *.webm *.png *.jpg *.jpeg *.webp)"
@@ -64,10 +63,10 @@ class DetailsDialog(QDialog):
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(12)
-        form = QFormLayout()
+        form = PlainForm()
         for label, line in (("Name", self.name), ("What it is for", self.about)):
             line.setAccessibleName(label)
-            form.addRow(label, line)
+            form.add(label, line)
         self.name.editingFinished.connect(self._rename)
         self.about.editingFinished.connect(self._describe)
         column.addLayout(form)
@@ -154,7 +153,7 @@ class DetailsDialog(QDialog):
 
     def _slot_row(self, slot: Slot) -> QWidget:
         row = QWidget()
-        form = QFormLayout(row)
+        form = PlainForm(row)
         form.setContentsMargins(0, 0, 0, 8)
         name = QLineEdit(slot.label)
         name.setAccessibleName(f"Name of the slot {slot.label}")
@@ -166,23 +165,23 @@ class DetailsDialog(QDialog):
         head.addWidget(name, 1)
         head.addWidget(PlainLabel(slot.kind.value))
         head.addWidget(remove)
-        form.addRow("Slot", head)
+        form.add("Slot", head)
         about = QLineEdit(slot.about)
         about.setPlaceholderText("what fits there, in a sentence")
         about.setAccessibleName(f"What fits into {slot.label}")
         about.editingFinished.connect(lambda: self._change_slot(slot, about=about.text().strip()))
-        form.addRow("Fits", about)
+        form.add("Fits", about)
         if slot.kind is SlotKind.WORDS:
             words = QLineEdit(slot.words)
             words.setAccessibleName(f"Words that stand in for {slot.label}")
             words.editingFinished.connect(lambda: self._change_slot(slot, words=words.text()))
-            form.addRow("Stand-in", words)
+            form.add("Stand-in", words)
         if slot.moving:
             stand_in = QPushButton(slot.stand_in or "Choose…")
             stand_in.setAccessibleName(f"Stand-in for {slot.label}")
             stand_in.setAutoDefault(False)
             stand_in.clicked.connect(partial(self._choose_stand_in, slot))
-            form.addRow("Stand-in", stand_in)
+            form.add("Stand-in", stand_in)
             empty = QComboBox()
             for way in Unfilled:
                 empty.addItem(way.value, way)
@@ -191,11 +190,11 @@ class DetailsDialog(QDialog):
             empty.activated.connect(
                 lambda index: self._change_slot(slot, unfilled=empty.itemData(index))
             )
-            form.addRow("When empty", empty)
+            form.add("When empty", empty)
             readable = QCheckBox("It has writing: never mirror it")
             readable.setChecked(slot.readable)
             readable.clicked.connect(lambda on: self._change_slot(slot, readable=on))
-            form.addRow("", readable)
+            form.add("", readable)
         return row
 
     def set_stand_in(self, slot: str, path: Path) -> None:

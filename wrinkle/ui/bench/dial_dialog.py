@@ -11,7 +11,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
-    QFormLayout,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -41,7 +40,7 @@ from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.choosing.dial_field import DialField
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 from wrinkle.ui.shared.setting_field import Field, field_for
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
@@ -124,9 +123,9 @@ class DialDialog(QDialog):
 
     def _facts(self, dial: Dial) -> QWidget:
         facts = QWidget()
-        form = QFormLayout(facts)
+        form = PlainForm(facts)
         form.setContentsMargins(0, 0, 0, 8)
-        form.addRow("Kind", PlainLabel(kind_of(dial)))
+        form.add("Kind", PlainLabel(kind_of(dial)))
         self._line(form, "Name", dial.name, "name")
         self._line(form, "What it does", dial.about, "about")
         if isinstance(dial, AmountDial):
@@ -151,12 +150,12 @@ class DialDialog(QDialog):
         self._row(form, "As made", default, "default")
         return facts
 
-    def _row(self, form: QFormLayout, name: str, field: QWidget, key: str) -> None:
+    def _row(self, form: PlainForm, name: str, field: QWidget, key: str) -> None:
         field.setAccessibleName(name)
         self.fields[key] = field
-        form.addRow(name, field)
+        form.add(name, field)
 
-    def _line(self, form: QFormLayout, name: str, text: str, key: str) -> None:
+    def _line(self, form: PlainForm, name: str, text: str, key: str) -> None:
         line = QLineEdit(text)
         line.editingFinished.connect(
             lambda: self._change(**{key: line.text().strip()}) if line.text() != text else None
@@ -165,7 +164,7 @@ class DialDialog(QDialog):
 
     def _number(
         self,
-        form: QFormLayout,
+        form: PlainForm,
         name: str,
         key: str,
         value: float,
@@ -236,12 +235,12 @@ class DialDialog(QDialog):
         elif isinstance(dial, ChoiceDial | SwitchDial):
             options = dial.options if isinstance(dial, ChoiceDial) else ("off", "on")
             box = QWidget()
-            form = QFormLayout(box)
+            form = PlainForm(box)
             form.setContentsMargins(0, 0, 0, 0)
             for place, option in enumerate(options):
                 given = self._option_field(drive, spec, row, place)
                 given.setAccessibleName(f"{spec.label} at {option}")
-                form.addRow(option, given)
+                form.add(option, given)
             found.append(box)
         return found
 

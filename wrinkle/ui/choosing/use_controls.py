@@ -14,11 +14,12 @@ from wrinkle.core.design.dials import DialValue
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.limits import LONGEST_HALF
 from wrinkle.core.design.slots import SlotKind
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import parts
 from wrinkle.core.reuse.strength import STRONGEST
 from wrinkle.core.reuse.use import AS_MADE, Choices, directions_of, possible
 from wrinkle.ui.choosing.dial_field import DialField
-from wrinkle.ui.shared.plain_text import tip
+from wrinkle.ui.shared.plain_text import PlainForm, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 _NARROWEST = 96
@@ -48,7 +49,7 @@ class UseControls(QWidget):
         self._wrinkle: Wrinkle | None = None
         self.dials: dict[str, DialField] = {}
         self.words: dict[str, QLineEdit] = {}
-        self.form = QFormLayout(self)
+        self.form = PlainForm(self)
         self.form.setContentsMargins(0, 0, 0, 0)
         self.form.setVerticalSpacing(6)
         self.form.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.AllNonFixedFieldsGrow)
@@ -64,15 +65,15 @@ class UseControls(QWidget):
         self.as_made = QPushButton("As made")
         self.as_made.setToolTip(tip("Everything as the wrinkle was made"))
         self.as_made.clicked.connect(lambda: self.set_choices(AS_MADE, told=True))
-        self.form.addRow("Direction", self.direction)
-        self.form.addRow("Strength", self.strength)
-        self.form.addRow("Softness", self.softness)
-        self.form.addRow("Lead", self.lead)
-        self.form.addRow("Tail", self.tail)
+        self.form.add("Direction", self.direction)
+        self.form.add("Strength", self.strength)
+        self.form.add("Softness", self.softness)
+        self.form.add("Lead", self.lead)
+        self.form.add("Tail", self.tail)
         for field in (self.lead, self.tail):
             self.form.setRowVisible(field, lengths)
         self._fixed_rows = self.form.rowCount()
-        self.form.addRow("", self.as_made)
+        self.form.add("", self.as_made)
 
     @property
     def choices(self) -> Choices:
@@ -141,7 +142,7 @@ class UseControls(QWidget):
                 rows.append((slot.label, line))
         for place, (name, row) in enumerate(rows):
             row.setMinimumWidth(_NARROWEST)
-            self.form.insertRow(self._fixed_rows + place, name, row)
+            self.form.add(name, row, self._fixed_rows + place)
 
     def _per_cent(self, name: str, about: str, key: str) -> ValueField:
         def read(number: float) -> object:
@@ -180,7 +181,9 @@ class UseControls(QWidget):
         return field
 
     def _take_direction(self, index: int) -> None:
-        self._become(True, direction=self.direction.itemData(index))
+        direction = self.direction.itemData(index)
+        if isinstance(direction, Direction):
+            self._become(True, direction=direction)
 
     def choose_dial(self, dial: str, value: DialValue) -> None:
         """Another value of a dial, which nobody is told of."""

@@ -10,7 +10,7 @@ from html import escape
 from types import MappingProxyType
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLabel, QMessageBox, QWidget
+from PyQt6.QtWidgets import QFormLayout, QLabel, QLayout, QMessageBox, QWidget
 
 Buttons = QMessageBox.StandardButton
 
@@ -22,6 +22,17 @@ class PlainLabel(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+
+class PlainForm(QFormLayout):
+    """A form whose rows are named by such labels."""
+
+    def add(self, name: str, field: QWidget | QLayout, place: int = -1) -> None:
+        """One more row, by default the last one."""
+        label = PlainLabel(name)
+        if isinstance(field, QWidget):
+            label.setBuddy(field)
+        self.insertRow(self.rowCount() if place < 0 else place, label, field)
 
 
 def tip(text: str) -> str:

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
     QFileDialog,
-    QFormLayout,
     QHBoxLayout,
     QProgressBar,
     QPushButton,
@@ -50,7 +49,7 @@ from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView
-from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 _AS_CLIP = "as the outgoing clip"
@@ -133,7 +132,7 @@ class UseDialog(QDialog):
         return box
 
     def _lay_out(self) -> None:
-        form = QFormLayout()
+        form = PlainForm()
         form.setVerticalSpacing(8)
         for slot in self._moving:
             side = Side.OUTGOING if slot.key == OUTGOING.key else Side.INCOMING
@@ -144,11 +143,11 @@ class UseDialog(QDialog):
             strip.slid.connect(lambda cut, key=slot.key: self._recut(key, cut))
             self.picks[slot.key], self._strips[slot.key] = chooser, strip
             chooser.setToolTip(tip(slot.about or f"Choose the {slot.label.lower()}"))
-            form.addRow(slot.label, chooser)
-            form.addRow("", strip)
-        form.addRow("Size", self.size_box)
-        form.addRow("Frames a second", self.rate_box)
-        form.addRow("Plain clip around it", self.around)
+            form.add(slot.label, chooser)
+            form.add("", strip)
+        form.add("Size", self.size_box)
+        form.add("Frames a second", self.rate_box)
+        form.add("Plain clip around it", self.around)
         body = QWidget()
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 8, 0)
