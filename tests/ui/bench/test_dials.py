@@ -6,14 +6,17 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QMenu, QWidget
 
+from tests.media.clips import write_numbered
 from tests.ui.window_case import LEFT, WindowCase, drag, type_into, wait_for
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.dials import AmountDial, How, TimeDial
-from wrinkle.core.design.slots import SlotKind, Unfilled
+from wrinkle.core.design.slots import Slot, SlotKind, Unfilled
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.held_at import HeldAt
+from wrinkle.core.reuse.use import filled
 from wrinkle.ui.bench.details_dialog import DetailsDialog
 from wrinkle.ui.bench.layer_row import LayerRow
+from wrinkle.ui.bench.source_section import SourceSection
 
 
 class Dials(WindowCase):
@@ -154,6 +157,34 @@ class Lengths(WindowCase):
         self.assertIn("held at the last frame", lane.length.toolTip())
         self.act("edit.undo")
         self.assertEqual(lane.length.toolTip(), "It stretches with the wrinkle")
+
+
+class FurtherSlots(WindowCase):
+    def test_a_further_clip_is_slid_and_kept_as_the_stand_in(self) -> None:
+        fog = write_numbered(self.folder / "fog.mp4", 60)
+        self.bench.stack.add_file(fog)
+        wait_for(lambda: "third" in self.desk.tried.clips, "the further clip")
+        card = next(card for card in self.bench.stack.cards if card.unfolded)
+        card.sections["Picture"].heading.setChecked(True)
+        section = card.findChild(SourceSection)
+        assert section is not None
+        assert section.strip is not None
+        section.strip.slid.emit(Fraction(1, 2))
+        self.assertEqual(self.desk.tried.clips["third"].cut, Fraction(1, 2))
+        assert section.keep_button is not None
+        section.keep_button.click()
+        wait_for(lambda: self.slot().stand_in == "fog.mp4", "the stand-in")
+        slot = self.slot()
+        self.assertEqual((slot.stand_in_cut, slot.unfilled), (Fraction(1, 2), Unfilled.STAND_IN))
+        self.assertTrue(self.desk.document.save(self.folder / "fog.wrinkle"))
+        self.desk.document.start_new()
+        self.assertTrue(self.desk.document.open(self.folder / "fog.wrinkle"))
+        # Nothing is tried in the slot where somebody else opens it.
+        found = filled(self.desk.document.wrinkle, {}, self.desk.carried())["third"]
+        self.assertEqual((found.source.name, found.cut), ("fog", Fraction(1, 2)))
+
+    def slot(self) -> Slot:
+        return self.desk.document.wrinkle.slot("third")
 
 
 class Details(WindowCase):

@@ -7,17 +7,14 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QDialog,
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -26,8 +23,8 @@ from wrinkle.core.design import slot_edits, wrinkle_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.kinds import KINDS
 from wrinkle.core.design.slots import GIVEN, Slot, SlotKind, Unfilled
-from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
+from wrinkle.ui.bench.edits_dialog import EditsDialog
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 
@@ -35,14 +32,11 @@ _COLUMNS = 4
 _STAND_IN_FILTER = "Clips and pictures (*.mp4 *.webm *.png *.jpg *.jpeg *.webp)"
 
 
-class DetailsDialog(QDialog):
+class DetailsDialog(EditsDialog):
     """Edits them; each change is a step at once."""
 
     def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self._desk = desk
-        self._shown: tuple[object, ...] | None = None
+        super().__init__(desk, parent)
         self.setWindowTitle("What it is")
         self.resize(620, 620)
         self.name, self.about = QLineEdit(), QLineEdit()
@@ -50,18 +44,13 @@ class DetailsDialog(QDialog):
         self.directions: dict[Direction, QCheckBox] = {}
         self.direction_names: dict[Direction, QLineEdit] = {}
         self.slots: dict[str, QWidget] = {}
-        self.message = PlainLabel("")
-        self.message.setObjectName("fault")
-        self.message.setWordWrap(True)
         self._slot_column = QVBoxLayout()
         self._lay_out()
         desk.document.changed.connect(self.refresh)
         self.refresh()
 
     def _lay_out(self) -> None:
-        body = QWidget()
-        column = QVBoxLayout(body)
-        column.setContentsMargins(0, 0, 0, 0)
+        column = self.column
         column.setSpacing(12)
         form = PlainForm()
         for label, line in (("Name", self.name), ("What it is for", self.about)):
@@ -103,24 +92,10 @@ class DetailsDialog(QDialog):
         adds.addStretch(1)
         column.addLayout(adds)
         column.addStretch(1)
-        view = QScrollArea()
-        view.setWidgetResizable(True)
-        view.setWidget(body)
-        close = QPushButton("Close")
-        # Return ends a field, and not the dialog.
-        close.setAutoDefault(False)
-        close.clicked.connect(self.close)
-        foot = QHBoxLayout()
-        foot.addWidget(self.message, 1)
-        foot.addWidget(close)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 16, 16, 16)
-        layout.addWidget(view, 1)
-        layout.addLayout(foot)
 
     def refresh(self) -> None:
         """Shows the wrinkle as it is now."""
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self.desk.document.wrinkle
         self.name.setText(wrinkle.name)
         self.about.setText(wrinkle.about)
         for kind, box in self.kinds.items():
@@ -130,15 +105,13 @@ class DetailsDialog(QDialog):
             check.setChecked(direction in named)
             self.direction_names[direction].setText(named.get(direction, ""))
             self.direction_names[direction].setEnabled(direction in named)
-        if wrinkle.slots != self._shown:
-            self._shown = wrinkle.slots
+        if wrinkle.slots != self.shown:
+            self.shown = wrinkle.slots
             self._make_slots(wrinkle)
 
     def _make_slots(self, wrinkle: Wrinkle) -> None:
-        for old in self._slot_widgets():
-            # Losing the focus would take what is typed in them once more.
-            old.blockSignals(True)
         for old in self.slots.values():
+            self.silence(old)
             self._slot_column.removeWidget(old)
             old.hide()
             old.deleteLater()
@@ -147,9 +120,6 @@ class DetailsDialog(QDialog):
             if slot.key not in GIVEN:
                 row = self.slots[slot.key] = self._slot_row(slot)
                 self._slot_column.addWidget(row)
-
-    def _slot_widgets(self) -> list[QWidget]:
-        return [x for row in self.slots.values() for x in row.findChildren(QWidget)]
 
     def _slot_row(self, slot: Slot) -> QWidget:
         row = QWidget()
@@ -160,7 +130,7 @@ class DetailsDialog(QDialog):
         name.editingFinished.connect(lambda: self._change_slot(slot, label=name.text().strip()))
         remove = QPushButton("Remove")
         remove.setAutoDefault(False)
-        remove.clicked.connect(lambda: self._edit("slot removed", _without(slot.key)))
+        remove.clicked.connect(lambda: self.edit("slot removed", _without(slot.key)))
         head = QHBoxLayout()
         head.addWidget(name, 1)
         head.addWidget(PlainLabel(slot.kind.value))
@@ -199,9 +169,9 @@ class DetailsDialog(QDialog):
 
     def set_stand_in(self, slot: str, path: Path) -> None:
         """A file stands in for what reuse fills a slot with; its bytes go with the wrinkle."""
-        asset = self._desk.document.keep_file(path)
+        asset = self.desk.document.keep_file(path)
         if asset is not None:
-            self._edit(
+            self.edit(
                 "stand-in",
                 lambda w: slot_edits.change_slot(
                     w, slot, stand_in=asset, unfilled=Unfilled.STAND_IN
@@ -216,21 +186,21 @@ class DetailsDialog(QDialog):
             self.set_stand_in(slot.key, Path(name))
 
     def _add_slot(self, kind: SlotKind) -> None:
-        self._edit("slot", lambda w: slot_edits.add_further_slot(w, kind)[0])
+        self.edit("slot", lambda w: slot_edits.add_further_slot(w, kind)[0])
 
     def _change_slot(self, slot: Slot, **fields: Any) -> None:
         if any(getattr(slot, key) != value for key, value in fields.items()):
-            self._edit("slot", lambda w: slot_edits.change_slot(w, slot.key, **fields))
+            self.edit("slot", lambda w: slot_edits.change_slot(w, slot.key, **fields))
 
     def _rename(self) -> None:
         name = self.name.text()
-        if name.strip() != self._desk.document.wrinkle.name:
-            self._edit("name", lambda w: wrinkle_edits.rename(w, name))
+        if name.strip() != self.desk.document.wrinkle.name:
+            self.edit("name", lambda w: wrinkle_edits.rename(w, name))
 
     def _describe(self) -> None:
         about = self.about.text()
         kinds = [kind for kind, box in self.kinds.items() if box.isChecked()]
-        self._edit("what it is", lambda w: wrinkle_edits.describe(w, about, kinds))
+        self.edit("what it is", lambda w: wrinkle_edits.describe(w, about, kinds))
 
     def _choose_direction(self, direction: Direction, on: bool) -> None:
         line = self.direction_names[direction]
@@ -244,21 +214,7 @@ class DetailsDialog(QDialog):
             for direction, check in self.directions.items()
             if check.isChecked()
         }
-        self._edit("directions", lambda w: wrinkle_edits.set_directions(w, names))
-
-    def _edit(self, label: str, change: Callable[[Wrinkle], Wrinkle]) -> None:
-        """One step; what is refused is said here, and the fields show what is."""
-        document = self._desk.document
-        try:
-            same = change(document.wrinkle) == document.wrinkle
-        except InputError as fault:
-            self.message.setText(str(fault))
-            self._shown = None
-            self.refresh()
-            return
-        self.message.setText("")
-        if not same:
-            document.edit(label, change)
+        self.edit("directions", lambda w: wrinkle_edits.set_directions(w, names))
 
 
 def _heading(title: str, about: str) -> QWidget:

@@ -7,17 +7,11 @@ from fractions import Fraction
 from functools import partial
 from typing import Any
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QComboBox,
-    QDialog,
     QGridLayout,
-    QHBoxLayout,
     QLineEdit,
-    QPushButton,
-    QScrollArea,
     QToolButton,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -33,11 +27,11 @@ from wrinkle.core.design.dials import (
     kind_of,
 )
 from wrinkle.core.design.driven import TEXT, driven_label, driven_spec
-from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Linear
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value, parts
+from wrinkle.ui.bench.edits_dialog import EditsDialog
 from wrinkle.ui.choosing.dial_field import DialField
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
@@ -49,48 +43,25 @@ _STRAIGHT = "even"
 _FINEST = 10**6
 
 
-class DialDialog(QDialog):
+class DialDialog(EditsDialog):
     """Edits one dial of the wrinkle on the desk; each change is a step at once."""
 
     def __init__(self, desk: Desk, dial: str, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self._desk = desk
+        super().__init__(desk, parent)
         self._id = dial
-        self._shown: Dial | None = None
         self.resize(680, 480)
         self.fields: dict[str, QWidget] = {}
         self.hows: list[QComboBox] = []
-        self.message = PlainLabel("")
-        self.message.setObjectName("fault")
-        self.message.setWordWrap(True)
-        self._body = QWidget()
-        self._column = QVBoxLayout(self._body)
-        self._column.setContentsMargins(0, 0, 0, 0)
-        view = QScrollArea()
-        view.setWidgetResizable(True)
-        view.setWidget(self._body)
-        close = QPushButton("Close")
-        # Return ends a field, and not the dialog.
-        close.setAutoDefault(False)
-        close.clicked.connect(self.close)
-        foot = QHBoxLayout()
-        foot.addWidget(self.message, 1)
-        foot.addWidget(close)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(16, 16, 16, 16)
-        layout.addWidget(view, 1)
-        layout.addLayout(foot)
         desk.document.changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Shows the dial as it is now; without it the dialog closes."""
-        found = [x for x in self._desk.document.wrinkle.dials if x.id == self._id]
+        found = [x for x in self.desk.document.wrinkle.dials if x.id == self._id]
         if not found:
             self.close()
-        elif found[0] != self._shown:
-            self._shown = found[0]
+        elif found[0] != self.shown:
+            self.shown = found[0]
             focused = self.focusWidget()
             name = focused.accessibleName() if focused is not None else ""
             self._make(found[0])
@@ -98,28 +69,26 @@ class DialDialog(QDialog):
 
     def _focus_on(self, name: str) -> None:
         """The field of that name has the focus, which its predecessor had."""
-        for field in self._body.findChildren(QWidget):
+        for field in self.body.findChildren(QWidget):
             if name and field.accessibleName() == name and not field.isHidden():
                 field.setFocus()
 
     def _make(self, dial: Dial) -> None:
         self.setWindowTitle(f"Dial {dial.name}")
-        for old in self._body.findChildren(QWidget):
-            # Losing the focus would take what is typed in them once more.
-            old.blockSignals(True)
-        while self._column.count():
-            item = self._column.takeAt(0)
+        self.silence(self.body)
+        while self.column.count():
+            item = self.column.takeAt(0)
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
         self.fields, self.hows = {}, []
-        self._column.addWidget(self._facts(dial))
+        self.column.addWidget(self._facts(dial))
         heading = PlainLabel("What it drives")
         heading.setObjectName("heading")
-        self._column.addWidget(heading)
-        self._column.addWidget(self._drives(dial))
-        self._column.addStretch(1)
+        self.column.addWidget(heading)
+        self.column.addWidget(self._drives(dial))
+        self.column.addStretch(1)
 
     def _facts(self, dial: Dial) -> QWidget:
         facts = QWidget()
@@ -146,7 +115,7 @@ class DialDialog(QDialog):
             self._row(form, "Options", names, "options")
         default = DialField(dial)
         default.committed.connect(lambda value: self._change(default=value))
-        default.faulted.connect(self._fault)
+        default.faulted.connect(self.fault)
         self._row(form, "As made", default, "default")
         return facts
 
@@ -174,7 +143,7 @@ class DialDialog(QDialog):
         field = ValueField(FieldFormat(suffix=suffix, decimals=3, step=1.0))
         field.set_value(value)
         field.committed.connect(lambda found: self._change(**{key: read(parts(found)[0])}))
-        field.faulted.connect(self._fault)
+        field.faulted.connect(self.fault)
         self._row(form, name, field, key)
 
     def _drives(self, dial: Dial) -> QWidget:
@@ -183,7 +152,7 @@ class DialDialog(QDialog):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setColumnStretch(0, 1)
         grid.setColumnMinimumWidth(0, 150)
-        layers = self._desk.document.wrinkle.layers
+        layers = self.desk.document.wrinkle.layers
         for row, drive in enumerate(dial.drives):
             spec = driven_spec(layers, drive)
             label = PlainLabel(driven_label(layers, drive))
@@ -221,7 +190,7 @@ class DialDialog(QDialog):
                     lambda value, key=key: self._change_drive(row, **{key: value})
                 )
                 if isinstance(field, ValueField):
-                    field.faulted.connect(self._fault)
+                    field.faulted.connect(self.fault)
                 found.append(field)
             ease = QComboBox()
             ease.addItem(_STRAIGHT, Linear())
@@ -260,7 +229,7 @@ class DialDialog(QDialog):
 
     def _change_way(self, dial: Dial, drive: Drive, spec: SettingSpec, row: int, how: How) -> None:
         """Another way to act begins with ends that fit it."""
-        own = dial_edits.own_value(self._desk.document.wrinkle, drive)
+        own = dial_edits.own_value(self.desk.document.wrinkle, drive)
         start: Value
         end: Value
         match how:
@@ -287,28 +256,13 @@ class DialDialog(QDialog):
 
     def _remove(self, row: int) -> None:
         dial = self._id
-        self._edit("setting off a dial", lambda w: dial_edits.remove_drive(w, dial, row))
+        self.edit("setting off a dial", lambda w: dial_edits.remove_drive(w, dial, row))
 
     def _change(self, **fields: Any) -> None:
-        self._edit("dial", lambda w: dial_edits.change_dial(w, self._id, **fields))
+        self.edit("dial", lambda w: dial_edits.change_dial(w, self._id, **fields))
 
     def _change_drive(self, row: int, **fields: Any) -> None:
-        self._edit("dial", lambda w: dial_edits.change_drive(w, self._id, row, **fields))
-
-    def _edit(self, label: str, change: Callable[[Any], Any]) -> None:
-        """One step; what is refused is said here, and the fields show what is."""
-        try:
-            change(self._desk.document.wrinkle)
-        except InputError as fault:
-            self._fault(str(fault))
-            self._shown = None
-            self.refresh()
-            return
-        self.message.setText("")
-        self._desk.document.edit(label, change)
-
-    def _fault(self, sentence: str) -> None:
-        self.message.setText(sentence)
+        self.edit("dial", lambda w: dial_edits.change_drive(w, self._id, row, **fields))
 
 
 def _end_field(drive: Drive, spec: SettingSpec, value: Value) -> Field:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -16,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design import layer_edits
+from wrinkle.core.design import layer_edits, slot_edits
 from wrinkle.core.design.address import Address, Part
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.driven import TEXT
@@ -24,7 +25,7 @@ from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.setting import settings_in
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slots import GIVEN, SlotKind
+from wrinkle.core.design.slots import GIVEN, SlotKind, Unfilled
 from wrinkle.core.design.sources import (
     FillSource,
     PictureSource,
@@ -32,9 +33,12 @@ from wrinkle.core.design.sources import (
     SlotSource,
     WordsSource,
 )
+from wrinkle.core.errors import InputError
+from wrinkle.core.files import read_whole
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.faces import system_fonts
 from wrinkle.core.picture.gradient import FillForm
+from wrinkle.media.stand_in import LARGEST_STAND_IN
 from wrinkle.ui.bench.dial_menu import dial_menu
 from wrinkle.ui.bench.layer_row import LayerRow
 from wrinkle.ui.bench.plain_rows import PlainRow, choice_row, toggle_row
@@ -69,6 +73,7 @@ class SourceSection(QWidget):
         self._layer = layer.id
         self._clip_pictures = clip_pictures
         self.strip: SourceStrip | None = None
+        self.keep_button: QToolButton | None = None
         self.rows: list[LayerRow] = []
         self.dial_button = QToolButton(self)
         self.dial_button.setVisible(isinstance(layer.source, WordsSource))
@@ -188,6 +193,12 @@ class SourceSection(QWidget):
         strip.slid.connect(lambda seconds: tried.set_cut(slot, seconds))
         strip.abandoned.connect(tried.abandon)
         self._column.addWidget(strip)
+        keep = self.keep_button = QToolButton()
+        keep.setText("Keep it as the stand-in")
+        keep.setToolTip("The clip goes with the wrinkle, and fills the slot until reuse does")
+        keep.setObjectName("plain")
+        keep.clicked.connect(partial(self._keep_stand_in, slot))
+        self._column.addWidget(keep)
         tried.changed.connect(self._show_strip)
         self._show_strip()
 
@@ -199,6 +210,34 @@ class SourceSection(QWidget):
             window = (wrinkle.lead, wrinkle.tail)
             strip.show_clip(clip, window, wrinkle.frame_rate.seconds(1))
             strip.setVisible(clip is not None)
+            if self.keep_button is not None:
+                self.keep_button.setVisible(clip is not None)
+
+    def _keep_stand_in(self, slot: str) -> None:
+        """The clip that is tried goes with the wrinkle from now on, cut where it is cut now."""
+        desk = self._desk
+        tried = desk.tried.clips.get(slot)
+        if tried is None:
+            return
+        path, cut = tried.source.path, tried.cut
+
+        def keep(content: bytes | str) -> None:
+            if isinstance(content, str):
+                desk.messages.faulted.emit(content)
+                return
+            try:
+                asset = desk.document.keep_asset(path.name, content)
+            except InputError as fault:
+                desk.messages.faulted.emit(str(fault))
+                return
+            desk.document.edit(
+                "stand-in",
+                lambda w: slot_edits.change_slot(
+                    w, slot, stand_in=asset, stand_in_cut=cut, unfilled=Unfilled.STAND_IN
+                ),
+            )
+
+        desk.workers.asked.put(lambda job: _content_of(path), keep)
 
     def _add_slot(self, kinds: frozenset[SlotKind], nothing: str) -> None:
         """The slot whose filling is shown."""
@@ -253,6 +292,16 @@ class SourceSection(QWidget):
 
     def _change(self, label: str, **fields: object) -> None:
         self._desk.document.edit(label, lambda w: _with_source(w, self._layer, **fields))
+
+
+def _content_of(path: Path) -> bytes | str:
+    """The bytes of a file, or one sentence on why there are none."""
+    try:
+        return read_whole(path, LARGEST_STAND_IN)
+    except InputError as fault:
+        return str(fault)
+    except OSError as fault:
+        return f"{path.name} cannot be kept: {fault.strerror}."
 
 
 def _with_source(wrinkle: Wrinkle, layer_id: str, **fields: object) -> Wrinkle:

@@ -18,6 +18,7 @@ from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import parts
 from wrinkle.core.reuse.strength import STRONGEST
 from wrinkle.core.reuse.use import AS_MADE, Choices, directions_of, possible
+from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.choosing.dial_field import DialField
 from wrinkle.ui.shared.plain_text import PlainForm, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
@@ -47,6 +48,7 @@ class UseControls(QWidget):
         self._with_lengths, self._with_dials = lengths, dials
         self._choices = self._committed = AS_MADE
         self._wrinkle: Wrinkle | None = None
+        self._rate: FrameRate | None = None
         self.dials: dict[str, DialField] = {}
         self.words: dict[str, QLineEdit] = {}
         self.form = PlainForm(self)
@@ -80,6 +82,12 @@ class UseControls(QWidget):
         """What is chosen."""
         return self._choices
 
+    def set_rate(self, rate: FrameRate | None) -> None:
+        """Counts lengths in frames of this rate; None in those of the wrinkle."""
+        if rate != self._rate:
+            self._rate = rate
+            self._show()
+
     def show_wrinkle(self, wrinkle: Wrinkle) -> None:
         """Shows the rows of a wrinkle; what was chosen stays as far as it is possible there."""
         before, self._wrinkle = self._wrinkle, wrinkle
@@ -102,7 +110,7 @@ class UseControls(QWidget):
         self.direction.setCurrentIndex(self.direction.findData(choices.direction))
         self.strength.set_value(choices.strength)
         self.softness.set_value(choices.softness)
-        rate = wrinkle.frame_rate.per_second
+        rate = (self._rate or wrinkle.frame_rate).per_second
         for field, own, given in (
             (self.lead, choices.lead, wrinkle.lead),
             (self.tail, choices.tail, wrinkle.tail),
@@ -152,9 +160,9 @@ class UseControls(QWidget):
 
     def _length(self, name: str, about: str, key: str) -> ValueField:
         def read(frames: float) -> object:
-            rate = self._wrinkle.frame_rate.per_second if self._wrinkle else Fraction(30)
+            own = self._wrinkle.frame_rate if self._wrinkle else FrameRate.of(30)
             whole = Fraction(max(round(frames), 1))
-            return min(whole / rate, LONGEST_HALF)
+            return min(whole / (self._rate or own).per_second, LONGEST_HALF)
 
         return self._number(name, about, key, FieldFormat(suffix=" frames", decimals=0), read)
 

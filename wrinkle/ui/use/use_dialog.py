@@ -7,6 +7,7 @@ from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -156,6 +157,7 @@ class UseDialog(QDialog):
         column.addStretch(1)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(body)
         left = QVBoxLayout()
         left.addWidget(scroll, 1)
@@ -260,6 +262,7 @@ class UseDialog(QDialog):
             self._fault(str(fault))
             return
         wrinkle, size = shown.wrinkle, shown.size
+        self.controls.set_rate(wrinkle.frame_rate)
         for key, strip in self._strips.items():
             window = (wrinkle.lead, wrinkle.tail)
             strip.show_clip(self.clips.get(key), window, wrinkle.frame_rate.seconds(1))
