@@ -6,6 +6,7 @@ import io
 import random
 import zipfile
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
@@ -16,13 +17,19 @@ import numpy as np
 from fuzz.changes import changed_bytes, changed_json, changed_text
 from wrinkle.core.design import archive
 from wrinkle.core.design.coding import encode
+from wrinkle.core.design.dials import AmountDial, TimeDial
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.looks import decode_looks, encode_looks
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lut import looked_up, parse_cube
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import draw
-from wrinkle.core.render.material import Filling
+from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.plan import plan_frame
+from wrinkle.core.reuse.use import Choices, Use, showing
+from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import fonts, shipped
 from wrinkle.library.looks import shipped_looks
 from wrinkle.media.assets import read_assets
@@ -32,6 +39,7 @@ from wrinkle.media.still import Still
 from wrinkle.media.svg import read_svg
 
 SMALL = Size(54, 96)
+KEPT = Path(__file__).parents[1] / "tests" / "core" / "design" / "kept" / "format_2.wrinkle"
 _SVG = b"""<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"
  width="10cm" viewBox="0 0 200 100"><style>.a{fill:#c30;stroke-width:3}</style><defs><g id="g">
 <path id="p" d="M10 10C20 5 40 5 50 30S80 60 90 20Q100 5 110 30T150 60A20 10 30 1 0 160 70Z"/></g>
@@ -99,7 +107,7 @@ def _changed_wrinkle(content: bytes, dice: random.Random) -> bytes:
 
 
 def _read_wrinkle(path: Path) -> None:
-    """Opens it and draws three of its frames."""
+    """Opens it, draws three of its frames, and puts it on cuts with its dials turned."""
     from wrinkle.core.store import Store
 
     bundle = archive.read(path)
@@ -116,6 +124,25 @@ def _read_wrinkle(path: Path) -> None:
         pixels = draw(plan, material).pixels
         if not np.isfinite(pixels).all():
             raise ArithmeticError(f"frame {frame} has pixels that are no numbers")
+    _use(bundle.wrinkle, material)
+
+
+def _use(wrinkle: Wrinkle, material: Material) -> None:
+    """The first frame of some uses: mirrored, stronger, longer, and with each dial at an end."""
+    turned = {
+        dial.id: dial.high if isinstance(dial, AmountDial | TimeDial) else dial.default
+        for dial in wrinkle.dials
+    }
+    for choices in (
+        Choices(direction=Direction.BOTH, strength=0.0, softness=200.0),
+        Choices(dials=turned, strength=200.0, lead=Fraction(1, 7), tail=Fraction(3)),
+    ):
+        with suppress(InputError):
+            use = Use(wrinkle, material.slots, choices)
+            shown = showing(use, material, SMALL, FrameRate.of(25), Quality.PREVIEW)
+            pixels = shown.image(shown.wrinkle.first_frame).pixels
+            if not np.isfinite(pixels).all():
+                raise ArithmeticError("a use has pixels that are no numbers")
 
 
 def _read_clip(path: Path) -> None:
@@ -189,7 +216,10 @@ def _wrinkles() -> tuple[tuple[str, bytes], ...]:
     from fuzz.rich import rich_wrinkles
 
     found = [_zip(encode(archive.read(path).wrinkle), {}) for path in shipped().values()]
-    found += [_zip(encode(bundle.wrinkle), dict(bundle.assets)) for bundle in rich_wrinkles()]
+    kept = archive.read(KEPT)
+    found += [
+        _zip(encode(bundle.wrinkle), dict(bundle.assets)) for bundle in (kept, *rich_wrinkles())
+    ]
     return tuple((".wrinkle", content) for content in found)
 
 
