@@ -18,7 +18,10 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from wrinkle.core.design import lane_edits
 from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.clips import draw_clip
@@ -87,6 +90,15 @@ def type_into(field: QWidget, text: str) -> None:
     QTest.keyClick(field, Qt.Key.Key_Return)
 
 
+def designed_now(wrinkle: Wrinkle) -> Wrinkle:
+    """The demo's turn over its whole window, and nothing offered yet to whoever reuses it."""
+    ref = SettingRef("turn", "rotation")
+    track = lane_edits.track_of(wrinkle, ref)
+    first = replace(track.keys[0], time=-wrinkle.lead)
+    bare = replace(wrinkle, dials=(), directions=())
+    return lane_edits.with_track(bare, ref, replace(track, keys=(first, *track.keys[1:])))
+
+
 class WindowCase(unittest.TestCase):
     """Opens the window with the demo before each test and closes it after."""
 
@@ -100,6 +112,7 @@ class WindowCase(unittest.TestCase):
         self.faults: list[str] = []
         self.desk.messages.faulted.connect(self.faults.append)
         open_demo(self.desk, [demo_clip("box_kite"), demo_clip("pier")])
+        self.desk.document.open_copy(Bundle(designed_now(self.desk.document.wrinkle)))
         self.window = Window(self.desk, Preferences(self.folder / "preferences"))
         self.window.resize(1280, 800)
         self.window.show()
@@ -136,11 +149,6 @@ class WindowCase(unittest.TestCase):
         data = mock.patch("platformdirs.user_data_path", return_value=self.folder / "data")
         data.start()
         self.addCleanup(data.stop)
-
-    def without_dials(self) -> None:
-        """The demo's wrinkle as if it had been designed a moment ago: nothing is offered yet."""
-        bare = replace(self.desk.document.wrinkle, dials=(), directions=())
-        self.desk.document.open_copy(Bundle(bare))
 
     def all_ready(self) -> None:
         """Waits until every frame is rendered."""

@@ -124,7 +124,7 @@ class Files(unittest.TestCase):
         self.assertEqual(json.loads(published), json.loads(coding.schema()))
 
     def test_the_shipped_wrinkles_open_and_are_written_as_they_are(self) -> None:
-        self.assertEqual(set(shipped()), {"smooth_turn", "plain_push"})
+        self.assertLess({"smooth_turn", "plain_push"}, set(shipped()))
         for path in shipped().values():
             text = (path / "wrinkle.json").read_bytes()
             self.assertEqual(coding.encode(archive.read(path).wrinkle), text)

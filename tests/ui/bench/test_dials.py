@@ -22,7 +22,6 @@ from wrinkle.ui.bench.source_section import SourceSection
 class Dials(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.without_dials()
         self.stack = self.bench.stack
         self.desk.looking.select_layer("turn")
 
@@ -188,10 +187,6 @@ class FurtherSlots(WindowCase):
 
 
 class Details(WindowCase):
-    def setUp(self) -> None:
-        super().setUp()
-        self.without_dials()
-
     def test_kinds_directions_and_slots_are_said(self) -> None:
         self.act("bench.details")
         dialog = self.window.findChild(DetailsDialog)

@@ -19,7 +19,7 @@ from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.use import AS_MADE
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.library import own_folder
+from wrinkle.library import own_folder, shipped
 from wrinkle.media.clip import Clip
 from wrinkle.media.video_file import write_video
 from wrinkle.ui.bench.layer_row import LayerRow
@@ -48,10 +48,13 @@ class ShelfCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
         self.with_own_data()
+        two = {name: shipped()[name] for name in ("plain_push", "smooth_turn")}
+        few = mock.patch("wrinkle.library.shipped", return_value=two)
+        few.start()
+        self.addCleanup(few.stop)
         cache = mock.patch("platformdirs.user_cache_path", return_value=self.folder / "cache")
         cache.start()
         self.addCleanup(cache.stop)
-        self.without_dials()
         self.page = self.window.place("collection").wrinkles
 
     def keep(self, name: str, *tags: str, shelf: str = "") -> Path:

@@ -1,0 +1,101 @@
+"""Every shipped wrinkle in every shape, rate, length and strength: at rest at both ends, whole."""
+
+import unittest
+from fractions import Fraction
+
+import numpy as np
+from msgspec.structs import replace
+
+from tests.core.reuse.every_kind import Slanted
+from wrinkle.core.design import archive
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document import plain_cut
+from wrinkle.core.design.kinds import KINDS
+from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.material import Filling, Material
+from wrinkle.core.reuse.use import Choices, Use, showing
+from wrinkle.core.store import Store
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.demo.recipes.__main__ import RECIPES
+from wrinkle.library import fonts, shipped
+from wrinkle.media.assets import read_assets
+
+SHAPES = (Size(54, 96), Size(72, 72), Size(64, 80), Size(96, 54))
+RATES = (24, 25, 30, 50, 60)
+PLAIN = {"plain_push", "smooth_turn"}
+"""Made by hand, and simple: a dial or two are enough."""
+
+
+class Sized(Slanted):
+    """A clip of another size and rate than any wrinkle's."""
+
+    def __init__(self, name: str, size: Size, hue: float) -> None:
+        super().__init__(name, hue=hue)
+        self.size = size
+        self.identity = f"{name} {size.label}"
+
+
+def clips(size: Size) -> dict[str, Filling]:
+    other = Size(size.width * 2, size.height * 2 + 14)
+    return {
+        "outgoing": Filling(Sized("a", size, 0.0), Fraction(3, 2)),
+        "incoming": Filling(Sized("b", other, 0.3), Fraction(3, 2)),
+    }
+
+
+class Shipped(unittest.TestCase):
+    def uses(self, bundle: Bundle):  # type: ignore[no-untyped-def]
+        """The choices with which each wrinkle is looked at."""
+        half, double = bundle.wrinkle.lead / 2, bundle.wrinkle.lead * 2
+        for number, size in enumerate(SHAPES):
+            for rate in RATES[number % 2 :: 2]:
+                yield size, rate, Choices()
+        for choices in (
+            Choices(lead=half, tail=half),
+            Choices(lead=double, tail=double),
+            Choices(strength=50.0),
+            Choices(strength=150.0),
+        ):
+            yield SHAPES[0], 30, choices
+            yield SHAPES[3], 24, choices
+
+    def test_both_ends_are_the_plain_clips_and_nothing_is_bare(self) -> None:
+        for name, path in shipped().items():
+            bundle, store = archive.read(path), Store(64 << 20)
+            carried = read_assets(bundle.assets, store).material(fonts())
+            for size, rate, choices in self.uses(bundle):
+                with self.subTest(name, size=size.label, rate=rate, choices=choices):
+                    self.look(bundle, carried, size, rate, choices)
+
+    def look(
+        self, bundle: Bundle, carried: Material, size: Size, rate: int, choices: Choices
+    ) -> None:
+        fillings, at = clips(size), FrameRate.of(rate)
+        shown = showing(Use(bundle.wrinkle, fillings, choices), carried, size, at, Quality.PREVIEW)
+        wrinkle = shown.wrinkle
+        cut = replace(plain_cut(), lead=wrinkle.lead, tail=wrinkle.tail)
+        plain = showing(Use(cut, fillings), carried, size, at, Quality.PREVIEW)
+        first, last = wrinkle.first_frame, wrinkle.end_frame - 1
+        for frame in sorted({first, first // 2, -1, 0, last // 2, last}):
+            image = shown.image(frame)
+            self.assertTrue(np.isfinite(image.pixels).all(), frame)
+            self.assertGreater(float(image.pixels[..., 3].min()), 0.999, f"bare on frame {frame}")
+            if frame in (first, last):
+                wanted = plain.image(frame).to_bytes8()
+                self.assertEqual(image.to_bytes8().tobytes(), wanted.tobytes(), f"frame {frame}")
+
+    def test_each_says_what_it_is_for_and_has_dials_and_kinds(self) -> None:
+        for name, path in shipped().items():
+            wrinkle = archive.read(path).wrinkle
+            with self.subTest(name):
+                self.assertTrue(wrinkle.about.endswith("."))
+                self.assertTrue(set(wrinkle.tags) <= set(KINDS) and wrinkle.tags)
+                self.assertTrue(wrinkle.directions)
+                most = 1 if name in PLAIN else 2
+                self.assertTrue(most <= len(wrinkle.dials) <= 6, len(wrinkle.dials))
+
+    def test_each_with_a_recipe_is_what_its_recipe_makes(self) -> None:
+        for name, recipe in RECIPES.items():
+            with self.subTest(name):
+                self.assertEqual(archive.read(shipped()[name]).wrinkle, recipe())

@@ -1,0 +1,148 @@
+"""Wrinkles that break the picture."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.timing import Timing
+from wrinkle.core.motion.held_at import HeldAt
+from wrinkle.core.picture.paths import rectangle
+from wrinkle.demo.recipes.bench import Work
+
+
+def signal_slip() -> Wrinkle:
+    """A smear, and a very short shaken piece with a ghost of itself and split channels."""
+    work = Work(
+        "Signal slip",
+        "The signal slips for a few frames and catches itself; for a cut that hurts a little.",
+        "glitch",
+    )
+    smear = work.layer("Last frame", None, -1, 0)
+    blur = work.effect(smear, "directional_blur", length=22.0, angle=12.0)
+    shake = work.layer("Slip", None, 0, 6)
+    work.lane(
+        shake,
+        "scale",
+        (0, (128.0, 128.0), "hold"),
+        (2, (116.0, 116.0), "hold"),
+        (4, (107.0, 107.0), "brake"),
+        (6, (100.0, 100.0)),
+    )
+    work.lane(
+        shake,
+        "position",
+        (0, (0.05, -0.03), "hold"),
+        (2, (-0.04, 0.02), "hold"),
+        (4, (0.02, 0.01), "brake"),
+        (6, (0.0, 0.0)),
+    )
+    split = work.effect(shake, "channel_split", angle=8.0)
+    work.lane(shake, split["offset"], (0, 3.2, "brake"), (6, 0.0))
+    ghost = work.layer("Ghost", "incoming", 0, 5, opacity=55.0, blend="screen")
+    work.lane(
+        ghost,
+        "scale",
+        (0, (132.0, 132.0), "hold"),
+        (2, (120.0, 120.0), "hold"),
+        (4, (112.0, 112.0)),
+    )
+    work.effect(
+        ghost, "colour_key", amount=100.0, by_brightness=True, brightness=(0.0, 45.0), softness=20.0
+    )
+    work.effect(
+        ghost,
+        "tone_map",
+        amount=100.0,
+        dark=(0.0, 0.05, 0.1),
+        middle=(0.0, 0.4, 0.5),
+        light=(0.3, 1.0, 0.9),
+    )
+    work.order("outgoing", "incoming", smear, ghost, shake)
+    for layer in (shake, ghost):
+        work.change(layer, keeps=HeldAt.CUT)
+    work.directions("to the right", "to the left")
+    work.dial("Slip", "How hard it slips.", (shake, "position"), (shake, split["offset"]))
+    work.dial("Smear", "Of the last frame before.", (smear, blur["length"]))
+    work.dial("Ghost", "Whether there is a ghost.", (ghost, "visible"))
+    work.blur_dial()
+    return work.wrinkle
+
+
+def triple_slide() -> Wrinkle:
+    """Three panels of the next clip slide in from alternating sides, with flashes of stills."""
+    work = Work(
+        "Triple slide",
+        "Three panels slide in from alternating sides on a flash of black and "
+        "white; for fashion and lists.",
+        "slide",
+        "split",
+    )
+    work.span("outgoing", None, 9)
+    work.span("incoming", 8, None)
+    panels = []
+    for number, side in enumerate((-1.4, 1.4, -1.4)):
+        panel = work.layer(f"Panel {number + 1}", "incoming", -10 + 2 * number, 9)
+        top = number / 3
+        work.mask(panel, rectangle(-0.5, top, 1.5, top + 1 / 3))
+        work.lane(
+            panel, "position", (-10 + 2 * number, (side, 0.0), "brake"), (4 + number, (0.0, 0.0))
+        )
+        work.put(panel, "edge_cover", "bare")
+        grey = work.effect(panel, "black_and_white")
+        work.lane(panel, grey["amount"], (2, 100.0, "gentle"), (8, 0.0))
+        work.change(panel, timing=_STUTTERED)
+        panels.append(panel)
+    still = work.layer("Still", "incoming", -4, 4, opacity=70.0, blend="plus-lighter")
+    work.put(still, "opacity", 70.0)
+    work.change(still, timing=_FROZEN)
+    work.effect(still, "channel_outline", amount=100.0, width=0.5)
+    work.directions("from the left first", "from the right first")
+    work.dial("How far", "From how far the panels come.", *((x, "position") for x in panels))
+    work.dial("Stills", "Whether stills flash between.", (still, "visible"))
+    work.dial("Still light", "How bright they are.", (still, "opacity"))
+    work.blur_dial()
+    return work.wrinkle
+
+
+def stutter() -> Wrinkle:
+    """The clip stutters into the cut in larger and larger steps."""
+    work = Work(
+        "Stutter",
+        "The clip stutters, each step nearer, into the cut; for a beat that builds.",
+        "glitch",
+        "zoom",
+    )
+    step = work.layer("Steps", None, -12, 8)
+    sizes = (
+        (-10, 104.0),
+        (-8, 109.0),
+        (-6, 115.0),
+        (-4, 123.0),
+        (-2, 134.0),
+        (0, 128.0),
+        (2, 114.0),
+        (4, 105.0),
+    )
+    pins = [(-12, (100.0, 100.0), "hold"), *((n, (x, x), "hold") for n, x in sizes)]
+    work.lane(step, "scale", *pins, (6, (100.0, 100.0)))
+    split = work.effect(step, "channel_split")
+    work.lane(
+        step, split["scale"], (-12, 0.0, "hold"), (-6, 1.2, "hold"), (-2, 3.0, "brake"), (6, 0.0)
+    )
+    slices = work.effect(step, "slices", count=14.0, rate=15.0)
+    work.lane(
+        step, slices["amount"], (-4, 0.0, "hold"), (-2, 9.0, "hold"), (0, 5.0, "hold"), (3, 0.0)
+    )
+    work.only_as_made("as made")
+    work.dial("Steps", "How far each step comes nearer.", (step, "scale"))
+    work.dial("Split", "How far the channels part.", (step, split["scale"]))
+    work.dial("Slices", "How far strips are shoved.", (step, slices["amount"]))
+    work.seed_dial()
+    return work.wrinkle
+
+
+_STUTTERED = Timing(stutter=Setting(10.0))
+_FROZEN = Timing(freeze=Fraction(1, 3))
+RECIPES = {"signal_slip": signal_slip, "triple_slide": triple_slide, "stutter": stutter}
