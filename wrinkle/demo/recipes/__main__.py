@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from wrinkle.core.design.coding import encode
-from wrinkle.demo.recipes import breaks, light, reveals, turns
+from wrinkle.demo.recipes import breaks, light, reveals, rushes, turns
 from wrinkle.library import FOLDER
 
-RECIPES = {**turns.RECIPES, **light.RECIPES, **reveals.RECIPES, **breaks.RECIPES}
+_MODULES = (turns, light, reveals, rushes, breaks)
+RECIPES = {name: made for module in _MODULES for name, made in module.RECIPES.items()}
 
 
 def main() -> None:

@@ -15,6 +15,7 @@ from wrinkle.core.design import (
     lane_edits,
     layer_edits,
     mask_edits,
+    slot_edits,
     wrinkle_edits,
 )
 from wrinkle.core.design.document import plain_cut
@@ -22,6 +23,7 @@ from wrinkle.core.design.layer_edits import with_layer
 from wrinkle.core.design.masking import Matte, MatteBy
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.slots import SlotKind, Unfilled
 from wrinkle.core.design.sources import SlotSource, Source, TreatmentSource
 from wrinkle.core.design.timing import Span
 from wrinkle.core.motion.direction import Direction
@@ -153,6 +155,13 @@ class Work:
     def change(self, layer: str, **fields: Any) -> None:
         """Plain fields of a layer."""
         self.wrinkle = with_layer(self.wrinkle, replace(self.wrinkle.layer(layer), **fields))
+
+    def words_slot(self, label: str, about: str, words: str) -> None:
+        """A slot for words, ``words`` by its key."""
+        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, SlotKind.WORDS)
+        self.wrinkle = slot_edits.change_slot(
+            self.wrinkle, key, label=label, about=about, words=words, unfilled=Unfilled.STAND_IN
+        )
 
     def shutter(self, angle: float) -> None:
         """The shutter of the motion blur."""

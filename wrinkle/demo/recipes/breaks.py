@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.sources import WordsSource
 from wrinkle.core.design.timing import Timing
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.picture.paths import rectangle
@@ -143,6 +144,63 @@ def stutter() -> Wrinkle:
     return work.wrinkle
 
 
+def broken_title() -> Wrinkle:
+    """A title in four parts: cut in strips, turned over, split in colours, and at last clean."""
+    work = Work(
+        "Broken title",
+        "A title breaks over the cut, flickers and comes together on the next clip; for chapters.",
+        "title",
+        "glitch",
+        half=18,
+    )
+    work.words_slot("Title", "A word or two.", "NEXT")
+    parts = {}
+    for name, first, end in (
+        ("Strips", -13, -7),
+        ("Turned", -7, -3),
+        ("Colours", -3, 3),
+        ("Clean", 3, 16),
+    ):
+        source = WordsSource(text="NEXT", slot="words")
+        part = work.layer(name, source, first, end, blend="lighten")
+        work.put(part, "source.size", 27.0)
+        parts[name] = part
+    work.put(parts["Turned"], "motion_blur", False)
+    slices = work.effect(parts["Strips"], "slices", count=70.0, share=80.0, rate=20.0)
+    work.lane(parts["Strips"], slices["amount"], (-13, 70.0, "brake"), (-7, 16.0))
+    work.lane(
+        parts["Turned"],
+        "scale",
+        (-7, (-100.0, 100.0), "hold"),
+        (-6, (112.0, 100.0), "hold"),
+        (-5, (-106.0, 100.0), "hold"),
+        (-4, (100.0, 100.0)),
+    )
+    split = work.effect(parts["Colours"], "channel_split", angle=4.0)
+    work.lane(parts["Colours"], split["offset"], (-3, 9.0, "gentle"), (3, 0.6))
+    rough = work.effect(parts["Colours"], "slices", count=90.0, share=45.0, rate=20.0)
+    work.lane(parts["Colours"], rough["amount"], (-3, 14.0, "gentle"), (3, 0.0))
+    glow = work.effect(parts["Clean"], "glow", radius=10.0)
+    work.lane(parts["Clean"], glow["amount"], (3, 160.0, "brake"), (10, 0.0))
+    work.lane(parts["Clean"], "opacity", (11, 100.0, "gentle"), (15, 0.0))
+    hurt = work.layer("Hurt", None, -4, 4)
+    torn = work.effect(hurt, "channel_split", angle=176.0)
+    work.lane(hurt, torn["offset"], (-4, 0.0, "swell"), (0, 1.8, "gentle"), (4, 0.0))
+    work.order("outgoing", "incoming", hurt, *parts.values())
+    work.only_as_made("as made")
+    work.dial("Strips", "How far the strips are shoved.", (parts["Strips"], slices["amount"]))
+    work.dial("Colours", "How far they part.", (parts["Colours"], split["offset"]))
+    work.dial("Glow", "Of the clean title.", (parts["Clean"], glow["amount"]))
+    work.dial("Tear", "How far the picture tears at the cut.", (hurt, torn["offset"]))
+    work.seed_dial()
+    return work.wrinkle
+
+
 _STUTTERED = Timing(stutter=Setting(10.0))
 _FROZEN = Timing(freeze=Fraction(1, 3))
-RECIPES = {"signal_slip": signal_slip, "triple_slide": triple_slide, "stutter": stutter}
+RECIPES = {
+    "signal_slip": signal_slip,
+    "triple_slide": triple_slide,
+    "stutter": stutter,
+    "broken_title": broken_title,
+}

@@ -1,0 +1,138 @@
+"""Wrinkles that rush into the picture or out of it."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from itertools import pairwise
+
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.timing import Timing
+from wrinkle.core.picture.paths import ellipse
+from wrinkle.demo.recipes.bench import ACTIVE, RATE, Work
+
+
+def lens_rush() -> Wrinkle:
+    """Three held pictures under a lens that bends, shakes and lights up to the cut."""
+    work = Work(
+        "Lens rush",
+        "The clip stops three times, each time deeper in a bending lens, and snaps into the next; "
+        "for a drop in the music.",
+        "glitch",
+        "zoom",
+    )
+    held = [-ACTIVE, -7, -3, 0]
+    for number, (first, end) in enumerate(pairwise(held)):
+        layer = work.layer(f"Held {number + 1}", "outgoing", first, end)
+        work.change(layer, timing=Timing(freeze=Fraction(first, RATE)))
+    washes = {}
+    for name, colour, x, y in (
+        ("Warm wash", (0.95, 0.32, 0.1), 0.2, 0.3),
+        ("Cold wash", (0.08, 0.4, 0.9), 0.8, 0.7),
+    ):
+        wash = work.layer(name, None, -8, 6)
+        tint = work.effect(wash, "colour_wash", colour=colour, blend="color")
+        work.mask(wash, ellipse(x, y, 0.42, 0.36), feather=45.0)
+        work.lane(wash, tint["amount"], (-8, 0.0, "swell"), (0, 75.0, "gentle"), (6, 0.0))
+        washes[wash] = tint["amount"]
+    rush = work.layer("Rush")
+    work.peak(rush, "scale", (112.0, 112.0))
+    smear = work.effect(rush, "contour_smear", guide=2.5)
+    work.lane(rush, smear["length"], (-9, 0.0, "swell"), (0, 9.0, "gentle"), (6, 0.0))
+    bend = work.effect(rush, "lens_bend")
+    work.lane(rush, bend["field"], (-ACTIVE, 0.0, "swell"), (0, 118.0, "gentle"), (6, 0.0))
+    light = work.effect(rush, "exposure")
+    work.lane(rush, light["stops"], (-9, 0.0, "swell"), (0, 1.5, "gentle"), (7, 0.0))
+    work.jitter(rush, "position", 15.0, 3, (-10, 0.0, "gentle"), (-1, 0.035, "gentle"), (6, 0.0))
+    flash = work.layer("Flash", None, -2, 5)
+    spark = work.effect(flash, "flash", colour=(1.0, 0.72, 0.5))
+    work.lane(flash, spark["amount"], (-2, 0.0, "swell"), (0, 70.0, "gentle"), (4, 0.0))
+    work.only_as_made("as made")
+    work.dial("Violence", "How hard it shakes.", (rush, "position.jitter"))
+    work.dial("Lens", "How far the lens bends.", (rush, bend["field"]))
+    work.dial("Washes", "How strong the two colours are.", *washes.items())
+    work.dial("Flash", "How bright the flash is.", (flash, spark["amount"]))
+    work.seed_dial()
+    return work.wrinkle
+
+
+def spiral_in() -> Wrinkle:
+    """One clip flies off as a card, the next turns in from nothing and lands with a shake."""
+    work = Work(
+        "Spiral in",
+        "The clip flies away as a card while the next spins in from far off and lands hard; "
+        "for openings.",
+        "turn",
+        "zoom",
+        half=18,
+    )
+    work.span("outgoing", None, 3)
+    work.span("incoming", 8, None)
+    behind = work.layer("Behind", "incoming", -13, 8)
+    soft = work.effect(behind, "gaussian_blur", radius=14.0)
+    dark = work.effect(behind, "exposure", stops=-2.2)
+    work.lane("outgoing", "scale", (-13, (100.0, 100.0), "gentle"), (3, (22.0, 22.0)))
+    work.lane("outgoing", "tilt", (-13, (0.0, 0.0), "gentle"), (3, (-18.0, 62.0)))
+    work.lane("outgoing", "position", (-12, (0.0, 0.0), "rush"), (3, (0.95, -0.4)))
+    work.put("outgoing", "camera", 240.0)
+    work.put("outgoing", "edge_cover", "bare")
+    rays = work.effect("outgoing", "zoom_blur")
+    work.lane("outgoing", rays["amount"], (-9, 0.0, "gentle"), (3, 45.0))
+    coming = work.layer("Coming", "incoming", -9, 8)
+    work.lane(coming, "scale", (-9, (1.0, 1.0), "gentle"), (7, (100.0, 100.0)))
+    work.lane(coming, "rotation", (-9, -540.0, "gentle"), (7, 0.0))
+    work.put(coming, "edge_cover", "bare")
+    small, wide = ellipse(0.5, 0.5, 0.42, 0.42), ellipse(0.5, 0.5, 1.1, 1.1)
+    path = work.mask(coming, small, feather=12.0)
+    work.lane(coming, path, (-1, small, "gentle"), (7, wide))
+    spin = work.effect(coming, "spin_blur")
+    work.lane(coming, spin["angle"], (-9, 0.0, "gentle"), (-1, 24.0, "gentle"), (6, 0.0))
+    landing = work.layer("Landing", None, 5, 15)
+    glow = work.effect(landing, "glow", radius=24.0, threshold=45.0)
+    work.lane(landing, glow["amount"], (5, 0.0, "gentle"), (8, 120.0, "gentle"), (14, 0.0))
+    work.jitter(landing, "position", 14.0, 5, (6, 0.0, "gentle"), (8, 0.02, "gentle"), (14, 0.0))
+    work.order(behind, "outgoing", coming, "incoming", landing)
+    work.directions("clockwise", "counter-clockwise")
+    work.dial("Spin", "How far the next clip turns.", (coming, "rotation"))
+    work.dial("Spin blur", "How much the turn is smeared.", (coming, spin["angle"]))
+    work.dial("Landing", "How hard it lands.", (landing, "position.jitter"))
+    work.dial("Glow", "Of the landing.", (landing, glow["amount"]))
+    work.dial("Behind", "How dark it is behind.", (behind, dark["stops"]))
+    work.dial("Haze", "How soft it is behind.", (behind, soft["radius"]))
+    return work.wrinkle
+
+
+def iris_zoom() -> Wrinkle:
+    """An opening in the middle of the picture, and a strong zoom through it."""
+    work = Work(
+        "Iris zoom",
+        "The next clip looks through an opening in the middle, then all rushes into it; "
+        "for eyes, wheels, windows.",
+        "mask",
+        "zoom",
+        half=18,
+    )
+    work.span("outgoing", None, -12)
+    work.span("incoming", -12, None)
+    around = work.layer("Around", "outgoing", -12, 9)
+    shut, ajar = ellipse(0.5, 0.5, 0.001, 0.001), ellipse(0.5, 0.5, 0.16, 0.11)
+    hole = work.mask(around, shut, feather=3.0, inverted=True)
+    work.lane(around, hole, (-12, shut, "gentle"), (-4, ajar))
+    work.put(around, "edge_cover", "bare")
+    work.lane(around, "scale", (-8, (100.0, 100.0), "rush"), (9, (1250.0, 1250.0)))
+    work.lane("incoming", "scale", (-12, (150.0, 150.0), "hold"), (-6, (150.0, 150.0), "gentle"),
+              (13, (100.0, 100.0)))  # fmt: skip
+    rush = work.layer("Rush", None, -6, 10)
+    rays = work.effect(rush, "zoom_blur")
+    work.lane(rush, rays["amount"], (-6, 0.0, "swell"), (2, 22.0, "gentle"), (9, 0.0))
+    split = work.effect(rush, "channel_split")
+    work.lane(rush, split["scale"], (-6, 0.0, "swell"), (2, 3.5, "gentle"), (9, 0.0))
+    work.only_as_made("into the middle")
+    work.dial("Rim", "How soft the opening is.", (around, hole.replace("path", "feather")))
+    work.dial("Zoom", "How far the new clip is nearer at first.", ("incoming", "scale"))
+    work.dial("Rays", "How much the rush is smeared.", (rush, rays["amount"]))
+    work.dial("Split", "How far the channels part.", (rush, split["scale"]))
+    work.blur_dial()
+    return work.wrinkle
+
+
+RECIPES = {"lens_rush": lens_rush, "spiral_in": spiral_in, "iris_zoom": iris_zoom}
