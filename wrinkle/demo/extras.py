@@ -37,6 +37,16 @@ def ink(path: Path) -> None:
     write_video(path, _upscaled(_ink(), _SMALL), Size(WIDTH, HEIGHT), _RATE)
 
 
+def small_ink(path: Path) -> None:
+    """The ink as a stand-in, 240×426."""
+    write_video(path, _ink(), _SMALL, _RATE)
+
+
+def small_fog(path: Path) -> None:
+    """The fog as a stand-in, 240×426."""
+    write_video(path, _fog(), _SMALL, _RATE)
+
+
 def sailcloth(path: Path) -> None:
     """A light weave, seamless to the eye."""
     rows, columns = np.mgrid[0:HEIGHT, 0:WIDTH].astype(np.float32)

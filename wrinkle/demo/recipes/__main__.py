@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from wrinkle.core.design.coding import encode
-from wrinkle.demo.recipes import breaks, light, reveals, rushes, turns
+from wrinkle.demo.recipes import breaks, light, overlays, reveals, rushes, turns
 from wrinkle.library import FOLDER
 
-_MODULES = (turns, light, reveals, rushes, breaks)
+_MODULES = (turns, light, reveals, overlays, rushes, breaks)
 RECIPES = {name: made for module in _MODULES for name, made in module.RECIPES.items()}
 
 

@@ -147,9 +147,11 @@ class Work:
             self.put(layer, f"masks.{mask}.{key}", value)
         return f"masks.{mask}.path"
 
-    def matte(self, layer: str, cutter: str, by: MatteBy = MatteBy.COVERAGE) -> None:
+    def matte(
+        self, layer: str, cutter: str, by: MatteBy = MatteBy.COVERAGE, inverted: bool = False
+    ) -> None:
         """A layer is cut by another one."""
-        changed = replace(self.wrinkle.layer(layer), matte=Matte(cutter, by))
+        changed = replace(self.wrinkle.layer(layer), matte=Matte(cutter, by, inverted))
         self.wrinkle = with_layer(self.wrinkle, changed)
 
     def change(self, layer: str, **fields: Any) -> None:
@@ -162,6 +164,20 @@ class Work:
         self.wrinkle = slot_edits.change_slot(
             self.wrinkle, key, label=label, about=about, words=words, unfilled=Unfilled.STAND_IN
         )
+
+    def clip_slot(self, label: str, about: str, asset: str, cut: float) -> str:
+        """A slot for a clip; gives its key. The stand-in's second ``cut`` falls on the cut."""
+        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, SlotKind.CLIP)
+        self.wrinkle = slot_edits.change_slot(
+            self.wrinkle,
+            key,
+            label=label,
+            about=about,
+            stand_in=asset,
+            stand_in_cut=Fraction(cut).limit_denominator(1000),
+            unfilled=Unfilled.STAND_IN,
+        )
+        return key
 
     def shutter(self, angle: float) -> None:
         """The shutter of the motion blur."""

@@ -84,8 +84,10 @@ def spiral_in() -> Wrinkle:
     small, wide = ellipse(0.5, 0.5, 0.42, 0.42), ellipse(0.5, 0.5, 1.1, 1.1)
     path = work.mask(coming, small, feather=12.0)
     work.lane(coming, path, (-1, small, "gentle"), (7, wide))
+    # The spin blur is its motion blur: a turn this fast would take hundreds of samples.
+    work.put(coming, "motion_blur", False)
     spin = work.effect(coming, "spin_blur")
-    work.lane(coming, spin["angle"], (-9, 0.0, "gentle"), (-1, 24.0, "gentle"), (6, 0.0))
+    work.lane(coming, spin["angle"], (-9, 0.0, "gentle"), (-1, 34.0, "gentle"), (6, 0.0))
     landing = work.layer("Landing", None, 5, 15)
     glow = work.effect(landing, "glow", radius=24.0, threshold=45.0)
     work.lane(landing, glow["amount"], (5, 0.0, "gentle"), (8, 120.0, "gentle"), (14, 0.0))
