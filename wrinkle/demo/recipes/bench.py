@@ -11,7 +11,6 @@ from msgspec.structs import replace
 from wrinkle.core.design import (
     dial_edits,
     effect_edits,
-    grouping,
     lane_edits,
     layer_edits,
     mask_edits,
@@ -89,14 +88,6 @@ class Work:
         """The layers from the back to the front."""
         layers = {x.id: x for x in self.wrinkle.layers}
         self.wrinkle = layer_edits.with_layers(self.wrinkle, tuple(layers[x] for x in ids))
-
-    def group(self, name: str, *ids: str) -> str:
-        """A group around layers; gives its id."""
-        self.wrinkle = grouping.group_layers(self.wrinkle, ids, name)
-        group = self.wrinkle.layer(ids[0]).group
-        if group is None:
-            raise KeyError(name)
-        return group
 
     def put(self, layer: str, key: str, value: Value) -> None:
         """A still value."""
