@@ -32,6 +32,7 @@ from wrinkle.core.design.kinds import KINDS
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.files import read_whole, size_label, write_whole
 from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.naming import free_name
 from wrinkle.core.reuse.use import directions_of
 from wrinkle.core.searching import holds_words
 from wrinkle.library.own_files import own_state
@@ -270,12 +271,14 @@ class Shelves:
         """A file of that name that is not there yet; letters that no file has become dashes."""
         stem = "".join("-" if x in '/\\:*?"<>|\0' or not x.isprintable() else x for x in name)
         stem = stem.strip(" .")[:100] or "Untitled"
-        number = 1
-        while True:
-            path = folder / f"{stem}{'' if number == 1 else f' {number}'}{SUFFIX}"
-            if path == besides or not path.exists():
-                return path
-            number += 1
+
+        def path(free: str) -> Path:
+            return folder / f"{free}{SUFFIX}"
+
+        def taken(free: str) -> bool:
+            return path(free) != besides and path(free).exists()
+
+        return path(free_name(stem, taken))
 
     def _refuse_shipped(self, one: Shelved, done: str) -> None:
         if one.shipped:
@@ -294,11 +297,9 @@ def write_many(path: Path, found: Iterable[Shelved]) -> int:
     names: set[str] = set()
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_STORED) as file:
         for one in found:
-            stem, number = one.path.stem, 1
-            while (name := f"{stem}{'' if number == 1 else f' {number}'}{SUFFIX}") in names:
-                number += 1
+            name = free_name(one.path.stem, names.__contains__)
             names.add(name)
-            file.writestr(name, packed(one.bundle()))
+            file.writestr(f"{name}{SUFFIX}", packed(one.bundle()))
     try:
         write_whole(path, buffer.getvalue())
     except OSError as fault:

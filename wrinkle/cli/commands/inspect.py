@@ -15,8 +15,7 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.slots import GIVEN, Slot
 from wrinkle.core.measure.registry import findings
 from wrinkle.core.reuse.use import directions_of
-
-_PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff")
+from wrinkle.media.fillings import PICTURES
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -44,7 +43,7 @@ def _facts(word: str) -> dict[str, Any]:
     path = Path(word)
     if path.suffix.lower() == SUFFIX or path.is_dir() or not (path.exists() or path.suffix):
         return _wrinkle_facts(library.find(word).wrinkle)
-    if path.suffix.lower() in _PICTURES:
+    if path.suffix.lower() in PICTURES:
         return _picture_facts(path)
     return _clip_facts(path)
 

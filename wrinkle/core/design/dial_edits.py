@@ -5,7 +5,6 @@ A setting that a dial sets has what the dial's default gives: each edit leaves i
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import Any
 
 from msgspec.structs import replace
@@ -24,13 +23,14 @@ from wrinkle.core.design.dials import (
     WordsDial,
 )
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.driven import LEAD, TAIL, TEXT, WRINKLE_SETTINGS, driven_spec
+from wrinkle.core.design.driven import LEAD, TAIL, TEXT, WRINKLE_SETTINGS, driven_spec, is_random
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value, discrete, parts, same_kind
+from wrinkle.core.naming import free_name
 from wrinkle.core.time.rate import FrameRate
 
 _NOTCHES = 50
@@ -70,7 +70,7 @@ def offer_seed(wrinkle: Wrinkle) -> tuple[Wrinkle, str]:
         Drive(layer.id, address, How.PLUS)
         for layer in wrinkle.layers
         for address in layer.addresses()
-        if layer.spec(address).key == "seed" or layer.setting(address).jitter is not None
+        if is_random(layer.spec(address), layer.setting(address))
     )
     if not drives:
         raise InputError("Nothing in this wrinkle is random: there is no seed to turn.")
@@ -171,17 +171,11 @@ def own_value(wrinkle: Wrinkle, drive: Drive) -> Value:
 def free_id(wrinkle: Wrinkle, name: str) -> str:
     """An id for a new dial, made from its name."""
     base = "-".join(name.lower().split()) or "dial"
-    taken = {dial.id for dial in wrinkle.dials}
-    return next(x for x in _numbered(base, "-") if x not in taken)
+    return free_name(base, {dial.id for dial in wrinkle.dials}.__contains__, "-")
 
 
 def _free_name(wrinkle: Wrinkle, name: str) -> str:
-    taken = {dial.name for dial in wrinkle.dials}
-    return next(x for x in _numbered(name, " ") if x not in taken)
-
-
-def _numbered(name: str, mark: str) -> Sequence[str]:
-    return [name, *(f"{name}{mark}{number}" for number in range(2, 1000))]
+    return free_name(name, {dial.name for dial in wrinkle.dials}.__contains__)
 
 
 def _made(wrinkle: Wrinkle, dial_id: str, name: str, drive: Drive, spec: SettingSpec) -> Dial:
@@ -210,7 +204,7 @@ def _made(wrinkle: Wrinkle, dial_id: str, name: str, drive: Drive, spec: Setting
 def _amount(
     dial_id: str, name: str, drive: Drive, spec: SettingSpec, own: Value, setting: Setting | None
 ) -> AmountDial:
-    moves = setting is not None and (setting.track is not None or setting.formula is not None)
+    moves = setting is not None and setting.animated
     numbers = parts(own)
     if moves or len(set(numbers)) > 1:
         times = replace(drive, how=How.TIMES, start=0.0, end=2.0)
@@ -222,13 +216,11 @@ def _amount(
         low, high = max(low, min(number, 0.0) - reach), min(high, max(number, 0.0) + reach)
         if number >= 0.0 and spec.neutral != 0.0 and spec.low >= 0.0:
             low = max(spec.low, 0.0)
-    start: Value = (low,) * len(numbers) if isinstance(own, tuple) else low
-    end: Value = (high,) * len(numbers) if isinstance(own, tuple) else high
     factor = spec.unit.shown_factor
     return AmountDial(
         dial_id,
         name,
-        drives=(replace(drive, start=start, end=end),),
+        drives=(replace(drive, start=_alike(own, low), end=_alike(own, high)),),
         low=low * factor,
         high=high * factor,
         step=spec.step * factor,

@@ -106,6 +106,11 @@ def driven_label(layers: Sequence[Layer], drive: Drive) -> str:
     return f"{name} · {spec.label}" if name else spec.label
 
 
+def is_random(spec: SettingSpec, setting: Setting | None) -> bool:
+    """Whether a setting is a seed, or has one in its jitter."""
+    return spec.key == "seed" or (setting is not None and setting.jitter is not None)
+
+
 def standing(dials: Sequence[Dial], layers: Sequence[Layer]) -> tuple[Dial, ...]:
     """The dials without what they can no longer drive; those that had only that are gone."""
     found = []
@@ -174,9 +179,7 @@ def _setting(layers: Sequence[Layer], drive: Drive) -> Setting | None:
 def _check_still(dial: Dial, drive: Drive, layers: Sequence[Layer]) -> None:
     """What is set has one value, which the dial's default gives."""
     setting = _setting(layers, drive)
-    if drive.how is How.SET and setting is not None and not (
-        setting.track is None and setting.formula is None
-    ):  # fmt: skip
+    if drive.how is How.SET and setting is not None and setting.animated:
         raise InputError(
             f"{driven_label(layers, drive)} is animated and cannot be set by the dial "
             f"'{dial.name}'; let the dial act by times or plus, or end the animation."
@@ -236,8 +239,7 @@ def _check_seed(dial: Dial, drive: Drive, spec: SettingSpec, layers: Sequence[La
 
 
 def _has_seed(drive: Drive, spec: SettingSpec, layers: Sequence[Layer]) -> bool:
-    setting = _setting(layers, drive)
-    return spec.key == "seed" or (setting is not None and setting.jitter is not None)
+    return is_random(spec, _setting(layers, drive))
 
 
 _Check = Callable[[Dial, Drive, SettingSpec, Sequence[Layer]], None]

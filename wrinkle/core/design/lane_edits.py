@@ -234,7 +234,7 @@ def _with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkl
     dial, before = set_by(wrinkle.dials, ref.layer, ref.key), ref.of(wrinkle)
     if dial is not None and replace(setting, jitter=before.jitter) != before:
         label = ref.spec(wrinkle).label
-        if setting.track is not None or setting.formula is not None:
+        if setting.animated:
             raise InputError(
                 f"{label} is set by the dial '{dial.name}' and cannot be animated; let the dial "
                 "act by times or plus, or take the setting off it."

@@ -17,6 +17,7 @@ from wrinkle.core.design.links import inside, relinked
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import GroupSource, ShapeSource, SlotSource, Source, WordsSource
 from wrinkle.core.errors import InputError
+from wrinkle.core.naming import free_name
 from wrinkle.core.picture.resample import EdgeCover
 
 _WITHOUT_EDGES = GroupSource | ShapeSource | WordsSource
@@ -80,7 +81,4 @@ def free_id(wrinkle: Wrinkle, name: str, taken: Collection[str] = ()) -> str:
     """An id for a new layer, made from its name; ``taken`` ones are not free either."""
     base = "-".join(name.lower().split()) or "layer"
     used = {layer.id for layer in wrinkle.layers}.union(taken)
-    number = 1
-    while (found := base if number == 1 else f"{base}-{number}") in used:
-        number += 1
-    return found
+    return free_name(base, used.__contains__, "-")

@@ -53,7 +53,12 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
     @property
     def still(self) -> bool:
         """Whether it is the same at all times."""
-        return self.track is None and self.jitter is None and self.formula is None
+        return not self.animated and self.jitter is None
+
+    @property
+    def animated(self) -> bool:
+        """Whether keyframes or a formula give its value, and not its rest alone."""
+        return self.track is not None or self.formula is not None
 
     def at(self, time: Fraction, side: Side | None = None) -> Value:
         """The value of rest and keyframes at a time, seen from a side of the cut."""

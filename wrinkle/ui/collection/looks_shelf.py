@@ -20,6 +20,7 @@ from wrinkle.core.design.looks import LARGEST_LOOKS, Look, decode_looks, encode_
 from wrinkle.core.errors import InputError
 from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.jobs import Line, Urgency
+from wrinkle.core.naming import free_name
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.look_on import look_on
 from wrinkle.library.looks import (
@@ -257,8 +258,7 @@ class LooksShelf(QWidget):
     def _free(self, look: Look) -> Look:
         """The look under a name that no other has."""
         taken = {one.name for one in (*own_looks(), *shipped_looks())}
-        names = (look.name if n == 1 else f"{look.name} {n}" for n in range(1, len(taken) + 2))
-        return renamed(look, next(name for name in names if name not in taken))
+        return renamed(look, free_name(look.name, taken.__contains__))
 
 
 def _shown(look: Look, picture: Image, step: int) -> Image:
