@@ -30,7 +30,7 @@ from wrinkle.core.motion.easing import Bezier, Ease
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
 from wrinkle.core.motion.values import Value
-from wrinkle.core.picture.paths import Outline
+from wrinkle.core.picture.paths import Outline, rectangle
 
 RATE = 30
 HALF = 15
@@ -88,6 +88,23 @@ class Work:
         """The layers from the back to the front."""
         layers = {x.id: x for x in self.wrinkle.layers}
         self.wrinkle = layer_edits.with_layers(self.wrinkle, tuple(layers[x] for x in ids))
+
+    def panel(
+        self, name: str, row: int, rows: int, side: float, start: float, home: float, end: float
+    ) -> str:
+        """One of so many rows of the next clip, which slides in from a side; gives its id.
+
+        Args:
+            name: of its layer.
+            row, rows: which one it is, from 0, and of how many.
+            side: where it comes from, in widths of the frame.
+            start, home, end: the frames on which it sets off, is there, and gives way.
+        """
+        layer = self.layer(name, "incoming", start, end)
+        self.mask(layer, rectangle(-0.5, row / rows, 1.5, row / rows + 1 / rows))
+        self.lane(layer, "position", (start, (side, 0.0), "brake"), (home, (0.0, 0.0)))
+        self.put(layer, "edge_cover", "bare")
+        return layer
 
     def put(self, layer: str, key: str, value: Value) -> None:
         """A still value."""

@@ -9,7 +9,6 @@ from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import WordsSource
 from wrinkle.core.design.timing import Timing
 from wrinkle.core.motion.held_at import HeldAt
-from wrinkle.core.picture.paths import rectangle
 from wrinkle.demo.recipes.bench import Work
 
 
@@ -84,13 +83,8 @@ def triple_slide() -> Wrinkle:
     work.span("incoming", 8, None)
     panels = []
     for number, side in enumerate((-1.4, 1.4, -1.4)):
-        panel = work.layer(f"Panel {number + 1}", "incoming", -10 + 2 * number, 9)
-        top = number / 3
-        work.mask(panel, rectangle(-0.5, top, 1.5, top + 1 / 3))
-        work.lane(
-            panel, "position", (-10 + 2 * number, (side, 0.0), "brake"), (4 + number, (0.0, 0.0))
-        )
-        work.put(panel, "edge_cover", "bare")
+        name = f"Panel {number + 1}"
+        panel = work.panel(name, number, 3, side, -10 + 2 * number, 4 + number, 9)
         grey = work.effect(panel, "black_and_white")
         work.lane(panel, grey["amount"], (2, 100.0, "gentle"), (8, 0.0))
         work.change(panel, timing=_STUTTERED)

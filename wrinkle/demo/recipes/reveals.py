@@ -188,15 +188,8 @@ def blinds() -> Wrinkle:
     count, layers = 5, []
     work.span("incoming", 9, None)
     for number in range(count):
-        slat = work.layer(f"Slat {number + 1}", "incoming", -ACTIVE + number, 10)
-        top = number / count
-        work.mask(slat, rectangle(-0.5, top, 1.5, top + 1 / count))
-        side = 1.5 if number % 2 == 0 else -1.5
-        work.lane(
-            slat, "position", (-ACTIVE + number, (side, 0.0), "brake"), (4 + number, (0.0, 0.0))
-        )
-        work.put(slat, "edge_cover", "bare")
-        layers.append(slat)
+        name, side = f"Slat {number + 1}", 1.5 if number % 2 == 0 else -1.5
+        layers.append(work.panel(name, number, count, side, -ACTIVE + number, 4 + number, 10))
     work.directions("from the right first", "from the left first")
     work.dial("How far", "From how far they come.", *((slat, "position") for slat in layers))
     work.blur_dial()
