@@ -139,8 +139,7 @@ def _grown(values: Coverage, by: float) -> Coverage:
 def _combined(total: Coverage | None, one: Coverage, how: Combine) -> Coverage:
     if total is None:
         # Adding starts from nothing, taking away and cutting from everything.
-        outside = np.float32(how in (Combine.SUBTRACT, Combine.INTERSECT))
-        total = np.full_like(one, outside)
+        return np.float32(1.0) - one if how is Combine.SUBTRACT else one
     match how:
         case Combine.ADD:
             return total + one - total * one

@@ -23,15 +23,23 @@ _f = np.float32
 @_inlined
 def _looked_up(value: Array, table: Array) -> Array:
     size = abs(value)
-    spot, start = size * _f(65535.0), np.int32(0)
-    # Only the place is chosen here: two look-ups in two branches take five times as long.
-    if size > _f(1.0):
-        spot, start = (size - _f(1.0)) * _f(4096.0), np.int32(65537)
+    far = size > _f(1.0)
+    # Only places are chosen: two look-ups in two branches take five times as long.
+    spot = (size - _f(1.0)) * _f(4096.0) if far else size * _f(65535.0)
     index = np.int32(spot)
-    share = spot - _f(index)
-    index += start
-    found = table[index] + (table[index + 1] - table[index]) * share
+    # Unsigned places need no look whether they count from the end.
+    at = np.uint64(np.uint32(index + (np.int32(65537) if far else np.int32(0))))
+    low, high = table[at], table[at + np.uint64(1)]
+    found = low + (high - low) * (spot - _f(index))
     return -found if value < _f(0.0) else found
+
+
+@_inlined
+def _straight(value: Array, alpha: Array) -> Array:
+    # Most pictures are opaque: a division costs as much as all the rest.
+    if alpha == _f(1.0):
+        return value
+    return value / alpha if alpha > _f(0.0) else _f(0.0)
 
 
 @_inlined
@@ -63,7 +71,6 @@ def _look_up(row: Array, table: Array) -> None:
         for x in range(row.shape[1]):
             spot = _held(row[line, x]) * steps
             index = np.int32(spot)
-            # Unsigned places need no look whether they count from the end.
             place = np.uint64(np.uint32(index))
             low, high = table[place], table[place + np.uint64(1)]
             row[line, x] = low + (high - low) * (spot - _f(index))
@@ -110,7 +117,7 @@ def recode(pixels: Array, table: Array, into: Array) -> bool:
             alpha = pixels[y, x, 3]
             into[y, x, 3] = alpha
             for channel in range(3):
-                value = pixels[y, x, channel] / alpha if alpha > _f(0.0) else _f(0.0)
+                value = _straight(pixels[y, x, channel], alpha)
                 if not abs(value) <= _f(16.0):
                     return False
                 into[y, x, channel] = _looked_up(value, table) * alpha
@@ -135,7 +142,7 @@ def recode_over(front: Array, table: Array, opacity: Array, back: Array, into: A
             alpha = front[y, x, 3]
             left = _f(1.0) - alpha * opacity
             for channel in range(3):
-                value = front[y, x, channel] / alpha if alpha > _f(0.0) else _f(0.0)
+                value = _straight(front[y, x, channel], alpha)
                 if not abs(value) <= _f(16.0):
                     return False
                 curved = _looked_up(value, table) * alpha
