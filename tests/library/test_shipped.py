@@ -17,8 +17,10 @@ from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.reuse.use import Choices, Use, showing
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.demo.recipes import light
 from wrinkle.demo.recipes.__main__ import RECIPES
 from wrinkle.library import fonts, shipped
+from wrinkle.library.looks import shipped_looks
 from wrinkle.media.assets import read_assets
 
 SHAPES = (Size(54, 96), Size(72, 72), Size(64, 80), Size(96, 54))
@@ -99,3 +101,8 @@ class Shipped(unittest.TestCase):
         for name, recipe in RECIPES.items():
             with self.subTest(name):
                 self.assertEqual(archive.read(shipped()[name]).wrinkle, recipe())
+
+    def test_what_a_look_back_is_made_of_ships_as_looks(self) -> None:
+        self.assertEqual(len(light.looks()), 2)
+        for look in light.looks():
+            self.assertIn(look, shipped_looks())

@@ -23,37 +23,28 @@ from wrinkle.media.video_file import write_video
 
 _RATE = FrameRate(Fraction(30))
 _OVERLAY_FRAMES = 72
-_SMALL = Size(WIDTH // 3, HEIGHT // 3)
+OVERLAY_SIZE = Size(WIDTH // 3, HEIGHT // 3)
 _LUT_SIDE = 17
 
 
 def sea_fog(path: Path) -> None:
-    """Grey fog on black that is densest in the middle of its time."""
-    write_video(path, _upscaled(_fog(), _SMALL), Size(WIDTH, HEIGHT), _RATE)
+    """Grey fog on black that is densest in the middle of its time; soft enough to be small."""
+    write_video(path, fog_frames(), OVERLAY_SIZE, _RATE)
 
 
 def ink(path: Path) -> None:
     """Ink that spreads on white from a few drops until nearly all is dark."""
-    write_video(path, _upscaled(_ink(), _SMALL), Size(WIDTH, HEIGHT), _RATE)
-
-
-def small_ink(path: Path) -> None:
-    """The ink as a stand-in, 240×426."""
-    write_video(path, _ink(), _SMALL, _RATE)
-
-
-def small_fog(path: Path) -> None:
-    """The fog as a stand-in, 240×426."""
-    write_video(path, _fog(), _SMALL, _RATE)
+    write_video(path, ink_frames(), OVERLAY_SIZE, _RATE)
 
 
 def sailcloth(path: Path) -> None:
     """A light weave, seamless to the eye."""
-    rows, columns = np.mgrid[0:HEIGHT, 0:WIDTH].astype(np.float32)
+    width, height = WIDTH // 2, HEIGHT // 2
+    rows, columns = np.mgrid[0:height, 0:width].astype(np.float32)
     over = (np.floor(rows / 6) + np.floor(columns / 6)) % 2
     threads = np.where(over > 0, np.sin(rows * math.pi / 6), np.sin(columns * math.pi / 6))
-    grain = noise_field(Noise((9.0, 3.0), 3.0, seed=11), Size(WIDTH, HEIGHT))
-    slubs = noise_field(Noise((260.0, 7.0), 2.0, seed=12), Size(WIDTH, HEIGHT))
+    grain = noise_field(Noise((9.0, 3.0), 3.0, seed=11), Size(width, height))
+    slubs = noise_field(Noise((260.0, 7.0), 2.0, seed=12), Size(width, height))
     grey = 214 + 13 * np.abs(threads) + 16 * grain + 22 * slubs
     _write_picture(path, _bytes(grey[..., None] - np.array((0.0, 5.0, 14.0), np.float32)))
 
@@ -125,25 +116,25 @@ EXTRAS: dict[str, Callable[[Path], None]] = {
     "sailcloth.png": sailcloth,
     "strokes.svg": strokes,
     "kite_fish.png": kite_fish,
-    "cold_morning.cube": cold_morning,
-    "late_gold.cube": late_gold,
 }
 
 
-def _fog() -> Iterator[Bytes8]:
-    rows = np.linspace(0.0, 1.0, _SMALL.height, dtype=np.float32)[:, None]
+def fog_frames() -> Iterator[Bytes8]:
+    """The pictures of the fog, RGB ``(640, 360, 3)``."""
+    rows = np.linspace(0.0, 1.0, OVERLAY_SIZE.height, dtype=np.float32)[:, None]
     for number in range(_OVERLAY_FRAMES):
         t = number / (_OVERLAY_FRAMES - 1)
         dense = math.sin(math.pi * t) ** 1.5
-        middle = (_SMALL.width * (0.2 + 0.9 * t), _SMALL.height / 2)
-        wisps = noise_field(Noise((170.0, 90.0), 5.0, 2.0 * t, seed=21), _SMALL, middle)
-        bank = noise_field(Noise((420.0, 300.0), 2.0, t, seed=22), _SMALL, middle)
+        middle = (OVERLAY_SIZE.width * (0.2 + 0.9 * t), OVERLAY_SIZE.height / 2)
+        wisps = noise_field(Noise((170.0, 90.0), 5.0, 2.0 * t, seed=21), OVERLAY_SIZE, middle)
+        bank = noise_field(Noise((420.0, 300.0), 2.0, t, seed=22), OVERLAY_SIZE, middle)
         grey = 265 * dense * (0.62 + 0.75 * bank + 0.55 * wisps + 0.12 * rows)
         yield np.repeat(_bytes(grey)[..., None], 3, axis=2)
 
 
-def _ink() -> Iterator[Bytes8]:
-    size = _SMALL
+def ink_frames() -> Iterator[Bytes8]:
+    """The pictures of the ink, RGB ``(640, 360, 3)``."""
+    size = OVERLAY_SIZE
     rows, columns = np.mgrid[0 : size.height, 0 : size.width].astype(np.float32)
     edge = noise_field(Noise((70.0, 70.0), 6.0, 0.3, seed=31), size)
     wash = noise_field(Noise((160.0, 160.0), 4.0, 0.8, seed=32), size)
@@ -161,11 +152,6 @@ def _ink() -> Iterator[Bytes8]:
         grey = 250 - 226 * wet * (0.86 + 0.22 * wash) - 18 * rim
         dark = _bytes(grey)
         yield np.stack([dark, dark, np.maximum(dark, 34)], axis=2)
-
-
-def _upscaled(frames: Iterator[Bytes8], small: Size) -> Iterator[Bytes8]:
-    for frame in frames:
-        yield cv2.resize(frame, (small.width * 3, small.height * 3), interpolation=cv2.INTER_CUBIC)
 
 
 def _bytes(grey: np.ndarray) -> Bytes8:

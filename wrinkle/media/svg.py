@@ -145,6 +145,7 @@ def _shape(contours: list[Contour], element: _Displayed, short: float) -> ShapeS
         stroke_width=Setting(min(width, _WIDEST) if math.isfinite(width) else 0.0),
         cap=Setting(element.cap if element.cap in _CAPS else _CAPS[0]),
         join=Setting(element.join if element.join in _JOINS else _JOINS[0]),
+        keeps_form=Setting(True),
     )
 
 

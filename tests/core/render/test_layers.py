@@ -1,5 +1,6 @@
 """Masks, mattes, groups, blends, time and drawn layers, as pixels that are known."""
 
+import math
 import unittest
 from fractions import Fraction
 from unittest import mock
@@ -19,7 +20,7 @@ from wrinkle.core.design import (
     time_edits,
 )
 from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.mask_edits import path_ref
+from wrinkle.core.design.mask_edits import MaskForm, form_outline, path_ref
 from wrinkle.core.design.masking import Matte, MatteBy, PaintedFrame
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
@@ -120,6 +121,25 @@ class Masks(unittest.TestCase):
         row = seen(wrinkle)[50, :, 0]
         np.testing.assert_allclose(row[:44], 1.0, atol=1e-5)
         np.testing.assert_allclose(row[46:], 0.0, atol=1e-5)
+
+    def test_what_keeps_its_form_is_round_in_a_frame_of_any_shape(self) -> None:
+        # The area of an ellipse with semi-axes a and b is π a b; a circle of 40 % of the short
+        # side has equal widths and heights.
+        drawn_in = Size(108, 192)
+        round_there = form_outline(MaskForm.ELLIPSE, drawn_in)
+        for keeps in (True, False):
+            kept = masked(fills(WHITE), "a", round_there, keeps_form=keeps)
+            shape = ShapeSource(path=Setting(round_there), keeps_form=Setting(keeps))
+            drawn = layer_edits.add_layer(fills(), "b", shape)
+            for one in (kept, drawn):
+                one = replace(one, reference_size=drawn_in)
+                light = render(one, Material(), 0, Size(192, 108)).in_light(Light.LINEAR)
+                covered = light.pixels[..., 0]
+                across, down = float(covered[54].sum()), float(covered[:, 96].sum())
+                self.assertAlmostEqual(down, 75.6 if keeps else 42.5, delta=1.0)
+                self.assertAlmostEqual(across, 75.6 if keeps else 134.4, delta=1.0)
+                area = math.pi / 4.0 * across * down
+                self.assertAlmostEqual(float(covered.sum()), area, delta=0.01 * area)
 
     def test_a_moving_mask_is_blurred_over_the_shutter(self) -> None:
         # A straight edge moving v pixels a frame at 180° leaves a ramp of v / 2 pixels.

@@ -15,6 +15,7 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.masking import Mask
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.mask.coverage import Combine
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
@@ -24,6 +25,8 @@ from wrinkle.core.picture.placement import rotation, scaling, translation
 
 _BAR = 0.2
 _FAR = 1.5
+_RING = 5.0
+"""How wide a ring is, and how soft, in per cent of the short side."""
 
 
 class MaskForm(Enum):
@@ -34,6 +37,7 @@ class MaskForm(Enum):
     POLYGON = "Polygon"
     BAR = "Bar"
     EDGE = "Straight edge"
+    DIAGONAL = "Diagonal half"
     FULL = "Full frame"
 
 
@@ -54,6 +58,8 @@ def form_outline(form: MaskForm, frame_size: Size, angle: float = 0.0) -> Outlin
             return paths.rectangle(0.5 - across, 0.5 - down, 0.5 + across, 0.5 + down)
         case MaskForm.POLYGON:
             return paths.regular_polygon(0.5, 0.5, across, down, 6)
+        case MaskForm.DIAGONAL:
+            return paths.polygon(((-_FAR, -_FAR), (1.0 + _FAR, -_FAR), (-_FAR, 1.0 + _FAR)))
         case MaskForm.FULL:
             return paths.rectangle(0.0, 0.0, 1.0, 1.0)
         case MaskForm.BAR:
@@ -70,15 +76,44 @@ def form_outline(form: MaskForm, frame_size: Size, angle: float = 0.0) -> Outlin
     return paths.transformed(upright, placed)
 
 
+ROUND = (MaskForm.ELLIPSE, MaskForm.POLYGON)
+"""Those that stay round in a frame of another shape."""
+
+
 def add_mask(
-    wrinkle: Wrinkle, layer_id: str, outline: Outline, name: str | None = None
+    wrinkle: Wrinkle,
+    layer_id: str,
+    outline: Outline,
+    name: str | None = None,
+    keeps_form: bool = False,
 ) -> tuple[Wrinkle, str]:
     """One more mask for a layer, and its id."""
     layer = wrinkle.layer(layer_id)
     taken = {mask.id for mask in layer.masks}
     number = next(n for n in range(1, len(taken) + 2) if f"m{n}" not in taken)
     mask = Mask(id=f"m{number}", name=name or f"Mask {number}", path=Setting(outline))
+    mask = replace(mask, keeps_form=Setting(keeps_form))
     return layer_edits.with_layer(wrinkle, replace(layer, masks=(*layer.masks, mask))), mask.id
+
+
+def add_ring(wrinkle: Wrinkle, layer_id: str, frame_size: Size) -> tuple[Wrinkle, str]:
+    """Two soft ellipses, the second of which takes its inside from the first; and its id."""
+    outer = form_outline(MaskForm.ELLIPSE, frame_size)
+    second = ""
+    for name, combine, expansion in (
+        ("Outside", Combine.ADD, 0.0),
+        ("Inside", Combine.SUBTRACT, -_RING),
+    ):
+        wrinkle, second = add_mask(wrinkle, layer_id, outer, name, keeps_form=True)
+        mask = wrinkle.layer(layer_id).mask(second)
+        soft = replace(
+            mask,
+            combine=Setting(combine.value),
+            expansion=Setting(expansion),
+            feather=Setting(_RING),
+        )
+        wrinkle = layer_edits.with_layer(wrinkle, wrinkle.layer(layer_id).with_mask(soft))
+    return wrinkle, second
 
 
 def remove_mask(wrinkle: Wrinkle, layer_id: str, mask_id: str) -> Wrinkle:

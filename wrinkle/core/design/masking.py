@@ -57,6 +57,7 @@ class Mask(HasSettings, frozen=True):
     feather: Setting = neutral(MASK_SETTINGS["feather"])
     expansion: Setting = neutral(MASK_SETTINGS["expansion"])
     opacity: Setting = neutral(MASK_SETTINGS["opacity"])
+    keeps_form: Setting = neutral(MASK_SETTINGS["keeps_form"])
     painted: tuple[PaintedFrame, ...] = ()
     mirrored: Direction = Direction.AS_MADE
     confidence: tuple[tuple[Fraction, float], ...] = ()

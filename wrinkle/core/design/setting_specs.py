@@ -190,6 +190,10 @@ LAYER_SETTINGS = _by_key(
 SETTINGS = {**PLACEMENT_SETTINGS, **LAYER_SETTINGS}
 """Those that every layer has, by their address."""
 
+_KEEPS_FORM = _choice(
+    "keeps_form", "Keeps its form", "In a frame of another shape a circle stays a circle.", False
+)
+
 MASK_SETTINGS = _by_key(
     SettingSpec(
         "path",
@@ -217,6 +221,7 @@ MASK_SETTINGS = _by_key(
             Unit.SHORT_SIDE, 0.0, -200.0, 200.0),
     _number("opacity", "Mask opacity", "How much of what the mask shows is seen.",
             Unit.PER_CENT, 100.0, 0.0, 100.0),
+    _KEEPS_FORM,
 )  # fmt: skip
 
 _WHITE, _BLACK = (1.0, 1.0, 1.0), (0.0, 0.0, 0.0)
@@ -256,6 +261,7 @@ SHAPE_SETTINGS = _by_key(
             Unit.PER_CENT, 0.0, 0.0, 100.0),
     _number("draw_to", "Draw to", "Where the visible part of the line ends.",
             Unit.PER_CENT, 100.0, 0.0, 100.0),
+    _KEEPS_FORM,
 )  # fmt: skip
 
 WORDS_SETTINGS = _by_key(

@@ -111,6 +111,7 @@ class ShapeSource(_Source, frozen=True, tag="shape"):
     dash: Setting = neutral(SHAPE_SETTINGS["dash"])
     draw_from: Setting = neutral(SHAPE_SETTINGS["draw_from"])
     draw_to: Setting = neutral(SHAPE_SETTINGS["draw_to"])
+    keeps_form: Setting = neutral(SHAPE_SETTINGS["keeps_form"])
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -34,6 +34,7 @@ FEELS: dict[str, Ease] = {
     "steady": Linear(),
     "gentle": Bezier(0.46, 0.0, 0.54, 1.0),
     "rush": Bezier(0.62, 0.0, 0.88, 0.5),
+    "swell": Bezier(0.66, 0.0, 0.78, 1.0),
     "brake": Bezier(0.12, 0.5, 0.38, 1.0),
     "snap": Bezier(0.86, 0.0, 0.14, 1.0),
     "overshoot": Bezier(0.3, 0.9, 0.42, 1.32),

@@ -20,7 +20,7 @@ from wrinkle.core.motion import mirroring
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.values import parts
-from wrinkle.core.picture.placement import Matrix
+from wrinkle.core.picture.placement import Matrix, scaling, translation
 
 Outline = tuple[float, ...]
 Polyline = NDArray[np.float64]
@@ -34,6 +34,8 @@ _ROUND = 4.0 / 3.0 * (math.sqrt(2.0) - 1.0)
 _FINEST = 2.0
 _MOST_PIECES = 96
 _SEARCHED = 24
+# A small picture of a frame has its shape to within half a pixel.
+_SAME_SHAPE = 0.02
 
 
 class Knot(NamedTuple):
@@ -133,6 +135,22 @@ def transformed(outline: Outline, matrix: Matrix) -> Outline:
             c * k.out_x + d * k.out_y,
         )
         for k in knots(outline)
+    )
+
+
+def in_frame(outline: Outline, drawn_in: tuple[int, int], frame: tuple[int, int]) -> Outline:
+    """An outline in parts of a frame as it looks the same in a frame of another shape.
+
+    Its lengths stay the same parts of the frame's short side, about the middle.
+    """
+    across, down = (
+        (drawn / min(drawn_in)) / (side / min(frame))
+        for drawn, side in zip(drawn_in, frame, strict=True)
+    )
+    if abs(across - 1.0) < _SAME_SHAPE and abs(down - 1.0) < _SAME_SHAPE:
+        return outline
+    return transformed(
+        outline, translation(0.5, 0.5) @ scaling(across, down) @ translation(-0.5, -0.5)
     )
 
 

@@ -11,7 +11,7 @@ from wrinkle.core.picture.gradient import Fill, FillForm
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.lettering import Align, Lettering, RevealBy
 from wrinkle.core.picture.noise import EVOLUTION, Noise
-from wrinkle.core.picture.paths import mirrored, transformed
+from wrinkle.core.picture.paths import in_frame, mirrored, transformed
 from wrinkle.core.picture.placement import scaling
 from wrinkle.core.picture.vector import Cap, Contour, Drawing, Join, Stroke
 from wrinkle.core.render.planned import Drawn, GreyNoise
@@ -23,6 +23,7 @@ def drawing_of(
     source: FillSource | ShapeSource | WordsSource | NoiseSource,
     seen: Seen,
     size: Size,
+    drawn_in: tuple[int, int],
     fonts: Mapping[bool, bytes],
 ) -> Drawn:
     """What is drawn for a source in a frame of ``size``.
@@ -31,13 +32,14 @@ def drawing_of(
         source: what the layer shows.
         seen: gives the value of a setting at the frame.
         size: of the frame in pixels; all lengths become pixels of it.
+        drawn_in: the frame in which it was designed.
         fonts: for words without a font of the system.
     """
     match source:
         case FillSource():
             return _fill(source, seen)
         case ShapeSource():
-            return _shape(source, seen, size)
+            return _shape(source, seen, size, drawn_in)
         case WordsSource():
             return _words(source, seen, size, fonts)
         case NoiseSource():
@@ -56,10 +58,12 @@ def _fill(source: FillSource, seen: Seen) -> Fill:
     return Fill(form, colours, pair_of(seen(source.start)), pair_of(seen(source.end)))
 
 
-def _shape(source: ShapeSource, seen: Seen, size: Size) -> Drawing:
+def _shape(source: ShapeSource, seen: Seen, size: Size, drawn_in: tuple[int, int]) -> Drawing:
     short, whole = min(size) / 100.0, scaling(*size)
     pieces = [(parts(seen(source.path)), source.closed)]
     pieces += [(x.path, x.closed) for x in source.further]
+    if seen(source.keeps_form):
+        pieces = [(in_frame(path, drawn_in, size), closed) for path, closed in pieces]
     # Drawn as it was made, and then turned: the edges of a mirrored path are not quite mirrored.
     contours = [
         Contour(transformed(mirrored(path, source.mirrored), whole), closed)

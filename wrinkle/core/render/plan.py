@@ -30,7 +30,7 @@ from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality, Shutter, blur_instants
-from wrinkle.core.picture.paths import knots
+from wrinkle.core.picture.paths import in_frame, knots
 from wrinkle.core.picture.placement import IDENTITY, Matrix, frame_corners
 from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.render.drawn_sources import drawing_of
@@ -281,7 +281,7 @@ class _Planner:
 
     def _mask(self, layer: Layer, mask: Mask, instant: Fraction) -> PlannedMask:
         seen = self._seen(layer, instant)
-        shape = _mask_shape(mask, seen, self.size)
+        shape = _mask_shape(mask, seen, self.size, self.wrinkle.reference_size)
         if not mask.painted:
             return PlannedMask(shape)
         asset = mask.painted_at(self.time)
@@ -315,7 +315,8 @@ class _Planner:
             place = ("asset", source.asset)
             bare = SourceFrame(place, picture.identity, 0, picture.size, mirrored=source.mirrored)
             return self._fitted(layer, bare)
-        drawing = drawing_of(source, self._seen(layer, self.time), self.size, self.material.fonts)
+        seen, drawn_in = self._seen(layer, self.time), self.wrinkle.reference_size
+        drawing = drawing_of(source, seen, self.size, drawn_in, self.material.fonts)
         return drawing, IDENTITY
 
     def _clip(
@@ -354,15 +355,18 @@ def _fitted(
     return replace(bare, size=shown), fit_matrix(shown, bare.size, size, way, focus)
 
 
-def _mask_shape(mask: Mask, seen: Callable[[Setting], Value], size: Size) -> MaskShape:
+def _mask_shape(
+    mask: Mask, seen: Callable[[Setting], Value], size: Size, drawn_in: tuple[int, int]
+) -> MaskShape:
     """The plain values of a mask, its lengths in pixels of a frame of ``size``."""
     short = min(size) / 100.0
 
     def number(name: str) -> float:
         return number_of(mask.spec(name).limited(seen(mask.setting(name))))
 
+    path = parts(seen(mask.path))
     return MaskShape(
-        outline=parts(seen(mask.path)),
+        outline=in_frame(path, drawn_in, size) if seen(mask.keeps_form) else path,
         combine=Combine(seen(mask.combine)),
         inverted=bool(seen(mask.inverted)),
         feather=number("feather") * short,

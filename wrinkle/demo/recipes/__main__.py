@@ -1,12 +1,14 @@
-"""Writes the shipped wrinkles that have a recipe."""
+"""Writes the shipped wrinkles that have a recipe, and the looks that come from them."""
 
 from __future__ import annotations
 
 from wrinkle.core.design.coding import encode
-from wrinkle.demo.recipes import breaks, light, overlays, reveals, rushes, turns
+from wrinkle.core.design.looks import encode_looks
+from wrinkle.demo.recipes import breaks, drawn, light, overlays, reveals, rushes, titles, turns
 from wrinkle.library import FOLDER
+from wrinkle.library.looks import shipped_looks
 
-_MODULES = (turns, light, reveals, overlays, rushes, breaks)
+_MODULES = (turns, light, reveals, overlays, rushes, breaks, titles, drawn)
 RECIPES = {name: made for module in _MODULES for name, made in module.RECIPES.items()}
 
 
@@ -16,6 +18,9 @@ def main() -> None:
         folder = FOLDER / "wrinkles" / name
         folder.mkdir(exist_ok=True)
         (folder / "wrinkle.json").write_bytes(encode(recipe()))
+    made = {look.name: look for look in (*shipped_looks(), *light.looks())}
+    path = FOLDER / "looks.json"
+    path.write_bytes(encode_looks(sorted(made.values(), key=lambda look: look.name)))
 
 
 if __name__ == "__main__":

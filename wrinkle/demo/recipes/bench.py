@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from wrinkle.core.design import (
     dial_edits,
     effect_edits,
+    grouping,
     lane_edits,
     layer_edits,
     mask_edits,
@@ -24,13 +25,12 @@ from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.slots import SlotKind, Unfilled
 from wrinkle.core.design.sources import SlotSource, Source, TreatmentSource
-from wrinkle.core.design.timing import Span
+from wrinkle.core.design.timing import Span, Timing
 from wrinkle.core.motion.direction import Direction
-from wrinkle.core.motion.easing import Bezier, Ease
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
 from wrinkle.core.motion.values import Value
-from wrinkle.core.picture.paths import Outline, rectangle
+from wrinkle.core.picture.paths import Outline, ellipse, rectangle
 
 RATE = 30
 HALF = 15
@@ -38,8 +38,7 @@ HALF = 15
 ACTIVE = 11
 """Frames from the cut within which anything moves: at half the length, and at any rate, the first
 and the last frame are at rest with their whole shutter."""
-EASES: Mapping[str, Ease] = {**FEELS, "swell": Bezier(0.66, 0.0, 0.78, 1.0)}
-"""The named feels, and one that is typed: it rises late and comes to rest at the top."""
+_UPRIGHT = 1920 / 1080
 Pin = tuple[float, Value] | tuple[float, Value, str]
 """A frame, a value there, and the feel that leads on."""
 
@@ -119,6 +118,11 @@ class Work:
         if self.wrinkle.layer(layer).setting(key).rest != rest:
             raise ValueError(key)
 
+    def speed(self, layer: str, *pins: Pin) -> None:
+        """How fast a layer's clip runs, in per cent."""
+        track = Track(tuple(_key(pin) for pin in pins))
+        self.change(layer, timing=Timing(speed=Setting(100.0, track)))
+
     def carry_on(self, layer: str, key: str, goal: Value, feel: str = "rush") -> None:
         """From rest to a value at the cut, and on in the same direction to rest again."""
         rest = self.wrinkle.layer(layer).setting(key).rest
@@ -148,6 +152,10 @@ class Work:
             self.put(layer, found[key], value)
         return found
 
+    def round_mask(self, layer: str, outline: Outline, **values: Value) -> str:
+        """A mask that stays round in a frame of another shape; gives the address of its path."""
+        return self.mask(layer, outline, keeps_form=True, **values)
+
     def mask(self, layer: str, outline: Outline, **values: Value) -> str:
         """A mask; gives the address of its path."""
         self.wrinkle, mask = mask_edits.add_mask(self.wrinkle, layer, outline)
@@ -166,12 +174,26 @@ class Work:
         """Plain fields of a layer."""
         self.wrinkle = with_layer(self.wrinkle, replace(self.wrinkle.layer(layer), **fields))
 
-    def words_slot(self, label: str, about: str, words: str) -> None:
-        """A slot for words, ``words`` by its key."""
+    def group(self, name: str, *ids: str) -> str:
+        """Layers as one; gives the group's id."""
+        before = {x.id for x in self.wrinkle.layers}
+        self.wrinkle = grouping.group_layers(self.wrinkle, ids, name)
+        return next(x.id for x in self.wrinkle.layers if x.id not in before)
+
+    def lut(self, layer: str, asset: str) -> str:
+        """A look from a file; gives the address of its amount."""
+        found = self.effect(layer, "lut")
+        use = self.wrinkle.layer(layer).effects[-1].id
+        self.wrinkle = effect_edits.change_effect(self.wrinkle, layer, use, asset=asset)
+        return found["amount"]
+
+    def words_slot(self, label: str, about: str, words: str) -> str:
+        """A slot for words; gives its key."""
         self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, SlotKind.WORDS)
         self.wrinkle = slot_edits.change_slot(
             self.wrinkle, key, label=label, about=about, words=words, unfilled=Unfilled.STAND_IN
         )
+        return key
 
     def clip_slot(self, label: str, about: str, asset: str, cut: float) -> str:
         """A slot for a clip; gives its key. The stand-in's second ``cut`` falls on the cut."""
@@ -219,8 +241,21 @@ class Work:
         self.wrinkle, _ = dial_edits.offer_seed(self.wrinkle)
 
 
+def oval(x: float, y: float, across: float, down: float) -> Outline:
+    """An ellipse about (x, y), in parts of the frame; its radii in parts of the short side.
+
+    The recipes are designed in an upright frame.
+    """
+    return ellipse(x, y, across, down / _UPRIGHT)
+
+
+def circle(radius: float) -> Outline:
+    """A circle about the middle; above 1.02 it holds an upright or a level frame whole."""
+    return oval(0.5, 0.5, radius, radius)
+
+
 def _key(pin: Pin) -> Keyframe:
-    ease = EASES[pin[2]] if len(pin) > 2 else EASES["steady"]
+    ease = FEELS[pin[2]] if len(pin) > 2 else FEELS["steady"]
     return Keyframe(_seconds(pin[0]), pin[1], ease)
 
 

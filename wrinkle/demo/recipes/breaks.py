@@ -85,18 +85,22 @@ def triple_slide() -> Wrinkle:
     for number, side in enumerate((-1.4, 1.4, -1.4)):
         name = f"Panel {number + 1}"
         panel = work.panel(name, number, 3, side, -10 + 2 * number, 4 + number, 9)
+        work.effect(panel, "ground", amount=55.0, size=0.5)
         grey = work.effect(panel, "black_and_white")
         work.lane(panel, grey["amount"], (2, 100.0, "gentle"), (8, 0.0))
         work.change(panel, timing=_STUTTERED)
         panels.append(panel)
-    still = work.layer("Still", "incoming", -4, 4, opacity=70.0, blend="plus-lighter")
-    work.put(still, "opacity", 70.0)
-    work.change(still, timing=_FROZEN)
-    work.effect(still, "channel_outline", amount=100.0, width=0.5)
+    stills: list[str] = []
+    for start in (-6, -2, 2):
+        still = work.layer(f"Still {len(stills) + 1}", "incoming", start, start + 2, opacity=70.0)
+        work.put(still, "blend", "plus-lighter")
+        work.change(still, timing=_FROZEN)
+        work.effect(still, "channel_outline", amount=100.0, width=0.5)
+        stills.append(still)
     work.directions("from the left first", "from the right first")
     work.dial("How far", "From how far the panels come.", *((x, "position") for x in panels))
-    work.dial("Stills", "Whether stills flash between.", (still, "visible"))
-    work.dial("Still light", "How bright they are.", (still, "opacity"))
+    work.dial("Stills", "Whether stills flash between.", *((x, "visible") for x in stills))
+    work.dial("Still light", "How bright they are.", *((x, "opacity") for x in stills))
     work.blur_dial()
     return work.wrinkle
 

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.looks import Look
 from wrinkle.demo.recipes.bench import ACTIVE, Work
 
 
@@ -24,11 +27,19 @@ def bright_haze() -> Wrinkle:
     work.peak(haze, rim["size"], 30.0, reach=6)
     light = work.effect(haze, "exposure")
     work.peak(haze, light["stops"], 1.1, reach=8)
+    gold = work.lut(haze, "late_gold.cube")
+    work.peak(haze, gold, 80.0, "gentle")
     grain = work.effect(haze, "grain", size=0.35)
     work.peak(haze, grain["amount"], 26.0, "gentle")
+    # Faster, then slow into the cut; what is gained before is lost again, so that the clip is
+    # where it was at either end.
+    for side, way in (("outgoing", -1), ("incoming", 1)):
+        pins = ((ACTIVE, 100.0), (ACTIVE / 2, 140.0), (0, 20.0))
+        work.speed(side, *((way * frame, speed) for frame, speed in pins[:: way * -1]))
     work.only_as_made("as made")
     work.dial("Light", "How bright it gets.", (haze, light["stops"]), (haze, glow["amount"]))
     work.dial("Blur", "How soft it gets.", (haze, blur["radius"]))
+    work.dial("Look", "How golden it gets.", (haze, gold))
     work.dial("Grain", "How much film grain there is.", (haze, grain["amount"]))
     return work.wrinkle
 
@@ -63,6 +74,16 @@ def look_back() -> Wrinkle:
     work.dial("Glow", "How much the lights spread.", (tint, glow["amount"]))
     work.dial("Glow colour", "Of the lights that spread.", (tint, glow["tint"]))
     return work.wrinkle
+
+
+def looks() -> tuple[Look, ...]:
+    """What *Look back* is made of, each part under a name of its own for other clips."""
+    wrinkle = look_back()
+    balance, glow = next(x for x in wrinkle.layers if x.name == "Memory").effects
+    return (
+        Look("Warm memory", (replace(balance, id="e1"),)),
+        Look("Amber afterglow", (replace(glow, id="e1"),)),
+    )
 
 
 def light_burn() -> Wrinkle:

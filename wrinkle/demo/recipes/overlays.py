@@ -6,8 +6,8 @@ from wrinkle.core.design import effect_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.masking import MatteBy
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.sources import NoiseSource
 from wrinkle.core.design.timing import Timing
+from wrinkle.core.picture.paths import polygon
 from wrinkle.demo.recipes.bench import Work
 
 
@@ -39,17 +39,19 @@ def ink_bloom() -> Wrinkle:
     )
     bloom = work.layer("Bloom", "incoming", -14, 14)
     work.matte(bloom, blot, MatteBy.BRIGHTNESS, inverted=True)
-    curves = work.effect(bloom, "tone")
-    work.lane(bloom, curves["contrast"], (-14, 45.0, "steady"), (0, 45.0, "gentle"), (13, 0.0))
-    paper = work.layer("Paper", NoiseSource(), -13, 13, blend="divide")
-    for key, value in (("cell", (5.0, 5.0)), ("contrast", 55.0), ("brightness", 55.0)):
-        work.put(paper, f"source.{key}", value)
+    curves = work.effect(bloom, "curves")
+    for channel, low, high in (("red", 0.2, 0.8), ("green", 0.19, 0.76), ("blue", 0.26, 0.66)):
+        bent = polygon(((0.0, 0.0), (0.25, low), (0.75, high), (1.0, 1.0)))
+        work.put(bloom, curves[channel], _PLAIN)
+        work.lane(bloom, curves[channel], (-14, bent, "steady"), (0, bent, "gentle"), (13, _PLAIN))
+    paper = work.layer("Paper", None, -13, 13)
+    ground = work.effect(paper, "ground", blend="divide", size=0.5, relief=160.0)
     work.lane(
         paper,
-        "opacity",
+        ground["amount"],
         (-13, 0.0, "gentle"),
-        (-6, 45.0, "steady"),
-        (5, 45.0, "gentle"),
+        (-6, 85.0, "steady"),
+        (5, 85.0, "gentle"),
         (13, 0.0),
     )
     rim = work.layer("Rim")
@@ -59,11 +61,14 @@ def ink_bloom() -> Wrinkle:
     work.peak(rim, dark["amount"], 75.0, "gentle", 13)
     work.order("outgoing", "incoming", blot, bloom, paper, rim)
     work.directions("as made", "mirrored")
-    work.dial("Paper", "How much of the paper is seen.", (paper, "opacity"))
+    work.dial("Paper", "How much of the paper is seen.", (paper, ground["amount"]))
     work.dial("Rim", "How dark the rim is.", (rim, dark["amount"]))
-    work.dial("Contrast", "Of the clip while it soaks in.", (bloom, curves["contrast"]))
+    work.dial("Ink", "How fast it spreads.", (blot, "timing.speed"))
     work.seed_dial()
     return work.wrinkle
+
+
+_PLAIN = polygon(((0.0, 0.0), (0.25, 0.25), (0.75, 0.75), (1.0, 1.0)))
 
 
 def sea_fog() -> Wrinkle:
@@ -103,17 +108,23 @@ def sea_fog() -> Wrinkle:
     fog = work.layer("Fog", slot, blend="screen")
     work.put(fog, "scale", (112.0, 112.0))
     work.lane(fog, "opacity", (-19, 0.0, "gentle"), (0, 100.0, "gentle"), (19, 0.0))
+    match = work.effect(fog, "colour_match", lightness=25.0)
+    work.put(fog, match["amount"], 70.0)
+    camera = work.layer("Camera", None, -20, 20)
+    work.peak(camera, "scale", (107.0, 107.0), "gentle", 19)
     grade = work.layer("Grade")
     cold = work.effect(grade, "colour_wash", colour=(0.55, 0.68, 0.8), blend="color")
     work.peak(grade, cold["amount"], 35.0, "gentle", 19)
-    work.order("outgoing", "incoming", shape, cover, guide, air, fog, grade)
+    work.order("outgoing", "incoming", shape, cover, guide, air, fog, camera, grade)
     work.directions("as made", "mirrored")
     work.dial("Fog", "How thick it gets.", (fog, "opacity"))
     work.dial("Push", "How far the fog shoves the picture.", (air, shift["across"]))
-    work.dial("Heat", "How much the air ripples.", (air, heat["amount"]))
-    work.dial("Flicker", "How much the light trembles.", (air, trembling["amount"]))
+    work.dial(
+        "Heat", "How much the air trembles.", (air, heat["amount"]), (air, trembling["amount"])
+    )
     work.dial("Edge", "How sharply the next clip comes through.", (shape, hard["contrast"]))
     work.dial("Cold", "How grey and blue it gets.", (grade, cold["amount"]))
+    work.blur_dial()
     return work.wrinkle
 
 

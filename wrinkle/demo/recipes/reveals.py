@@ -6,8 +6,8 @@ import math
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.sources import FillSource
-from wrinkle.core.picture.paths import ellipse, polygon, rectangle
-from wrinkle.demo.recipes.bench import ACTIVE, HALF, Work
+from wrinkle.core.picture.paths import polygon, rectangle
+from wrinkle.demo.recipes.bench import ACTIVE, HALF, Work, circle
 
 
 def _over(work: Work) -> None:
@@ -35,20 +35,31 @@ def luma_melt() -> Wrinkle:
         "wipe",
         half=18,
     )
-    _over(work)
-    work.span("outgoing", None, 14)
-    melt = work.effect("outgoing", "luma_reveal", softness=22.0, roughness=14.0)
-    work.lane("outgoing", melt["threshold"], (-13, 0.0, "gentle"), (13, 100.0))
-    grade = work.effect("outgoing", "tone")
-    work.lane("outgoing", grade["contrast"], (-13, 0.0, "gentle"), (6, 24.0))
-    sharp = work.effect("outgoing", "sharpen", radius=0.5)
-    work.lane("outgoing", sharp["amount"], (-13, 0.0, "gentle"), (4, 90.0))
+    work.span("incoming", None, None)
+    work.span("outgoing", None, -13)
+    going = work.layer("Melts", "outgoing", -13, 14)
+    melt = work.effect(going, "luma_reveal", softness=22.0, roughness=14.0)
+    work.lane(going, melt["threshold"], (-13, 0.0, "gentle"), (13, 100.0))
+    grade = work.effect(going, "curves")
+    work.put(going, grade["all"], _STRAIGHT)
+    work.lane(going, grade["all"], (-13, _STRAIGHT, "gentle"), (6, _HARD))
+    pale = work.effect(going, "hue_shift")
+    work.lane(going, pale["saturation"], (-13, 0.0, "gentle"), (6, -35.0))
+    work.lane(going, pale["lightness"], (-13, 0.0, "gentle"), (6, 6.0))
+    sharp = work.effect(going, "sharpen", radius=0.5)
+    work.lane(going, sharp["amount"], (-13, 0.0, "gentle"), (4, 90.0))
+    work.order("incoming", "outgoing", going)
     work.only_as_made("as made")
-    work.dial("Softness", "How gradually it goes.", ("outgoing", melt["softness"]))
-    work.dial("Roughness", "How torn the edge is.", ("outgoing", melt["roughness"]))
-    work.dial("Bright first", "What is bright goes first.", ("outgoing", melt["invert"]))
-    work.dial("Contrast", "How hard it gets while it goes.", ("outgoing", grade["contrast"]))
+    work.dial("Softness", "How gradually it goes.", (going, melt["softness"]))
+    work.dial("Roughness", "How torn the edge is.", (going, melt["roughness"]))
+    work.dial("Bright first", "What is bright goes first.", (going, melt["invert"]))
+    work.dial("Colour", "How much of it is left at last.", (going, pale["saturation"]))
+    work.dial("Sharpness", "How hard its edges get.", (going, sharp["amount"]))
     return work.wrinkle
+
+
+_STRAIGHT = polygon(((0.0, 0.0), (0.3, 0.3), (0.7, 0.7), (1.0, 1.0)))
+_HARD = polygon(((0.0, 0.0), (0.3, 0.2), (0.7, 0.82), (1.0, 1.0)))
 
 
 def rust_creep() -> Wrinkle:
@@ -62,18 +73,23 @@ def rust_creep() -> Wrinkle:
     )
     _over(work)
     work.span("outgoing", None, 15)
-    creep = work.effect(
-        "outgoing",
-        "noise_reveal",
-        character="cloud",
-        size=34.0,
-        softness=11.0,
-        edge=9.0,
-        edge_colour=(0.24, 0.07, 0.018),
+    # The clip is eaten first, and a rusty copy under it a little later: between the two edges
+    # lies the rust.
+    rust = work.layer("Rust", "outgoing", -14, 15, blend="darken")
+    eaten = {}
+    for layer, start, end in (("outgoing", -14, 12), (rust, -12, 14)):
+        creep = work.effect(layer, "noise_reveal", character="cloud", size=34.0, softness=9.0)
+        work.lane(layer, creep["amount"], (start, 0.0, "gentle"), (end, 100.0))
+        eaten[layer] = creep
+    work.effect(rust, "saturation", saturation=35.0)
+    work.effect(
+        rust,
+        "lift_gamma_gain",
+        lift=(0.54, 0.45, 0.42),
+        gamma=(0.6, 0.4, 0.34),
+        gain=(0.7, 0.33, 0.16),
     )
-    work.lane("outgoing", creep["amount"], (-14, 0.0, "gentle"), (14, 100.0))
-    burn = work.effect("outgoing", "lift_gamma_gain")
-    work.lane("outgoing", burn["gain"], (-14, (0.5, 0.5, 0.5), "gentle"), (8, (0.62, 0.42, 0.3)))
+    work.order("incoming", rust, "outgoing")
     push = work.layer("Camera")
     work.lane(
         push,
@@ -83,10 +99,13 @@ def rust_creep() -> Wrinkle:
         (14, (100.0, 100.0)),
     )
     work.directions("as made", "mirrored")
-    work.dial("Character", "What the noise is like.", ("outgoing", creep["character"]))
-    work.dial("Size", "Of the spots.", ("outgoing", creep["size"]))
-    work.dial("Edge", "How wide the rust is.", ("outgoing", creep["edge"]))
-    work.dial("Edge colour", "Of the rust.", ("outgoing", creep["edge_colour"]))
+    for name, about, key in (
+        ("Character", "What the noise is like.", "character"),
+        ("Size", "Of the spots.", "size"),
+        ("Softness", "How gradually it is eaten.", "softness"),
+    ):
+        work.dial(name, about, *((layer, creep[key]) for layer, creep in eaten.items()))
+    work.dial("Rust", "How much of it there is.", (rust, "opacity"))
     work.dial("Push", "How far the camera leans in.", (push, "scale"))
     work.seed_dial()
     return work.wrinkle
@@ -134,20 +153,30 @@ def bar_sweep() -> Wrinkle:
         half=16,
     )
     opening = _opening(work, 12)
-    left = rectangle(-1.4, -1.0, -0.2, 2.0)
-    path = work.mask(opening, left, feather=0.4)
-    goal = rectangle(-1.4, -1.0, 1.2, 2.0)
-    work.lane(opening, path, (-ACTIVE, left, "gentle"), (ACTIVE, goal))
+    edge = work.layer("Edge", FillSource(), -12, 12)
+    path = work.mask(edge, rectangle(-0.5, -0.5, 0.5, 1.5), feather=0.15)
+    work.put(edge, "rotation", 12.0)
+    work.lane(edge, "position", (-ACTIVE, (-0.95, 0.0), "gentle"), (ACTIVE, (0.95, 0.0)))
+    work.put(edge, "visible", False)
     bar = work.layer("Bar", FillSource(), -12, 12)
     work.put(bar, "source.colour", (0.95, 0.85, 0.66))
-    work.mask(bar, rectangle(0.47, -0.5, 0.53, 1.5))
-    work.put(bar, "edge_cover", "bare")
-    work.lane(bar, "position", (-ACTIVE, (-0.7, 0.0), "gentle"), (ACTIVE, (0.7, 0.0)))
+    work.mask(bar, rectangle(0.49, -0.5, 0.51, 1.5))
+    work.change(bar, parent=edge)
+    # Larger than the frame, so that it reaches across at any angle.
+    work.put(edge, "scale", (300.0, 300.0))
+    for drawn in (edge, bar):
+        work.put(drawn, "edge_cover", "stretch")
+    soft = work.layer("Soft copy", "incoming", -12, 12)
+    blur = work.effect(soft, "gaussian_blur", radius=11.0)
+    for behind in (soft, opening):
+        work.matte(behind, edge)
+    work.lane(opening, "opacity", (-4, 0.0, "gentle"), (10, 100.0))
+    work.order("outgoing", edge, soft, opening, "incoming", bar)
     work.directions("from the left", "from the right")
+    work.dial("Angle", "How far the bar leans.", (edge, "rotation"))
     work.dial("Colour", "Of the bar.", (bar, "source.colour"))
-    work.dial(
-        "Soft edge", "Of the clip behind the bar.", (opening, path.replace("path", "feather"))
-    )
+    work.dial("Soft edge", "Of the clip behind the bar.", (edge, path.replace("path", "feather")))
+    work.dial("Soft copy", "How soft the clip is at first.", (soft, blur["radius"]))
     work.dial("Bar", "Whether there is a bar.", (bar, "visible"))
     work.blur_dial()
     return work.wrinkle
@@ -163,8 +192,8 @@ def iris() -> Wrinkle:
         half=16,
     )
     opening = _opening(work, 12)
-    point, wide = ellipse(0.5, 0.5, 0.001, 0.001), ellipse(0.5, 0.5, 0.95, 0.95)
-    path = work.mask(opening, point, feather=5.0)
+    point, wide = circle(0.001), circle(1.15)
+    path = work.round_mask(opening, point, feather=5.0)
     work.lane(opening, path, (-ACTIVE, point, "gentle"), (ACTIVE, wide))
     work.lane(opening, "scale", (-ACTIVE, (140.0, 140.0), "gentle"), (ACTIVE, (100.0, 100.0)))
     work.lane("outgoing", "scale", (-ACTIVE, (100.0, 100.0), "gentle"), (ACTIVE, (118.0, 118.0)))

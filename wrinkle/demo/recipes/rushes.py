@@ -7,8 +7,8 @@ from itertools import pairwise
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.timing import Timing
-from wrinkle.core.picture.paths import ellipse
-from wrinkle.demo.recipes.bench import ACTIVE, RATE, Work
+from wrinkle.core.picture.paths import Outline, ellipse, rectangle
+from wrinkle.demo.recipes.bench import ACTIVE, RATE, Work, circle, oval
 
 
 def lens_rush() -> Wrinkle:
@@ -63,36 +63,41 @@ def spiral_in() -> Wrinkle:
         "for openings.",
         "turn",
         "zoom",
-        half=18,
+        half=24,
     )
-    work.span("outgoing", None, 3)
+    work.span("outgoing", None, -13)
+    card = work.layer("Card", "outgoing", -13, 3)
     work.span("incoming", 8, None)
     behind = work.layer("Behind", "incoming", -13, 8)
     soft = work.effect(behind, "gaussian_blur", radius=14.0)
     dark = work.effect(behind, "exposure", stops=-2.2)
-    work.lane("outgoing", "scale", (-13, (100.0, 100.0), "gentle"), (3, (22.0, 22.0)))
-    work.lane("outgoing", "tilt", (-13, (0.0, 0.0), "gentle"), (3, (-18.0, 62.0)))
-    work.lane("outgoing", "position", (-12, (0.0, 0.0), "rush"), (3, (0.95, -0.4)))
-    work.put("outgoing", "camera", 240.0)
-    work.put("outgoing", "edge_cover", "bare")
-    rays = work.effect("outgoing", "zoom_blur")
-    work.lane("outgoing", rays["amount"], (-9, 0.0, "gentle"), (3, 45.0))
+    work.lane(card, "scale", (-13, (100.0, 100.0), "gentle"), (3, (22.0, 22.0)))
+    work.lane(card, "tilt", (-13, (0.0, 0.0), "gentle"), (3, (-18.0, 62.0)))
+    work.lane(card, "position", (-12, (0.0, 0.0), "rush"), (3, (0.95, -0.4)))
+    work.put(card, "camera", 240.0)
+    work.put(card, "edge_cover", "bare")
+    # What flies away is cut out of the clip; on the Bench the path is drawn about a subject.
+    all_of_it, shape = rectangle(-0.05, -0.05, 1.05, 1.05), rectangle(0.1, 0.12, 0.9, 0.88)
+    cut_out = work.mask(card, all_of_it, feather=1.5)
+    work.lane(card, cut_out, (-13, all_of_it, "brake"), (-6, shape))
+    rays = work.effect(card, "zoom_blur")
+    work.lane(card, rays["amount"], (-9, 0.0, "gentle"), (3, 45.0))
     coming = work.layer("Coming", "incoming", -9, 8)
     work.lane(coming, "scale", (-9, (1.0, 1.0), "gentle"), (7, (100.0, 100.0)))
     work.lane(coming, "rotation", (-9, -540.0, "gentle"), (7, 0.0))
     work.put(coming, "edge_cover", "bare")
-    small, wide = ellipse(0.5, 0.5, 0.42, 0.42), ellipse(0.5, 0.5, 1.1, 1.1)
-    path = work.mask(coming, small, feather=12.0)
+    small, wide = circle(0.46), circle(1.3)
+    path = work.round_mask(coming, small, feather=12.0)
     work.lane(coming, path, (-1, small, "gentle"), (7, wide))
     # The spin blur is its motion blur: a turn this fast would take hundreds of samples.
     work.put(coming, "motion_blur", False)
     spin = work.effect(coming, "spin_blur")
     work.lane(coming, spin["angle"], (-9, 0.0, "gentle"), (-1, 34.0, "gentle"), (6, 0.0))
-    landing = work.layer("Landing", None, 5, 15)
+    landing = work.layer("Landing", None, 5, 20)
     glow = work.effect(landing, "glow", radius=24.0, threshold=45.0)
-    work.lane(landing, glow["amount"], (5, 0.0, "gentle"), (8, 120.0, "gentle"), (14, 0.0))
-    work.jitter(landing, "position", 14.0, 5, (6, 0.0, "gentle"), (8, 0.02, "gentle"), (14, 0.0))
-    work.order(behind, "outgoing", coming, "incoming", landing)
+    work.lane(landing, glow["amount"], (5, 0.0, "gentle"), (8, 120.0, "gentle"), (19, 0.0))
+    work.jitter(landing, "position", 14.0, 5, (6, 0.0, "gentle"), (8, 0.02, "gentle"), (19, 0.0))
+    work.order("outgoing", behind, card, coming, "incoming", landing)
     work.directions("clockwise", "counter-clockwise")
     work.dial("Spin", "How far the next clip turns.", (coming, "rotation"))
     work.dial("Spin blur", "How much the turn is smeared.", (coming, spin["angle"]))
@@ -116,13 +121,16 @@ def iris_zoom() -> Wrinkle:
     work.span("outgoing", None, -12)
     work.span("incoming", -12, None)
     around = work.layer("Around", "outgoing", -12, 9)
-    shut, ajar = ellipse(0.5, 0.5, 0.001, 0.001), ellipse(0.5, 0.5, 0.16, 0.11)
-    hole = work.mask(around, shut, feather=3.0, inverted=True)
-    work.lane(around, hole, (-12, shut, "gentle"), (-4, ajar))
+    hole = work.round_mask(around, _pupil(0), feather=3.0, expansion=-0.5, inverted=True)
+    # One pin a frame, as a mask has that was followed.
+    work.lane(around, hole, *((n - 12, _pupil(n)) for n in range(9)))
     work.put(around, "edge_cover", "bare")
     work.lane(around, "scale", (-8, (100.0, 100.0), "rush"), (9, (1250.0, 1250.0)))
-    work.lane("incoming", "scale", (-12, (150.0, 150.0), "hold"), (-6, (150.0, 150.0), "gentle"),
-              (13, (100.0, 100.0)))  # fmt: skip
+    # Inside the opening the clip runs at half its speed, and is framed anew.
+    near = (150.0, 150.0)
+    work.lane("incoming", "scale", (-6, near, "gentle"), (13, (100.0, 100.0)))
+    work.lane("incoming", "position", (-6, (0.0, 0.06), "gentle"), (13, (0.0, 0.0)))
+    work.speed("incoming", (-12, 50.0, "hold"), (0, 100.0))
     rush = work.layer("Rush", None, -6, 10)
     rays = work.effect(rush, "zoom_blur")
     work.lane(rush, rays["amount"], (-6, 0.0, "swell"), (2, 22.0, "gentle"), (9, 0.0))
@@ -135,6 +143,12 @@ def iris_zoom() -> Wrinkle:
     work.dial("Split", "How far the channels part.", (rush, split["scale"]))
     work.blur_dial()
     return work.wrinkle
+
+
+def _pupil(frame: int) -> Outline:
+    """An opening so many frames after it begins: quick at first, a little uneven."""
+    size = 0.001 + 0.2 * (1.0 - (1.0 - frame / 8.0) ** 2)
+    return oval(0.5, 0.5, size * (1.0 + 0.05 * (frame % 2)), size)
 
 
 RECIPES = {"lens_rush": lens_rush, "spiral_in": spiral_in, "iris_zoom": iris_zoom}

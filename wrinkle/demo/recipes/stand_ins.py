@@ -1,19 +1,25 @@
-"""Draws the small clips that stand in for what the shipped wrinkles leave open.
+"""Draws what the shipped wrinkles carry: small clips that stand in for a slot, and LUTs.
 
 Apart from the recipes: another encoder gives other bytes for the same pictures.
 """
 
 from __future__ import annotations
 
-from wrinkle.demo.extras import small_fog, small_ink
+from wrinkle.demo.extras import cold_morning, ink, late_gold, sea_fog
 from wrinkle.library import FOLDER
 
-STAND_INS = {"ink_bloom/assets/ink.mp4": small_ink, "sea_fog/assets/fog.mp4": small_fog}
+CARRIED = {
+    "ink_bloom/assets/ink.mp4": ink,
+    "sea_fog/assets/fog.mp4": sea_fog,
+    "bright_haze/assets/late_gold.cube": late_gold,
+    "two_weathers/assets/cold_morning.cube": cold_morning,
+    "two_weathers/assets/late_gold.cube": late_gold,
+}
 
 
 def main() -> None:
     """Each into the folder of its wrinkle."""
-    for name, draw in STAND_INS.items():
+    for name, draw in CARRIED.items():
         path = FOLDER / "wrinkles" / name
         path.parent.mkdir(parents=True, exist_ok=True)
         draw(path)

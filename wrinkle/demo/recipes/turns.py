@@ -47,10 +47,22 @@ def full_turn() -> Wrinkle:
     work.peak(turn, glow["amount"], 90.0, "gentle")
     corner = work.effect(turn, "vignette", size=95.0, colour=(0.05, 0.02, 0.0))
     work.peak(turn, corner["amount"], 55.0, "gentle")
+    tint = work.effect(
+        turn,
+        "colour_wash",
+        blend="soft light",
+        form="corners",
+        colour=(0.9, 0.35, 0.1),
+        colour_2=(0.15, 0.3, 0.5),
+        colour_3=(0.15, 0.3, 0.5),
+        colour_4=(0.9, 0.35, 0.1),
+    )
+    work.peak(turn, tint["amount"], 50.0, "gentle")
     work.directions("clockwise", "counter-clockwise")
     work.dial("Zoom", "How far it comes nearer in the middle.", (turn, "scale"))
     work.dial("Glow", "How much the lights spread.", (turn, glow["amount"]))
     work.dial("Corners", "How dark the corners get.", (turn, corner["amount"]))
+    work.dial("Tint", "How much colour comes in from them.", (turn, tint["amount"]))
     work.blur_dial()
     return work.wrinkle
 
