@@ -34,7 +34,7 @@ from wrinkle.ui.bench.card import LayerCard
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.preferences import Preferences
-from wrinkle.ui.start import demo_clips, open_demo
+from wrinkle.ui.start import open_demo
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.window import Window
 
@@ -152,7 +152,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         theme.apply(app, ThemeChoice.LINEN)
         desk = Desk.made()
-        open_demo(desk, demo_clips())
+        open_demo(desk)
         window = Window(desk, Preferences(Path(folder)))
         window.resize(1280, 800)
         window.show()

@@ -31,10 +31,11 @@ from wrinkle.core.picture.placement import Pose, pose_matrix  # noqa: E402
 from wrinkle.core.picture.resample import EdgeCover, resample  # noqa: E402
 from wrinkle.core.render.compose import draw  # noqa: E402
 from wrinkle.core.render.plan import plan_frame  # noqa: E402
+from wrinkle.library.samples import DEMO_CLIPS  # noqa: E402
 from wrinkle.ui import theme  # noqa: E402
 from wrinkle.ui.desk.desk import Desk  # noqa: E402
 from wrinkle.ui.preferences import Preferences  # noqa: E402
-from wrinkle.ui.start import demo_clips, open_demo  # noqa: E402
+from wrinkle.ui.start import open_demo  # noqa: E402
 from wrinkle.ui.theme import ThemeChoice  # noqa: E402
 from wrinkle.ui.window import Window  # noqa: E402
 
@@ -97,11 +98,10 @@ def limit(window: Window) -> float:
     sample = median_ms(lambda: resample(image, moved, showing.size, EdgeCover.MIRROR), 5) / 16e3
     samples = sum(showing.plan(frame).samples for frame in showing.wrinkle.frames)
     start = time.perf_counter()
-    for path in demo_clips():
-        if path.stem in ("box_kite", "pier"):
-            with av.open(str(path)) as container:
-                for _ in itertools.islice(container.decode(video=0), 42):
-                    pass
+    for name in ("box_kite", "pier"):
+        with av.open(str(DEMO_CLIPS[name])) as container:
+            for _ in itertools.islice(container.decode(video=0), 42):
+                pass
     decoding = time.perf_counter() - start
     return (samples * sample + decoding) / (os.cpu_count() or 1)
 
@@ -150,7 +150,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         theme.apply(app, ThemeChoice.LINEN)
         desk = Desk.made()
-        open_demo(desk, demo_clips())
+        open_demo(desk)
         window = Window(desk, Preferences(Path(folder)))
         window.show()
         QTest.qWaitForWindowExposed(window)

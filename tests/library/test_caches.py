@@ -19,7 +19,7 @@ class Caches(unittest.TestCase):
         self.addCleanup(place.stop)
 
     def fill(self) -> None:
-        for age, name in enumerate(("demo-3", "compiled", "demo-1")):
+        for age, name in enumerate(("tiles", "compiled", "old")):
             (self.folder / name / "deep").mkdir(parents=True)
             (self.folder / name / "deep" / "a").write_bytes(bytes(1000))
             os.utime(self.folder / name, (1e9 - age, 1e9 - age))
@@ -29,7 +29,7 @@ class Caches(unittest.TestCase):
         self.assertEqual(caches.used(), 0)
         self.fill()
         caches.keep_within(2500)
-        self.assertEqual({x.name for x in self.folder.iterdir()}, {"demo-3", "compiled"})
+        self.assertEqual({x.name for x in self.folder.iterdir()}, {"tiles", "compiled"})
         caches.keep_within(2500)
         self.assertEqual(caches.used(), 2000)
 
@@ -39,8 +39,8 @@ class Caches(unittest.TestCase):
         outside.mkdir()
         (outside / "mine").write_bytes(b"mine")
         (self.folder / "link").symlink_to(outside)
-        self.assertEqual(caches.empty([self.folder / "demo-3" / "deep" / "a"]) // 1000, 2)
-        self.assertEqual([x.name for x in self.folder.iterdir()], ["demo-3"])
+        self.assertEqual(caches.empty([self.folder / "tiles" / "deep" / "a"]) // 1000, 2)
+        self.assertEqual([x.name for x in self.folder.iterdir()], ["tiles"])
         self.assertEqual(caches.empty(), 1000)
         self.assertEqual(list(self.folder.iterdir()), [])
         self.assertEqual((outside / "mine").read_bytes(), b"mine")

@@ -19,16 +19,16 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from wrinkle.core.design import lane_edits
-from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.archive import Bundle, read
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.clips import draw_clip
+from wrinkle.library import shipped
 from wrinkle.ui import theme
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences
-from wrinkle.ui.start import open_demo
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.window import Window
 
@@ -91,7 +91,7 @@ def type_into(field: QWidget, text: str) -> None:
 
 
 def designed_now(wrinkle: Wrinkle) -> Wrinkle:
-    """The demo's turn over its whole window, and nothing offered yet to whoever reuses it."""
+    """The smooth turn over its whole window, and nothing offered yet to whoever reuses it."""
     ref = SettingRef("turn", "rotation")
     track = lane_edits.track_of(wrinkle, ref)
     first = replace(track.keys[0], time=-wrinkle.lead)
@@ -111,8 +111,9 @@ class WindowCase(unittest.TestCase):
         self.addCleanup(self.desk.workers.stop)
         self.faults: list[str] = []
         self.desk.messages.faulted.connect(self.faults.append)
-        open_demo(self.desk, [demo_clip("box_kite"), demo_clip("pier")])
-        self.desk.document.open_copy(Bundle(designed_now(self.desk.document.wrinkle)))
+        turn = read(shipped()["smooth_turn"]).wrinkle
+        self.desk.document.open_copy(Bundle(designed_now(turn)))
+        self.desk.tried.begin({"outgoing": demo_clip("box_kite"), "incoming": demo_clip("pier")})
         self.window = Window(self.desk, Preferences(self.folder / "preferences"))
         self.window.resize(1280, 800)
         self.window.show()

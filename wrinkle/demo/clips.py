@@ -1,46 +1,31 @@
-"""Draws the demo's clips to files; the same program always gives the same pictures."""
+"""Draws the demo's clips; the same program always gives the same pictures."""
 
 from __future__ import annotations
 
 import hashlib
-import json
-import multiprocessing
-import os
-import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from fractions import Fraction
 from pathlib import Path
-from threading import Thread
 
 import cv2
 import numpy as np
 import skia
 
-from wrinkle.core.errors import InputError, MediaError
-from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.brushes import HEIGHT, WIDTH
-from wrinkle.demo.extras import EXTRAS
 from wrinkle.demo.scenes import SCENES
-from wrinkle.media.clip_file import read_index
 from wrinkle.media.video_file import write_video
 
-FULL_SIZE = Size(WIDTH, HEIGHT)
+FULL_SIZE = Size(720, 1280)
 RATE = FrameRate(Fraction(30))
 SECONDS = 3.2
-EDITION = 2
-"""Counts up whenever the pictures change, so that old files are not taken for new ones."""
-OTHER_SHAPES = {
-    "dunes_60": ("dunes", Size(1280, 720), 60),
-    "pier_24": ("pier", Size(720, 720), 24),
-}
-"""Scenes in another shape and rate: a landscape clip at 60 and a square one at 24."""
-_SUMS, _LARGEST_SUMS = "sums.json", 1 << 20
-# Keeps each clip of 3.2 seconds under 3 MB.
-_MOST_BITS = 6_500_000
+# Keeps each clip of 3.2 seconds well under 1.5 MB.
+_MOST_BITS = 2_800_000
 _GRAINS = 6
 _MIDDLE_GRAIN = 8
+_LOOKED_AT = Size(180, 320)
+_LOOKS_A_SECOND = 4
 
 
 def draw_scene(name: str, time: float, size: Size) -> Bytes8:
@@ -71,90 +56,13 @@ def draw_clip(
     )
 
 
-def make_clips(folder: Path, told: Callable[[int, int], None]) -> list[Path]:
-    """The eight clips of the demo in ``folder``; they and its other files are made if missing.
-
-    Args:
-        folder: made if it does not exist.
-        told: called with the number of files done and wanted.
-
-    Raises:
-        InputError: they cannot be written; names the folder.
-    """
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-        sums = _known_sums(folder)
-        missing = [name for name in file_names() if not _whole(folder / name, sums.get(name))]
-        if missing:
-            told(0, len(missing))
-            # Whatever ends this ends the drawing: the pool's own end does not wait.
-            with multiprocessing.Pool(2, _end_with, (os.getpid(),)) as pool:
-                paths = [folder / name for name in missing]
-                for done, _ in enumerate(pool.imap_unordered(_make, paths), 1):
-                    told(done, len(missing))
-        if missing or set(sums) != set(file_names()):
-            found = {name: _sum(folder / name) for name in file_names()}
-            write_whole(folder / _SUMS, json.dumps(found, indent=2).encode())
-    except OSError as fault:
-        raise InputError(
-            f"The demo's clips cannot be drawn in {folder}: {fault.strerror}; make room there, or "
-            "set XDG_CACHE_HOME to another folder."
-        ) from None
-    return [folder / f"{name}.mp4" for name in SCENES]
-
-
-def file_names() -> list[str]:
-    """The names of all files of the demo."""
-    return [*(f"{name}.mp4" for name in (*SCENES, *OTHER_SHAPES)), *EXTRAS]
-
-
-def _known_sums(folder: Path) -> dict[str, str]:
-    """What the files were when they were drawn, by their names."""
-    try:
-        found = json.loads(read_whole(folder / _SUMS, _LARGEST_SUMS))
-    except (OSError, ValueError):
-        return {}
-    return found if isinstance(found, dict) else {}
-
-
-def _sum(path: Path) -> str:
-    with path.open("rb") as file:
-        return hashlib.file_digest(file, "blake2b").hexdigest()
-
-
-def _whole(path: Path, known: str | None) -> bool:
-    """Whether a file is what was drawn; where that is not known, whether it can be read."""
-    if not path.exists():
-        return False
-    if known is not None:
-        return _sum(path) == known
-    if path.suffix != ".mp4":
-        return path.stat().st_size > 0
-    try:
-        return not read_index(path).facts.notes
-    except MediaError:
-        return False
-
-
-def _end_with(parent: int) -> None:
-    """Ends this process as soon as the one that made it is gone."""
-
-    def watch() -> None:
-        while os.getppid() == parent:
-            time.sleep(0.2)
-        os._exit(1)
-
-    Thread(target=watch, daemon=True).start()
-
-
-def _make(path: Path) -> None:
-    if path.name in EXTRAS:
-        EXTRAS[path.name](path)
-    elif path.stem in OTHER_SHAPES:
-        scene, size, rate = OTHER_SHAPES[path.stem]
-        draw_clip(path, scene, size, FrameRate.of(rate), 2.0)
-    else:
-        draw_clip(path, path.stem)
+def drawing_sum(name: str) -> str:
+    """What a scene looks like, as one word: a hash of its drawing, free of any encoding."""
+    looks = round(SECONDS * _LOOKS_A_SECOND)
+    found = hashlib.blake2b(digest_size=16)
+    for number in range(looks):
+        found.update(draw_scene(name, number / _LOOKS_A_SECOND, _LOOKED_AT).tobytes())
+    return found.hexdigest()
 
 
 def _frames(name: str, size: Size, rate: FrameRate, count: int) -> Iterator[Bytes8]:

@@ -41,37 +41,23 @@ def start(wrinkle: Path | None, clips: Mapping[str, Path]) -> int:
 
 
 def start_demo() -> int:
-    """Opens the window on the demo and runs until it is closed; its clips are drawn if needed.
+    """Opens the window on the demo and runs until it is closed.
 
     Raises:
         InputError: there is no screen.
     """
-    _need_display()
-    clips = demo_clips()
     # The clips are read while the window is made.
-    return _run(lambda desk: open_demo(desk, clips), lambda desk: None)
+    return _run(open_demo, lambda desk: None)
 
 
-def demo_clips() -> list[Path]:
-    """The demo's clips, drawn now if they are not there yet."""
-    from wrinkle.demo.clips import EDITION, make_clips
-    from wrinkle.library import cache_folder
-
-    def told(done: int, total: int) -> None:
-        words = f"wrinkle: drawing the demo's clips (once): {done} of {total}"
-        print(words, file=sys.stderr, flush=True)  # noqa: T201 - there is no window yet
-
-    return make_clips(cache_folder() / f"demo-{EDITION}", told)
-
-
-def open_demo(desk: Desk, clips: list[Path]) -> None:
+def open_demo(desk: Desk) -> None:
     """Opens the demo's wrinkle in work on two of its clips."""
     from wrinkle.core.design.archive import read
     from wrinkle.library import shipped
+    from wrinkle.library.samples import DEMO_CLIPS
 
-    by_name = {path.stem: path for path in clips}
-    desk.document.open_copy(read(shipped()["smooth_turn"]))
-    desk.tried.begin({"outgoing": by_name["box_kite"], "incoming": by_name["pier"]})
+    desk.document.open_copy(read(shipped()["full_turn"]))
+    desk.tried.begin({"outgoing": DEMO_CLIPS["box_kite"], "incoming": DEMO_CLIPS["pier"]})
 
 
 def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:

@@ -18,6 +18,4 @@ def run(arguments: argparse.Namespace) -> int:
     return start_demo()
 
 
-COMMAND = Command(
-    "demo", "open the window with the demo piece, drawing its clips the first time", takes, run
-)
+COMMAND = Command("demo", "open the window with the demo piece", takes, run)
