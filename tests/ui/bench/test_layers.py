@@ -281,9 +281,9 @@ class MattesAndGroups(LayersCase):
         box.activated.emit(box.currentIndex())
         rows["Matte"].field.click()
         self.assertEqual(
-            self.layer("outgoing").matte, Matte("ink", MatteBy.BRIGHTNESS, inverted=True)
+            self.layer("outgoing").matte, Matte("ink", MatteBy.COVERAGE, inverted=True)
         )
-        self.assertIn("cut by Ink (inverted luma)", card._about.text())
+        self.assertIn("cut by Ink (inverted alpha)", card._about.text())
         self.assertEqual(len(self.bench.stack._ground.threads), 1)
         self.card("ink")
         self.key(Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
+import numpy as np
 from msgspec.structs import replace
 
 from wrinkle.core.design.document import Wrinkle
@@ -14,25 +15,34 @@ from wrinkle.core.design.driven import set_by
 from wrinkle.core.design.layer_edits import with_layer
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.effects.families.curves import curve_values
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.seam import SeamFault, met_at_cut, seam_fault
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
-from wrinkle.core.motion.values import Value, reflected
+from wrinkle.core.motion.values import Value, parts, reflected
+from wrinkle.core.picture.paths import knots, polygon
 
 
 def set_value(wrinkle: Wrinkle, ref: SettingRef, time: Fraction, value: Value) -> Wrinkle:
     """Sets a setting: its rest value, or the keyframe at ``time`` if it is a lane.
 
-    A formula gives way to the value.
+    A formula gives way to the value. Where a curve gets or loses points, all its keyframes do: each
+    keeps its form, and has points at the same places as the new one.
     """
-    ref.spec(wrinkle).checked(value)
+    spec = ref.spec(wrinkle)
+    spec.checked(value)
     setting = replace(ref.of(wrinkle), formula=None)
-    if setting.track is None:
-        return _with_setting(wrinkle, ref, replace(setting, rest=value))
+    track = setting.track
+    if track is None:
+        return with_setting(wrinkle, ref, replace(setting, rest=value))
     time, value = _on_own_half(setting, time, value)
-    keys = list(setting.track.keys)
+    if spec.curve and len(parts(setting.rest)) != len(parts(value)):
+        setting = setting.mapped(lambda old: _with_places(spec, old, value))
+        track = setting.track or track
+    keys = list(track.keys)
     at = _key_at(keys, time)
     if at is not None:
         keys[at] = replace(keys[at], value=value)
@@ -40,7 +50,15 @@ def set_value(wrinkle: Wrinkle, ref: SettingRef, time: Fraction, value: Value) -
         place = sum(key.time < time for key in keys)
         ease = keys[place - 1].ease if place else Linear()
         keys.insert(place, Keyframe(time, value, ease))
-    return _with_keys(wrinkle, ref, keys)
+    return with_setting(wrinkle, ref, replace(setting, track=replace(track, keys=tuple(keys))))
+
+
+def _with_places(spec: SettingSpec, curve: Value, wanted: Value) -> Value:
+    """A curve with points at the places of another one's."""
+    if spec.changes_nothing(curve):
+        return spec.flat(wanted)
+    places = np.array([knot.x for knot in knots(parts(wanted))])
+    return polygon(zip(places, curve_values(parts(curve), places), strict=True))
 
 
 def make_lane(wrinkle: Wrinkle, ref: SettingRef, time: Fraction) -> Wrinkle:
@@ -49,13 +67,13 @@ def make_lane(wrinkle: Wrinkle, ref: SettingRef, time: Fraction) -> Wrinkle:
     if setting.track is not None:
         return wrinkle
     track = Track((Keyframe(time, setting.rest),))
-    return _with_setting(wrinkle, ref, replace(setting, track=track))
+    return with_setting(wrinkle, ref, replace(setting, track=track))
 
 
 def drop_lane(wrinkle: Wrinkle, ref: SettingRef, time: Fraction) -> Wrinkle:
     """Ends the animation of a setting; it keeps the value it has at ``time``."""
     setting = ref.of(wrinkle)
-    return _with_setting(wrinkle, ref, replace(setting, rest=setting.at(time), track=None))
+    return with_setting(wrinkle, ref, replace(setting, rest=setting.at(time), track=None))
 
 
 def set_formula(wrinkle: Wrinkle, ref: SettingRef, text: str | None) -> Wrinkle:
@@ -65,7 +83,7 @@ def set_formula(wrinkle: Wrinkle, ref: SettingRef, text: str | None) -> Wrinkle:
         InputError: it cannot be read, or has no finite or no allowed value on some frame.
     """
     setting = replace(ref.of(wrinkle), formula=text.strip() if text else None)
-    changed = _with_setting(wrinkle, ref, setting)
+    changed = with_setting(wrinkle, ref, setting)
     layer, spec = changed.layer(ref.layer), ref.spec(wrinkle)
     for frame in wrinkle.frames:
         time = wrinkle.frame_rate.seconds(frame)
@@ -77,7 +95,7 @@ def set_formula(wrinkle: Wrinkle, ref: SettingRef, text: str | None) -> Wrinkle:
 
 def set_jitter(wrinkle: Wrinkle, ref: SettingRef, jitter: Jitter | None) -> Wrinkle:
     """Adds random movement to a setting, changes it or takes it away."""
-    return _with_setting(wrinkle, ref, replace(ref.of(wrinkle), jitter=jitter))
+    return with_setting(wrinkle, ref, replace(ref.of(wrinkle), jitter=jitter))
 
 
 def move_key(
@@ -105,7 +123,7 @@ def remove_key(wrinkle: Wrinkle, ref: SettingRef, index: int) -> Wrinkle:
     gone = keys.pop(index)
     if not keys:
         setting = replace(ref.of(wrinkle), rest=gone.value, track=None)
-        return _with_setting(wrinkle, ref, setting)
+        return with_setting(wrinkle, ref, setting)
     return _with_keys(wrinkle, ref, keys)
 
 
@@ -127,20 +145,20 @@ def set_incoming(wrinkle: Wrinkle, ref: SettingRef, half: IncomingHalf) -> Wrink
     if half is track.incoming:
         return wrinkle
     if half is IncomingHalf.OWN:
-        return _with_setting(wrinkle, ref, replace(setting, track=track.released(setting.rest)))
+        return with_setting(wrinkle, ref, replace(setting, track=track.released(setting.rest)))
     keys = [key for key in track.keys if key.time <= CUT]
     if len(keys) > 1 and keys[-2].time == CUT:
         keys.pop()
     if not keys:
         keys = [Keyframe(CUT, setting.at(CUT))]
-    return _with_setting(wrinkle, ref, replace(setting, track=Track(tuple(keys), half)))
+    return with_setting(wrinkle, ref, replace(setting, track=Track(tuple(keys), half)))
 
 
 def meet_at_cut(wrinkle: Wrinkle, ref: SettingRef) -> Wrinkle:
     """Lets the incoming half of a lane begin at the speed with which the outgoing one ends."""
     setting = ref.of(wrinkle)
     met = met_at_cut(track_of(wrinkle, ref), setting.rest)
-    return _with_setting(wrinkle, ref, replace(setting, track=met))
+    return with_setting(wrinkle, ref, replace(setting, track=met))
 
 
 def fault_at_cut(wrinkle: Wrinkle, ref: SettingRef) -> SeamFault | None:
@@ -227,10 +245,15 @@ def set_keeps(wrinkle: Wrinkle, ref: SettingRef, held: HeldAt | None) -> Wrinkle
 
 def with_track(wrinkle: Wrinkle, ref: SettingRef, track: Track) -> Wrinkle:
     """Exchanges the keyframes of a setting."""
-    return _with_setting(wrinkle, ref, replace(ref.of(wrinkle), track=track))
+    return with_setting(wrinkle, ref, replace(ref.of(wrinkle), track=track))
 
 
-def _with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkle:
+def with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkle:
+    """Exchanges a setting.
+
+    Raises:
+        InputError: a dial sets it.
+    """
     dial, before = set_by(wrinkle.dials, ref.layer, ref.key), ref.of(wrinkle)
     if dial is not None and replace(setting, jitter=before.jitter) != before:
         label = ref.spec(wrinkle).label

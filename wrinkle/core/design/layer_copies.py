@@ -12,11 +12,17 @@ from wrinkle.core.design.driven import copied_drives
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.layer_edits import free_id, with_layer, with_layers
 from wrinkle.core.design.links import inside, relinked
+from wrinkle.core.design.masking import Mask
 from wrinkle.core.design.mirroring import mirrored_effect, mirrored_mask, mirrored_part
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.errors import InputError
+from wrinkle.core.mask.coverage import Combine
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import Value, discrete, parts, scaled, shifted
+from wrinkle.core.picture.paths import rectangle
+
+_FAR = 0.5
+"""How far a band reaches beyond the frame, in parts of it."""
 
 
 def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value = 0.0) -> Wrinkle:
@@ -55,6 +61,45 @@ def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value
     layers = wrinkle.layers
     copied = with_layers(wrinkle, (*layers[:place], *copies, *layers[place:]))
     return replace(copied, dials=copied_drives(copied.dials, new_ids))
+
+
+def other_half(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
+    """A copy of a layer that shows what its masks hide, and goes the opposite way."""
+    copied = duplicate(wrinkle, layer_id)
+    place = next(i for i, x in enumerate(wrinkle.layers) if x.id == layer_id) + 1
+    half = next(x for x in copied.layers[place:] if x.id not in {y.id for y in wrinkle.layers})
+    masks = tuple(replace(x, inverted=_negated(x.inverted)) for x in half.masks)
+    placement = mirrored_part(half.placement, Direction.BOTH)
+    return with_layer(copied, replace(half, masks=masks, placement=placement))
+
+
+def in_bands(wrinkle: Wrinkle, layer_id: str, count: int) -> Wrinkle:
+    """A layer as so many level bands, each a layer; every other one goes the other way across."""
+    layer, first = wrinkle.layer(layer_id), wrinkle
+    for number in range(count - 1, 0, -1):
+        first = duplicate(first, layer_id)
+        copy = first.layers[first.layers.index(first.layer(layer_id)) + 1]
+        first = with_layer(first, _band(copy, layer.name, number, count))
+    return with_layer(first, _band(first.layer(layer_id), layer.name, 0, count))
+
+
+def _band(layer: Layer, name: str, number: int, count: int) -> Layer:
+    outline = rectangle(-_FAR, number / count, 1.0 + _FAR, (number + 1) / count)
+    taken = {mask.id for mask in layer.masks}
+    own = next(f"m{n}" for n in range(1, len(taken) + 2) if f"m{n}" not in taken)
+    combine = Setting((Combine.INTERSECT if layer.masks else Combine.ADD).value)
+    mask = Mask(id=own, name=f"Band {number + 1}", path=Setting(outline), combine=combine)
+    way = Direction.LEFT_RIGHT if number % 2 else Direction.AS_MADE
+    return replace(
+        layer,
+        name=f"{name} {number + 1}",
+        masks=(*layer.masks, mask),
+        placement=mirrored_part(layer.placement, way),
+    )
+
+
+def _negated(setting: Setting) -> Setting:
+    return setting.mapped(lambda value: not value)
 
 
 class Pasted(NamedTuple):

@@ -5,8 +5,10 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.layer_edits import with_layer
-from wrinkle.core.design.masking import Matte
+from wrinkle.core.design.masking import Matte, MatteBy
+from wrinkle.core.design.sources import FillSource, GroupSource, ShapeSource, WordsSource
 
 
 def set_matte(wrinkle: Wrinkle, layer_id: str, matte: Matte | None) -> Wrinkle:
@@ -16,3 +18,9 @@ def set_matte(wrinkle: Wrinkle, layer_id: str, matte: Matte | None) -> Wrinkle:
         InputError: the layer would be cut by itself; names the circle.
     """
     return with_layer(wrinkle, replace(wrinkle.layer(layer_id), matte=matte))
+
+
+def usual_by(cutter: Layer) -> MatteBy:
+    """What of a layer cuts: the coverage of what has a form, the brightness of a picture."""
+    formed = isinstance(cutter.source, GroupSource | ShapeSource | WordsSource | FillSource)
+    return MatteBy.COVERAGE if formed else MatteBy.BRIGHTNESS

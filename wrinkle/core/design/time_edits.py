@@ -59,6 +59,22 @@ def split_layer(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> tuple[Wrinkl
     return layer_edits.with_layers(wrinkle, tuple(layers)), new_id
 
 
+def in_parts(wrinkle: Wrinkle, layer_id: str, count: int) -> Wrinkle:
+    """A layer as so many parts one after the other, each of whole frames.
+
+    Raises:
+        InputError: it has fewer frames than parts are wanted.
+    """
+    layer, rate = wrinkle.layer(layer_id), wrinkle.frame_rate
+    start, end = (rate.nearest_frame(time) for time in _ends(wrinkle, layer))
+    if end - start < count:
+        raise InputError(f"'{layer.name}' is too short for {count} parts; make it longer first.")
+    for number in range(count - 1, 0, -1):
+        at = start + round((end - start) * number / count)
+        wrinkle, _ = split_layer(wrinkle, layer_id, rate.seconds(at))
+    return wrinkle
+
+
 def freeze_layer(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> Wrinkle:
     """Holds the picture of a layer's clip that is seen at ``time``."""
     layer = wrinkle.layer(layer_id)

@@ -163,6 +163,7 @@ class Effect:
         palette: the keys of colours, dark to light, that can be taken from a clip.
         reads_decisions: its values can be read from a file of colour decisions.
         needs_lut: it reads a colour table among the wrinkle's assets; without one it rests.
+        ends_with: values at which it has done all it can, to which a lane of it goes.
     """
 
     key: str
@@ -185,6 +186,7 @@ class Effect:
     hue_range: tuple[str, str] | None = None
     palette: tuple[str, ...] = ()
     reads_decisions: bool = False
+    ends_with: Mapping[str, Value] = field(default_factory=dict)
 
     def spec(self, key: str) -> SettingSpec:
         """The declaration of a setting.
@@ -204,7 +206,7 @@ class Effect:
     def resting(self, values: Mapping[str, Value]) -> bool:
         """Whether values change nothing, so that the effect is skipped."""
         keys = self.rests_by or tuple(spec.key for spec in self.settings)
-        return all(values[key] == self.spec(key).neutral for key in keys)
+        return all(self.spec(key).changes_nothing(values[key]) for key in keys)
 
     def idle(self, values: Mapping[str, Value], scene: Scene) -> bool:
         """Whether it is skipped: it rests, or lacks what it looks at."""

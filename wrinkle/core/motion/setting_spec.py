@@ -91,6 +91,16 @@ class SettingSpec:
         """Whether it is a number or a pair: jitter, formulas and shifts need one."""
         return not discrete(self.neutral) and len(parts(self.neutral)) < 3
 
+    def changes_nothing(self, value: Value) -> bool:
+        """Whether a value is as good as the neutral one: a curve with more points can be."""
+        return value == self.neutral or (self.curve and value == self.flat(value))
+
+    def flat(self, value: Value) -> Value:
+        """The neutral value, for a curve with as many points as another one has."""
+        if not self.curve or not isinstance(value, tuple):
+            return self.neutral
+        return tuple(value[at - 1] if at % _KNOT == 1 else part for at, part in enumerate(value))
+
     def of_jitter(self) -> SettingSpec:
         """The declaration of the amount of the setting's jitter."""
         return replace(

@@ -74,7 +74,7 @@ class CardBasis:
     worker: MaskWorker
     costs: EffectCosts
     clip_pictures: ClipPictures
-    open_sections: set[str] = field(default_factory=lambda: {"Place", "Effects"})
+    open_sections: set[str] = field(default_factory=lambda: {"Place", "Effects", "Masks"})
     folded_effects: set[tuple[str, str]] = field(default_factory=set)
 
 

@@ -28,10 +28,12 @@ class EffectBox(QWidget):
     Signals:
         pulled: the box is pulled over this height of the section.
         dropped: and let go there.
+        keepWanted: it is to be kept as a look.
     """
 
     pulled = pyqtSignal(int)
     dropped = pyqtSignal(int)
+    keepWanted = pyqtSignal()
 
     def __init__(
         self, desk: Desk, layer: Layer, use: EffectUse, folded: set[tuple[str, str]]
@@ -60,6 +62,11 @@ class EffectBox(QWidget):
         self.act_button.setObjectName("toggle")
         self.act_button.setToolTip("Whether the effect acts")
         self.act_button.clicked.connect(self._switch)
+        keep = self.keep_button = QToolButton()
+        keep.setText("Keep")
+        keep.setObjectName("narrow")
+        keep.setToolTip("Keep this effect with its values as a look")
+        keep.clicked.connect(lambda: self.keepWanted.emit())
         drop = QToolButton()
         drop.setText("✕")
         drop.setToolTip("Take the effect out")
@@ -73,6 +80,7 @@ class EffectBox(QWidget):
         head.addWidget(self.fold_button)
         head.addWidget(name, 1)
         head.addWidget(self.cost)
+        head.addWidget(keep)
         head.addWidget(self.act_button)
         head.addWidget(drop)
         column = QVBoxLayout(self)

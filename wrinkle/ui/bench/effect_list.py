@@ -7,14 +7,17 @@ from functools import partial
 
 import numpy as np
 from msgspec.structs import replace
-from PyQt6.QtWidgets import QToolButton, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication, QToolButton, QWidget
 
 from wrinkle.core.effects.effect import Effect, Scene, Values
 from wrinkle.core.effects.registry import searched
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import discrete, mix, same_kind
 from wrinkle.core.picture.image import Image
-from wrinkle.library.choices import Choices, choices, keep_choices
+from wrinkle.core.searching import holds_words
+from wrinkle.library.choices import Choices, choices, keep_choices, luts
+from wrinkle.ui.bench.lut_list import lut_entries
 from wrinkle.ui.bench.picture_list import PictureList
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.picture_tiles import STEPS, Entry
@@ -27,9 +30,10 @@ class EffectList(PictureList):
     """Chooses an effect by word, family or look."""
 
     def __init__(self, desk: Desk, layer: str, parent: QWidget | None = None) -> None:
-        hint = "Search by name or by what it is for: glitch, haze, …"
+        hint = "Search: glitch, haze, …  Ctrl and a double press add several"
         super().__init__("Add an effect", hint, self.entries, self.nothing, desk, layer, parent)
         self._choices = _kept(desk)
+        self._tables = luts(self._choices.lut_folder)
         self.only = QToolButton()
         self.only.setText("Favourites only")
         self.only.setCheckable(True)
@@ -46,11 +50,20 @@ class EffectList(PictureList):
         self.tiles.pointed.connect(self._show_favourite)
         self.begin()
 
+    def stays_open(self) -> bool:
+        """With Ctrl held, one after the other is added."""
+        held = QApplication.keyboardModifiers() & Qt.KeyboardModifier.ControlModifier
+        entry = self.tiles.current
+        if held and entry is not None:
+            self.about.setText(f"{entry.label.splitlines()[0]} is added. Let go of Ctrl to end.")
+        return bool(held)
+
     def entries(self, words: str) -> list[Entry]:
         """The effects that have all the words; favourites, then the rest by family."""
         liked = self._choices.favourites
         found = [one for one in searched(words) if one.key in liked or not self.only.isChecked()]
         found.sort(key=lambda one: (one.key not in liked, one.family.value, one.label))
+        tables = [] if self.only.isChecked() else self._tables
         return [
             Entry(
                 one.key,
@@ -59,7 +72,7 @@ class EffectList(PictureList):
                 partial(_shown, one),
             )
             for one in found
-        ]
+        ] + [x for x in lut_entries(tables, "LUT") if holds_words(x.label, words)]
 
     def nothing(self, words: str) -> str:
         """What to say where no effect is found."""

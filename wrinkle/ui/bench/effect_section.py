@@ -20,6 +20,7 @@ from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.errors import InputError
 from wrinkle.library.looks import keep_look, own_looks, shipped_looks
+from wrinkle.ui.bench.adding_effects import adding
 from wrinkle.ui.bench.effect_box import EffectBox
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.effect_list import EffectList
@@ -106,6 +107,7 @@ class EffectSection(QWidget):
     def _make_box(self, layer: Layer, use: EffectUse) -> EffectBox:
         box = EffectBox(self._desk, layer, use, self._folded)
         box.pulled.connect(self._show_landing)
+        box.keepWanted.connect(partial(self.keep_look, use.id))
         box.dropped.connect(lambda y: self._drop(box, y))
         return box
 
@@ -162,24 +164,24 @@ class EffectSection(QWidget):
         else:
             desk.document.add_look(self._layer, desk.clipboard.chain)
 
-    def keep_look(self) -> None:
-        """Asks for a name and keeps the chain under it."""
+    def keep_look(self, use: str = "") -> None:
+        """Asks for a name and keeps the chain, or one effect of it, under it."""
         desk = self._desk
         name, taken = QInputDialog.getText(self, "Keep a look", "Name of the look")
         if not taken:
             return
         try:
-            keep_look(desk.document.look_of(name, self._layer))
+            keep_look(desk.document.look_of(name, self._layer, use))
         except InputError as fault:
             desk.messages.faulted.emit(str(fault))
         else:
             desk.messages.told.emit(f"The look {name.strip()} is kept; the Collection shows it.")
 
     def add(self, kind: str) -> None:
-        """Adds an effect at the end of the chain."""
-        self._desk.document.edit(
-            "effect added", lambda w: effect_edits.add_effect(w, self._layer, kind)[0]
-        )
+        """Adds an effect at the end of the chain; at rest where the window begins and ends."""
+        add = adding(self._desk, kind)
+        if add is not None:
+            self._desk.document.edit("effect added", lambda w: add(w, self._layer))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self._landing is not None:

@@ -7,6 +7,7 @@ from functools import partial
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design import lane_edits
+from wrinkle.core.design.lane_shapes import LaneShape, shaped
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.track import IncomingHalf
@@ -78,7 +79,7 @@ class LaneRow(QWidget):
         self.length = QToolButton()
         self.length.setObjectName("narrow")
         self.length.setText("…")
-        self.length.setAccessibleName(f"Length of {self._spec.label}")
+        self.length.setAccessibleName(f"Length and shape of {self._spec.label}")
         self.length.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.length)
         menu.aboutToShow.connect(partial(self._fill_lengths, menu))
@@ -146,6 +147,18 @@ class LaneRow(QWidget):
                 action.setCheckable(True)
                 action.setChecked(track is not None and track.keeps is held)
                 action.triggered.connect(partial(self._keep, held))
+        menu.addSeparator()
+        for shape in LaneShape:
+            goes = menu.addAction(f"Goes {shape.value}")
+            if goes is not None:
+                goes.setEnabled(self._spec.numeric or shape is LaneShape.PIN)
+                goes.triggered.connect(partial(self._reshape, shape))
+
+    def _reshape(self, shape: LaneShape) -> None:
+        time = self._desk.looking.time
+        self._desk.document.edit(
+            f"lane that goes {shape.value}", lambda w: shaped(w, self.ref, shape, time)
+        )
 
     def _keep(self, held: HeldAt | None) -> None:
         self._desk.document.edit(

@@ -4,13 +4,25 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from wrinkle.core.design import grouping, layer_copies, layer_edits, slot_edits
+from wrinkle.core.design import (
+    grouping,
+    lane_shapes,
+    layer_copies,
+    layer_edits,
+    mask_motions,
+    slot_edits,
+    time_edits,
+)
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import cut_by, inside, within
+from wrinkle.core.design.slots import OUTGOING
+from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.motion.direction import Direction
 from wrinkle.ui.bench.time_section import freeze_here, split_here
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import Buttons, ask
+
+_BANDS, _PARTS = 3, 4
 
 
 class LayerActions:
@@ -54,6 +66,48 @@ class LayerActions:
         if desk.looking.layer:
             group = desk.looking.layer
             desk.document.edit("group dissolved", lambda w: grouping.dissolve_group(w, group))
+
+    def other_half(self) -> None:
+        """The other half of the selected layer: its masks inverted, its way reversed."""
+        desk, before = self._desk, {x.id for x in self._desk.document.wrinkle.layers}
+        layer = desk.looking.layer
+        if layer and desk.document.edit(
+            "the other half", lambda w: layer_copies.other_half(w, layer)
+        ):
+            new = next(x.id for x in desk.document.wrinkle.layers if x.id not in before)
+            desk.looking.select_layer(new)
+
+    def bands(self) -> None:
+        """The selected layer as three bands that go alternating ways."""
+        layer = self._desk.looking.layer
+        if layer:
+            self._desk.document.edit(
+                "three bands", lambda w: layer_copies.in_bands(w, layer, _BANDS)
+            )
+
+    def parts(self) -> None:
+        """The selected layer as four parts in time, one after the other."""
+        layer = self._desk.looking.layer
+        if layer and self._desk.document.edit(
+            "four parts", lambda w: time_edits.in_parts(w, layer, _PARTS)
+        ):
+            self._desk.looking.select_layer(layer)
+
+    def in_turn(self) -> None:
+        """What the selected group holds is revealed one after the other."""
+        layer = self._desk.looking.layer
+        if layer:
+            self._desk.document.edit(
+                "revealed in turn", lambda w: mask_motions.revealed_in_turn(w, layer)
+            )
+
+    def overlap(self) -> None:
+        """Both clips run through the window."""
+        desk = self._desk
+        if desk.document.edit("clips that overlap", lane_shapes.overlapping):
+            outgoing = SlotSource(OUTGOING.key)
+            layers = desk.document.wrinkle.layers
+            desk.looking.select_layer(next(x.id for x in layers if x.source == outgoing))
 
     def split(self) -> None:
         """Two layers from the selected one, at the playhead."""

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from wrinkle.core.design import lane_edits
+from wrinkle.core.design import lane_edits, lane_shapes
 from wrinkle.core.design.dials import How
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.driven import drivers_of
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
@@ -82,7 +83,7 @@ class LayerRow(SettingRow):
         time, document = self._desk.looking.time, self._desk.document
         label = self.spec.label.lower()
         if wanted:
-            document.edit(f"lane of {label}", lambda w: lane_edits.make_lane(w, self.ref, time))
+            document.edit(f"lane of {label}", lambda w: lane_shapes.begin_lane(w, self.ref, time))
         else:
             document.edit(f"no lane of {label}", lambda w: lane_edits.drop_lane(w, self.ref, time))
 
@@ -90,4 +91,9 @@ class LayerRow(SettingRow):
         amount = Setting(self.spec.step * _FIRST_AMOUNT_STEPS)
         jitter = Jitter(amount=amount) if wanted else None
         label = f"{'jitter' if wanted else 'no jitter'} of {self.spec.label.lower()}"
-        self._desk.document.edit(label, lambda w: lane_edits.set_jitter(w, self.ref, jitter))
+
+        def change(wrinkle: Wrinkle) -> Wrinkle:
+            changed = lane_edits.set_jitter(wrinkle, self.ref, jitter)
+            return lane_shapes.jitter_at_rest(changed, self.ref) if wanted else changed
+
+        self._desk.document.edit(label, change)

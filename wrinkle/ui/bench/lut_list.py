@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import lru_cache, partial
 from pathlib import Path
 
@@ -49,11 +50,7 @@ class LutList(PictureList):
 
     def entries(self, words: str) -> list[Entry]:
         """The tables whose name or folder has all the words."""
-        return [
-            Entry(str(path), f"{_named(path)}\n{_place(path)}", _about(path), partial(_shown, path))
-            for path in self._tables
-            if holds_words(f"{_named(path)} {_place(path)}", words)
-        ]
+        return [x for x in lut_entries(self._tables) if holds_words(x.label, words)]
 
     def nothing(self, words: str) -> str:
         """What to say where there is no table."""
@@ -80,6 +77,24 @@ class LutList(PictureList):
         if name:
             self.chosen.emit(name)
             self.accept()
+
+
+def lut_entries(tables: Sequence[Path], place: str = "") -> list[Entry]:
+    """Colour tables as things to choose; the key of each is its path.
+
+    Args:
+        tables: their files.
+        place: what stands under the name; by default the folder.
+    """
+    return [
+        Entry(
+            str(path),
+            f"{_named(path)}\n{place or _place(path)}",
+            _about(path),
+            partial(_shown, path),
+        )
+        for path in tables
+    ]
 
 
 def _named(path: Path) -> str:

@@ -20,6 +20,7 @@ from wrinkle.core.design.address import Address, Part
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.mask_edits import MaskForm, path_ref
+from wrinkle.core.design.mask_motions import READY, MaskMotion, set_in_motion
 from wrinkle.core.design.masking import Mask, Matte, MatteBy
 from wrinkle.core.design.setting import settings_in
 from wrinkle.core.design.setting_ref import SettingRef
@@ -97,6 +98,7 @@ class MaskBox(QWidget):
             button.clicked.connect(lambda checked, act=act: act())
             self.tools[word] = button
             line.addWidget(button, 1)
+        line.addWidget(self._motions())
         self.paint_button = QToolButton()
         self.paint_button.setText("Paint")
         self.paint_button.setObjectName("toggle")
@@ -109,6 +111,26 @@ class MaskBox(QWidget):
         )
         line.addWidget(self.paint_button)
         return line
+
+    def _motions(self) -> QToolButton:
+        """A lane of the path at once."""
+        self.motion_button = QToolButton()
+        self.motion_button.setText("Move")
+        self.motion_button.setToolTip("Let the path sweep across, open or shut")
+        self.motion_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self.motion_button)
+        for motion in MaskMotion:
+            action = menu.addAction(motion.value)
+            if action is not None:
+                action.triggered.connect(partial(self._move, motion))
+        self.motion_button.setMenu(menu)
+        return self.motion_button
+
+    def _move(self, motion: MaskMotion) -> None:
+        self._desk.document.edit(
+            f"mask that {motion.value.lower()}",
+            lambda w: set_in_motion(w, self._layer, self.mask_id, motion),
+        )
 
     def refresh(self, layer: Layer) -> None:
         """Shows the mask's state."""
@@ -162,6 +184,14 @@ class MaskSection(QWidget):
             if action is not None:
                 action.triggered.connect(lambda checked, form=form: self.add(form))
         menu.addSeparator()
+        for form, motion in READY:
+            action = menu.addAction(f"{form.value} that {motion.value.lower()}")
+            if action is not None:
+                action.triggered.connect(partial(self.add, form, motion))
+        ring = menu.addAction("Ring of two ellipses")
+        if ring is not None:
+            ring.triggered.connect(self.add_ring)
+        menu.addSeparator()
         drawn = menu.addAction("Draw on the picture…")
         if drawn is not None:
             drawn.triggered.connect(lambda: desk.looking.mode.draw_outline(PenGoal.MASK))
@@ -195,21 +225,34 @@ class MaskSection(QWidget):
         for box in self.boxes:
             box.refresh(layer)
 
-    def add(self, form: MaskForm) -> None:
-        """Adds a ready form and shows its points on the picture."""
+    def add(self, form: MaskForm, motion: MaskMotion | None = None) -> None:
+        """Adds a ready form, in motion or still, and shows its points on the picture."""
+        outline = mask_edits.form_outline(form, self._desk.document.frame_size)
+        keeps = form in mask_edits.ROUND
+        add_mask(self._desk, self._layer, outline, form.value, keeps, motion)
+
+    def add_ring(self) -> None:
+        """Adds a soft ring, two masks in one step."""
         desk = self._desk
         frame = desk.document.frame_size
-        add_mask(desk, self._layer, mask_edits.form_outline(form, frame), form.value)
+        desk.document.edit("ring", lambda w: mask_edits.add_ring(w, self._layer, frame)[0])
 
 
-def add_mask(desk: Desk, layer: str, outline: tuple[float, ...], name: str | None = None) -> None:
-    """Adds a mask and edits it on the picture."""
+def add_mask(
+    desk: Desk,
+    layer: str,
+    outline: tuple[float, ...],
+    name: str | None = None,
+    keeps_form: bool = False,
+    motion: MaskMotion | None = None,
+) -> None:
+    """Adds a mask, in motion or still, and edits it on the picture."""
     made: list[str] = []
 
     def change(wrinkle: Wrinkle) -> Wrinkle:
-        changed, mask = mask_edits.add_mask(wrinkle, layer, outline, name)
+        changed, mask = mask_edits.add_mask(wrinkle, layer, outline, name, keeps_form)
         made.append(mask)
-        return changed
+        return set_in_motion(changed, layer, mask, motion) if motion is not None else changed
 
     if desk.document.edit("mask added", change):
         desk.looking.mode.select_outline(path_ref(layer, made[-1]))
@@ -271,7 +314,8 @@ class MatteSection(QWidget):
         old = self._desk.document.wrinkle.layer(self._layer).matte
         matte = None
         if isinstance(cutter, str):
-            matte = Matte(cutter) if old is None else replace(old, layer=cutter)
+            by = matte_edits.usual_by(self._desk.document.wrinkle.layer(cutter))
+            matte = Matte(cutter, by) if old is None else replace(old, layer=cutter)
         self._desk.document.edit("matte", lambda w: matte_edits.set_matte(w, self._layer, matte))
         self.refresh(self._desk.document.wrinkle.layer(self._layer))
 

@@ -89,4 +89,9 @@ class PictureList(QDialog):
 
     def _choose(self, key: str) -> None:
         self.chosen.emit(key)
-        self.accept()
+        if not self.stays_open():
+            self.accept()
+
+    def stays_open(self) -> bool:
+        """Whether more than one is to be chosen."""
+        return False

@@ -40,10 +40,10 @@ class PinBar(QWidget):
         self._hint = PlainLabel("Press a pin or a curve to see its numbers. K sets a pin here.")
         self._hint.setObjectName("quiet")
         self._name = PlainLabel()
-        self._frame = ValueField(FieldFormat(decimals=0, suffix=" fr"))
-        self._frame.setFixedWidth(64)
-        self._frame.setAccessibleName("Frame of the pin")
-        self._frame.setToolTip("Frames from the cut")
+        self.frame = ValueField(FieldFormat(decimals=0, suffix=" fr"))
+        self.frame.setFixedWidth(64)
+        self.frame.setAccessibleName("Frame of the pin")
+        self.frame.setToolTip("Frames from the cut")
         self._value_place = QHBoxLayout()
         self._value_place.setContentsMargins(0, 0, 0, 0)
         self.value: Field | None = None
@@ -71,7 +71,7 @@ class PinBar(QWidget):
         layout.setSpacing(8)
         layout.addWidget(self._hint)
         layout.addWidget(self._name)
-        layout.addWidget(self._frame)
+        layout.addWidget(self.frame)
         layout.addLayout(self._value_place)
         layout.addWidget(self._ease_label)
         layout.addWidget(self.feel)
@@ -80,14 +80,14 @@ class PinBar(QWidget):
         layout.addWidget(self.keep_button)
         layout.addWidget(self._remove)
         layout.addStretch(0)
-        self._frame.committed.connect(self._move)
-        self._frame.faulted.connect(desk.messages.faulted)
+        self.frame.committed.connect(self._move)
+        self.frame.faulted.connect(desk.messages.faulted)
         self.feel.activated.connect(self._choose_feel)
         self.typed.returnPressed.connect(self._type_ease)
         self._remove.clicked.connect(self._remove_pin)
         self._of_a_pin: tuple[QWidget, ...] = (
             self._name,
-            self._frame,
+            self.frame,
             self._ease_label,
             self.feel,
             self.typed,
@@ -118,7 +118,7 @@ class PinBar(QWidget):
         if setting.track is None or shown is None:
             return
         self._name.setText(f"{pin.ref.spec(wrinkle).label} pin")
-        self._frame.set_value(float(shown[2] * wrinkle.frame_rate.per_second))
+        self.frame.set_value(float(shown[2] * wrinkle.frame_rate.per_second))
         if self.value is not None:
             self.value.set_value(shown[3])
         leads_on = pin.index + 1 < len(setting.track.keys)

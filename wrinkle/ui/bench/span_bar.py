@@ -8,7 +8,7 @@ from PyQt6.QtCore import QLineF, QRectF, QSize, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from wrinkle.core.design import time_edits
+from wrinkle.core.design import lane_shapes
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.frame_axis import FrameAxis
@@ -104,7 +104,7 @@ class SpanBar(QWidget):
                 end = max(frame, first + 1)
             else:
                 first, end = first + by, end + by
-            return time_edits.set_span(wrinkle, layer, rate.seconds(first), rate.seconds(end))
+            return lane_shapes.set_span(wrinkle, layer, rate.seconds(first), rate.seconds(end))
 
         self._desk.document.preview(change)
 

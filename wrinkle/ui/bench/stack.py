@@ -24,11 +24,11 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design import grouping, layer_edits
+from wrinkle.core.design import grouping, lane_shapes, layer_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import within
-from wrinkle.core.design.mask_edits import MaskForm, form_outline
+from wrinkle.core.design.mask_edits import ROUND, MaskForm, form_outline
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.slots import GIVEN, SlotKind
 from wrinkle.core.design.sources import (
@@ -44,9 +44,11 @@ from wrinkle.core.design.sources import (
 )
 from wrinkle.core.errors import InputError
 from wrinkle.media.svg import read_svg
+from wrinkle.ui.bench.adding_effects import Adding, adding, name_of
 from wrinkle.ui.bench.card import CardBasis, LayerCard
 from wrinkle.ui.bench.dials_section import DialsSection
 from wrinkle.ui.bench.effect_costs import EffectCosts
+from wrinkle.ui.bench.effect_list import EffectList
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.picture_mode import PenGoal
@@ -126,9 +128,15 @@ class Stack(QWidget):
         self.add_button.setText("Add layer")
         self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.add_button.setMenu(self.add_menu())
+        self.treat_button = QToolButton()
+        self.treat_button.setObjectName("add")
+        self.treat_button.setText("Treat…")
+        self.treat_button.setToolTip("Adds a treatment of both clips, with effects of your choice")
+        self.treat_button.clicked.connect(lambda: self.add_treatment())
         top = QHBoxLayout()
         top.addWidget(heading)
         top.addStretch(1)
+        top.addWidget(self.treat_button)
         top.addWidget(self.add_button)
         self._ground = _Cards()
         self._column = QVBoxLayout(self._ground)
@@ -211,10 +219,17 @@ class Stack(QWidget):
 
     def _shape(self, form: MaskForm) -> ShapeSource:
         """A ready form in the middle of the frame."""
-        return ShapeSource(path=Setting(form_outline(form, self._desk.document.frame_size)))
+        outline = form_outline(form, self._desk.document.frame_size)
+        return ShapeSource(path=Setting(outline), keeps_form=Setting(form in ROUND))
 
-    def add(self, name: str, source: Source) -> None:
-        """Adds a layer in front, within the group that is entered, and selects it."""
+    def add(self, name: str, source: Source, then: Adding | None = None) -> None:
+        """Adds a layer in front, within the group that is entered, and selects it.
+
+        Args:
+            name: of the layer.
+            source: what it shows.
+            then: adds an effect to it in the same step.
+        """
         desk = self._desk
         before = {x.id for x in desk.document.wrinkle.layers}
         group = self._entered()
@@ -222,12 +237,35 @@ class Stack(QWidget):
         def added(wrinkle: Wrinkle) -> Wrinkle:
             wrinkle = layer_edits.add_layer(wrinkle, name, source)
             new = next(x.id for x in wrinkle.layers if x.id not in before)
-            return grouping.place_layer(wrinkle, new, group, _front_of(wrinkle, group, new))
+            wrinkle = lane_shapes.kept_within(wrinkle, new)
+            wrinkle = grouping.place_layer(wrinkle, new, group, _front_of(wrinkle, group, new))
+            return then(wrinkle, new) if then is not None else wrinkle
 
         if desk.document.edit(f"{name} added", added):
             desk.looking.select_layer(
                 next(x.id for x in desk.document.wrinkle.layers if x.id not in before)
             )
+
+    def add_treatment(self) -> EffectList:
+        """Asks for effects; the first one makes a treatment that has its name."""
+        desk = self._desk
+        made: list[str] = []
+        shown = desk.looking.layer or desk.document.wrinkle.layers[-1].id
+        listed = EffectList(desk, shown, self.window())
+
+        def take(kind: str) -> None:
+            act = adding(desk, kind)
+            if act is None:
+                return
+            if not made:
+                self.add(name_of(kind), TreatmentSource(), act)
+                made.append(desk.looking.layer)
+            else:
+                desk.document.edit("effect added", lambda w: act(w, made[0]))
+
+        listed.chosen.connect(take)
+        listed.open()
+        return listed
 
     def _entered(self) -> str | None:
         """The group that new layers go into: the selected one, or that of the selected layer."""

@@ -8,7 +8,7 @@ from functools import partial
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
-from wrinkle.core.design import layer_edits, time_edits
+from wrinkle.core.design import lane_shapes, layer_edits, time_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.setting_ref import SettingRef
@@ -77,7 +77,7 @@ class TimeSection(QWidget):
             def change(wrinkle: Wrinkle) -> Wrinkle:
                 span = wrinkle.layer(self._layer).span
                 ends = {"start": span.start, "end": span.end, which: time}
-                return time_edits.set_span(wrinkle, self._layer, ends["start"], ends["end"])
+                return lane_shapes.set_span(wrinkle, self._layer, ends["start"], ends["end"])
 
             if preview:
                 self._desk.document.preview(change)

@@ -116,13 +116,14 @@ class WrinkleDocument(QObject):
         """Goes back to the state before the gesture."""
         self._editing.abandon()
 
-    def look_of(self, name: str, layer: str) -> Look:
-        """The effects of a layer as a look.
+    def look_of(self, name: str, layer: str, use: str = "") -> Look:
+        """The effects of a layer as a look, or one of them.
 
         Raises:
             InputError: the name is empty, or there is no effect.
         """
-        return look_of(name, self.wrinkle.layer(layer).effects, self._assets)
+        chain = [x for x in self.wrinkle.layer(layer).effects if use in ("", x.id)]
+        return look_of(name, chain, self._assets)
 
     def add_look(self, layer: str, look: Look) -> bool:
         """Adds a look or a copied chain to a layer, its colour tables to the document."""

@@ -17,9 +17,6 @@ from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 Field = ValueField | ChoiceField | ColourField | OutlineField | CurveField
 _COLOUR_PARTS = 3
-_LANE_OF_CURVES = (
-    "The number of points stays as it is while the curve is a lane; press its thread button first."
-)
 
 
 def field_for(spec: SettingSpec) -> Field:
@@ -104,11 +101,5 @@ class SettingField(QObject):
             self.field.show_fault(typed, sentence)
 
     def _commit(self, value: Value) -> None:
-        old = self._shown
-        if old is None:
-            return
-        if old.track is not None and len(parts(old.rest)) != len(parts(value)):
-            self.faulted.emit(_LANE_OF_CURVES)
-            self.show_setting(old, self._time)
-            return
-        self.committed.emit(value)
+        if self._shown is not None:
+            self.committed.emit(value)

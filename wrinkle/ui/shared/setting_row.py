@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from fractions import Fraction
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
@@ -55,6 +55,9 @@ class SettingRow(QWidget):
         self.pixels = PlainLabel()
         self.pixels.setObjectName("quiet")
         self.pixels.setFont(small_font(self.font()))
+        # Where there is little room they are what gives way.
+        self.pixels.setMinimumWidth(1)
+        self.pixels.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
         self.lane_button = self._button(f"{spec.label}: lane")
         self.lane_button.clicked.connect(self.laneWanted)
         self.jitter_button = self._button(f"{spec.label}: jitter")
@@ -97,7 +100,7 @@ class SettingRow(QWidget):
             setting.track is not None,
             "thread",
             f"{label} moves in a lane; press to keep the value it has here",
-            f"Let {label.lower()} move: makes a lane with a pin here",
+            f"Let {label.lower()} move: a lane from rest to its value, and to rest again",
         )
         self._show_on(
             self.jitter_button,

@@ -174,6 +174,7 @@ EFFECTS = (
         luma_reveal,
         rests_by=("threshold",),
         starts_with={"threshold": 40.0},
+        ends_with={"threshold": 100.0},
         words="melt threshold dissolve wipe",
     ),
     Effect(
@@ -198,6 +199,7 @@ EFFECTS = (
         noise_reveal,
         rests_by=("amount",),
         starts_with={"amount": 45.0},
+        ends_with={"amount": 100.0},
         words="rust burn creep dissolve erode",
     ),
     Effect(

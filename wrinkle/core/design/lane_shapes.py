@@ -1,0 +1,281 @@
+"""Whole lanes at once: from rest to a value and back, as nearly every lane of a transition goes.
+
+A treatment, and the two given clips, must be at rest where the window begins and ends: what is
+done to them rises from rest, or comes to rest again. Where a layer begins or ends within the
+window, its value stands there.
+"""
+
+from __future__ import annotations
+
+from enum import Enum
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from wrinkle.core.design import effect_edits, time_edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.lane_edits import with_setting
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.layer_edits import with_layers
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.slots import GIVEN
+from wrinkle.core.design.sources import (
+    FillSource,
+    NoiseSource,
+    PictureSource,
+    ShapeSource,
+    SlotSource,
+    TreatmentSource,
+    WordsSource,
+)
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.motion.mirroring import Mirroring
+from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Track
+from wrinkle.core.motion.values import Value, discrete, parts, reflected
+
+
+class LaneShape(Enum):
+    """How a lane goes; the value is its word."""
+
+    RETURNS = "to the cut and back"
+    CARRIES_ON = "on through the cut"
+    RISES = "from rest to its end"
+    SETTLES = "from its start to rest"
+    CROSSES = "from one side to the other"
+    PIN = "one pin here"
+
+
+_FEELS = {
+    LaneShape.RETURNS: "swell",
+    LaneShape.CARRIES_ON: "rush",
+    LaneShape.RISES: "rush",
+    LaneShape.SETTLES: "brake",
+    LaneShape.CROSSES: "gentle",
+}
+_HALVES = {
+    LaneShape.RETURNS: IncomingHalf.RETURN,
+    LaneShape.CARRIES_ON: IncomingHalf.CARRY_ON,
+}
+_ON_THE_WAY = (Mirroring.VECTOR, Mirroring.TURN)
+_LIES_OVER = FillSource | ShapeSource | WordsSource | PictureSource | NoiseSource
+_SHORTEST = 3
+"""Frames in which a lane has room to rise or to settle."""
+
+
+def usual_shape(wrinkle: Wrinkle, ref: SettingRef) -> LaneShape:
+    """The shape that a new lane has: it follows from when its layer is there.
+
+    What goes on its way, such as a turn, carries on through the cut; what lies over the clips
+    crosses the frame; all else comes back.
+    """
+    spec = ref.spec(wrinkle)
+    if not spec.curve and (spec.outline or not spec.numeric):
+        return LaneShape.PIN
+    return _way(wrinkle, ref)
+
+
+def _way(wrinkle: Wrinkle, ref: SettingRef) -> LaneShape:
+    spec, layer = ref.spec(wrinkle), wrinkle.layer(ref.layer)
+    if isinstance(layer.source, WordsSource) and ref.address.effect:
+        return LaneShape.SETTLES
+    opens, closes = _open_ends(wrinkle, layer)
+    start, end = ends(wrinkle, layer)
+    if not closes and (opens or end <= CUT):
+        return LaneShape.RISES
+    if not opens and (closes or start >= CUT):
+        return LaneShape.SETTLES
+    address = ref.address
+    goes_on = spec.mirror in _ON_THE_WAY and not address.effect and not address.is_jitter
+    if not goes_on:
+        return LaneShape.RETURNS
+    crosses = isinstance(layer.source, _LIES_OVER) and spec.mirror is Mirroring.VECTOR
+    return LaneShape.CROSSES if crosses else LaneShape.CARRIES_ON
+
+
+def shaped(
+    wrinkle: Wrinkle, ref: SettingRef, shape: LaneShape, here: Fraction, value: Value | None = None
+) -> Wrinkle:
+    """A setting as a lane of a shape.
+
+    Args:
+        wrinkle, ref: which setting.
+        shape: how it goes.
+        here: where the one pin is set, if that is the shape.
+        value: that it goes to; by default the one that is farthest from rest, of those it has.
+
+    Raises:
+        InputError: a dial sets it.
+    """
+    setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
+    if shape is LaneShape.PIN:
+        track = Track((Keyframe(here, setting.at(here)),))
+        return with_setting(wrinkle, ref, replace(setting, track=track))
+    rest = _rest(wrinkle, ref)
+    value = _goal(setting, rest) if value is None else value
+    start, end = ends(wrinkle, wrinkle.layer(ref.layer))
+    half = IncomingHalf.OWN
+    if shape is LaneShape.RISES:
+        pins = [(start, rest), (end, value)]
+    elif shape is LaneShape.SETTLES:
+        pins = [(start, value), (end, rest)]
+    elif shape is LaneShape.CROSSES:
+        pins = [(start, value), (end, reflected(value, rest))]
+    elif start < CUT < end:
+        # The mirrored half ends as long after the cut as the first one begins before it.
+        pins, half = [(max(start, -end), rest), (CUT, value)], _HALVES[shape]
+    else:
+        pins = [(start, rest), ((start + end) / 2, value), (end, rest)]
+    ease = FEELS[_FEELS[shape]]
+    track = Track(tuple(Keyframe(time, at, ease) for time, at in pins), half)
+    still = spec.flat(value)
+    return with_setting(wrinkle, ref, replace(setting, rest=still, track=track))
+
+
+def begin_lane(wrinkle: Wrinkle, ref: SettingRef, here: Fraction) -> Wrinkle:
+    """A setting as a lane of its usual shape, which goes to the value that it has."""
+    if ref.of(wrinkle).track is not None:
+        return wrinkle
+    return shaped(wrinkle, ref, usual_shape(wrinkle, ref), here)
+
+
+def with_effect(wrinkle: Wrinkle, layer_id: str, kind: str) -> Wrinkle:
+    """A new effect, as lanes where what is done to its layer must come to rest.
+
+    Raises:
+        InputError: there is no such effect.
+    """
+    wrinkle, use_id = effect_edits.add_effect(wrinkle, layer_id, kind)
+    layer = wrinkle.layer(layer_id)
+    if not _comes_clean(wrinkle, layer):
+        return wrinkle
+    use = layer.effect_use(use_id)
+    for key in use.effect.rests_by or tuple(use.effect.starts_with):
+        ref = SettingRef(layer_id, use.address(key))
+        value, neutral = use.setting(key).rest, use.spec(key).neutral
+        if value != neutral and not discrete(neutral):
+            way = _way(wrinkle, ref)
+            wrinkle = shaped(wrinkle, ref, way, CUT, use.effect.ends_with.get(key))
+    return wrinkle
+
+
+def jitter_at_rest(wrinkle: Wrinkle, ref: SettingRef) -> Wrinkle:
+    """The amount of a new jitter as a lane, where what is done to its layer must come to rest."""
+    if not _comes_clean(wrinkle, wrinkle.layer(ref.layer)):
+        return wrinkle
+    return begin_lane(wrinkle, ref.jitter, CUT)
+
+
+def set_span(
+    wrinkle: Wrinkle, layer_id: str, start: Fraction | None, end: Fraction | None
+) -> Wrinkle:
+    """``time_edits.set_span``; lanes that have their usual shape have it afterwards too.
+
+    Where there is no room to rise or to settle, the value stands.
+
+    Raises:
+        InputError: as there.
+    """
+    refs = [SettingRef(layer_id, key) for key in wrinkle.layer(layer_id).lanes()]
+    followers = [ref for ref in refs if _as_usual(wrinkle, ref)]
+    changed = time_edits.set_span(wrinkle, layer_id, start, end)
+    first, last = ends(changed, changed.layer(layer_id))
+    room = last - first >= changed.frame_rate.seconds(_SHORTEST)
+    for ref in followers:
+        if room:
+            changed = shaped(changed, ref, usual_shape(changed, ref), CUT)
+        else:
+            setting = ref.of(changed)
+            still = replace(setting, rest=_goal(setting, _rest(changed, ref)), track=None)
+            changed = with_setting(changed, ref, still)
+    return changed
+
+
+def kept_within(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
+    """A new layer that lies over the clips is not there on the window's first and last frame."""
+    source, frame = wrinkle.layer(layer_id).source, wrinkle.frame_rate.seconds(1)
+    if not isinstance(source, _LIES_OVER) or 2 * frame >= wrinkle.lead + wrinkle.tail:
+        return wrinkle
+    return time_edits.set_span(wrinkle, layer_id, -wrinkle.lead + frame, wrinkle.tail - frame)
+
+
+def overlapping(wrinkle: Wrinkle) -> Wrinkle:
+    """Both given clips run through the window, the outgoing one in front until its last frame.
+
+    So wipes and reveals begin: what is taken away from the one shows the other.
+
+    Raises:
+        InputError: one of them is shown by no layer.
+    """
+    shown = {x.source.slot: x for x in reversed(wrinkle.layers) if isinstance(x.source, SlotSource)}
+    for slot in GIVEN:
+        if slot not in shown:
+            raise InputError(f"No layer shows the {slot} clip; add one first.")
+    outgoing, incoming = (shown[slot] for slot in GIVEN)
+    frame = wrinkle.frame_rate.seconds(1)
+    changed = set_span(wrinkle, incoming.id, None, None)
+    changed = set_span(changed, outgoing.id, None, wrinkle.tail - frame)
+    layers = [x for x in changed.layers if x.id != outgoing.id]
+    place = next(i for i, x in enumerate(layers) if x.id == incoming.id) + 1
+    layers.insert(place, changed.layer(outgoing.id))
+    return with_layers(changed, tuple(layers))
+
+
+def ends(wrinkle: Wrinkle, layer: Layer) -> tuple[Fraction, Fraction]:
+    """Where a lane begins and ends: so that the window's first and last frame are at rest.
+
+    The shutter of the last frame opens before it.
+    """
+    span, frame = layer.span, wrinkle.frame_rate.seconds(1)
+    start = span.start if span.start is not None else -wrinkle.lead
+    end = span.end if span.end is not None else wrinkle.tail
+    opens, closes = _open_ends(wrinkle, layer)
+    inner = (start + frame if opens else start, end - 2 * frame if closes else end)
+    return inner if inner[0] < inner[1] else (start, end)
+
+
+def _open_ends(wrinkle: Wrinkle, layer: Layer) -> tuple[bool, bool]:
+    """Whether a layer is there on the first and on the last frame of the window."""
+    span = layer.span
+    return (
+        span.start is None or span.start <= -wrinkle.lead,
+        span.end is None or span.end >= wrinkle.tail,
+    )
+
+
+def _must_rest(wrinkle: Wrinkle, layer: Layer) -> bool:
+    """Whether what is done to a layer must be at rest at an end of the window."""
+    source = layer.source
+    given = isinstance(source, SlotSource) and source.slot in GIVEN
+    return (given or isinstance(source, TreatmentSource)) and any(_open_ends(wrinkle, layer))
+
+
+def _comes_clean(wrinkle: Wrinkle, layer: Layer) -> bool:
+    """Whether what is done to a layer comes to rest: a title is read then, too."""
+    return isinstance(layer.source, WordsSource) or _must_rest(wrinkle, layer)
+
+
+def _as_usual(wrinkle: Wrinkle, ref: SettingRef) -> bool:
+    """Whether a lane is still as it was made whole."""
+    shape = usual_shape(wrinkle, ref)
+    if shape is LaneShape.PIN:
+        return False
+    return ref.of(shaped(wrinkle, ref, shape, CUT)) == ref.of(wrinkle)
+
+
+def _rest(wrinkle: Wrinkle, ref: SettingRef) -> Value:
+    """Where a lane rests: what lies over the clips is not there then."""
+    if ref.key == "opacity" and not _must_rest(wrinkle, wrinkle.layer(ref.layer)):
+        return 0.0
+    return ref.spec(wrinkle).flat(ref.of(wrinkle).rest)
+
+
+def _goal(setting: Setting, rest: Value) -> Value:
+    """The value that is farthest from rest, of those that a setting has."""
+    had = [key.value for key in setting.track.keys] if setting.track is not None else []
+    return max(had or [setting.rest], key=lambda value: _far(value, rest))
+
+
+def _far(value: Value, rest: Value) -> float:
+    return sum(abs(a - b) for a, b in zip(parts(value), parts(rest), strict=True))
