@@ -1,0 +1,1 @@
+"""How many actions each piece of the job takes, counted at the window itself."""
