@@ -107,7 +107,6 @@ def liquid_title(hand: Hand, files: Files) -> None:
     hand.add("Noise")
     hand.lane("opacity")
     hand.add("Words")
-    hand.span(start=-4)
     hand.effects("noise_warp", "glow", "gaussian_blur")
     hand.set("noise_warp.evolution", "= t / 2")
     hand.lane("opacity")
@@ -136,7 +135,7 @@ def bar_sweep(hand: Hand, files: Files) -> None:
 
 def brush_strokes(hand: Hand, files: Files) -> None:
     hand.add("Picture or SVG…", files=[files.strokes])
-    hand.choose("bench.in-turn")
+    hand.key("R")
     hand.add("Fill")
     hand.span(start=1)
     hand.mask(EDGE)
@@ -152,7 +151,6 @@ def brush_strokes(hand: Hand, files: Files) -> None:
     hand.select("Incoming")
     hand.span(start=-12)
     hand.matte("strokes")
-    hand.set("opacity", "0")
     hand.lane("opacity")
     hand.key("Ctrl+Up")
 
@@ -265,11 +263,7 @@ def corner_split(hand: Hand, files: Files) -> None:
 
 
 def ink_bloom(hand: Hand, files: Files) -> None:
-    hand.add("Further clip…", files=[files.ink])
-    hand.hide("ink")
-    hand.select("Incoming")
-    hand.span(start=-12)
-    hand.matte("ink", inverted=True)
+    hand.add("Clip whose dark reveals the next…", files=[files.ink])
     hand.effects("curves")
     hand.treat("ground", "vignette")
     hand.pick("ground.blend", "divide")
@@ -278,7 +272,6 @@ def ink_bloom(hand: Hand, files: Files) -> None:
 def full_turn(hand: Hand, files: Files) -> None:
     hand.select("Incoming")
     hand.span(start=-3)
-    hand.set("opacity", "0")
     hand.lane("opacity")
     hand.treat("glow", "colour_wash", "vignette")
     hand.pick("colour_wash.form", "corners")
@@ -299,10 +292,8 @@ def half_turn(hand: Hand, files: Files) -> None:
 
 def broken_title(hand: Hand, files: Files) -> None:
     hand.add("Words")
-    hand.set("source.size", "27")
     hand.pick("blend", "lighten")
-    hand.span(-9, 9)
-    hand.choose("bench.parts")
+    hand.key("Shift+S")
     hand.effects("slices")
     hand.select_nth("Words", 1)
     hand.effects("channel_split")
@@ -374,7 +365,7 @@ PIECES = (
         "ink_bloom",
         10,
         ink_bloom,
-        "curves for each channel; the ink is not made to cover all at last",
+        "curves for each channel; whether the ink covers all at last",
     ),
     Piece("P16", "full_turn", 15, full_turn, "curves drawn by hand"),
     Piece("P17", "half_turn", 10, half_turn),

@@ -24,6 +24,8 @@ from wrinkle.library.looks import shipped_looks
 from wrinkle.media.assets import read_assets
 
 SHAPES = (Size(54, 96), Size(72, 72), Size(64, 80), Size(96, 54))
+LARGER = Size(240, 426)
+"""The largest one is looked at by ``python -m fuzz.sizes``."""
 RATES = (24, 25, 30, 50, 60)
 PLAIN = {"plain_push", "smooth_turn"}
 """Made by hand, and simple: a dial or two are enough."""
@@ -61,6 +63,7 @@ class Shipped(unittest.TestCase):
         ):
             yield SHAPES[0], 30, choices
             yield SHAPES[3], 24, choices
+        yield LARGER, 30, Choices()
 
     def test_both_ends_are_the_plain_clips_and_nothing_is_bare(self) -> None:
         for name, path in shipped().items():

@@ -26,6 +26,8 @@ from wrinkle.core.design.lane_shapes import (
 )
 from wrinkle.core.design.mask_edits import MaskForm, form_outline, path_ref
 from wrinkle.core.design.mask_motions import MaskMotion, revealed_in_turn, set_in_motion
+from wrinkle.core.design.masking import Matte, MatteBy
+from wrinkle.core.design.reveals import revealed_by
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import FillSource, TreatmentSource, WordsSource
 from wrinkle.core.effects.registry import EFFECTS
@@ -123,6 +125,25 @@ class Lanes(unittest.TestCase):
         self.assertEqual(pins(melting, "outgoing", key)[-1], (11, 100.0))
         with self.assertRaisesRegex(InputError, "No layer shows the outgoing clip"):
             overlapping(layer_edits.remove_layer(treated(), "outgoing"))
+
+    def test_another_layer_reveals_the_next_clip_and_both_ends_are_whole(self) -> None:
+        wrinkle = layer_edits.add_layer(plain_cut(), "Ink", FillSource())
+        revealed, view = revealed_by(wrinkle, "ink", dark=True)
+        self.assertEqual(revealed.layer(view).matte, Matte("ink", MatteBy.BRIGHTNESS, True))
+        self.assertFalse(revealed.layer("ink").visible.rest)
+        there = {
+            frame: [x.id for x in revealed.layers if x.span.holds(frame * FRAME) and x.id != "ink"]
+            for frame in (-12, -11, 0, 10, 11)
+        }
+        self.assertEqual(there[-12], ["outgoing"])
+        self.assertEqual(there[11], ["incoming"])
+        self.assertEqual([there[n] for n in (-11, 0, 10)], [["outgoing", view]] * 3)
+        with self.assertRaisesRegex(InputError, "No layer shows the incoming clip"):
+            revealed_by(layer_edits.remove_layer(wrinkle, "incoming"), "ink", dark=True)
+
+    def test_what_is_seen_fades_where_its_opacity_becomes_a_lane(self) -> None:
+        faded = begin_lane(plain_cut(), SettingRef("incoming", "opacity"), CUT)
+        self.assertEqual(pins(faded, "incoming", "opacity"), [(0, 0.0), (10, 100.0)])
 
 
 class Masks(unittest.TestCase):

@@ -113,7 +113,11 @@ def shaped(
         track = Track((Keyframe(here, setting.at(here)),))
         return with_setting(wrinkle, ref, replace(setting, track=track))
     rest = _rest(wrinkle, ref)
-    value = _goal(setting, rest) if value is None else value
+    if value is None:
+        value = _goal(setting, rest)
+        if ref.key == "opacity" and value == rest:
+            # What is seen now fades: nothing else can be meant.
+            value = 0.0
     start, end = ends(wrinkle, wrinkle.layer(ref.layer))
     half = IncomingHalf.OWN
     if shape is LaneShape.RISES:

@@ -57,6 +57,9 @@ def brush_strokes() -> Wrinkle:
         path = work.mask(block, begun, feather=6.0)
         work.lane(block, path, (start, begun, "brake"), (start + 7, done))
         filled.append(block)
+    # What is drawn on is soft at its edge; a shutter would draw each edge nine times.
+    for layer in (*painted, *filled):
+        work.put(layer, "motion_blur", False)
     streaks = work.layer("Streaks", NoiseSource(), blend="multiply")
     for key, setting in (("cell", (150.0, 2.2)), ("contrast", 190.0), ("brightness", 12.0)):
         work.put(streaks, f"source.{key}", setting)
@@ -111,6 +114,7 @@ def porthole() -> Wrinkle:
         ("source.colour", (0.05, 0.06, 0.065)),
         ("source.colour_2", (0.012, 0.014, 0.016)),
         ("edge_cover", "bare"),
+        ("motion_blur", False),
     ):
         work.put(shutter, key, value)
     port = work.round_mask(shutter, _port(16), inverted=True, feather=12.0, expansion=-2.0)

@@ -20,7 +20,7 @@ def liquid_title() -> Wrinkle:
     )
     title = work.words_slot("Title", "A word or two.", "TIDEWIND")
     texture = work.layer("Streaks", NoiseSource(), -19, 19, blend="overlay")
-    for key, value in (("cell", (70.0, 4.0)), ("contrast", 70.0)):
+    for key, value in (("cell", (70.0, 4.0)), ("contrast", 70.0), ("complexity", 2.0)):
         work.put(texture, f"source.{key}", value)
     work.lane(texture, "source.evolution", (-19, 0.0), (19, 0.5))
     work.lane(texture, "opacity", (-19, 0.0, "gentle"), (-3, 45.0), (9, 45.0, "gentle"), (19, 0.0))

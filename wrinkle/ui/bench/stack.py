@@ -29,6 +29,7 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import within
 from wrinkle.core.design.mask_edits import ROUND, MaskForm, form_outline
+from wrinkle.core.design.reveals import revealed_by
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.slots import GIVEN, SlotKind
 from wrinkle.core.design.sources import (
@@ -52,6 +53,7 @@ from wrinkle.ui.bench.effect_list import EffectList
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.picture_mode import PenGoal
+from wrinkle.ui.desk.tried_clips import Then
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
@@ -188,6 +190,8 @@ class Stack(QWidget):
         menu.addSeparator()
         for label, act in (
             ("Further clip…", self.choose_clip),
+            ("Clip whose light reveals the next…", lambda: self.choose_clip(_by_light)),
+            ("Clip whose dark reveals the next…", lambda: self.choose_clip(_by_dark)),
             ("Picture or SVG…", self.choose_picture),
             (
                 "Draw a shape on the picture…",
@@ -241,6 +245,9 @@ class Stack(QWidget):
             wrinkle = grouping.place_layer(wrinkle, new, group, _front_of(wrinkle, group, new))
             return then(wrinkle, new) if then is not None else wrinkle
 
+        if not isinstance(source, SlotSource | TreatmentSource):
+            # What it says, or its colours, come next.
+            self._basis.open_sections.add("Picture")
         if desk.document.edit(f"{name} added", added):
             desk.looking.select_layer(
                 next(x.id for x in desk.document.wrinkle.layers if x.id not in before)
@@ -291,13 +298,13 @@ class Stack(QWidget):
         if name:
             self.add_file(Path(name))
 
-    def choose_clip(self) -> None:
-        """Asks for a clip and adds it in a slot of its own."""
+    def choose_clip(self, then: Then | None = None) -> None:
+        """Asks for a clip and adds it in a slot of its own; then something more is done."""
         name, _ = QFileDialog.getOpenFileName(
             self, "Choose a clip", "", f"Clips ({' '.join(f'*{x}' for x in sorted(_CLIPS))})"
         )
         if name:
-            self.add_clip(Path(name))
+            self._desk.tried.add_clip(Path(name), then)
 
     def add_file(self, path: Path) -> None:
         """Adds what a file holds: a picture, the paths of an SVG, or a further clip."""
@@ -465,6 +472,14 @@ class Stack(QWidget):
         self._desk.document.edit(
             "order of the layers", lambda w: grouping.place_layer(w, moved, group, over)
         )
+
+
+def _by_light(wrinkle: Wrinkle, clip: str) -> tuple[Wrinkle, str]:
+    return revealed_by(wrinkle, clip, dark=False)
+
+
+def _by_dark(wrinkle: Wrinkle, clip: str) -> tuple[Wrinkle, str]:
+    return revealed_by(wrinkle, clip, dark=True)
 
 
 def _front_of(wrinkle: Wrinkle, group: str | None, besides: str) -> str | None:

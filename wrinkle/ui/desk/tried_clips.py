@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import partial
@@ -35,6 +35,8 @@ class TriedClip:
 
 
 Clips = Mapping[str, TriedClip]
+Then = Callable[[Wrinkle, str], tuple[Wrinkle, str]]
+"""What is done with a new layer: gives the wrinkle, and the layer that is selected."""
 _NONE: Clips = MappingProxyType({})
 
 
@@ -100,9 +102,14 @@ class TriedClips(QObject):
             )
         self.changed.emit()
 
-    def add_clip(self, path: Path) -> None:
-        """A further clip in a slot of its own, on a new layer in front."""
-        self._workers.read_clip(path, self._add, self._messages.faulted.emit)
+    def add_clip(self, path: Path, then: Then | None = None) -> None:
+        """A further clip in a slot of its own, on a new layer in front.
+
+        Args:
+            path: of the clip.
+            then: what else is done in the same step: gives the wrinkle and the layer to select.
+        """
+        self._workers.read_clip(path, partial(self._add, then), self._messages.faulted.emit)
 
     def set_cut(self, slot: str, cut: Fraction) -> None:
         """Cuts the clip of a slot at another time."""
@@ -143,13 +150,16 @@ class TriedClips(QObject):
             tried = TriedClip(clip, default_cut(slot, clip, self._document.wrinkle))
             self._editing.edit(label, lambda clips: _with(clips, slot, tried))
 
-    def _add(self, clip: Clip) -> None:
+    def _add(self, then: Then | None, clip: Clip) -> None:
         made: list[tuple[str, str]] = []
 
         def with_layer(wrinkle: Wrinkle) -> Wrinkle:
             wrinkle, slot = slot_edits.add_slot(wrinkle)
             wrinkle = layer_edits.add_layer(wrinkle, clip.name, SlotSource(slot))
-            made.append((slot, wrinkle.layers[-1].id))
+            layer = wrinkle.layers[-1].id
+            if then is not None:
+                wrinkle, layer = then(wrinkle, layer)
+            made.append((slot, layer))
             return wrinkle
 
         label = f"further clip {clip.name}"

@@ -1,0 +1,38 @@
+"""Every shipped wrinkle at the largest size that is asked for: ``python -m fuzz.sizes``.
+
+What `tests/library/test_shipped.py` sees at small sizes in every shape, this sees at 2160×3840; it
+takes some minutes.
+"""
+
+from __future__ import annotations
+
+import sys
+import time
+
+from tests.library.test_shipped import Shipped
+from wrinkle.core.design import archive
+from wrinkle.core.picture.image import Size
+from wrinkle.core.reuse.use import Choices
+from wrinkle.core.store import Store
+from wrinkle.library import fonts, shipped
+from wrinkle.media.assets import read_assets
+
+LARGEST = Size(2160, 3840)
+
+
+def main() -> None:
+    """Looks at each, or at those that are named; a fault is raised."""
+    case = Shipped()
+    for name, path in shipped().items():
+        if sys.argv[1:] and name not in sys.argv[1:]:
+            continue
+        began = time.monotonic()
+        bundle = archive.read(path)
+        carried = read_assets(bundle.assets, Store(1 << 30)).material(fonts())
+        rate = round(bundle.wrinkle.frame_rate.per_second)
+        case.look(bundle, carried, LARGEST, rate, Choices())
+        print(f"{name}: right at {LARGEST.label}, {time.monotonic() - began:.0f} s")
+
+
+if __name__ == "__main__":
+    main()
