@@ -16,14 +16,19 @@ from wrinkle.core.design.setting import Setting
 from wrinkle.core.effects.registry import effect
 
 
-def add_effect(wrinkle: Wrinkle, layer_id: str, kind: str) -> tuple[Wrinkle, str]:
+def add_effect(wrinkle: Wrinkle, layer_id: str, kind: str, form: str = "") -> tuple[Wrinkle, str]:
     """An effect at the end of a layer's chain, with values that show what it does; and its id.
+
+    Args:
+        wrinkle, layer_id: where it is added.
+        kind: which one.
+        form: one of its forms; by default that which it starts with.
 
     Raises:
         InputError: there is no such effect.
     """
     layer = wrinkle.layer(layer_id)
-    values = {name: Setting(value) for name, value in effect(kind).starts_with.items()}
+    values = {name: Setting(value) for name, value in effect(kind).begun(form).items()}
     use = EffectUse(_free_id(layer.effects), kind, values=values)
     changed = replace(layer, effects=(*layer.effects, use))
     return layer_edits.with_layer(wrinkle, changed), use.id

@@ -144,13 +144,18 @@ def begin_lane(wrinkle: Wrinkle, ref: SettingRef, here: Fraction) -> Wrinkle:
     return shaped(wrinkle, ref, usual_shape(wrinkle, ref), here)
 
 
-def with_effect(wrinkle: Wrinkle, layer_id: str, kind: str) -> Wrinkle:
+def with_effect(wrinkle: Wrinkle, layer_id: str, kind: str, form: str = "") -> Wrinkle:
     """A new effect, as lanes where what is done to its layer must come to rest.
+
+    Args:
+        wrinkle, layer_id: where it is added.
+        kind: which one.
+        form: one of its forms, if it has any; by default that which it starts with.
 
     Raises:
         InputError: there is no such effect.
     """
-    wrinkle, use_id = effect_edits.add_effect(wrinkle, layer_id, kind)
+    wrinkle, use_id = effect_edits.add_effect(wrinkle, layer_id, kind, form)
     layer = wrinkle.layer(layer_id)
     if not _comes_clean(wrinkle, layer):
         return wrinkle
@@ -197,11 +202,21 @@ def set_span(
 
 
 def kept_within(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
-    """A new layer that lies over the clips is not there on the window's first and last frame."""
+    """A new layer that lies over the clips is not there on the window's first and last frame.
+
+    Noise, which would cover all, fades in and out.
+    """
     source, frame = wrinkle.layer(layer_id).source, wrinkle.frame_rate.seconds(1)
     if not isinstance(source, _LIES_OVER) or 2 * frame >= wrinkle.lead + wrinkle.tail:
         return wrinkle
-    return time_edits.set_span(wrinkle, layer_id, -wrinkle.lead + frame, wrinkle.tail - frame)
+    end = wrinkle.tail - frame
+    wrinkle = time_edits.set_span(wrinkle, layer_id, -wrinkle.lead + frame, end)
+    return fading(wrinkle, layer_id) if isinstance(source, NoiseSource) else wrinkle
+
+
+def fading(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
+    """A layer that fades in and out, as usual."""
+    return begin_lane(wrinkle, SettingRef(layer_id, "opacity"), CUT)
 
 
 def overlapping(wrinkle: Wrinkle) -> Wrinkle:

@@ -163,6 +163,7 @@ class Effect:
         palette: the keys of colours, dark to light, that can be taken from a clip.
         reads_decisions: its values can be read from a file of colour decisions.
         needs_lut: it reads a colour table among the wrinkle's assets; without one it rests.
+        forms: what it starts with in other forms of its choice ``form``, beside ``starts_with``.
         ends_with: values at which it has done all it can, to which a lane of it goes.
     """
 
@@ -186,6 +187,7 @@ class Effect:
     hue_range: tuple[str, str] | None = None
     palette: tuple[str, ...] = ()
     reads_decisions: bool = False
+    forms: Mapping[str, Mapping[str, Value]] = field(default_factory=dict)
     ends_with: Mapping[str, Value] = field(default_factory=dict)
 
     def spec(self, key: str) -> SettingSpec:
@@ -198,6 +200,11 @@ class Effect:
             if spec.key == key:
                 return spec
         raise KeyError(key)
+
+    def begun(self, form: str = "") -> dict[str, Value]:
+        """The values with which it is added, in one of its forms."""
+        given = {"form": form, **self.forms[form]} if form else {}
+        return {**self.starts_with, **given}
 
     def neutral(self) -> Values:
         """The values at which it changes nothing."""

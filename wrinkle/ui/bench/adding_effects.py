@@ -1,4 +1,7 @@
-"""What adds a chosen effect to a layer; a LUT is chosen by its file, which the document keeps."""
+"""What adds a chosen effect to a layer; a LUT is chosen by its file, which the document keeps.
+
+An effect that has forms is chosen in one of them, as ``colour_wash:radial``.
+"""
 
 from __future__ import annotations
 
@@ -19,7 +22,8 @@ Adding = Callable[[Wrinkle, str], Wrinkle]
 def adding(desk: Desk, chosen: str) -> Adding | None:
     """Adds what was chosen in the list of effects; None where a file cannot be read."""
     if not chosen.endswith(CUBE):
-        return lambda wrinkle, layer: with_effect(wrinkle, layer, chosen)
+        kind, _, form = chosen.partition(":")
+        return lambda wrinkle, layer: with_effect(wrinkle, layer, kind, form)
     asset = desk.document.keep_file(Path(chosen))
     if asset is None:
         return None
@@ -35,4 +39,4 @@ def name_of(chosen: str) -> str:
     """What a treatment with it is called."""
     if chosen.endswith(CUBE):
         return Path(chosen).stem.replace("_", " ").capitalize()
-    return effect(chosen).label
+    return effect(chosen.partition(":")[0]).label

@@ -66,12 +66,13 @@ class EffectList(PictureList):
         tables = [] if self.only.isChecked() else self._tables
         return [
             Entry(
-                one.key,
-                f"{_SIGN + ' ' if one.key in liked else ''}{one.label}\n{one.family.value}",
+                f"{one.key}:{form}" if form else one.key,
+                f"{_SIGN + ' ' if one.key in liked else ''}{one.label}\n{form or one.family.value}",
                 f"{one.label}: {one.about}",
-                partial(_shown, one),
+                partial(_shown, one, form),
             )
             for one in found
+            for form in ("", *one.forms)
         ] + [x for x in lut_entries(tables, "LUT") if holds_words(x.label, words)]
 
     def nothing(self, words: str) -> str:
@@ -84,20 +85,26 @@ class EffectList(PictureList):
         """Shows whether the effect that is pointed at is a favourite."""
         entry = self.tiles.current
         self.favourite.setEnabled(entry is not None)
-        self.favourite.setChecked(entry is not None and entry.key in self._choices.favourites)
+        self.favourite.setChecked(entry is not None and _kind(entry) in self._choices.favourites)
 
     def _mark(self, liked: bool) -> None:
         entry = self.tiles.current
         if entry is None:
             return
-        others = tuple(key for key in self._choices.favourites if key != entry.key)
-        changed = (*others, entry.key) if liked else others
+        kind = _kind(entry)
+        others = tuple(key for key in self._choices.favourites if key != kind)
+        changed = (*others, kind) if liked else others
         try:
             self._choices = replace(choices(), favourites=changed)
             keep_choices(self._choices)
         except InputError as fault:
             self.desk.messages.faulted.emit(str(fault))
         self.tiles.fill()
+
+
+def _kind(entry: Entry) -> str:
+    """The effect of an entry, whichever its form."""
+    return entry.key.partition(":")[0]
 
 
 def _kept(desk: Desk) -> Choices:
@@ -108,12 +115,12 @@ def _kept(desk: Desk) -> Choices:
         return Choices()
 
 
-def _shown(effect: Effect, picture: Image, step: int) -> Image:
-    """The effect on its way from rest (step 0) to its full look (the middle) and back."""
+def _shown(effect: Effect, form: str, picture: Image, step: int) -> Image:
+    """The effect in a form, from rest (step 0) to its full look (the middle) and back."""
     share = 0.5 - 0.5 * math.cos(2.0 * math.pi * step / STEPS)
     neutral = effect.neutral()
     values = Values(neutral)
-    for name, full in effect.starts_with.items():
+    for name, full in effect.begun(form).items():
         rest = neutral[name]
         if discrete(full) or not same_kind(rest, full):
             values[name] = full if share > 0.4 else rest

@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design import grouping, lane_shapes, layer_edits
+from wrinkle.core.design import grouping, lane_shapes, layer_edits, mask_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import within
@@ -184,6 +184,9 @@ class Stack(QWidget):
                 action.triggered.connect(
                     lambda checked, name=label, kind=source: self.add(name, kind)
                 )
+        ring = menu.addAction("Ring")
+        if ring is not None:
+            ring.triggered.connect(lambda: self.add("Ring", FillSource(), self._ringed))
         slots = menu.addMenu("What fills a slot")
         if slots is not None:
             slots.aboutToShow.connect(partial(self._fill_slots, slots))
@@ -252,6 +255,11 @@ class Stack(QWidget):
             desk.looking.select_layer(
                 next(x.id for x in desk.document.wrinkle.layers if x.id not in before)
             )
+
+    def _ringed(self, wrinkle: Wrinkle, layer: str) -> Wrinkle:
+        """A fill as a soft ring that fades in and out."""
+        frame = self._desk.document.frame_size
+        return lane_shapes.fading(mask_edits.add_ring(wrinkle, layer, frame)[0], layer)
 
     def add_treatment(self) -> EffectList:
         """Asks for effects; the first one makes a treatment that has its name."""

@@ -147,6 +147,10 @@ EFFECTS = (
         colour_wash,
         rests_by=("amount",),
         starts_with={"amount": 70.0, "form": "linear", "start": (0.5, 0.0), "end": (0.5, 1.0)},
+        forms={
+            FillForm.RADIAL.value: {"start": (0.5, 0.5), "end": (1.0, 0.5)},
+            FillForm.CORNERS.value: {},
+        },
         words="tint gradient filter wash",
     ),
     Effect(
