@@ -19,7 +19,7 @@ from wrinkle.ui.shared.setting_field import SettingField
 from wrinkle.ui.theme import active, small_font
 
 NAME_WIDTH = 92
-_FIELD_WIDTH = 62
+_FIELD_WIDTH, _BESIDE_PIXELS = 62, 52
 
 
 class SettingRow(QWidget):
@@ -51,7 +51,10 @@ class SettingRow(QWidget):
         label.setToolTip(spec.about)
         self.tie = SettingField(spec, self)
         self.field = self.tie.field
-        self.field.setMinimumWidth(_FIELD_WIDTH)
+        self.field.setMinimumWidth(_BESIDE_PIXELS if spec.unit is Unit.SHORT_SIDE else _FIELD_WIDTH)
+        self.field.setSizePolicy(
+            QSizePolicy.Policy.Ignored, self.field.sizePolicy().verticalPolicy()
+        )
         self.pixels = PlainLabel()
         self.pixels.setObjectName("quiet")
         self.pixels.setFont(small_font(self.font()))
