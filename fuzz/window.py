@@ -97,9 +97,9 @@ def _step(window: Window, dice: random.Random, folder: Path, given: list, number
         elif reader.name == "clip":
             window.desk.tried.try_clip(dice.choice(("outgoing", "incoming")), path)
         elif reader.name == "picture":
-            stack.add_picture(path)
+            stack.new.add_picture(path)
         else:
-            stack.add_drawing(path)
+            stack.new.add_drawing(path)
     elif what < 0.3:
         QTest.keyClick(window.focusWidget() or window, dice.choice(_KEYS))
     else:

@@ -356,7 +356,7 @@ class Stack(WindowCase):
         QTest.mouseClick(self.row("visible").lane_button, LEFT)
         QTest.mouseClick(self.card("turn").eye, LEFT)
         self.assertEqual(self.desk.document.wrinkle.layer("turn").visible.at(FRAME * 4), False)
-        self.bench.stack.add("Fill", FillSource())
+        self.bench.stack.new.add("Fill", FillSource())
         colour = self.row("source.colour")
         QTest.mouseClick(colour.lane_button, LEFT)
         self.desk.looking.set_playhead(0)
@@ -416,14 +416,14 @@ class Stack(WindowCase):
     def test_a_picture_becomes_a_layer_and_goes_with_the_file(self) -> None:
         picture = self.folder / "sail.png"
         self.bench.result.grab().save(str(picture))
-        self.bench.stack.add_picture(picture)
+        self.bench.stack.new.add_picture(picture)
         self.assertEqual(self.desk.document.wrinkle.assets(), ("sail.png",))
         path = self.folder / "with.wrinkle"
         self.assertTrue(self.desk.document.save(path))
         self.assertEqual(archive.read(path).assets["sail.png"], picture.read_bytes())
         broken = self.folder / "broken.png"
         broken.write_text("no picture")
-        self.bench.stack.add_picture(broken)
+        self.bench.stack.new.add_picture(broken)
         self.assertIn("broken.png cannot be read as a picture", self.faults[-1])
         self.assertEqual(len(self.desk.document.wrinkle.layers), 4)
 

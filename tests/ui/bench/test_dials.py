@@ -161,7 +161,7 @@ class Lengths(WindowCase):
 class FurtherSlots(WindowCase):
     def test_a_further_clip_is_slid_and_kept_as_the_stand_in(self) -> None:
         fog = write_numbered(self.folder / "fog.mp4", 60)
-        self.bench.stack.add_file(fog)
+        self.bench.stack.new.add_file(fog)
         wait_for(lambda: "third" in self.desk.tried.clips, "the further clip")
         card = next(card for card in self.bench.stack.cards if card.unfolded)
         card.sections["Picture"].heading.setChecked(True)

@@ -273,7 +273,7 @@ def moving_clip(folder: Path) -> Path:
 
 class MattesAndGroups(LayersCase):
     def test_a_matte_is_chosen_shown_in_words_and_survives_a_new_order(self) -> None:
-        self.bench.stack.add("Ink", FillSource())
+        self.bench.stack.new.add("Ink", FillSource())
         card = self.card("outgoing")
         rows = {row.field.accessibleName(): row for row in card.matte.rows}
         box = rows["Cut by"].field
@@ -306,13 +306,13 @@ class MattesAndGroups(LayersCase):
         self.assertIsNone(self.layer("outgoing").matte)
 
     def test_layers_are_grouped_dragged_in_and_out_and_the_group_is_dissolved(self) -> None:
-        self.bench.stack.add("A", FillSource())
+        self.bench.stack.new.add("A", FillSource())
         self.key(Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
         group = self.layer("a").group
         self.assertIsInstance(self.layer(group).source, GroupSource)
         # What is added while the group is entered goes into it.
         self.card(group)
-        self.bench.stack.add("B", FillSource())
+        self.bench.stack.new.add("B", FillSource())
         self.assertEqual(self.layer("b").group, group)
         self.assertEqual([card.layer_id for card in self.bench.stack.cards][:3], [group, "b", "a"])
         self.desk.looking.select_layer("outgoing")
@@ -345,7 +345,7 @@ class MattesAndGroups(LayersCase):
         self.desk.looking.select_layer("incoming")
         self.act("bench.paste-place-left_right")
         self.assertEqual(self.layer("incoming").placement.position.rest, (-0.4, 0.0))
-        names = [action.text() for action in self.bench.stack.add_menu().actions()]
+        names = [action.text() for action in self.bench.stack.new.menu().actions()]
         self.assertLess({"Rectangle", "Ellipse", "Polygon", "Words", "Noise"}, set(names))
 
 
@@ -397,7 +397,7 @@ class FurtherLayers(LayersCase):
         return float(np.frombuffer(bits.asarray(picture.sizeInBytes()), np.uint8).mean() * 10)
 
     def test_a_title_is_typed_outlined_and_put_behind_a_cut_out(self) -> None:
-        self.bench.stack.add("Title", WordsSource())
+        self.bench.stack.new.add("Title", WordsSource())
         card = self.card("title")
         words = card.findChild(QPlainTextEdit)
         words.setFocus()
@@ -413,7 +413,7 @@ class FurtherLayers(LayersCase):
         self.assertEqual((source.stroke_width.rest, source.size.rest), (1.5, 30.0))
         # The words lie over the middle; a fish that is cut out of its picture covers them there.
         kite_fish(self.folder / "fish.png")
-        self.bench.stack.add_picture(self.folder / "fish.png")
+        self.bench.stack.new.add_picture(self.folder / "fish.png")
         self.row("fish", "fit").field.committed.emit("whole")
         self.row("fish", "edge_cover").field.committed.emit("bare")
         behind = self.middle()
@@ -446,7 +446,7 @@ class FurtherLayers(LayersCase):
         self.assertEqual(self.layer(self.desk.looking.layer).source.asset, "pasted.png")
 
     def test_a_further_clip_gets_a_slot_of_its_own(self) -> None:
-        self.bench.stack.add_file(demo_clip("tail"))
+        self.bench.stack.new.add_file(demo_clip("tail"))
         wait_for(lambda: self.desk.looking.layer == "tail", "the further clip")
         layer = self.layer(self.desk.looking.layer)
         self.assertEqual((layer.name, layer.source.slot), ("tail", "third"))
@@ -460,7 +460,7 @@ class FurtherLayers(LayersCase):
         for text, said in (("<svg", "cannot be read as an SVG"), ("<svg/>", "holds no path")):
             path = self.folder / "bad.svg"
             path.write_text(text)
-            self.bench.stack.add_file(path)
+            self.bench.stack.new.add_file(path)
             self.assertIn(said, self.faults[-1])
 
 

@@ -130,7 +130,7 @@ class Bench(Place):
         if path.suffix == SUFFIX or path.is_dir():
             self.wanted.emit(BenchWanted(path, as_copy=True))
         else:
-            self.stack.add_file(path)
+            self.stack.new.add_file(path)
 
     def _show_handles(self) -> None:
         """Handles stand where the layer was made to be: not while it plays or a dial is tried."""

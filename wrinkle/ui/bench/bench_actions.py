@@ -103,6 +103,8 @@ def _pin_actions(parts: BenchParts, desk: Desk) -> list[Action]:
 def _layer_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     layers, stack = LayerActions(desk, parts.widget), parts.stack
 
+    treat = partial(stack.new.add, "Treatment", TreatmentSource())
+
     def duplicate() -> None:
         if desk.looking.layer:
             CopyDialog(desk, parts.widget).exec()
@@ -110,15 +112,15 @@ def _layer_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     found = [
         _action(name, label, act, "Layer", section, key)
         for name, label, act, section, key in (
-            ("add-treatment", "Add a treatment", partial(stack.add, "Treatment", TreatmentSource()),
+            ("add-treatment", "Add a treatment", treat,
              _LAYERS, ""),
-            ("add-picture", "Add a picture or SVG…", stack.choose_picture, _LAYERS, ""),
-            ("add-clip", "Add a further clip…", stack.choose_clip, _LAYERS, ""),
+            ("add-picture", "Add a picture or SVG…", stack.new.choose_picture, _LAYERS, ""),
+            ("add-clip", "Add a further clip…", stack.new.choose_clip, _LAYERS, ""),
             ("duplicate", "Duplicate…", duplicate, _LAYERS, "Ctrl+D"),
             ("other-half", "Duplicate as the other half", layers.other_half, _LAYERS,
              "Ctrl+Shift+D"),
             ("bands", "Split into three bands", layers.bands, _LAYERS, "T"),
-            ("group", "Group", stack.group_selected, _LAYERS, "Ctrl+G"),
+            ("group", "Group", stack.new.group_selected, _LAYERS, "Ctrl+G"),
             ("dissolve", "Dissolve the group", layers.dissolve, _LAYERS, "Ctrl+Shift+G"),
             ("overlap", "Let the clips overlap", layers.overlap, _LAYERS + 1, "O"),
             ("parts", "Split into four parts", layers.parts, _LAYERS + 1,

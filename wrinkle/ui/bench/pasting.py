@@ -40,7 +40,7 @@ class Pasting:
             self._desk.clipboard.paste_pins()
         elif mime.hasUrls():
             for url in mime.urls():
-                self._stack.add_file(Path(url.toLocalFile()))
+                self._stack.new.add_file(Path(url.toLocalFile()))
         elif mime.hasImage():
             self._paste_picture(QImage(mime.imageData()))
         elif mime.hasText() and mime.text().strip():
@@ -52,7 +52,7 @@ class Pasting:
         buffer = QBuffer()
         buffer.open(QIODevice.OpenModeFlag.WriteOnly)
         picture.save(buffer, "PNG")
-        self._stack.add_picture_bytes("pasted.png", bytes(buffer.data().data()))
+        self._stack.new.add_picture_bytes("pasted.png", bytes(buffer.data().data()))
 
     def _paste_words(self, text: str) -> None:
         try:
@@ -61,4 +61,4 @@ class Pasting:
             self._desk.messages.faulted.emit(str(fault))
             return
         name = text.splitlines()[0]
-        self._stack.add(name[:_LONGEST_NAME], source)
+        self._stack.new.add(name[:_LONGEST_NAME], source)

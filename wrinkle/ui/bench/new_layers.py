@@ -1,0 +1,268 @@
+"""New layers: of which kinds there are, and from files; each comes in front and is selected."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
+
+from wrinkle.core.design import grouping, lane_shapes, layer_edits, mask_edits
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.links import within
+from wrinkle.core.design.mask_edits import ROUND, MaskForm, form_outline
+from wrinkle.core.design.reveals import revealed_by
+from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.slots import GIVEN, SlotKind
+from wrinkle.core.design.sources import (
+    FillSource,
+    GroupSource,
+    NoiseSource,
+    PictureSource,
+    ShapeSource,
+    SlotSource,
+    Source,
+    TreatmentSource,
+    WordsSource,
+)
+from wrinkle.core.errors import InputError
+from wrinkle.media.svg import read_svg
+from wrinkle.ui.bench.adding_effects import Adding, adding, name_of
+from wrinkle.ui.bench.effect_list import EffectList
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.picture_mode import PenGoal
+from wrinkle.ui.desk.tried_clips import Then
+
+_PICTURES = "*.png *.jpg *.jpeg *.webp *.tif *.tiff"
+FILE_FILTER = f"Pictures and drawings ({_PICTURES} *.svg)"
+_CLIPS = frozenset({".mp4", ".mov", ".mkv", ".webm", ".avi", ".m4v"})
+_CLIP_FILTER = f"Clips ({' '.join(f'*{x}' for x in sorted(_CLIPS))})"
+
+
+class NewLayers:
+    """What can be added to the stack.
+
+    Args:
+        desk: whose wrinkle it is.
+        widget: over which it asks.
+        open_sections: the titles of the sections of cards that are unfolded.
+    """
+
+    def __init__(self, desk: Desk, widget: QWidget, open_sections: set[str]) -> None:
+        self._desk = desk
+        self._widget = widget
+        self._open_sections = open_sections
+
+    def menu(self) -> QMenu:
+        """The kinds of layers."""
+        menu = QMenu(self._widget)
+        for label, source in (
+            ("Treatment", TreatmentSource()),
+            ("Fill", FillSource()),
+            ("Rectangle", self._shape(MaskForm.RECTANGLE)),
+            ("Ellipse", self._shape(MaskForm.ELLIPSE)),
+            ("Polygon", self._shape(MaskForm.POLYGON)),
+            ("Words", WordsSource()),
+            ("Noise", NoiseSource()),
+            ("Outgoing clip", SlotSource("outgoing")),
+            ("Incoming clip", SlotSource("incoming")),
+        ):
+            action = menu.addAction(label)
+            if action is not None:
+                action.triggered.connect(
+                    lambda checked, name=label, kind=source: self.add(name, kind)
+                )
+        ring = menu.addAction("Ring")
+        if ring is not None:
+            ring.triggered.connect(lambda: self.add("Ring", FillSource(), self._ringed))
+        slots = menu.addMenu("What fills a slot")
+        if slots is not None:
+            slots.aboutToShow.connect(partial(self._fill_slots, slots))
+        menu.addSeparator()
+        for label, act in (
+            ("Further clip…", self.choose_clip),
+            ("Clip whose light reveals the next…", lambda: self.choose_clip(_by_light)),
+            ("Clip whose dark reveals the next…", lambda: self.choose_clip(_by_dark)),
+            ("Picture or SVG…", self.choose_picture),
+            (
+                "Draw a shape on the picture…",
+                lambda: self._desk.looking.mode.draw_outline(PenGoal.SHAPE),
+            ),
+            ("Group around the selected layer", self.group_selected),
+        ):
+            action = menu.addAction(label)
+            if action is not None:
+                action.triggered.connect(lambda checked, act=act: act())
+        return menu
+
+    def _fill_slots(self, menu: QMenu) -> None:
+        """The further slots of the wrinkle; each can be shown on a layer."""
+        menu.clear()
+        for slot in self._desk.document.wrinkle.slots:
+            if slot.key in GIVEN or slot.kind is SlotKind.SOUND:
+                continue
+            source: Source = SlotSource(slot.key)
+            if slot.kind is SlotKind.WORDS:
+                source = WordsSource(slot.words or slot.label, slot=slot.key)
+            action = menu.addAction(slot.label)
+            if action is not None:
+                action.triggered.connect(partial(self.add, slot.label, source))
+        if menu.isEmpty():
+            nothing = menu.addAction("No further slot yet: File, What it is")
+            if nothing is not None:
+                nothing.setEnabled(False)
+
+    def _shape(self, form: MaskForm) -> ShapeSource:
+        """A ready form in the middle of the frame."""
+        outline = form_outline(form, self._desk.document.frame_size)
+        return ShapeSource(path=Setting(outline), keeps_form=Setting(form in ROUND))
+
+    def add(self, name: str, source: Source, then: Adding | None = None) -> None:
+        """Adds a layer in front, within the group that is entered, and selects it.
+
+        Args:
+            name: of the layer.
+            source: what it shows.
+            then: adds an effect to it in the same step.
+        """
+        desk = self._desk
+        before = {x.id for x in desk.document.wrinkle.layers}
+        group = self._entered()
+
+        def added(wrinkle: Wrinkle) -> Wrinkle:
+            wrinkle = layer_edits.add_layer(wrinkle, name, source)
+            new = next(x.id for x in wrinkle.layers if x.id not in before)
+            wrinkle = lane_shapes.kept_within(wrinkle, new)
+            wrinkle = grouping.place_layer(wrinkle, new, group, front_of(wrinkle, group, new))
+            return then(wrinkle, new) if then is not None else wrinkle
+
+        if not isinstance(source, SlotSource | TreatmentSource):
+            # What it says, or its colours, come next.
+            self._open_sections.add("Picture")
+        if desk.document.edit(f"{name} added", added):
+            desk.looking.select_layer(
+                next(x.id for x in desk.document.wrinkle.layers if x.id not in before)
+            )
+
+    def _ringed(self, wrinkle: Wrinkle, layer: str) -> Wrinkle:
+        """A fill as a soft ring that fades in and out."""
+        frame = self._desk.document.frame_size
+        return lane_shapes.fading(mask_edits.add_ring(wrinkle, layer, frame)[0], layer)
+
+    def add_treatment(self) -> EffectList:
+        """Asks for effects; the first one makes a treatment that has its name."""
+        desk = self._desk
+        made: list[str] = []
+        shown = desk.looking.layer or desk.document.wrinkle.layers[-1].id
+        listed = EffectList(desk, shown, self._widget.window())
+
+        def take(kind: str) -> None:
+            act = adding(desk, kind)
+            if act is None:
+                return
+            if not made:
+                self.add(name_of(kind), TreatmentSource(), act)
+                made.append(desk.looking.layer)
+            else:
+                desk.document.edit("effect added", lambda w: act(w, made[0]))
+
+        listed.chosen.connect(take)
+        listed.open()
+        return listed
+
+    def _entered(self) -> str | None:
+        """The group that new layers go into: the selected one, or that of the selected layer."""
+        desk = self._desk
+        if not desk.looking.layer:
+            return None
+        layer = desk.document.wrinkle.layer(desk.looking.layer)
+        return layer.id if isinstance(layer.source, GroupSource) else layer.group
+
+    def group_selected(self) -> None:
+        """Puts the selected layer into a new group of its own."""
+        desk = self._desk
+        layer = desk.looking.layer
+        if desk.document.edit(
+            "group", lambda w: grouping.group_layers(w, [layer] if layer else [])
+        ):
+            group = desk.document.wrinkle.layer(layer).group
+            desk.looking.select_layer(group or layer)
+
+    def choose_picture(self) -> None:
+        """Asks for a picture or a drawing and adds it."""
+        name, _ = QFileDialog.getOpenFileName(self._widget, "Choose a picture", "", FILE_FILTER)
+        if name:
+            self.add_file(Path(name))
+
+    def choose_clip(self, then: Then | None = None) -> None:
+        """Asks for a clip and adds it in a slot of its own; then something more is done."""
+        name, _ = QFileDialog.getOpenFileName(
+            self._widget,
+            "Choose a clip",
+            "",
+            f"Clips ({' '.join(f'*{x}' for x in sorted(_CLIPS))})",
+        )
+        if name:
+            self._desk.tried.add_clip(Path(name), then)
+
+    def add_file(self, path: Path) -> None:
+        """Adds what a file holds: a picture, the paths of an SVG, or a further clip."""
+        if path.suffix.lower() in _CLIPS:
+            self.add_clip(path)
+        elif path.suffix.lower() == ".svg":
+            self.add_drawing(path)
+        else:
+            self.add_picture(path)
+
+    def add_clip(self, path: Path) -> None:
+        """Adds a further clip, in a slot that reuse fills."""
+        self._desk.tried.add_clip(path)
+
+    def add_drawing(self, path: Path) -> None:
+        """Adds each path of an SVG as a shape of its own, all in one group."""
+        desk = self._desk
+        try:
+            shapes = read_svg(path, desk.document.frame_size)
+        except InputError as fault:
+            desk.messages.faulted.emit(str(fault))
+            return
+        before = {x.id for x in desk.document.wrinkle.layers}
+
+        def drawn(wrinkle: Wrinkle) -> Wrinkle:
+            for name, source in shapes:
+                wrinkle = layer_edits.add_layer(wrinkle, name, source)
+            new = [x.id for x in wrinkle.layers if x.id not in before]
+            return grouping.group_layers(wrinkle, new, path.stem)
+
+        if desk.document.edit(f"{path.name} added", drawn):
+            new = [x for x in desk.document.wrinkle.layers if x.id not in before]
+            desk.looking.select_layer(next(x.id for x in new if isinstance(x.source, GroupSource)))
+
+    def add_picture(self, path: Path) -> None:
+        """Adds a picture file as a layer; its bytes go with the wrinkle."""
+        asset = self._desk.document.keep_file(path)
+        if asset is not None:
+            self.add(path.stem, PictureSource(asset))
+
+    def add_picture_bytes(self, name: str, content: bytes) -> None:
+        """Adds a picture as a layer; its bytes go with the wrinkle."""
+        try:
+            asset = self._desk.document.keep_asset(name, content)
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+        else:
+            self.add(name.rpartition(".")[0] or name, PictureSource(asset))
+
+
+def _by_light(wrinkle: Wrinkle, clip: str) -> tuple[Wrinkle, str]:
+    return revealed_by(wrinkle, clip, dark=False)
+
+
+def _by_dark(wrinkle: Wrinkle, clip: str) -> tuple[Wrinkle, str]:
+    return revealed_by(wrinkle, clip, dark=True)
+
+
+def front_of(wrinkle: Wrinkle, group: str | None, besides: str) -> str | None:
+    """The front-most layer of a group, a given one left out."""
+    others = [x.id for x in within(wrinkle.layers, group) if x.id != besides]
+    return others[-1] if others else None
