@@ -152,7 +152,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         theme.apply(app, ThemeChoice.LINEN)
         desk = Desk.made()
-        open_demo(desk)
+        open_demo(desk, "smooth_turn")
         window = Window(desk, Preferences(Path(folder)))
         window.resize(1280, 800)
         window.show()

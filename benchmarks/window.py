@@ -150,7 +150,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         theme.apply(app, ThemeChoice.LINEN)
         desk = Desk.made()
-        open_demo(desk)
+        open_demo(desk, "smooth_turn")
         window = Window(desk, Preferences(Path(folder)))
         window.show()
         QTest.qWaitForWindowExposed(window)

@@ -50,13 +50,13 @@ def start_demo() -> int:
     return _run(open_demo, lambda desk: None)
 
 
-def open_demo(desk: Desk) -> None:
-    """Opens the demo's wrinkle in work on two of its clips."""
+def open_demo(desk: Desk, name: str = "half_turn") -> None:
+    """Opens a shipped wrinkle as one in work, on two clips of the demo."""
     from wrinkle.core.design.archive import read
     from wrinkle.library import shipped
     from wrinkle.library.samples import DEMO_CLIPS
 
-    desk.document.open_copy(read(shipped()["full_turn"]))
+    desk.document.open_copy(read(shipped()[name]))
     desk.tried.begin({"outgoing": DEMO_CLIPS["box_kite"], "incoming": DEMO_CLIPS["pier"]})
 
 
