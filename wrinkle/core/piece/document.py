@@ -1,0 +1,198 @@
+"""The piece document: clips in running order, and what happens at the cut into each.
+
+Documents are immutable. Lengths are whole frames of the piece's rate: a cut stands on a frame.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+from itertools import accumulate
+
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.errors import InputError
+from wrinkle.core.picture.fit import Fit
+from wrinkle.core.picture.image import Size
+from wrinkle.core.reuse.use import AS_MADE, Choices
+from wrinkle.core.time.rate import FrameRate
+
+MOST_CLIPS = 2_000
+"""Far beyond what is edited by hand: pieces have ten to sixty."""
+_SLOWEST, _FASTEST = Fraction(1, 100), Fraction(100)
+_MOST_MARKERS = 10_000
+_UPRIGHT, _USUAL_RATE = Size(1080, 1920), FrameRate(Fraction(30))
+
+
+@dataclass(frozen=True)
+class Media:
+    """A file that a clip is taken from, as it was found.
+
+    Attributes:
+        path: where it was last seen.
+        name: what it is called without its folder; files that were moved are found by it.
+        duration: in seconds.
+        size: of its pictures as they are seen, in pixels.
+    """
+
+    path: str
+    name: str
+    duration: Fraction
+    size: Size
+
+    def __post_init__(self) -> None:
+        if self.duration <= 0:
+            raise InputError(f"{self.name} is empty; use another file.")
+
+
+@dataclass(frozen=True)
+class PieceUse:
+    """A wrinkle on a cut of a piece.
+
+    Attributes:
+        wrinkle: as it was designed.
+        choices: what is chosen besides.
+        fillings: what fills its further slots, by their key; the two clips are given by the cut.
+    """
+
+    wrinkle: Wrinkle
+    choices: Choices = AS_MADE
+    fillings: Mapping[str, Media] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class PieceClip:
+    """A part of a file in a piece, and what happens at the cut into it.
+
+    Attributes:
+        id: unique in the piece, and stable.
+        name: what it is called.
+        media: the file.
+        start, end: its in and out point, in seconds of the file's own time.
+        speed: 1 is as filmed; above 0.
+        reverse: it runs backwards, from its out point to its in point.
+        fit, focus: how it fills the frame, as a layer's.
+        level: of its sound, in decibels.
+        entry: the wrinkle on the cut before it; None for a plain cut. That of the first clip of a
+            piece is kept and not seen: it is back when the clip is moved.
+    """
+
+    id: str
+    name: str
+    media: Media
+    start: Fraction
+    end: Fraction
+    speed: Fraction = Fraction(1)
+    reverse: bool = False
+    fit: Fit = Fit.FILL
+    focus: tuple[float, float] = (0.5, 0.5)
+    level: float = 0.0
+    entry: PieceUse | None = None
+
+    def __post_init__(self) -> None:
+        if not 0 <= self.start < self.end <= self.media.duration:
+            raise InputError(
+                f"'{self.name}' must begin and end within its file, which lasts "
+                f"{float(self.media.duration):.3g} seconds."
+            )
+        if not _SLOWEST <= self.speed <= _FASTEST:
+            raise InputError(
+                f"The speed of '{self.name}' must be within {float(_SLOWEST * 100):g} and "
+                f"{float(_FASTEST * 100):g} %."
+            )
+
+    @property
+    def length(self) -> Fraction:
+        """How long it is in the piece, in seconds."""
+        return (self.end - self.start) / self.speed
+
+    @property
+    def handles(self) -> tuple[Fraction, Fraction]:
+        """What the file has before and after it, in seconds of the piece."""
+        before, after = self.start / self.speed, (self.media.duration - self.end) / self.speed
+        return (after, before) if self.reverse else (before, after)
+
+    def own_time(self, offset: Fraction) -> Fraction:
+        """The file's time that is seen so long after the clip begins; beyond its ends too."""
+        run = offset * self.speed
+        return self.end - run if self.reverse else self.start + run
+
+
+@dataclass(frozen=True)
+class Marker:
+    """A note at a time of the piece.
+
+    Attributes:
+        time: in seconds from its beginning.
+        text: what it says.
+    """
+
+    time: Fraction
+    text: str = ""
+
+
+@dataclass(frozen=True)
+class Piece:
+    """A piece.
+
+    Attributes:
+        title: what it is called.
+        size, rate: of its frames.
+        clips: in running order.
+        markers: in the order of time.
+    """
+
+    title: str = "Untitled piece"
+    size: Size = _UPRIGHT
+    rate: FrameRate = _USUAL_RATE
+    clips: tuple[PieceClip, ...] = ()
+    markers: tuple[Marker, ...] = ()
+
+    def __post_init__(self) -> None:
+        if not self.title.strip():
+            raise InputError("A piece needs a title.")
+        if len(self.clips) > MOST_CLIPS:
+            raise InputError(f"A piece can have {MOST_CLIPS} clips at most.")
+        if len(self.markers) > _MOST_MARKERS:
+            raise InputError(f"A piece can have {_MOST_MARKERS} markers at most.")
+        twice = [x for x, count in Counter(clip.id for clip in self.clips).items() if count > 1]
+        if twice:
+            raise InputError(f"Two clips of the piece have the id '{twice[0]}'.")
+
+    def index(self, clip_id: str) -> int:
+        """The place of a clip in the running order.
+
+        Raises:
+            KeyError: there is none of that id.
+        """
+        for place, clip in enumerate(self.clips):
+            if clip.id == clip_id:
+                return place
+        raise KeyError(clip_id)
+
+    def clip(self, clip_id: str) -> PieceClip:
+        """The clip of an id.
+
+        Raises:
+            KeyError: there is none.
+        """
+        return self.clips[self.index(clip_id)]
+
+    def frames_of(self, clip: PieceClip) -> int:
+        """How many frames a clip has; one at least."""
+        return max(1, self.rate.nearest_frame(clip.length))
+
+    @property
+    def starts(self) -> tuple[int, ...]:
+        """The first frame of each clip, and at last the number of frames of the piece."""
+        return tuple(accumulate((self.frames_of(clip) for clip in self.clips), initial=0))
+
+    @property
+    def frame_count(self) -> int:
+        """How many frames it has."""
+        return self.starts[-1]
+
+    def with_clips(self, *clips: PieceClip) -> Piece:
+        """The piece with other clips."""
+        return replace(self, clips=clips)

@@ -1,0 +1,164 @@
+"""What is seen at any frame of a piece: a clip, or a use with both clips as its fillings."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from dataclasses import dataclass
+from fractions import Fraction
+
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.slots import GIVEN, INCOMING
+from wrinkle.core.design.sources import SlotSource
+from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.piece.document import Piece, PieceClip
+from wrinkle.core.render.material import FrameSource
+from wrinkle.core.reuse.use import Use, resolved
+
+
+@dataclass(frozen=True)
+class ClipFrame:
+    """A clip as it is.
+
+    Attributes:
+        clip: its id.
+        seconds: the time of its file.
+    """
+
+    clip: str
+    seconds: Fraction
+
+
+@dataclass(frozen=True)
+class UseFrame:
+    """A frame of a use.
+
+    Attributes:
+        clip: the id of the incoming clip, on whose cut it is.
+        frame: counted from the cut.
+    """
+
+    clip: str
+    frame: int
+
+
+@dataclass(frozen=True)
+class Window:
+    """The frames of a piece that a use changes.
+
+    Attributes:
+        clip: the id of the incoming clip.
+        cut: the first frame after the cut.
+        first, end: the first frame of the window, and the one after its last.
+        before, after: frames of the incoming clip that are seen before the cut, and of the
+            outgoing one after it: what their handles must have.
+    """
+
+    clip: str
+    cut: int
+    first: int
+    end: int
+    before: int
+    after: int
+
+
+class Paced:
+    """A clip of a piece as a source of pictures, in time of the piece, with its handles.
+
+    Its time 0 is where the file begins to be seen: at the file's beginning, or at its end where
+    the clip is reversed.
+    """
+
+    def __init__(self, source: FrameSource, clip: PieceClip) -> None:
+        self._source = source
+        self._speed, self._reverse = clip.speed, clip.reverse
+        self.name = source.name
+        self.identity = source.identity
+        self.size = source.size
+        self.duration = source.duration / clip.speed
+
+    def _own(self, seconds: Fraction) -> Fraction:
+        run = seconds * self._speed
+        return self._source.duration - run if self._reverse else run
+
+    def index_at(self, seconds: Fraction) -> int:
+        """The picture shown at a time, clamped to the first and the last."""
+        return self._source.index_at(self._own(seconds))
+
+    def following(self, seconds: Fraction) -> tuple[int, float] | None:
+        """The picture after the one at a time; none where it runs backwards."""
+        return None if self._reverse else self._source.following(self._own(seconds))
+
+    def image(self, index: int, size: Size) -> Image:
+        """Picture ``index`` scaled to ``size``.
+
+        Raises:
+            MediaError: it cannot be read.
+        """
+        return self._source.image(index, size)
+
+
+def cuts_of(clip: PieceClip) -> tuple[Fraction, Fraction]:
+    """Where a clip is cut as the incoming and as the outgoing one, in the time of ``Paced``."""
+    first = clip.media.duration - clip.end if clip.reverse else clip.start
+    return first / clip.speed, (first + clip.end - clip.start) / clip.speed
+
+
+def windows(piece: Piece) -> tuple[Window, ...]:
+    """The windows of all uses, in running order.
+
+    Raises:
+        InputError: a choice of a use is not possible.
+    """
+    found = []
+    for clip, cut in zip(piece.clips[1:], piece.starts[1:], strict=False):
+        if clip.entry is None:
+            continue
+        wrinkle = resolved(Use(clip.entry.wrinkle, {}, clip.entry.choices), piece.rate)
+        before, after = _reaches(wrinkle)
+        first, end = cut + wrinkle.first_frame, cut + wrinkle.end_frame
+        found.append(Window(clip.id, cut, first, end, before, after))
+    return tuple(found)
+
+
+def seen(piece: Piece, frame: int, of: tuple[Window, ...]) -> ClipFrame | UseFrame:
+    """What is seen at a frame.
+
+    Where two windows overlap, the one whose cut is nearer is seen.
+
+    Args:
+        piece: not empty.
+        frame: counted from its beginning; held within it.
+        of: the ``windows`` of the piece.
+    """
+    frame = min(max(frame, 0), piece.frame_count - 1)
+    there = [window for window in of if window.first <= frame < window.end]
+    if there:
+        nearest = min(there, key=lambda window: (abs(frame - window.cut), window.cut))
+        return UseFrame(nearest.clip, frame - nearest.cut)
+    starts = piece.starts
+    place = bisect_right(starts, frame) - 1
+    clip = piece.clips[place]
+    offset = piece.rate.seconds(frame - starts[place])
+    return ClipFrame(clip.id, clip.own_time(offset))
+
+
+def _reaches(wrinkle: Wrinkle) -> tuple[int, int]:
+    """Frames of the incoming clip before its cut, and of the outgoing one after it, that are seen.
+
+    What a layer's speed, slide or freeze makes of its clip's time counts.
+    """
+    rate = wrinkle.frame_rate
+    earliest = latest = Fraction(0)
+    for layer in wrinkle.layers:
+        if not isinstance(layer.source, SlotSource) or layer.source.slot not in GIVEN:
+            continue
+        for frame in wrinkle.frames:
+            time = rate.seconds(frame)
+            if layer.span.holds(time):
+                own = layer.timing.clip_time(time, wrinkle.clock(layer, time))
+                if layer.source.slot == INCOMING.key:
+                    earliest = min(earliest, own)
+                else:
+                    # The picture that begins then is seen for a frame.
+                    latest = max(latest, own + rate.seconds(1))
+    return -rate.frame_at(earliest), rate.frames_until(latest)
