@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
 
@@ -10,29 +10,28 @@ from PyQt6.QtCore import QFileSystemWatcher, QTimer, pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QHideEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QComboBox,
-    QFileDialog,
     QHBoxLayout,
-    QInputDialog,
     QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
-from wrinkle.core.design.archive import SUFFIX, write
+from wrinkle.core.design.archive import SUFFIX
 from wrinkle.core.design.kinds import KINDS
 from wrinkle.core.design.slots import GIVEN
 from wrinkle.core.errors import InputError
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import AS_MADE
 from wrinkle.library import samples
-from wrinkle.library.marks import Marks, mark_favourite, mark_used, read_marks
-from wrinkle.library.shelf import MANY_SUFFIX, Shelved, Shelves, write_many
+from wrinkle.library.marks import Marks, mark_used, read_marks
+from wrinkle.library.shelf import Shelved, Shelves
 from wrinkle.library.tiles import Ground
 from wrinkle.media.clip import Clip
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.collection.detail_panel import DetailPanel
+from wrinkle.ui.collection.shelf_care import ShelfCare
 from wrinkle.ui.collection.tile_strips import TileStrips
 from wrinkle.ui.collection.wrinkle_tiles import WrinkleTiles
 from wrinkle.ui.desk.desk import Desk
@@ -40,8 +39,6 @@ from wrinkle.ui.place import Action, BenchWanted, UseWanted
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.plain_text import PlainLabel
 
-_FILTER = f"Wrinkles (*{SUFFIX})"
-_READ_FILTER = f"Wrinkles (*{SUFFIX} *{MANY_SUFFIX} *.zip)"
 _ALL, _FAVOURITES, _USED, _OWN, _SHIPPED = "all", "favourites", "last used", "your own", "shipped"
 _SETTLE_MS = 150
 
@@ -63,12 +60,12 @@ class WrinkleShelf(QWidget):
         self.shelves = Shelves()
         self._all: list[Shelved] = []
         self._marks = Marks()
-        self._gone: list[tuple[Path, Path]] = []
         self._samples: dict[str, Clip] = {}
         self.setAcceptDrops(True)
         self.strips = TileStrips(desk.workers, desk.messages.faulted.emit)
         self.tiles = WrinkleTiles(self.strips)
         self.panel = DetailPanel(desk)
+        self.care = ShelfCare(self.shelves, self.tiles, desk.messages, self)
         self.search = QLineEdit()
         self.search.setPlaceholderText("Search by name, kind, feel, length or what it is for")
         self.search.setAccessibleName("Search: wrinkles")
@@ -118,9 +115,12 @@ class WrinkleShelf(QWidget):
         self.shelf.activated.connect(lambda: self._fill())
         self.tiles.pointed.connect(self._point)
         self.tiles.taken.connect(self.open)
-        self.import_button.clicked.connect(self._ask_source)
-        self.many_button.clicked.connect(self._ask_many)
-        self.back_button.clicked.connect(self.bring_back)
+        care = self.care
+        care.changed.connect(self._care_taken)
+        care.made.connect(self._point_at)
+        self.import_button.clicked.connect(lambda: care.ask_source(self._own_shelf))
+        self.many_button.clicked.connect(care.ask_many)
+        self.back_button.clicked.connect(care.bring_back)
         self._watcher.directoryChanged.connect(lambda: self._settling.start())
         self._watcher.fileChanged.connect(lambda: self._settling.start())
         self._settling.timeout.connect(self.refresh)
@@ -130,15 +130,15 @@ class WrinkleShelf(QWidget):
         panel.hereWanted.connect(lambda: self._use(here=True))
         panel.elsewhereWanted.connect(lambda: self._use(here=False))
         panel.boardWanted.connect(self.show_board)
-        panel.favoured.connect(self.favour)
-        panel.duplicateWanted.connect(self.duplicate)
-        panel.renameWanted.connect(self._ask_name)
-        panel.deleteWanted.connect(self.delete)
-        panel.exportWanted.connect(self._ask_goal)
+        panel.favoured.connect(care.favour)
+        panel.duplicateWanted.connect(care.duplicate)
+        panel.renameWanted.connect(care.ask_name)
+        panel.deleteWanted.connect(care.delete)
+        panel.exportWanted.connect(care.ask_goal)
         panel.compareWanted.connect(self.compare)
         menu = panel.move_to
         if menu is not None:
-            menu.aboutToShow.connect(self._fill_moves)
+            menu.aboutToShow.connect(partial(care.fill_moves, menu))
 
     # What is shown
 
@@ -255,18 +255,34 @@ class WrinkleShelf(QWidget):
 
     def actions_here(self) -> Sequence[Action]:
         """What can be done with the selected wrinkle."""
+        care = self.care
         return [
             Action("collection.find", "Find", self.search.setFocus, "Edit", 30, ("Ctrl+F",)),
             Action("collection.open", "Open on the Bench", self.open, "File", 12),
             Action("collection.here", "Use on the Bench's clips",
                    lambda: self._use(here=True), "File", 40),
-            Action("collection.duplicate", "Duplicate", self.duplicate, "Edit", 40),
-            Action("collection.rename", "Rename the wrinkle…", self._ask_name, "Edit", 40),
-            Action("collection.delete", "Delete the wrinkle", self.delete, "Edit", 40, ("Del",)),
-            Action("collection.back", "Bring back", self.bring_back, "Edit", 40),
+            Action("collection.duplicate", "Duplicate", care.duplicate, "Edit", 40),
+            Action("collection.rename", "Rename the wrinkle…", care.ask_name, "Edit", 40),
+            Action("collection.delete", "Delete the wrinkle", care.delete, "Edit", 40, ("Del",)),
+            Action("collection.back", "Bring back", care.bring_back, "Edit", 40),
             Action("collection.play", "Play all tiles, or the one that is pointed at",
                    self._toggle_play, "View", 30),
         ]  # fmt: skip
+
+    @property
+    def _own_shelf(self) -> str:
+        """The shelf of one's own that is shown, if one is."""
+        shelf = str(self.shelf.currentData() or "")
+        return shelf.removeprefix("/") if shelf.startswith("/") else ""
+
+    def _care_taken(self) -> None:
+        self.refresh()
+        self.back_button.setVisible(self.care.deleted)
+
+    def _point_at(self, path: Path) -> None:
+        keys = [one.key for one in self._all if one.path == path]
+        if keys:
+            self.tiles.point_at(keys[0])
 
     # What is done
 
@@ -311,97 +327,6 @@ class WrinkleShelf(QWidget):
         dialog.show()
         return dialog
 
-    def favour(self, on: bool) -> None:
-        """Marks the selected wrinkle as a favourite, or no longer."""
-        one = self.tiles.current
-        if one is not None:
-            self._done(lambda: mark_favourite(one.key, on))
-
-    def duplicate(self) -> None:
-        """A copy of the selected wrinkle that can be changed."""
-        one = self.tiles.current
-        if one is not None and one.wrinkle is not None:
-            self._keep_going(lambda: self.shelves.duplicate(one))
-
-    def rename(self, name: str) -> None:
-        """Gives the selected wrinkle another name."""
-        one = self.tiles.current
-        if one is not None and name.strip() != one.name:
-            self._keep_going(lambda: self.shelves.rename(one, name))
-
-    def _fill_moves(self) -> None:
-        menu, one = self.panel.move_to, self.tiles.current
-        if menu is None:
-            return
-        menu.clear()
-        if one is None or one.shipped:
-            return
-        names = ["", *(x.name for x in self.shelves.folders()[1:])]
-        for name in names:
-            if name != one.shelf:
-                action = menu.addAction(name or "no shelf")
-                if action is not None:
-                    action.triggered.connect(partial(self.put_on, name))
-        action = menu.addAction("A new shelf…")
-        if action is not None:
-            action.triggered.connect(self._ask_shelf)
-
-    def put_on(self, shelf: str) -> None:
-        """Puts the selected wrinkle on another shelf."""
-        one = self.tiles.current
-        if one is not None:
-            self._keep_going(lambda: self.shelves.move(one, shelf))
-
-    def _ask_shelf(self) -> None:
-        name, taken = QInputDialog.getText(self, "A new shelf", "Name of the shelf")
-        if taken and name.strip():
-            self.put_on(name.strip())
-
-    def delete(self) -> None:
-        """Takes the selected wrinkles out; they can be brought back while the window is open."""
-        for one in self.tiles.selected or [one for one in [self.tiles.current] if one]:
-            path = one.path
-            if self._done(partial(self._delete, one, path)):
-                self._desk.messages.told.emit(
-                    f"{one.name} is deleted; Bring back puts it where it was."
-                )
-
-    def _delete(self, one: Shelved, path: Path) -> None:
-        self._gone.append((self.shelves.delete(one), path))
-
-    def bring_back(self) -> None:
-        """Puts back the wrinkle that was deleted last."""
-        if self._gone:
-            deleted, path = self._gone[-1]
-            if self._keep_going(lambda: self.shelves.bring_back(deleted, path)):
-                self._gone.pop()
-                self.back_button.setVisible(bool(self._gone))
-
-    def export_to(self, path: Path) -> None:
-        """Writes a copy of the selected wrinkle."""
-        one = self.tiles.current
-        if one is not None:
-            path = path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
-            if self._done(lambda: write(path, one.bundle())):
-                self._desk.messages.told.emit(f"{one.name} is in {path.name}.")
-
-    def export_many_to(self, path: Path) -> None:
-        """Writes all selected wrinkles into one file."""
-        chosen = [one for one in self.tiles.selected if one.wrinkle is not None]
-        path = path if path.suffix == ".zip" else path.with_name(path.name + MANY_SUFFIX)
-        if self._done(lambda: write_many(path, chosen)):
-            self._desk.messages.told.emit(f"{len(chosen)} wrinkles are in {path.name}.")
-
-    def take_in(self, paths: Sequence[Path]) -> None:
-        """Keeps the wrinkles of some files."""
-        shelf = str(self.shelf.currentData() or "")
-        into = shelf.removeprefix("/") if shelf.startswith("/") else ""
-        for path in paths:
-            self._keep_going(partial(self._take_in, path, into))
-
-    def _take_in(self, path: Path, shelf: str) -> Path:
-        return self.shelves.take_in(path, shelf)[-1]
-
     def _use(self, here: bool, clips: tuple[Path, ...] = ()) -> None:
         one = self.tiles.current
         if one is None or one.wrinkle is None:
@@ -424,57 +349,6 @@ class WrinkleShelf(QWidget):
         self.tiles.all_play = not self.tiles.all_play
         self.tiles.viewport_update()
 
-    def _done(self, act: Callable[[], object]) -> bool:
-        """Whether something was carried out; if not, why is told. What is shown is read anew."""
-        try:
-            act()
-        except InputError as fault:
-            self._desk.messages.faulted.emit(str(fault))
-            return False
-        self.refresh()
-        self.back_button.setVisible(bool(self._gone))
-        return True
-
-    def _keep_going(self, act: Callable[[], Path]) -> bool:
-        """Carries something out and selects the wrinkle that came of it."""
-        made: list[Path] = []
-        if not self._done(lambda: made.append(act())):
-            return False
-        keys = [one.key for one in self._all if one.path == made[0]]
-        if keys:
-            self.tiles.point_at(keys[0])
-        return True
-
-    # What is asked
-
-    def _ask_name(self) -> None:
-        one = self.tiles.current
-        if one is not None:
-            name, taken = QInputDialog.getText(
-                self, "Rename a wrinkle", "Name of the wrinkle", text=one.name
-            )
-            if taken:
-                self.rename(name)
-
-    def _ask_goal(self) -> None:
-        one = self.tiles.current
-        if one is not None:
-            proposal = f"{one.path.stem}{SUFFIX}"
-            name, _ = QFileDialog.getSaveFileName(self, "Export a copy", proposal, _FILTER)
-            if name:
-                self.export_to(Path(name))
-
-    def _ask_many(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Export several in one file", f"My wrinkles{MANY_SUFFIX}", f"(*{MANY_SUFFIX})"
-        )
-        if name:
-            self.export_many_to(Path(name))
-
-    def _ask_source(self) -> None:
-        names, _ = QFileDialog.getOpenFileNames(self, "Import wrinkles", "", _READ_FILTER)
-        self.take_in([Path(name) for name in names])
-
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         if event is not None and event.source() is None:
             accept_files(event)
@@ -484,7 +358,7 @@ class WrinkleShelf(QWidget):
         dropped = dropped_files(event)
         wrinkles = [path for path in dropped if path.suffix in (SUFFIX, ".zip")]
         clips = tuple(path for path in dropped if path not in wrinkles)
-        self.take_in(wrinkles)
+        self.care.take_in(wrinkles, self._own_shelf)
         if clips:
             self._use(here=False, clips=clips)
 
