@@ -85,11 +85,13 @@ def triple_slide() -> Wrinkle:
     for number, side in enumerate((-1.4, 1.4, -1.4)):
         name = f"Panel {number + 1}"
         panel = work.panel(name, number, 3, side, -10 + 2 * number, 4 + number, 9)
-        work.effect(panel, "ground", amount=55.0, size=0.5)
-        grey = work.effect(panel, "black_and_white")
-        work.lane(panel, grey["amount"], (2, 100.0, "gentle"), (8, 0.0))
         work.change(panel, timing=_STUTTERED)
         panels.append(panel)
+    paper = work.group("On paper", *panels)
+    work.span(paper, -10, 9)
+    work.effect(paper, "ground", amount=55.0, size=0.5)
+    grey = work.effect(paper, "black_and_white")
+    work.lane(paper, grey["amount"], (2, 100.0, "gentle"), (8, 0.0))
     stills: list[str] = []
     for start in (-6, -2, 2):
         still = work.layer(f"Still {len(stills) + 1}", "incoming", start, start + 2, opacity=70.0)
