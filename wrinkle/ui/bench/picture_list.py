@@ -48,7 +48,8 @@ class PictureList(QDialog):
         self.resize(720, 600)
         what = "A thumbnail cannot be made"
         failed = desk.messages.faulted.emit
-        self._line = Line(desk.workers.jobs, Urgency.TILES, what, failed)
+        # The list stands before the window, whose frames can wait.
+        self._line = Line(desk.workers.jobs, Urgency.LOOKED_AT, what, failed)
         self.tiles = PictureTiles(title, hint, entries, self._line)
         self.tiles.pointed.connect(self._describe)
         self.tiles.taken.connect(self._choose)
