@@ -32,6 +32,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.extras import kite_fish
 from wrinkle.media.video_file import write_video
+from wrinkle.ui.bench.effect_list import EffectList
 
 FRAME = Fraction(1, 30)
 STROKES = """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 90 160">
@@ -70,6 +71,33 @@ class LayersCase(WindowCase):
     def outline(self, time: Fraction | None = None):
         setting = path_ref("outgoing", "m1").of(self.desk.document.wrinkle)
         return parts(setting.at(self.desk.looking.time if time is None else time))
+
+
+class NewLayersByHand(LayersCase):
+    def test_a_treatment_begins_with_its_effects_even_where_there_is_no_layer(self) -> None:
+        self.desk.document.edit("bare", lambda w: layer_edits.with_layers(w, ()))
+        self.bench.stack.treat_button.click()
+        listed = next(x for x in self.window.findChildren(EffectList) if x.isVisible())
+        with mock.patch.object(
+            QApplication, "keyboardModifiers", return_value=Qt.KeyboardModifier.ControlModifier
+        ):
+            for kind in ("glow", "colour_wash:radial"):
+                listed.tiles.point_at(kind)
+                listed.tiles.take()
+                self.assertTrue(listed.isVisible())
+        listed.tiles.point_at(next(x.key for x in listed.entries("late gold")))
+        listed.tiles.take()
+        (layer,) = self.desk.document.wrinkle.layers
+        self.assertEqual(layer.name, "Glow")
+        glow, wash, lut = layer.effects
+        self.assertEqual(wash.values["form"].rest, "radial")
+        self.assertEqual((lut.kind, lut.asset), ("lut", "late_gold.cube"))
+        self.assertEqual([x.value for x in glow.values["amount"].track.keys], [0.0, 150.0])
+        self.assertEqual(self.desk.steps.undo_label, "effect added")
+        for name in ("overlap", "other-half", "bands", "parts", "in-turn"):
+            self.act(f"bench.{name}")
+        self.assertTrue(self.faults)
+        self.assertTrue(all(fault.endswith(".") for fault in self.faults))
 
 
 class MasksOnThePicture(LayersCase):

@@ -153,8 +153,8 @@ class NewLayers:
         """Asks for effects; the first one makes a treatment that has its name."""
         desk = self._desk
         made: list[str] = []
-        shown = desk.looking.layer or desk.document.wrinkle.layers[-1].id
-        listed = EffectList(desk, shown, self._widget.window())
+        # On no layer of its own, but on what all of them come to.
+        listed = EffectList(desk, "", self._widget.window())
 
         def take(kind: str) -> None:
             act = adding(desk, kind)
