@@ -59,7 +59,8 @@ def drive(seconds: float, seed: int) -> int:
         folder = Path(name)
         clips = [write_numbered(folder / f"{x}.mp4", 60) for x in ("box_kite", "pier")]
         desk = Desk.made(256 << 20)
-        open_demo(desk, clips)
+        open_demo(desk)
+        desk.tried.begin(dict(zip(("outgoing", "incoming"), clips, strict=True)))
         window = Window(desk, Preferences(folder))
         keeper = WorkKeeper(desk, folder / "kept")
         window.closed.connect(keeper.end)
