@@ -9,14 +9,11 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PyQt6.QtWidgets import QApplication
-
 from benchmarks.actions.building import Built, built
 from benchmarks.actions.pieces import PIECES, Piece
+from tests.ui.window_case import application
 from wrinkle.core.design import archive
 from wrinkle.library import shipped
-from wrinkle.ui import theme
-from wrinkle.ui.theme import ThemeChoice
 
 PAGE = Path(__file__).parents[2] / "docs" / "actions.md"
 _HEAD = """# Actions
@@ -48,8 +45,7 @@ def line(piece: Piece, done: Built) -> str:
 
 def main() -> None:
     """Builds all, or those that are named."""
-    app = QApplication(sys.argv[:1])
-    theme.apply(app, ThemeChoice.LINEN)
+    application()
     lines = []
     for piece in PIECES:
         if sys.argv[1:] and piece.name not in sys.argv[1:]:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import time
-from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
 from unittest import mock
@@ -15,6 +13,7 @@ from PyQt6.QtTest import QTest
 
 from benchmarks.actions.hand import Hand
 from benchmarks.actions.pieces import Files, Piece
+from tests.ui.window_case import wait_for
 from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
@@ -25,7 +24,6 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.window import Window
 
-_PATIENCE = 20.0
 _SIZE = Size(54, 96)
 _ROUNDING = 1
 """Levels by which a clip under a mask that shows all of it may differ."""
@@ -76,7 +74,7 @@ def _built(piece: Piece, folder: Path) -> Built:
     window.show()
     QTest.qWaitForWindowExposed(window)
     try:
-        wait_for(lambda: len(desk.tried.clips) == 2, "the clips are not read")
+        wait_for(lambda: len(desk.tried.clips) == 2, "the clips")
         window.place("bench").set_resolution(0.25)  # type: ignore[attr-defined]
         hand = Hand(desk, window)
         luts = FOLDER / "luts"
@@ -111,16 +109,3 @@ def _moves_at(desk: Desk) -> list[int]:
         if np.abs(here - there).max() > _ROUNDING:
             found.append(frame)
     return found
-
-
-def wait_for(holds: Callable[[], bool], fault: str) -> None:
-    """Lets the window work until something holds.
-
-    Raises:
-        AssertionError: it does not come to hold.
-    """
-    end = time.monotonic() + _PATIENCE
-    while not holds():
-        if time.monotonic() > end:
-            raise AssertionError(fault)
-        QTest.qWait(5)

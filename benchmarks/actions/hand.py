@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Sequence
 from pathlib import Path
 from unittest import mock
@@ -24,6 +23,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from tests.ui.window_case import LEFT, drag, type_into, wait_for
 from wrinkle.core.design.layer import Layer
 from wrinkle.ui.bench.bench import Bench
 from wrinkle.ui.bench.card import LayerCard
@@ -37,11 +37,9 @@ from wrinkle.ui.shared.colour_field import ColourField
 from wrinkle.ui.shared.picture_tiles import PictureTiles
 from wrinkle.ui.window import Window
 
-_LEFT = Qt.MouseButton.LeftButton
 _CTRL = Qt.KeyboardModifier.ControlModifier
 _NONE = Qt.KeyboardModifier.NoModifier
 _HELD = {"Ctrl": _CTRL, "Shift": Qt.KeyboardModifier.ShiftModifier}
-_PATIENCE = 30.0
 _SECTIONS = {
     "position": "Place",
     "scale": "Place",
@@ -125,7 +123,7 @@ class Hand:
     # What is done
 
     def _press(self, widget: QWidget, spot: QPoint | None = None) -> None:
-        QTest.mouseClick(self._seen(widget), _LEFT, pos=spot or widget.rect().center())
+        QTest.mouseClick(self._seen(widget), LEFT, pos=spot or widget.rect().center())
         self.count += 1
 
     def _choose(self, menu: QMenu, *words: str) -> None:
@@ -148,11 +146,7 @@ class Hand:
 
     def _type(self, field: QWidget, text: str) -> None:
         field = self._seen(field)
-        if not field.hasFocus():
-            QTest.mouseClick(field, _LEFT)
-        QTest.keyClick(field, Qt.Key.Key_A, _CTRL)
-        QTest.keyClicks(field, text)
-        QTest.keyClick(field, Qt.Key.Key_Return)
+        type_into(field, text)
         self.count += 1
 
     def _pick(self, box: QComboBox, word: str) -> None:
@@ -203,11 +197,7 @@ class Hand:
         with _Files(files):
             self._choose(self._bench.stack.add_button.menu(), *words)
         self.count += 1 if files else 0
-        end = time.monotonic() + _PATIENCE
-        while len(self._desk.document.wrinkle.layers) == before:
-            if time.monotonic() > end:
-                raise AssertionError(f"{words} is not added")
-            QTest.qWait(10)
+        wait_for(lambda: len(self._desk.document.wrinkle.layers) > before, f"{words} added")
 
     def treat(self, *kinds: str) -> None:
         """A treatment with effects, chosen one after the other from the list."""
@@ -279,7 +269,7 @@ class Hand:
         assert geometry is not None
         spots = sorted({(pin.time, pin.spot.x(), pin.spot.y()) for pin in geometry.pins()})
         spot = QPointF(*spots[index][1:]).toPoint()
-        QTest.mouseClick(canvas, _LEFT, pos=spot)
+        QTest.mouseClick(canvas, LEFT, pos=spot)
         self.count += 1
         bar = next(x for x in self._bench.findChildren(PinBar))
         if feel:
@@ -298,10 +288,7 @@ class Hand:
 
     def _drag(self, widget: QWidget, start: QPointF, end: QPointF) -> None:
         self._seen(widget)
-        QTest.mousePress(widget, _LEFT, pos=start.toPoint())
-        for step in range(1, 5):
-            QTest.mouseMove(widget, (start + (end - start) * step / 4).toPoint())
-        QTest.mouseRelease(widget, _LEFT, pos=end.toPoint())
+        drag(widget, start, end)
         QApplication.processEvents()
         self.count += 1
 
@@ -402,11 +389,7 @@ class Hand:
         """The last mask is carried on through the clip, and what comes of it is waited for."""
         box = self._card.masks.boxes[-1]
         self._press(box.tools["Follow ▸"])
-        end = time.monotonic() + _PATIENCE
-        while self.layer.masks[-1].path.track is None:
-            if time.monotonic() > end:
-                raise AssertionError("the mask is not followed")
-            QTest.qWait(20)
+        wait_for(lambda: self.layer.masks[-1].path.track is not None, "the mask followed")
 
     def copy_chain(self) -> None:
         """The effects of the layer are copied."""

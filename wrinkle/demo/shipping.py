@@ -48,13 +48,13 @@ def main() -> None:
     """Draws all of them."""
     DEMO.mkdir(parents=True, exist_ok=True)
     with Pool(2) as pool:
-        pool.map(_draw, drawings(), chunksize=1)
+        pool.starmap(_draw, drawings().items(), chunksize=1)
     sums = {name: drawing_sum(name) for name in SCENES}
     write_whole(SUMS, json.dumps(sums, indent=2).encode() + b"\n")
 
 
-def _draw(path: Path) -> None:
-    drawings()[path](path)
+def _draw(path: Path, draw: Callable[[Path], None]) -> None:
+    draw(path)
 
 
 if __name__ == "__main__":

@@ -18,7 +18,6 @@ from wrinkle.core.design.lane_shapes import (
     LaneShape,
     begin_lane,
     kept_within,
-    overlapping,
     set_span,
     shaped,
     usual_shape,
@@ -27,7 +26,7 @@ from wrinkle.core.design.lane_shapes import (
 from wrinkle.core.design.mask_edits import MaskForm, form_outline, path_ref
 from wrinkle.core.design.mask_motions import MaskMotion, revealed_in_turn, set_in_motion
 from wrinkle.core.design.masking import Matte, MatteBy
-from wrinkle.core.design.reveals import revealed_by
+from wrinkle.core.design.reveals import overlapping, revealed_by
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import FillSource, TreatmentSource, WordsSource
 from wrinkle.core.effects.registry import EFFECTS

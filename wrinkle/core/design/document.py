@@ -111,9 +111,12 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
 
     def clock(self, layer: Layer, time: Fraction) -> Clock:
         """What the layer's settings know of the time of a frame."""
-        start = -self.lead if layer.span.start is None else layer.span.start
-        end = self.tail if layer.span.end is None else layer.span.end
-        return Clock(self.frame_rate, start, end, time)
+        return Clock(self.frame_rate, *self.ends(layer), time)
+
+    def ends(self, layer: Layer) -> tuple[Fraction, Fraction]:
+        """When a layer begins and ends; what is tied to the window does so with it."""
+        start, end = layer.span.start, layer.span.end
+        return (-self.lead if start is None else start, self.tail if end is None else end)
 
     @property
     def first_frame(self) -> int:

@@ -16,7 +16,6 @@ from wrinkle.core.design import effect_edits, time_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.lane_edits import with_setting
 from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.layer_edits import with_layers
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.slots import GIVEN
@@ -29,7 +28,6 @@ from wrinkle.core.design.sources import (
     TreatmentSource,
     WordsSource,
 )
-from wrinkle.core.errors import InputError
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Track
@@ -108,10 +106,18 @@ def shaped(
     Raises:
         InputError: a dial sets it.
     """
-    setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
     if shape is LaneShape.PIN:
+        setting = ref.of(wrinkle)
         track = Track((Keyframe(here, setting.at(here)),))
         return with_setting(wrinkle, ref, replace(setting, track=track))
+    return with_setting(wrinkle, ref, _as_lane(wrinkle, ref, shape, value))
+
+
+def _as_lane(
+    wrinkle: Wrinkle, ref: SettingRef, shape: LaneShape, value: Value | None = None
+) -> Setting:
+    """The setting as ``shaped`` makes it; not for one pin."""
+    setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
     rest = _rest(wrinkle, ref)
     if value is None:
         value = _goal(setting, rest)
@@ -133,8 +139,7 @@ def shaped(
         pins = [(start, rest), ((start + end) / 2, value), (end, rest)]
     ease = FEELS[_FEELS[shape]]
     track = Track(tuple(Keyframe(time, at, ease) for time, at in pins), half)
-    still = spec.flat(value)
-    return with_setting(wrinkle, ref, replace(setting, rest=still, track=track))
+    return replace(setting, rest=spec.flat(value), track=track)
 
 
 def begin_lane(wrinkle: Wrinkle, ref: SettingRef, here: Fraction) -> Wrinkle:
@@ -219,36 +224,13 @@ def fading(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
     return begin_lane(wrinkle, SettingRef(layer_id, "opacity"), CUT)
 
 
-def overlapping(wrinkle: Wrinkle) -> Wrinkle:
-    """Both given clips run through the window, the outgoing one in front until its last frame.
-
-    So wipes and reveals begin: what is taken away from the one shows the other.
-
-    Raises:
-        InputError: one of them is shown by no layer.
-    """
-    shown = {x.source.slot: x for x in reversed(wrinkle.layers) if isinstance(x.source, SlotSource)}
-    for slot in GIVEN:
-        if slot not in shown:
-            raise InputError(f"No layer shows the {slot} clip; add one first.")
-    outgoing, incoming = (shown[slot] for slot in GIVEN)
-    frame = wrinkle.frame_rate.seconds(1)
-    changed = set_span(wrinkle, incoming.id, None, None)
-    changed = set_span(changed, outgoing.id, None, wrinkle.tail - frame)
-    layers = [x for x in changed.layers if x.id != outgoing.id]
-    place = next(i for i, x in enumerate(layers) if x.id == incoming.id) + 1
-    layers.insert(place, changed.layer(outgoing.id))
-    return with_layers(changed, tuple(layers))
-
-
 def ends(wrinkle: Wrinkle, layer: Layer) -> tuple[Fraction, Fraction]:
     """Where a lane begins and ends: so that the window's first and last frame are at rest.
 
     The shutter of the last frame opens before it.
     """
-    span, frame = layer.span, wrinkle.frame_rate.seconds(1)
-    start = span.start if span.start is not None else -wrinkle.lead
-    end = span.end if span.end is not None else wrinkle.tail
+    frame = wrinkle.frame_rate.seconds(1)
+    start, end = wrinkle.ends(layer)
     opens, closes = _open_ends(wrinkle, layer)
     inner = (start + frame if opens else start, end - 2 * frame if closes else end)
     return inner if inner[0] < inner[1] else (start, end)
@@ -256,11 +238,8 @@ def ends(wrinkle: Wrinkle, layer: Layer) -> tuple[Fraction, Fraction]:
 
 def _open_ends(wrinkle: Wrinkle, layer: Layer) -> tuple[bool, bool]:
     """Whether a layer is there on the first and on the last frame of the window."""
-    span = layer.span
-    return (
-        span.start is None or span.start <= -wrinkle.lead,
-        span.end is None or span.end >= wrinkle.tail,
-    )
+    start, end = wrinkle.ends(layer)
+    return start <= -wrinkle.lead, end >= wrinkle.tail
 
 
 def _must_rest(wrinkle: Wrinkle, layer: Layer) -> bool:
@@ -278,9 +257,7 @@ def _comes_clean(wrinkle: Wrinkle, layer: Layer) -> bool:
 def _as_usual(wrinkle: Wrinkle, ref: SettingRef) -> bool:
     """Whether a lane is still as it was made whole."""
     shape = usual_shape(wrinkle, ref)
-    if shape is LaneShape.PIN:
-        return False
-    return ref.of(shaped(wrinkle, ref, shape, CUT)) == ref.of(wrinkle)
+    return shape is not LaneShape.PIN and _as_lane(wrinkle, ref, shape) == ref.of(wrinkle)
 
 
 def _rest(wrinkle: Wrinkle, ref: SettingRef) -> Value:

@@ -10,9 +10,9 @@ from msgspec.structs import replace
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.driven import copied_drives
 from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.layer_edits import free_id, with_layer, with_layers
+from wrinkle.core.design.layer_edits import added, free_id, with_layer, with_layers
 from wrinkle.core.design.links import inside, relinked
-from wrinkle.core.design.masking import Mask
+from wrinkle.core.design.mask_edits import add_mask
 from wrinkle.core.design.mirroring import mirrored_effect, mirrored_mask, mirrored_part
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.errors import InputError
@@ -66,8 +66,7 @@ def duplicate(wrinkle: Wrinkle, layer_id: str, key: str | None = None, by: Value
 def other_half(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
     """A copy of a layer that shows what its masks hide, and goes the opposite way."""
     copied = duplicate(wrinkle, layer_id)
-    place = next(i for i, x in enumerate(wrinkle.layers) if x.id == layer_id) + 1
-    half = next(x for x in copied.layers[place:] if x.id not in {y.id for y in wrinkle.layers})
+    half = added(wrinkle, copied)[0]
     masks = tuple(replace(x, inverted=_negated(x.inverted)) for x in half.masks)
     placement = mirrored_part(half.placement, Direction.BOTH)
     return with_layer(copied, replace(half, masks=masks, placement=placement))
@@ -75,27 +74,22 @@ def other_half(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
 
 def in_bands(wrinkle: Wrinkle, layer_id: str, count: int) -> Wrinkle:
     """A layer as so many level bands, each a layer; every other one goes the other way across."""
-    layer, first = wrinkle.layer(layer_id), wrinkle
+    name, cut = wrinkle.layer(layer_id).name, wrinkle
     for number in range(count - 1, 0, -1):
-        first = duplicate(first, layer_id)
-        copy = first.layers[first.layers.index(first.layer(layer_id)) + 1]
-        first = with_layer(first, _band(copy, layer.name, number, count))
-    return with_layer(first, _band(first.layer(layer_id), layer.name, 0, count))
+        copied = duplicate(cut, layer_id)
+        cut = _band(copied, added(cut, copied)[0].id, name, number, count)
+    return _band(cut, layer_id, name, 0, count)
 
 
-def _band(layer: Layer, name: str, number: int, count: int) -> Layer:
+def _band(wrinkle: Wrinkle, layer_id: str, name: str, number: int, count: int) -> Wrinkle:
     outline = rectangle(-_FAR, number / count, 1.0 + _FAR, (number + 1) / count)
-    taken = {mask.id for mask in layer.masks}
-    own = next(f"m{n}" for n in range(1, len(taken) + 2) if f"m{n}" not in taken)
-    combine = Setting((Combine.INTERSECT if layer.masks else Combine.ADD).value)
-    mask = Mask(id=own, name=f"Band {number + 1}", path=Setting(outline), combine=combine)
+    combine = Combine.INTERSECT if wrinkle.layer(layer_id).masks else Combine.ADD
+    wrinkle, mask_id = add_mask(wrinkle, layer_id, outline, f"Band {number + 1}")
+    layer = wrinkle.layer(layer_id)
+    layer = layer.with_mask(replace(layer.mask(mask_id), combine=Setting(combine.value)))
     way = Direction.LEFT_RIGHT if number % 2 else Direction.AS_MADE
-    return replace(
-        layer,
-        name=f"{name} {number + 1}",
-        masks=(*layer.masks, mask),
-        placement=mirrored_part(layer.placement, way),
-    )
+    placement = mirrored_part(layer.placement, way)
+    return with_layer(wrinkle, replace(layer, name=f"{name} {number + 1}", placement=placement))
 
 
 def _negated(setting: Setting) -> Setting:

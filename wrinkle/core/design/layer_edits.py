@@ -42,6 +42,12 @@ def add_layer(wrinkle: Wrinkle, name: str, source: Source, above: str | None = N
     return with_layers(wrinkle, (*wrinkle.layers[:place], layer, *wrinkle.layers[place:]))
 
 
+def added(before: Wrinkle, after: Wrinkle) -> list[Layer]:
+    """The layers that a change has brought, from the back to the front."""
+    known = {layer.id for layer in before.layers}
+    return [layer for layer in after.layers if layer.id not in known]
+
+
 def remove_layer(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
     """Takes a layer out, a group with all it holds; links to what is gone are dropped."""
     gone = {layer_id, *(x.id for x in inside(wrinkle.layers, layer_id))}

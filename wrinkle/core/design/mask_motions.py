@@ -5,11 +5,8 @@ from __future__ import annotations
 import math
 from enum import Enum
 
-import numpy as np
-from msgspec.structs import replace
-
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.lane_edits import with_setting
+from wrinkle.core.design.lane_edits import with_track
 from wrinkle.core.design.lane_shapes import ends
 from wrinkle.core.design.links import inside
 from wrinkle.core.design.mask_edits import MaskForm, add_mask, form_outline, path_ref
@@ -18,8 +15,8 @@ from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import CUT, Keyframe, Track
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.paths import Outline, flattened, knots, moved, transformed
-from wrinkle.core.picture.placement import scaling, translation
+from wrinkle.core.picture.paths import Outline, knots, moved, nearest, resized, transformed
+from wrinkle.core.picture.placement import scaling
 
 _BEYOND = 0.06
 """How far a mask that has left the frame is from it, in parts of the frame."""
@@ -58,15 +55,14 @@ def set_in_motion(wrinkle: Wrinkle, layer_id: str, mask_id: str, motion: MaskMot
         InputError: a dial sets the path.
     """
     ref = path_ref(layer_id, mask_id)
-    setting = ref.of(wrinkle)
     frame = Size.checked(*wrinkle.reference_size)
-    first, last = _between(parts(setting.rest), motion, frame)
+    first, last = _between(parts(ref.of(wrinkle).rest), motion, frame)
     start, end = ends(wrinkle, wrinkle.layer(layer_id))
     if motion is MaskMotion.LEAVES:
         # It rests until the cut, or for the first half of a layer on one side of it.
         start = CUT if start < CUT < end else (start + end) / 2
     track = Track((Keyframe(start, first, FEELS["gentle"]), Keyframe(end, last)))
-    return with_setting(wrinkle, ref, replace(setting, track=track))
+    return with_track(wrinkle, ref, track)
 
 
 def revealed_in_turn(wrinkle: Wrinkle, group_id: str) -> Wrinkle:
@@ -90,7 +86,7 @@ def revealed_in_turn(wrinkle: Wrinkle, group_id: str) -> Wrinkle:
         ref = path_ref(member.id, mask)
         begins = wrinkle.frame_rate.seconds(wrinkle.frame_rate.nearest_frame(start + number * step))
         track = Track((Keyframe(begins, first, FEELS["brake"]), Keyframe(begins + 2 * step, last)))
-        wrinkle = with_setting(wrinkle, ref, replace(ref.of(wrinkle), track=track))
+        wrinkle = with_track(wrinkle, ref, track)
     return wrinkle
 
 
@@ -113,8 +109,7 @@ def _across(path: Outline) -> tuple[Outline, Outline]:
 
 
 def _sized(path: Outline, factor: float) -> Outline:
-    x, y = _middle(path)
-    return transformed(path, translation(x, y) @ scaling(factor, factor) @ translation(-x, -y))
+    return resized(path, *_middle(path), factor, factor)
 
 
 def _middle(path: Outline) -> tuple[float, float]:
@@ -126,10 +121,6 @@ def _middle(path: Outline) -> tuple[float, float]:
 def _filling(path: Outline, frame: Size) -> float:
     """By what a path has to grow about its middle until it holds the frame."""
     x, y = (part * side for part, side in zip(_middle(path), frame, strict=True))
-    corners = flattened(path, True, scaling(*frame)) - (x, y)
-    along = np.roll(corners, -1, axis=0) - corners
-    share = -(corners * along).sum(axis=1) / np.maximum((along**2).sum(axis=1), 1e-9)
-    near = corners + np.clip(share, 0.0, 1.0)[:, None] * along
-    inner = float(np.hypot(near[:, 0], near[:, 1]).min())
+    inner = nearest(transformed(path, scaling(*frame)), True, x, y).distance
     outer = max(math.hypot(x - a, y - b) for a in (0, frame.width) for b in (0, frame.height))
     return _ROOM * outer / max(inner, 1e-3 * min(frame))

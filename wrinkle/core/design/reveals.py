@@ -1,4 +1,7 @@
-"""The next clip as it is revealed by another layer, at rest where the window begins and ends."""
+"""The next clip as it is revealed: behind the one before it, or through another layer.
+
+Both clips are whole where the window begins and ends.
+"""
 
 from __future__ import annotations
 
@@ -7,11 +10,42 @@ from msgspec.structs import replace
 from wrinkle.core.design import layer_edits, time_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.lane_shapes import set_span
+from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.masking import Matte, MatteBy
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.slots import INCOMING, OUTGOING
+from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.errors import InputError
+
+
+def clip_shown(wrinkle: Wrinkle, slot: str) -> Layer:
+    """The layer that shows a given clip; of several the one at the back.
+
+    Raises:
+        InputError: there is none.
+    """
+    for layer in wrinkle.layers:
+        if isinstance(layer.source, SlotSource) and layer.source.slot == slot:
+            return layer
+    raise InputError(f"No layer shows the {slot} clip; add one first.")
+
+
+def overlapping(wrinkle: Wrinkle) -> Wrinkle:
+    """Both given clips run through the window, the outgoing one in front until its last frame.
+
+    So wipes and reveals begin: what is taken away from the one shows the other.
+
+    Raises:
+        InputError: one of them is shown by no layer.
+    """
+    outgoing, incoming = (clip_shown(wrinkle, slot).id for slot in GIVEN)
+    frame = wrinkle.frame_rate.seconds(1)
+    changed = set_span(wrinkle, incoming, None, None)
+    changed = set_span(changed, outgoing, None, wrinkle.tail - frame)
+    layers = [x for x in changed.layers if x.id != outgoing]
+    place = next(i for i, x in enumerate(layers) if x.id == incoming) + 1
+    layers.insert(place, changed.layer(outgoing))
+    return layer_edits.with_layers(changed, tuple(layers))
 
 
 def revealed_by(wrinkle: Wrinkle, cutter: str, dark: bool) -> tuple[Wrinkle, str]:
@@ -28,13 +62,10 @@ def revealed_by(wrinkle: Wrinkle, cutter: str, dark: bool) -> tuple[Wrinkle, str
     frame = wrinkle.frame_rate.seconds(1)
     last = wrinkle.tail - frame
     for slot, span in ((OUTGOING.key, (None, last)), (INCOMING.key, (last, None))):
-        shown = [x.id for x in wrinkle.layers if x.source == SlotSource(slot)]
-        if not shown:
-            raise InputError(f"No layer shows the {slot} clip; add one first.")
-        wrinkle = set_span(wrinkle, shown[0], *span)
-    before = {x.id for x in wrinkle.layers}
+        wrinkle = set_span(wrinkle, clip_shown(wrinkle, slot).id, *span)
+    before = wrinkle
     wrinkle = layer_edits.add_layer(wrinkle, "Reveal", SlotSource(INCOMING.key))
-    view = next(x.id for x in wrinkle.layers if x.id not in before)
+    view = layer_edits.added(before, wrinkle)[0].id
     wrinkle = time_edits.set_span(wrinkle, view, -wrinkle.lead + frame, last)
     matte = Matte(cutter, MatteBy.BRIGHTNESS, inverted=dark)
     wrinkle = layer_edits.change_layer(wrinkle, view, matte=matte)

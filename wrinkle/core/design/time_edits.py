@@ -47,7 +47,7 @@ def split_layer(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> tuple[Wrinkl
         InputError: the layer is not there on both sides of ``time``.
     """
     layer = wrinkle.layer(layer_id)
-    start, end = _ends(wrinkle, layer)
+    start, end = wrinkle.ends(layer)
     if not start < time < end:
         raise InputError(f"'{layer.name}' cannot be split here: the playhead must be within it.")
     new_id = layer_edits.free_id(wrinkle, layer.name)
@@ -66,7 +66,7 @@ def in_parts(wrinkle: Wrinkle, layer_id: str, count: int) -> Wrinkle:
         InputError: it has fewer frames than parts are wanted.
     """
     layer, rate = wrinkle.layer(layer_id), wrinkle.frame_rate
-    start, end = (rate.nearest_frame(time) for time in _ends(wrinkle, layer))
+    start, end = (rate.nearest_frame(time) for time in wrinkle.ends(layer))
     if end - start < count:
         raise InputError(f"'{layer.name}' is too short for {count} parts; make it longer first.")
     for number in range(count - 1, 0, -1):
@@ -85,14 +85,8 @@ def freeze_layer(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> Wrinkle:
 def freeze_from(wrinkle: Wrinkle, layer_id: str, time: Fraction) -> tuple[Wrinkle, str]:
     """Lets a layer run until ``time`` and stand still from there; gives the still part's id."""
     layer = wrinkle.layer(layer_id)
-    start, _ = _ends(wrinkle, layer)
+    start, _ = wrinkle.ends(layer)
     if time <= start:
         return freeze_layer(wrinkle, layer_id, time), layer_id
     split, later = split_layer(wrinkle, layer_id, time)
     return freeze_layer(split, later, time), later
-
-
-def _ends(wrinkle: Wrinkle, layer: Layer) -> tuple[Fraction, Fraction]:
-    start = -wrinkle.lead if layer.span.start is None else layer.span.start
-    end = wrinkle.tail if layer.span.end is None else layer.span.end
-    return start, end

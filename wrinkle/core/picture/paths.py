@@ -149,9 +149,12 @@ def in_frame(outline: Outline, drawn_in: tuple[int, int], frame: tuple[int, int]
     )
     if abs(across - 1.0) < _SAME_SHAPE and abs(down - 1.0) < _SAME_SHAPE:
         return outline
-    return transformed(
-        outline, translation(0.5, 0.5) @ scaling(across, down) @ translation(-0.5, -0.5)
-    )
+    return resized(outline, 0.5, 0.5, across, down)
+
+
+def resized(outline: Outline, x: float, y: float, across: float, down: float) -> Outline:
+    """The outline made larger or smaller about (x, y)."""
+    return transformed(outline, translation(x, y) @ scaling(across, down) @ translation(-x, -y))
 
 
 def mirrored(outline: Outline, direction: Direction) -> Outline:

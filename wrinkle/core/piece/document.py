@@ -9,6 +9,7 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
+from functools import cached_property
 from itertools import accumulate
 
 from wrinkle.core.design.document import Wrinkle
@@ -183,7 +184,7 @@ class Piece:
         """How many frames a clip has; one at least."""
         return max(1, self.rate.nearest_frame(clip.length))
 
-    @property
+    @cached_property
     def starts(self) -> tuple[int, ...]:
         """The first frame of each clip, and at last the number of frames of the piece."""
         return tuple(accumulate((self.frames_of(clip) for clip in self.clips), initial=0))

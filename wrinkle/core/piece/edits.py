@@ -100,11 +100,10 @@ def split(piece: Piece, frame: int) -> Piece:
     (place,) = inside
     clip = piece.clips[place]
     at = clip.own_time(piece.rate.seconds(frame - starts[place]))
-    early, late = (at, clip.end), (clip.start, at)
-    first, second = (early, late) if clip.reverse else (late, early)
+    low, high = replace(clip, end=at), replace(clip, start=at)
+    one, other = (high, low) if clip.reverse else (low, high)
     new_id = free_name("clip", {x.id for x in piece.clips}.__contains__, "-")
-    one = replace(clip, start=first[0], end=first[1])
-    other = replace(clip, id=new_id, start=second[0], end=second[1], entry=None)
+    other = replace(other, id=new_id, entry=None)
     return piece.with_clips(*piece.clips[:place], one, other, *piece.clips[place + 1 :])
 
 

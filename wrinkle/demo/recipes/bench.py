@@ -68,10 +68,10 @@ class Work:
         """A new layer in front; gives its id. Without a source it is a treatment."""
         if isinstance(source, str):
             source = SlotSource(source)
-        before = {x.id for x in self.wrinkle.layers}
+        before = self.wrinkle
         shown = source if source is not None else TreatmentSource()
         self.wrinkle = layer_edits.add_layer(self.wrinkle, name, shown)
-        new = next(x.id for x in self.wrinkle.layers if x.id not in before)
+        new = layer_edits.added(before, self.wrinkle)[0].id
         self.span(new, first, end)
         for key, value in settings.items():
             self.put(new, key, value)
@@ -176,9 +176,9 @@ class Work:
 
     def group(self, name: str, *ids: str) -> str:
         """Layers as one; gives the group's id."""
-        before = {x.id for x in self.wrinkle.layers}
+        before = self.wrinkle
         self.wrinkle = grouping.group_layers(self.wrinkle, ids, name)
-        return next(x.id for x in self.wrinkle.layers if x.id not in before)
+        return layer_edits.added(before, self.wrinkle)[0].id
 
     def lut(self, layer: str, asset: str) -> str:
         """A look from a file; gives the address of its amount."""

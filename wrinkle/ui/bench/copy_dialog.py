@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design.layer_copies import duplicate
+from wrinkle.core.design.layer_edits import added
 from wrinkle.core.design.setting_specs import SETTINGS
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.desk.desk import Desk
@@ -78,8 +79,7 @@ class CopyDialog(QDialog):
         key = self.setting.currentData()
         by: Value = self.shift.value if self.shift is not None else 0.0
         layer = self._layer.id
-        old = {x.id for x in self._desk.document.wrinkle.layers}
+        old = self._desk.document.wrinkle
         if self._desk.document.edit("layer duplicated", lambda w: duplicate(w, layer, key, by)):
-            new = next(x.id for x in self._desk.document.wrinkle.layers if x.id not in old)
-            self._desk.looking.select_layer(new)
+            self._desk.looking.select_layer(added(old, self._desk.document.wrinkle)[0].id)
             super().accept()

@@ -6,17 +6,16 @@ from PyQt6.QtWidgets import QWidget
 
 from wrinkle.core.design import (
     grouping,
-    lane_shapes,
     layer_copies,
     layer_edits,
     mask_motions,
+    reveals,
     slot_edits,
     time_edits,
 )
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import cut_by, inside, within
 from wrinkle.core.design.slots import OUTGOING
-from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.motion.direction import Direction
 from wrinkle.ui.bench.time_section import freeze_here, split_here
 from wrinkle.ui.desk.desk import Desk
@@ -69,13 +68,12 @@ class LayerActions:
 
     def other_half(self) -> None:
         """The other half of the selected layer: its masks inverted, its way reversed."""
-        desk, before = self._desk, {x.id for x in self._desk.document.wrinkle.layers}
+        desk, before = self._desk, self._desk.document.wrinkle
         layer = desk.looking.layer
         if layer and desk.document.edit(
             "the other half", lambda w: layer_copies.other_half(w, layer)
         ):
-            new = next(x.id for x in desk.document.wrinkle.layers if x.id not in before)
-            desk.looking.select_layer(new)
+            desk.looking.select_layer(layer_edits.added(before, desk.document.wrinkle)[0].id)
 
     def bands(self) -> None:
         """The selected layer as three bands that go alternating ways."""
@@ -104,10 +102,8 @@ class LayerActions:
     def overlap(self) -> None:
         """Both clips run through the window."""
         desk = self._desk
-        if desk.document.edit("clips that overlap", lane_shapes.overlapping):
-            outgoing = SlotSource(OUTGOING.key)
-            layers = desk.document.wrinkle.layers
-            desk.looking.select_layer(next(x.id for x in layers if x.source == outgoing))
+        if desk.document.edit("clips that overlap", reveals.overlapping):
+            desk.looking.select_layer(reveals.clip_shown(desk.document.wrinkle, OUTGOING.key).id)
 
     def split(self) -> None:
         """Two layers from the selected one, at the playhead."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 
 from PyQt6.QtWidgets import QFormLayout, QWidget
@@ -58,14 +59,7 @@ class LengthFields(QWidget):
     def _set_shutter(self, angle: Value, preview: bool = False) -> None:
         degrees = parts(angle)[0]
 
-        def change(before: Wrinkle) -> Wrinkle:
-            return wrinkle_edits.set_shutter(before, degrees)
-
-        if preview:
-            self._desk.document.preview(change)
-        else:
-            self._desk.document.edit("shutter", change)
-        self.refresh()
+        self._do("shutter", lambda before: wrinkle_edits.set_shutter(before, degrees), preview)
 
     def _set(self, lead: Value | None, tail: Value | None, preview: bool = False) -> None:
         wrinkle = self._desk.document.wrinkle
@@ -79,8 +73,11 @@ class LengthFields(QWidget):
         def change(before: Wrinkle) -> Wrinkle:
             return wrinkle_edits.set_length(before, new_lead, new_tail)
 
+        self._do("length", change, preview)
+
+    def _do(self, label: str, change: Callable[[Wrinkle], Wrinkle], preview: bool) -> None:
         if preview:
             self._desk.document.preview(change)
         else:
-            self._desk.document.edit("length", change)
+            self._desk.document.edit(label, change)
         self.refresh()

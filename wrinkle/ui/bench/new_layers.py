@@ -126,12 +126,13 @@ class NewLayers:
             then: adds an effect to it in the same step.
         """
         desk = self._desk
-        before = {x.id for x in desk.document.wrinkle.layers}
+        before = desk.document.wrinkle
         group = self._entered()
 
-        def added(wrinkle: Wrinkle) -> Wrinkle:
+        def with_new(wrinkle: Wrinkle) -> Wrinkle:
+            given = wrinkle
             wrinkle = layer_edits.add_layer(wrinkle, name, source)
-            new = next(x.id for x in wrinkle.layers if x.id not in before)
+            new = layer_edits.added(given, wrinkle)[0].id
             wrinkle = lane_shapes.kept_within(wrinkle, new)
             wrinkle = grouping.place_layer(wrinkle, new, group, front_of(wrinkle, group, new))
             return then(wrinkle, new) if then is not None else wrinkle
@@ -139,10 +140,8 @@ class NewLayers:
         if not isinstance(source, SlotSource | TreatmentSource):
             # What it says, or its colours, come next.
             self._open_sections.add("Picture")
-        if desk.document.edit(f"{name} added", added):
-            desk.looking.select_layer(
-                next(x.id for x in desk.document.wrinkle.layers if x.id not in before)
-            )
+        if desk.document.edit(f"{name} added", with_new):
+            desk.looking.select_layer(layer_edits.added(before, desk.document.wrinkle)[0].id)
 
     def _ringed(self, wrinkle: Wrinkle, layer: str) -> Wrinkle:
         """A fill as a soft ring that fades in and out."""
@@ -226,16 +225,17 @@ class NewLayers:
         except InputError as fault:
             desk.messages.faulted.emit(str(fault))
             return
-        before = {x.id for x in desk.document.wrinkle.layers}
+        before = desk.document.wrinkle
 
         def drawn(wrinkle: Wrinkle) -> Wrinkle:
+            given = wrinkle
             for name, source in shapes:
                 wrinkle = layer_edits.add_layer(wrinkle, name, source)
-            new = [x.id for x in wrinkle.layers if x.id not in before]
+            new = [x.id for x in layer_edits.added(given, wrinkle)]
             return grouping.group_layers(wrinkle, new, path.stem)
 
         if desk.document.edit(f"{path.name} added", drawn):
-            new = [x for x in desk.document.wrinkle.layers if x.id not in before]
+            new = layer_edits.added(before, desk.document.wrinkle)
             desk.looking.select_layer(next(x.id for x in new if isinstance(x.source, GroupSource)))
 
     def add_picture(self, path: Path) -> None:

@@ -121,9 +121,13 @@ class ShelfCare(QObject):
         """Puts back the wrinkle that was deleted last."""
         if self._gone:
             deleted, path = self._gone[-1]
-            if self._keep_going(lambda: self._shelves.bring_back(deleted, path)):
+
+            def back() -> Path:
+                made = self._shelves.bring_back(deleted, path)
                 self._gone.pop()
-                self.changed.emit()
+                return made
+
+            self._keep_going(back)
 
     def export_to(self, path: Path) -> None:
         """Writes a copy of the selected wrinkle."""
