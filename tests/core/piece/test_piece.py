@@ -11,15 +11,18 @@ from msgspec.structs import replace as replaced
 
 from tests.core.reuse.every_kind import Slanted
 from wrinkle.core.design import archive
+from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.timing import Span
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece import dressing, edits
-from wrinkle.core.piece.document import Marker, Media, Piece, PieceUse
+from wrinkle.core.piece.document import Marker, Piece
 from wrinkle.core.piece.faults import faults
+from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, Paced, UseFrame, cuts_of, seen, windows
+from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
 from wrinkle.library import shipped
 
@@ -97,7 +100,7 @@ class Clips(unittest.TestCase):
                 self.assertEqual(before.seconds, after.seconds, frame)
 
     def test_order_removal_and_another_file_keep_all_else(self) -> None:
-        use = PieceUse(short_cut())
+        use = PieceUse(Bundle(short_cut()))
         piece = dressing.put_on(three(), ["clip-2"], use)
         moved = edits.move(piece, "clip-2", 2)
         self.assertEqual([x.name for x in moved.clips], ["a", "c", "b"])
@@ -145,7 +148,7 @@ class Clips(unittest.TestCase):
 class Dressing(unittest.TestCase):
     def test_all_every_second_none_and_alternating(self) -> None:
         piece = edits.add_clips(Piece(), 0, [media(x) for x in "abcdef"])
-        use = PieceUse(archive.read(shipped()["bar_sweep"]).wrinkle)
+        use = PieceUse(archive.read(shipped()["bar_sweep"]))
         entries = [x.entry for x in dressing.on_every(piece, use, 2).clips]
         self.assertEqual(entries, [None, use, None, use, None, use])
         both = dressing.alternating(dressing.on_every(piece, use))
@@ -156,7 +159,7 @@ class Dressing(unittest.TestCase):
 
     def test_shuffled_is_repeatable_and_never_twice_in_a_row(self) -> None:
         piece = edits.add_clips(Piece(), 0, [media(str(x)) for x in range(40)])
-        uses = [PieceUse(short_cut(frames)) for frames in (3, 4, 5)]
+        uses = [PieceUse(Bundle(short_cut(frames))) for frames in (3, 4, 5)]
         dressed = dressing.shuffled(piece, uses, 7)
         self.assertEqual(dressed, dressing.shuffled(piece, uses, 7))
         self.assertNotEqual(dressed, dressing.shuffled(piece, uses, 8))
@@ -169,8 +172,8 @@ class Dressing(unittest.TestCase):
 
 class Running(unittest.TestCase):
     def test_what_is_seen_is_a_clip_or_the_use_of_the_nearer_cut(self) -> None:
-        piece = dressing.put_on(three(), ["clip-2"], PieceUse(short_cut(4)))
-        piece = dressing.put_on(piece, ["clip-3"], PieceUse(short_cut(20)))
+        piece = dressing.put_on(three(), ["clip-2"], PieceUse(Bundle(short_cut(4))))
+        piece = dressing.put_on(piece, ["clip-3"], PieceUse(Bundle(short_cut(20))))
         there = windows(piece)
         self.assertEqual([(x.first, x.cut, x.end) for x in there], [(26, 30, 34), (40, 60, 80)])
         self.assertEqual(seen(piece, 25, there), ClipFrame("clip", 55 * FRAME))
@@ -182,7 +185,7 @@ class Running(unittest.TestCase):
 
     def test_a_length_that_is_chosen_and_the_piece_s_rate_count(self) -> None:
         choices = Choices(lead=Fraction(1, 5), tail=Fraction(1, 10))
-        use = PieceUse(short_cut(4), choices)
+        use = PieceUse(Bundle(short_cut(4)), choices)
         piece = dressing.put_on(three(), ["clip-2"], use)
         (window,) = windows(piece)
         self.assertEqual((window.first, window.end), (24, 33))
@@ -194,7 +197,7 @@ class Running(unittest.TestCase):
         over = replaced(
             short_cut(20), layers=tuple(replaced(x, span=Span()) for x in plain_cut().layers)
         )
-        piece = dressing.put_on(three(), ["clip-2", "clip-3"], PieceUse(over))
+        piece = dressing.put_on(three(), ["clip-2", "clip-3"], PieceUse(Bundle(over)))
         piece = edits.trim(piece, "clip", 0, 25)
         found = [(x.clip, x.frames) for x in faults(piece, windows(piece))]
         # Twenty frames after the out point, of which the file has five; two windows of twenty on
@@ -203,7 +206,7 @@ class Running(unittest.TestCase):
         sentences = [x.sentence for x in faults(piece, windows(piece))]
         self.assertIn("'a' has 5 frames to spare after it and needs 20", sentences[0])
         self.assertIn("overlaps the next one by 10 frames", sentences[1])
-        tight = dressing.put_on(three(), ["clip-2"], PieceUse(short_cut(40)))
+        tight = dressing.put_on(three(), ["clip-2"], PieceUse(Bundle(short_cut(40))))
         words = [x.sentence for x in faults(tight, windows(tight))]
         self.assertEqual(len(words), 1)
         self.assertIn("reaches 10 frames beyond the piece", words[0])
@@ -215,7 +218,7 @@ class Running(unittest.TestCase):
         for reverse in (False, True):
             piece = edits.set_speed(piece, "clip", Fraction(3, 2), reverse)
             clip = piece.clips[0]
-            paced, (first, last) = Paced(source, clip), cuts_of(clip)
+            paced, (first, last) = Paced(source, clip), cuts_of(piece, clip)
             self.assertEqual(last - first, clip.length)
             for frame in range(piece.frame_count):
                 offset = frame * FRAME

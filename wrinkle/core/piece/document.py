@@ -6,60 +6,25 @@ Documents are immutable. Lengths are whole frames of the piece's rate: a cut sta
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
 from itertools import accumulate
 
-from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size
-from wrinkle.core.reuse.use import AS_MADE, Choices
+from wrinkle.core.piece.media import STILL_LASTS, Media
+from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.time.rate import FrameRate
 
 MOST_CLIPS = 2_000
 """Far beyond what is edited by hand: pieces have ten to sixty."""
 _SLOWEST, _FASTEST = Fraction(1, 100), Fraction(100)
 _MOST_MARKERS = 10_000
+_TOUCHING = Fraction(1, 1000)
+"""Of a frame: lengths in files of others are rounded."""
 _UPRIGHT, _USUAL_RATE = Size(1080, 1920), FrameRate(Fraction(30))
-
-
-@dataclass(frozen=True)
-class Media:
-    """A file that a clip is taken from, as it was found.
-
-    Attributes:
-        path: where it was last seen.
-        name: what it is called without its folder; files that were moved are found by it.
-        duration: in seconds.
-        size: of its pictures as they are seen, in pixels.
-    """
-
-    path: str
-    name: str
-    duration: Fraction
-    size: Size
-
-    def __post_init__(self) -> None:
-        if self.duration <= 0:
-            raise InputError(f"{self.name} is empty; use another file.")
-
-
-@dataclass(frozen=True)
-class PieceUse:
-    """A wrinkle on a cut of a piece.
-
-    Attributes:
-        wrinkle: as it was designed.
-        choices: what is chosen besides.
-        fillings: what fills its further slots, by their key; the two clips are given by the cut.
-    """
-
-    wrinkle: Wrinkle
-    choices: Choices = AS_MADE
-    fillings: Mapping[str, Media] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -73,6 +38,7 @@ class PieceClip:
         start, end: its in and out point, in seconds of the file's own time.
         speed: 1 is as filmed; above 0.
         reverse: it runs backwards, from its out point to its in point.
+        frozen: its picture at the in point stands still for as long.
         fit, focus: how it fills the frame, as a layer's.
         level: of its sound, in decibels.
         entry: the wrinkle on the cut before it; None for a plain cut. That of the first clip of a
@@ -86,6 +52,7 @@ class PieceClip:
     end: Fraction
     speed: Fraction = Fraction(1)
     reverse: bool = False
+    frozen: bool = False
     fit: Fit = Fit.FILL
     focus: tuple[float, float] = (0.5, 0.5)
     level: float = 0.0
@@ -109,13 +76,27 @@ class PieceClip:
         return (self.end - self.start) / self.speed
 
     @property
+    def plain(self) -> bool:
+        """Whether it runs as its file does."""
+        return self.speed == 1 and not self.reverse and not self.frozen
+
+    @property
+    def stands(self) -> bool:
+        """Whether one picture is seen all the time."""
+        return self.frozen or self.media.still
+
+    @property
     def handles(self) -> tuple[Fraction, Fraction]:
         """What the file has before and after it, in seconds of the piece."""
+        if self.stands:
+            return STILL_LASTS, STILL_LASTS
         before, after = self.start / self.speed, (self.media.duration - self.end) / self.speed
         return (after, before) if self.reverse else (before, after)
 
     def own_time(self, offset: Fraction) -> Fraction:
         """The file's time that is seen so long after the clip begins; beyond its ends too."""
+        if self.frozen:
+            return self.start
         run = offset * self.speed
         return self.end - run if self.reverse else self.start + run
 
@@ -181,8 +162,8 @@ class Piece:
         return self.clips[self.index(clip_id)]
 
     def frames_of(self, clip: PieceClip) -> int:
-        """How many frames a clip has; one at least."""
-        return max(1, self.rate.nearest_frame(clip.length))
+        """How many whole frames a clip has; one at least."""
+        return max(1, self.rate.frame_at(clip.length + self.rate.seconds(1) * _TOUCHING))
 
     @cached_property
     def starts(self) -> tuple[int, ...]:

@@ -8,7 +8,8 @@ from dataclasses import replace
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
-from wrinkle.core.piece.document import Piece, PieceUse
+from wrinkle.core.piece.document import Piece
+from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import directions_of
 
 Chosen = Callable[[int], PieceUse | None]

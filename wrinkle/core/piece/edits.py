@@ -11,18 +11,35 @@ from fractions import Fraction
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.naming import free_name
-from wrinkle.core.piece.document import Media, Piece, PieceClip
+from wrinkle.core.piece.document import Piece, PieceClip
+from wrinkle.core.piece.media import Media
+
+STILL_SECONDS = Fraction(5)
+"""How long a picture is seen until somebody says otherwise."""
 
 
-def add_clips(piece: Piece, place: int, media: Sequence[Media]) -> Piece:
-    """Whole files as clips, in their order, before the clip at ``place``."""
+def add_clips(
+    piece: Piece, place: int, media: Sequence[Media], still: Fraction = STILL_SECONDS
+) -> Piece:
+    """Whole files as clips, in their order, before the clip at ``place``.
+
+    Args:
+        piece: what they are added to.
+        place: 0 to the number of its clips.
+        media: the files.
+        still: how long a picture is seen, in seconds.
+
+    Raises:
+        InputError: there would be too many.
+    """
     ids = {clip.id for clip in piece.clips}
     new = []
     for one in media:
         clip_id = free_name("clip", ids.__contains__, "-")
         ids.add(clip_id)
         name = one.name.rpartition(".")[0] or one.name
-        new.append(PieceClip(clip_id, name, one, Fraction(0), one.duration))
+        end = min(still, one.duration) if one.still else one.duration
+        new.append(PieceClip(clip_id, name, one, Fraction(0), end))
     return piece.with_clips(*piece.clips[:place], *new, *piece.clips[place:])
 
 
@@ -130,11 +147,19 @@ def put_in_place(piece: Piece, clip_id: str, media: Media) -> Piece:
 
 def relink(piece: Piece, found: Sequence[Media]) -> Piece:
     """The piece with files where they are now, known again by name, length and size."""
-    known = {(one.name, one.duration, one.size): one for one in found}
+    known = {one.name: one for one in found}
+
+    def now(media: Media) -> Media:
+        one = known.get(media.name, media)
+        same = one.duration == media.duration and media.size in (None, one.size)
+        return replace(media, path=one.path) if same else media
 
     def there(clip: PieceClip) -> PieceClip:
-        media = clip.media
-        return replace(clip, media=known.get((media.name, media.duration, media.size), media))
+        use = clip.entry
+        if use is not None and use.fillings:
+            fillings = {slot: now(media) for slot, media in use.fillings.items()}
+            use = replace(use, fillings=fillings)
+        return replace(clip, media=now(clip.media), entry=use)
 
     return piece.with_clips(*map(there, piece.clips))
 
@@ -148,6 +173,9 @@ def _trimmed(piece: Piece, clip: PieceClip, first: int, last: int) -> PieceClip:
     if left < 1:
         raise InputError(f"Nothing would be left of '{clip.name}'; keep a frame of it.")
     early, late = (piece.rate.seconds(frames) * clip.speed for frames in (first, last))
+    if clip.stands:
+        # One moment of it is like another.
+        early, late = Fraction(0), late - early
     if clip.reverse:
         start, end = clip.start - late, clip.end - early
     else:

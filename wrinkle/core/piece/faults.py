@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from wrinkle.core.errors import InputError
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.running import Window
 
@@ -26,7 +27,7 @@ class PieceFault:
 
 
 def faults(piece: Piece, of: Sequence[Window]) -> list[PieceFault]:
-    """Windows that overlap or leave the piece, and handles that are too short, in running order.
+    """Choices that cannot be, windows that overlap or leave the piece, handles that are too short.
 
     Where a handle is too short, its last picture is held.
 
@@ -34,7 +35,7 @@ def faults(piece: Piece, of: Sequence[Window]) -> list[PieceFault]:
         piece: what is looked at.
         of: its ``windows``.
     """
-    found = []
+    found = _impossible(piece)
     places = {clip.id: place for place, clip in enumerate(piece.clips)}
     following = {one.clip: other for one, other in pairwise(of)}
     for window in of:
@@ -42,8 +43,8 @@ def faults(piece: Piece, of: Sequence[Window]) -> list[PieceFault]:
         before, clip = piece.clips[place - 1], piece.clips[place]
         words = f"At the cut from '{before.name}' to '{clip.name}'"
         for handle, needed, name, end in (
-            (before.handles[1], window.after, before.name, "after"),
-            (clip.handles[0], window.before, clip.name, "before"),
+            (before.handles[1], window.reach.after, before.name, "after"),
+            (clip.handles[0], window.reach.before, clip.name, "before"),
         ):
             spare = piece.rate.frame_at(handle)
             if spare < needed:
@@ -77,4 +78,16 @@ def faults(piece: Piece, of: Sequence[Window]) -> list[PieceFault]:
                     beyond,
                 )
             )
+    return found
+
+
+def _impossible(piece: Piece) -> list[PieceFault]:
+    """Uses that come to nothing: the cut is plain there."""
+    found = []
+    for clip in piece.clips[1:]:
+        try:
+            if clip.entry is not None:
+                clip.entry.reach(piece.rate)
+        except InputError as fault:
+            found.append(PieceFault(clip.id, f"At the cut into '{clip.name}': {fault}", 0))
     return found

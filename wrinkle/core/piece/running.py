@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from bisect import bisect_right
+from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import GIVEN, INCOMING
-from wrinkle.core.design.sources import SlotSource
+from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.piece.document import Piece, PieceClip
+from wrinkle.core.piece.use import Reach
 from wrinkle.core.render.material import FrameSource
-from wrinkle.core.reuse.use import Use, resolved
 
 
 @dataclass(frozen=True)
@@ -49,16 +48,14 @@ class Window:
         clip: the id of the incoming clip.
         cut: the first frame after the cut.
         first, end: the first frame of the window, and the one after its last.
-        before, after: frames of the incoming clip that are seen before the cut, and of the
-            outgoing one after it: what their handles must have.
+        reach: how far it reaches.
     """
 
     clip: str
     cut: int
     first: int
     end: int
-    before: int
-    after: int
+    reach: Reach
 
 
 class Paced:
@@ -71,12 +68,15 @@ class Paced:
     def __init__(self, source: FrameSource, clip: PieceClip) -> None:
         self._source = source
         self._speed, self._reverse = clip.speed, clip.reverse
+        self._frozen = clip.start if clip.frozen else None
         self.name = source.name
         self.identity = source.identity
         self.size = source.size
         self.duration = source.duration / clip.speed
 
     def _own(self, seconds: Fraction) -> Fraction:
+        if self._frozen is not None:
+            return self._frozen
         run = seconds * self._speed
         return self._source.duration - run if self._reverse else run
 
@@ -85,8 +85,10 @@ class Paced:
         return self._source.index_at(self._own(seconds))
 
     def following(self, seconds: Fraction) -> tuple[int, float] | None:
-        """The picture after the one at a time; none where it runs backwards."""
-        return None if self._reverse else self._source.following(self._own(seconds))
+        """The picture after the one at a time; none where it runs backwards or stands."""
+        if self._reverse or self._frozen is not None:
+            return None
+        return self._source.following(self._own(seconds))
 
     def image(self, index: int, size: Size) -> Image:
         """Picture ``index`` scaled to ``size``.
@@ -97,26 +99,25 @@ class Paced:
         return self._source.image(index, size)
 
 
-def cuts_of(clip: PieceClip) -> tuple[Fraction, Fraction]:
-    """Where a clip is cut as the incoming and as the outgoing one, in the time of ``Paced``."""
-    first = clip.media.duration - clip.end if clip.reverse else clip.start
-    return first / clip.speed, (first + clip.end - clip.start) / clip.speed
+def cuts_of(piece: Piece, clip: PieceClip) -> tuple[Fraction, Fraction]:
+    """Where a clip is cut as the incoming and as the outgoing one, in the time of ``Paced``.
+
+    They are as far apart as the clip has whole frames.
+    """
+    first = (clip.media.duration - clip.end if clip.reverse else clip.start) / clip.speed
+    last = first + piece.rate.seconds(piece.frames_of(clip))
+    return first, min(last, clip.media.duration / clip.speed)
 
 
 def windows(piece: Piece) -> tuple[Window, ...]:
-    """The windows of all uses, in running order.
-
-    Raises:
-        InputError: a choice of a use is not possible.
-    """
+    """The windows of all uses that are possible, in running order."""
     found = []
     for clip, cut in zip(piece.clips[1:], piece.starts[1:], strict=False):
         if clip.entry is None:
             continue
-        wrinkle = resolved(Use(clip.entry.wrinkle, {}, clip.entry.choices), piece.rate)
-        before, after = _reaches(wrinkle)
-        first, end = cut + wrinkle.first_frame, cut + wrinkle.end_frame
-        found.append(Window(clip.id, cut, first, end, before, after))
+        with suppress(InputError):
+            reach = clip.entry.reach(piece.rate)
+            found.append(Window(clip.id, cut, cut - reach.lead, cut + reach.tail, reach))
     return tuple(found)
 
 
@@ -140,25 +141,3 @@ def seen(piece: Piece, frame: int, of: tuple[Window, ...]) -> ClipFrame | UseFra
     clip = piece.clips[place]
     offset = piece.rate.seconds(frame - starts[place])
     return ClipFrame(clip.id, clip.own_time(offset))
-
-
-def _reaches(wrinkle: Wrinkle) -> tuple[int, int]:
-    """Frames of the incoming clip before its cut, and of the outgoing one after it, that are seen.
-
-    What a layer's speed, slide or freeze makes of its clip's time counts.
-    """
-    rate = wrinkle.frame_rate
-    earliest = latest = Fraction(0)
-    for layer in wrinkle.layers:
-        if not isinstance(layer.source, SlotSource) or layer.source.slot not in GIVEN:
-            continue
-        for frame in wrinkle.frames:
-            time = rate.seconds(frame)
-            if layer.span.holds(time):
-                own = layer.timing.clip_time(time, wrinkle.clock(layer, time))
-                if layer.source.slot == INCOMING.key:
-                    earliest = min(earliest, own)
-                else:
-                    # The picture that begins then is seen for a frame.
-                    latest = max(latest, own + rate.seconds(1))
-    return -rate.frame_at(earliest), rate.frames_until(latest)

@@ -10,22 +10,19 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import IntEnum
-from functools import cached_property
-from typing import cast
+from typing import Protocol, Self, cast
 
 import cv2
 
 from wrinkle.core.jobs import Jobs, Urgency, sentence_for
 from wrinkle.core.picture.image import Bytes8, Image, Size
-from wrinkle.core.render.compose import draw
 from wrinkle.core.render.planned import FramePlan
-from wrinkle.core.render.showing import Showing
 from wrinkle.core.store import Store
 
 _BYTES_A_PIXEL = 4
-_WORTH_ROUGH = 200_000
+WORTH_ROUGH = 200_000
 """Pixels."""
 _ROUGH, _DRAGGED = 0.5, 0.25
 """The rough picture's share of each side, and while something is dragged."""
@@ -73,6 +70,29 @@ class Stage(IntEnum):
     FINE = 1
 
 
+class Shown(Protocol):
+    """Frames by number: of one wrinkle, or of a whole piece."""
+
+    @property
+    def size(self) -> Size:
+        """Of the pictures."""
+
+    def resized(self, size: Size) -> Self:
+        """The same in another size."""
+
+    def plan(self, frame: int) -> FramePlan:
+        """All that the picture of a frame depends on."""
+
+    def drawn(self, frame: int, plan: FramePlan) -> Image:
+        """The picture of a frame, from its plan."""
+
+    def is_costly(self, frame: int) -> bool:
+        """Whether more than a plain clip is seen."""
+
+    def is_beside(self, frame: int) -> bool:
+        """Whether a frame is less looked at than the others."""
+
+
 _Piece = tuple[int, Stage]
 
 
@@ -81,27 +101,23 @@ class _Asked:
     """What a viewer wants, with a number that grows from one time to the next."""
 
     number: int
-    showing: Showing
+    showing: Shown
     frames: frozenset[int]
-    before: Showing | None
+    before: Shown | None
     dragged: bool
-
-    @cached_property
-    def window(self) -> range:
-        """The frames that the wrinkle changes."""
-        return self.showing.wrinkle.frames
+    worth: int
 
     def has_rough(self, frame: int) -> bool:
         """Whether a frame is worth a rough picture: small and plain ones are fine as quickly."""
-        return math.prod(self.showing.size) >= _WORTH_ROUGH and frame in self.window
+        return math.prod(self.showing.size) >= self.worth and self.showing.is_costly(frame)
 
-    def showings(self, stage: Stage) -> tuple[Showing, ...]:
+    def showings(self, stage: Stage) -> tuple[Shown, ...]:
         """What is made in a stage."""
         both = tuple(x for x in (self.showing, self.before) if x is not None)
         if stage is Stage.FINE:
             return both
         share = _DRAGGED if self.dragged else _ROUGH
-        return tuple(replace(x, size=x.size.scaled(share)) for x in both)
+        return tuple(x.resized(x.size.scaled(share)) for x in both)
 
 
 @dataclass(frozen=True)
@@ -128,6 +144,7 @@ class FrameViewer:
         urgency: against other work.
         listener: who is told.
         clock: seconds that only ever grow.
+        worth_rough: from so many pixels on a frame is seen roughly first.
     """
 
     def __init__(
@@ -137,7 +154,9 @@ class FrameViewer:
         urgency: Urgency,
         listener: Listener,
         clock: Callable[[], float] = time.monotonic,
+        worth_rough: int = WORTH_ROUGH,
     ) -> None:
+        self._worth_rough = worth_rough
         self._jobs = jobs
         self._store = store
         self._urgency = urgency
@@ -158,10 +177,10 @@ class FrameViewer:
 
     def ask(
         self,
-        showing: Showing,
+        showing: Shown,
         frames: Sequence[int],
         focus: int,
-        before: Showing | None = None,
+        before: Shown | None = None,
     ) -> None:
         """Asks for frames; what was asked before is dropped.
 
@@ -183,7 +202,9 @@ class FrameViewer:
             dragged = now - self._asked_at < _QUICKLY
             self._rest = now + _REST if dragged else now
             self._asked_at = now
-            self._asked = _Asked(number, showing, frozenset(frames), before, dragged)
+            self._asked = _Asked(
+                number, showing, frozenset(frames), before, dragged, self._worth_rough
+            )
             self._focus = focus
             self._wanted = self._nearest()
             self._waiting = self._pieces(self._wanted)
@@ -295,7 +316,7 @@ class FrameViewer:
         away = float(abs(frame - self._focus))
         if frame == self._focus:
             return self._urgency, stage - 2.0
-        if frame not in asked.window:
+        if asked.showing.is_beside(frame):
             return max(self._urgency, Urgency.AROUND), away + stage * FINE
         return self._urgency, away + stage * FINE
 
@@ -307,10 +328,10 @@ class FrameViewer:
                 return Stage.FINE, fine
         return stage, tuple(self._drawn(showing, frame) for showing in asked.showings(stage))
 
-    def _drawn(self, showing: Showing, frame: int) -> FramePlan:
+    def _drawn(self, showing: Shown, frame: int) -> FramePlan:
         plan = showing.plan(frame)
         if self._store.frame(plan) is None:
-            self._store.keep_frame(plan, screen_frame(draw(plan, showing.material)))
+            self._store.keep_frame(plan, screen_frame(showing.drawn(frame, plan)))
         return plan
 
     # In the thread of the listener

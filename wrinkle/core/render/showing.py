@@ -7,7 +7,7 @@ file. Equal ones give the same bytes.
 from __future__ import annotations
 
 from concurrent.futures import Executor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.picture.image import Image, Size
@@ -40,6 +40,26 @@ class Showing:
     def plan(self, frame: int) -> FramePlan:
         """All that the picture of a frame depends on, counted from the cut."""
         return plan_frame(self.wrinkle, self.material, frame, self.size, self.quality, self.held)
+
+    def resized(self, size: Size) -> Showing:
+        """The same in another size."""
+        return replace(self, size=size)
+
+    def drawn(self, frame: int, plan: FramePlan) -> Image:
+        """The picture of a frame, from its plan.
+
+        Raises:
+            MediaError: a source cannot be read.
+        """
+        return draw(plan, self.material)
+
+    def is_costly(self, frame: int) -> bool:
+        """Whether more than a plain clip is seen."""
+        return frame in self.wrinkle.frames
+
+    def is_beside(self, frame: int) -> bool:
+        """Whether a frame is seen only when the window is played."""
+        return frame not in self.wrinkle.frames
 
     def image(self, frame: int, spread: Executor | None = None) -> Image:
         """The picture of a frame.

@@ -30,10 +30,10 @@ from wrinkle.library.tiles import Ground
 from wrinkle.media.clip import Clip
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
+from wrinkle.ui.choosing.tile_strips import TileStrips
+from wrinkle.ui.choosing.wrinkle_tiles import WrinkleTiles
 from wrinkle.ui.collection.detail_panel import DetailPanel
 from wrinkle.ui.collection.shelf_care import ShelfCare
-from wrinkle.ui.collection.tile_strips import TileStrips
-from wrinkle.ui.collection.wrinkle_tiles import WrinkleTiles
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.place import Action, BenchWanted, UseWanted
 from wrinkle.ui.shared.drops import accept_files, dropped_files

@@ -8,14 +8,13 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from wrinkle.core.jobs import Jobs, Urgency
-from wrinkle.core.render.frames import FrameViewer, Listener, ScreenFrame
-from wrinkle.core.render.showing import Showing
+from wrinkle.core.render.frames import WORTH_ROUGH, FrameViewer, Listener, ScreenFrame, Shown
 from wrinkle.core.store import Store
 from wrinkle.ui.shared.qimages import wrapped
 
 
 class FramePictures(QObject):
-    """The pictures of the frames of one showing; see ``FrameViewer``.
+    """The pictures of the frames of a wrinkle or a piece; see ``FrameViewer``.
 
     Signals:
         frameReady: a frame's picture can be fetched with ``picture``.
@@ -33,13 +32,14 @@ class FramePictures(QObject):
         store: Store,
         urgency: Urgency = Urgency.LOOKED_AT,
         parent: QObject | None = None,
+        worth_rough: int = WORTH_ROUGH,
     ) -> None:
         super().__init__(parent)
         listener = Listener(self.frameReady.emit, self.progressed.emit, self.failed.emit)
-        self._viewer = FrameViewer(jobs, store, urgency, listener)
+        self._viewer = FrameViewer(jobs, store, urgency, listener, worth_rough=worth_rough)
 
     def ask(
-        self, showing: Showing, frames: Sequence[int], focus: int, before: Showing | None = None
+        self, showing: Shown, frames: Sequence[int], focus: int, before: Shown | None = None
     ) -> None:
         """Asks for frames; what was asked before is dropped."""
         self._viewer.ask(showing, frames, focus, before)

@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import (
 
 from wrinkle.library.shelf import Shelved
 from wrinkle.library.tiles import LONGEST_SIDE, STEPS_A_SECOND
-from wrinkle.ui.collection.tile_strips import TileStrips
+from wrinkle.ui.choosing.tile_strips import TileStrips
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import SURROUND, active, small_font

@@ -1,0 +1,1 @@
+"""Pieces as OpenTimelineIO files, in and out."""

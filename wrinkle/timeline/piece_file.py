@@ -1,0 +1,58 @@
+"""What a timeline file held besides what a piece shows: it is written back as it was."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from wrinkle.core.piece.document import Marker, PieceClip
+from wrinkle.core.piece.use import PieceUse
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A part of the track that is shown, and what stands there in the file.
+
+    Attributes:
+        clips: what it is shown as, each without the use on the cut into it.
+        items: what the file holds there, as the library's JSON.
+        entry: the use on the cut into it, as it was read.
+        transition: what the file holds of that; empty for nothing.
+    """
+
+    clips: tuple[PieceClip, ...]
+    items: tuple[str, ...]
+    entry: PieceUse | None = None
+    transition: str = ""
+
+
+@dataclass(frozen=True)
+class PieceFile:
+    """A timeline file as it was read; an empty one belongs to a piece that is in none yet.
+
+    Attributes:
+        ours: Wrinkle wrote it.
+        root: all of it, as the library's JSON; empty for none.
+        within: which of a collection's children the timeline is; None where it is no collection.
+        track: the number of the track that is shown; None where it has none.
+        segments: what that track holds.
+        after: what it holds after its last clip, as JSON.
+        markers: those that were read from it.
+        unseen: what is not shown, in plain words.
+    """
+
+    ours: bool = True
+    root: str = ""
+    within: int | None = None
+    track: int | None = None
+    segments: tuple[Segment, ...] = ()
+    after: tuple[str, ...] = ()
+    markers: tuple[Marker, ...] = ()
+    unseen: Sequence[str] = ()
+
+    @property
+    def unseen_words(self) -> str:
+        """One sentence on what is not shown; empty where all is."""
+        if not self.unseen:
+            return ""
+        return f"Kept in it, and not shown: {', '.join(self.unseen)}."
