@@ -26,7 +26,7 @@ class Frame(WindowCase):
             self.act(f"place.{place.key}")
             page = self.window.places.currentWidget()
             if not place.holds:
-                self.assertIn(page, (self.bench, self.window.place("collection")))
+                self.assertIs(page, self.window.place(place.key))
             else:
                 self.assertIsInstance(page, ToCome)
                 self.assertIn(place.holds, page.label.text())
@@ -40,12 +40,16 @@ class Frame(WindowCase):
         self.assertFalse(self.bench.player.playing)
 
     def test_no_key_is_given_twice_and_all_are_on_the_sheet(self) -> None:
-        keys = [
-            shortcut.toString()
-            for action in self.window.menus.actions.values()
-            for shortcut in action.shortcuts()
-        ]
-        self.assertEqual([key for key, count in Counter(keys).items() if count > 1], [])
+        for number in (*range(len(PLACES)), 1):
+            self.window.go_to(number)
+            keys = [
+                shortcut.toString()
+                for action in self.window.menus.actions.values()
+                for shortcut in action.shortcuts()
+                if action.isVisible()
+            ]
+            twice = [key for key, count in Counter(keys).items() if count > 1]
+            self.assertEqual(twice, [], PLACES[number].name)
         self.window.show_keys()
         box = self.window.findChild(QMessageBox)
         for word in ("Space", "Ctrl+1", "Home", "Plain cut"):
@@ -146,7 +150,7 @@ class FirstSteps(WindowCase):
 
     def test_a_shipped_wrinkle_opens_on_the_clips_that_are_there(self) -> None:
         clips = self.desk.tried.clips
-        self.window.open_shipped(shipped()["plain_push"])
+        self.window.wrinkle_file.open_shipped(shipped()["plain_push"])
         self.assertEqual(self.desk.document.wrinkle.name, "Plain push")
         self.assertEqual(self.desk.tried.clips, clips)
         self.assertFalse(self.desk.document.unsaved)
@@ -156,10 +160,10 @@ class FirstSteps(WindowCase):
     def test_a_name_without_an_ending_gets_one(self) -> None:
         name = str(self.folder / "mine")
         with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(name, "")):
-            self.assertTrue(self.window.save())
+            self.assertTrue(self.window.file.save())
         self.assertTrue((self.folder / "mine.wrinkle").exists())
         with mock.patch.object(QFileDialog, "getSaveFileName", return_value=("", "")):
-            self.assertFalse(self.window.save_as())
+            self.assertFalse(self.window.file.save_as())
 
     def test_closing_asks_about_unsaved_work(self) -> None:
         self.bench.stack.cards[0].eye.click()

@@ -127,6 +127,7 @@ class WindowCase(unittest.TestCase):
     def close(self) -> None:
         """Closes without asking; no thread may be left."""
         self.desk.document.discard_changes()
+        self.desk.piece.discard_changes()
         self.window.close()
         self.window.deleteLater()
         self.app.processEvents()

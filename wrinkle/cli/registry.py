@@ -6,13 +6,22 @@ import argparse
 
 from wrinkle import __version__
 from wrinkle.cli.command import Command
-from wrinkle.cli.commands import demo, frame, inspect, listing, opening, render, sheet
+from wrinkle.cli.commands import (
+    cuts,
+    demo,
+    dress,
+    frame,
+    inspect,
+    listing,
+    opening,
+    piece,
+    render,
+    sheet,
+)
 from wrinkle.core.registering import by_key
 
-COMMANDS: dict[str, Command] = by_key(
-    "command",
-    (x.COMMAND for x in (opening, demo, listing, render, frame, sheet, inspect)),
-)
+_MODULES = (opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts)
+COMMANDS: dict[str, Command] = by_key("command", (module.COMMAND for module in _MODULES))
 
 
 def build_parser() -> argparse.ArgumentParser:

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from fractions import Fraction
 from pathlib import Path
 
-from wrinkle.core.piece.document import Piece
+from wrinkle.core.picture.image import Size
+from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.media import STILL_LASTS, Media
 from wrinkle.core.render.material import FrameSource
 from wrinkle.core.store import Store
+from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.fillings import PICTURES
 from wrinkle.media.still import Still
@@ -36,3 +40,27 @@ def media_of(piece: Piece) -> list[Media]:
         for media in clip.entry.fillings.values() if clip.entry is not None else ():
             found.setdefault(media.path, media)
     return list(found.values())
+
+
+def shots(clip: Clip, cuts: Sequence[int]) -> Piece:
+    """A finished video as a piece with a clip for each of its shots.
+
+    Args:
+        clip: the video.
+        cuts: the first frame after each cut, in order.
+    """
+    path = clip.path.absolute()
+    media = Media(str(path), path.name, clip.duration, clip.size)
+    rate = clip.facts.rate
+    ends = [*(rate.seconds(cut) for cut in cuts), clip.duration]
+    starts = [Fraction(0), *ends[:-1]]
+    found = [
+        PieceClip(f"shot-{number}", f"{clip.name} {number}", media, start, end)
+        for number, (start, end) in enumerate(zip(starts, ends, strict=True), 1)
+    ]
+    return Piece(clip.name, even(clip.size), rate, tuple(found))
+
+
+def even(size: Size) -> Size:
+    """The size, one pixel larger where a side is odd: video has none."""
+    return Size(size.width + size.width % 2, size.height + size.height % 2)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QMainWindow, QMenu
 
 from wrinkle.ui.place import Action
 
-ORDER = ("File", "Edit", "Layer", "View", "Help")
+ORDER = ("File", "Edit", "Layer", "Cut", "View", "Help")
 
 
 class Menus:
@@ -30,7 +30,7 @@ class Menus:
         """Makes all menus.
 
         Args:
-            actions: each with the place that it belongs to, or None if it is always live.
+            actions: each with what it belongs to, such as a place, or None if it is always live.
 
         Raises:
             ValueError: an id occurs twice.
@@ -61,10 +61,10 @@ class Menus:
         made.aboutToShow.connect(lambda: fill(made))
         self._filled_late.add(made)
 
-    def show_for(self, place: object) -> None:
-        """Only what belongs to a place, or to none, can be seen and done."""
+    def show_for(self, *owners: object) -> None:
+        """Only what belongs to one of these, or to none, can be seen and done."""
         for name, owner in self._owners.items():
-            self.actions[name].setVisible(owner is None or owner is place)
+            self.actions[name].setVisible(owner is None or owner in owners)
         # A menu within a menu was made after it, and is looked at before it.
         for menu in reversed(self._menus.values()):
             entries = [x for x in menu.actions() if not x.isSeparator()]

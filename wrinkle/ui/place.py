@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from enum import Enum
 from pathlib import Path
+from typing import ClassVar
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
@@ -70,7 +72,36 @@ class UseWanted:
     clips: tuple[Path, ...] = ()
 
 
-Wanted = BenchWanted | UseWanted
+@dataclass(frozen=True)
+class CutWanted:
+    """The wrinkle on a cut of the piece is to be opened on the Bench, on the two clips there.
+
+    Attributes:
+        clip: the id of the clip after the cut.
+    """
+
+    clip: str
+
+
+@dataclass(frozen=True)
+class PieceWanted:
+    """A timeline is to be opened.
+
+    Attributes:
+        path: its file.
+    """
+
+    path: Path
+
+
+Wanted = BenchWanted | UseWanted | CutWanted | PieceWanted
+
+
+class WorksOn(Enum):
+    """What new, open, save and undo are about in a place."""
+
+    WRINKLE = "wrinkle"
+    PIECE = "piece"
 
 
 @dataclass(frozen=True)
@@ -89,6 +120,7 @@ class Place(QWidget):
         wanted: something that another part of the window does (``Wanted``).
     """
 
+    works_on: ClassVar[WorksOn] = WorksOn.WRINKLE
     said = pyqtSignal()
     wanted = pyqtSignal(object)
 

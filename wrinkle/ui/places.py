@@ -4,15 +4,11 @@ from __future__ import annotations
 
 from wrinkle.ui.bench import bench
 from wrinkle.ui.collection import collection
+from wrinkle.ui.cutlist import cutlist
 from wrinkle.ui.place import PlaceKind, to_come
 
 PLACES: tuple[PlaceKind, ...] = (
-    to_come(
-        "cutlist",
-        "Cut list",
-        "Here the clips of a piece will stand in running order, each cut with the wrinkle that is "
-        "used on it.",
-    ),
+    cutlist.PLACE,
     bench.PLACE,
     collection.PLACE,
     to_come(

@@ -215,8 +215,11 @@ def _style_sheet(theme: Theme) -> str:
     QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {theme.rule}; border-radius: 4px;
         min-height: 24px; margin: 1px; }}
+    QScrollBar:horizontal {{ background: transparent; height: 10px; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {theme.rule}; border-radius: 4px;
+        min-width: 24px; margin: 1px; }}
     QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{
-        background: transparent; height: 0; }}
+        background: transparent; height: 0; width: 0; }}
     QSplitter::handle {{ background: {theme.ground}; }}
     QProgressBar {{ background: {theme.field}; border: 1px solid {theme.rule}; border-radius: 3px;
         text-align: center; color: {theme.ink}; min-height: 18px; }}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from contextlib import suppress
 from functools import partial
 from html import escape
 from pathlib import Path
@@ -14,7 +13,6 @@ from PyQt6.QtWidgets import (
     QAbstractButton,
     QApplication,
     QComboBox,
-    QFileDialog,
     QInputDialog,
     QMainWindow,
     QMenu,
@@ -26,7 +24,6 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle import __version__, library
-from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.design.slots import OUTGOING
 from wrinkle.core.errors import InputError
@@ -34,20 +31,31 @@ from wrinkle.core.files import size_label
 from wrinkle.core.reuse.use import Use, possible
 from wrinkle.library import caches
 from wrinkle.library.autosaves import LeftWork
-from wrinkle.library.shelf import Shelves
-from wrinkle.library.versions import Version, versions
+from wrinkle.library.versions import Version
 from wrinkle.media.assets import read_assets
 from wrinkle.ui import icons, theme
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
+from wrinkle.ui.cut_bar import CutBar
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.files.open_file import OpenFile
+from wrinkle.ui.files.piece_on_file import PieceOnFile
+from wrinkle.ui.files.wrinkle_on_file import WrinkleOnFile
 from wrinkle.ui.menus import Menus
-from wrinkle.ui.place import Action, Place, UseWanted, Wanted
+from wrinkle.ui.place import (
+    Action,
+    BenchWanted,
+    CutWanted,
+    PieceWanted,
+    Place,
+    UseWanted,
+    Wanted,
+    WorksOn,
+)
 from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.kept_row import day_and_time
 from wrinkle.ui.safekeeping.left_work_dialog import LeftWorkDialog
-from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
 from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.use.use_dialog import UseDialog
@@ -76,6 +84,12 @@ class Window(QMainWindow):
         self.setMinimumSize(960, 640)
         self.resize(1280, 800)
         self.places = QStackedWidget()
+        self.wrinkle_file = WrinkleOnFile(desk, preferences, self)
+        self.piece_file = PieceOnFile(desk.piece, preferences, self)
+        self._files: dict[WorksOn, OpenFile] = {
+            WorksOn.WRINKLE: self.wrinkle_file, WorksOn.PIECE: self.piece_file,
+        }  # fmt: skip
+        self.wrinkle_file.comparisonWanted.connect(self.compare_version)
         self._places: dict[str, Place] = {kind.key: kind.make(desk) for kind in PLACES}
         for place in self._places.values():
             self.places.addWidget(place)
@@ -91,7 +105,12 @@ class Window(QMainWindow):
         layout = QVBoxLayout(middle)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
+        self.cut_bar = CutBar()
+        self.cut_bar.backWanted.connect(self.take_cut_back)
+        self.cut_bar.leftWanted.connect(desk.open_cut.close)
+        desk.open_cut.changed.connect(self._show_cut)
         layout.addWidget(self.bar)
+        layout.addWidget(self.cut_bar)
         layout.addWidget(self.places, 1)
         self.setCentralWidget(middle)
         self._what = PlainLabel()
@@ -106,8 +125,8 @@ class Window(QMainWindow):
             status.addWidget(self._what, 1)
             status.addPermanentWidget(self._details)
             status.addPermanentWidget(self._facts)
-        desk.document.fileChanged.connect(self._show_file)
-        desk.tried.changed.connect(self._show_file)
+        for file in self._files.values():
+            file.changed.connect(self._show_file)
         desk.messages.told.connect(partial(self._message, kind="quiet"))
         desk.messages.faulted.connect(partial(self._message, kind="fault"))
         if preferences.geometry is not None:
@@ -126,6 +145,14 @@ class Window(QMainWindow):
 
     def _fill_menus(self) -> None:
         owned: list[tuple[object, Action]] = [(None, action) for action in self._own_actions()]
+        for file in self._files.values():
+            owned += [(file, action) for action in file.actions()]
+        owned.append(
+            (
+                self.wrinkle_file,
+                Action("file.use", "Use on other clips…", self.use, "File", 40, ("Ctrl+U",)),
+            )
+        )
         for place in self._places.values():
             owned += [(place, action) for action in place.actions_here()]
         self.menus.build(owned)
@@ -138,21 +165,19 @@ class Window(QMainWindow):
             group.addAction(action)
 
     def _own_actions(self) -> list[Action]:
-        steps = self.desk.steps
         return [
-            Action("file.new", "New", self.new, "File", 10, ("Ctrl+N",)),
-            Action("file.open", "Open…", self.open, "File", 10, ("Ctrl+O",)),
-            Action("file.save", "Save", self.save, "File", 20, ("Ctrl+S",)),
-            Action("file.save-as", "Save as…", self.save_as, "File", 20, ("Ctrl+Shift+S",)),
-            Action("file.keep", "Keep in the Collection", self.keep, "File", 20),
-            Action("file.rename", "Rename…", self.rename, "File", 20, ("F2",)),
-            Action("file.versions", "Earlier versions…", self.versions, "File", 20),
-            Action("file.use", "Use on other clips…", self.use, "File", 40, ("Ctrl+U",)),
+            Action("file.new", "New", lambda: self.file.new(), "File", 10, ("Ctrl+N",)),
+            Action("file.open", "Open…", lambda: self.file.open(), "File", 10, ("Ctrl+O",)),
+            Action("file.save", "Save", lambda: self.file.save(), "File", 20, ("Ctrl+S",)),
+            Action("file.save-as", "Save as…", lambda: self.file.save_as(), "File", 20,
+                   ("Ctrl+Shift+S",)),
+            Action("file.rename", "Rename…", lambda: self.file.rename(), "File", 20, ("F2",)),
             Action("file.memory", "Memory for pictures…", self.choose_memory, "File", 80),
             Action("file.caches", "Empty the caches", self.empty_caches, "File", 80),
             Action("file.quit", "Quit", self.close, "File", 90, ("Ctrl+Q",)),
-            Action("edit.undo", "Undo", steps.undo, "Edit", 0, ("Ctrl+Z",)),
-            Action("edit.redo", "Redo", steps.redo, "Edit", 0, ("Ctrl+Shift+Z", "Ctrl+Y")),
+            Action("edit.undo", "Undo", lambda: self.file.steps.undo(), "Edit", 0, ("Ctrl+Z",)),
+            Action("edit.redo", "Redo", lambda: self.file.steps.redo(), "Edit", 0,
+                   ("Ctrl+Shift+Z", "Ctrl+Y")),
             *(
                 Action(f"place.{kind.key}", kind.name, partial(self.go_to, number), "View", 0,
                        (f"Ctrl+{number + 1}",))
@@ -178,7 +203,10 @@ class Window(QMainWindow):
                 continue
             action = menu.addAction(name)
             if action is not None:
-                action.triggered.connect(lambda checked=False, path=path: self.open_shipped(path))
+                action.triggered.connect(partial(self._open_shipped, path))
+
+    def _open_shipped(self, path: Path, checked: bool = False) -> None:
+        self.wrinkle_file.open_shipped(path)
 
     # Places and themes
 
@@ -189,8 +217,10 @@ class Window(QMainWindow):
         place = self._shown
         if isinstance(before, Place) and before is not place:
             before.leave()
-        self.menus.show_for(place)
+        self.menus.show_for(place, self.file)
         self.bar.show_place(number)
+        self._show_file()
+        self._show_cut()
         place.setFocus()
         self._show_words()
 
@@ -220,9 +250,14 @@ class Window(QMainWindow):
 
     def empty_caches(self) -> None:
         """Removes what can be made again, on disk and in memory; not the clips that are open."""
-        freed = caches.empty([clip.source.path for clip in self.desk.tried.clips.values()])
+        freed = caches.empty([x.path for x in self.desk.tried.clips.values() if x.path is not None])
         self.desk.workers.store.clear()
         self.desk.messages.told.emit(f"The caches are empty; that freed {size_label(freed)}.")
+
+    @property
+    def file(self) -> OpenFile:
+        """The document that the shown place works on."""
+        return self._files[self._shown.works_on]
 
     @property
     def _shown(self) -> Place:
@@ -232,86 +267,6 @@ class Window(QMainWindow):
         return found
 
     # Files
-
-    def new(self) -> None:
-        """A new wrinkle."""
-        if self._may_leave():
-            self.desk.document.start_new()
-
-    def open(self) -> None:
-        """Asks for a wrinkle file and opens it."""
-        if not self._may_leave():
-            return
-        folder = self._preferences.folder or str(library.own_folder())
-        name, _ = QFileDialog.getOpenFileName(self, "Open a wrinkle", folder, _FILTER)
-        if name:
-            self.open_file(Path(name))
-
-    def open_file(self, path: Path) -> bool:
-        """Opens a wrinkle file; on a fault what is open stays untouched."""
-        if not self.desk.document.open(path):
-            return False
-        self._preferences.folder = str(path.parent)
-        return True
-
-    def open_shipped(self, path: Path) -> None:
-        """Opens a shipped wrinkle as a new document on the clips that are there."""
-        if self._may_leave():
-            self.desk.document.open_copy(read(path))
-
-    def save(self) -> bool:
-        """Saves to the file, or asks for one."""
-        document = self.desk.document
-        if document.path is None:
-            return self.save_as()
-        if document.changed_outside:
-            answer = ask(
-                self,
-                "Changed by another program",
-                f"{document.path.name} was written by another program since it was opened here.",
-                Buttons.Save | Buttons.No | Buttons.Cancel,
-                Buttons.No,
-                {Buttons.Save: "Write over it", Buttons.No: "Save under another name"},
-            )
-            if answer != Buttons.Save:
-                return answer == Buttons.No and self.save_as()
-        return document.save(document.path)
-
-    def save_as(self) -> bool:
-        """Asks for a file and saves to it."""
-        folder = Path(self._preferences.folder or library.own_folder())
-        if not self._preferences.folder:
-            # Where it cannot be made the person chooses another one.
-            with suppress(OSError):
-                folder.mkdir(parents=True, exist_ok=True)
-        proposal = folder / f"{self.desk.document.wrinkle.name}{SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self, "Save the wrinkle", str(proposal), _FILTER)
-        if not name:
-            return False
-        path = Path(name)
-        path = path if path.suffix == SUFFIX else path.with_name(path.name + SUFFIX)
-        self._preferences.folder = str(path.parent)
-        return self.desk.document.save(path)
-
-    def keep(self) -> None:
-        """Saves the wrinkle in the Collection under its own name; it is open from there then."""
-        document = self.desk.document
-        try:
-            path = Shelves().keep(document.bundle())
-        except InputError as fault:
-            self.desk.messages.faulted.emit(str(fault))
-            return
-        document.save(path)
-
-    def versions(self) -> None:
-        """Lists the last saved versions of the open file."""
-        path = self.desk.document.path
-        found = versions(path) if path is not None else []
-        dialog = VersionsDialog(path.name if path is not None else "", found, self)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.wanted.connect(self._take_back)
-        dialog.comparisonWanted.connect(self.compare_version)
-        dialog.open()
 
     def compare_version(self, version: Version) -> CompareDialog | None:
         """Shows an earlier version beside the wrinkle as it is now, in step, on its clips."""
@@ -336,12 +291,6 @@ class Window(QMainWindow):
         dialog.show()
         return dialog
 
-    def _take_back(self, version: Version) -> None:
-        try:
-            self.desk.document.put_back(f"version of {day_and_time(version.when)}", version.read())
-        except InputError as fault:
-            self.desk.messages.faulted.emit(str(fault))
-
     def offer(self, left: Sequence[LeftWork]) -> LeftWorkDialog:
         """Offers work that a program left which ended without asking."""
         dialog = LeftWorkDialog(left, self)
@@ -351,7 +300,7 @@ class Window(QMainWindow):
         return dialog
 
     def _bring_back(self, left: LeftWork) -> None:
-        if not self._may_leave():
+        if not self.wrinkle_file.may_leave():
             return
         try:
             work = left.read()
@@ -367,14 +316,6 @@ class Window(QMainWindow):
             self.desk.looking.select_layer(work.layer)
         self.desk.looking.set_playhead(work.playhead)
         self.workBrought.emit(left)
-
-    def rename(self) -> None:
-        """Asks for another name of the wrinkle."""
-        name, taken = QInputDialog.getText(
-            self, "Rename", "Name of the wrinkle", text=self.desk.document.wrinkle.name
-        )
-        if taken:
-            self.desk.document.edit("name", lambda w: wrinkle_edits.rename(w, name))
 
     def use(self) -> None:
         """Opens the dialog that uses the wrinkle on other clips."""
@@ -394,11 +335,53 @@ class Window(QMainWindow):
 
     def _do(self, wanted: Wanted) -> None:
         """Something that a place asks of the window."""
-        if isinstance(wanted, UseWanted):
-            self._shown.leave()
-            self.use_dialog(wanted).show()
+        match wanted:
+            case UseWanted():
+                self._shown.leave()
+                self.use_dialog(wanted).show()
+            case PieceWanted():
+                if self.piece_file.may_leave():
+                    self.piece_file.open_file(wanted.path)
+            case CutWanted():
+                self._open_cut(wanted.clip)
+            case BenchWanted():
+                self._open_on_bench(wanted)
+
+    def _open_cut(self, clip: str) -> None:
+        """Opens the wrinkle on a cut of the piece."""
+        if self.wrinkle_file.may_leave() and self.desk.open_cut.open(clip):
+            self.go_to(FIRST_SHOWN)
+
+    def take_cut_back(self) -> None:
+        """Goes back to the piece with what was changed; asks once what a changed wrinkle is."""
+        cut, answer = self.desk.open_cut, Buttons.Yes
+        if cut.wrinkle_changed:
+            answer = ask(
+                self,
+                "The wrinkle was changed",
+                f"{self.desk.document.wrinkle.name} is another one now than on its cut.",
+                Buttons.Yes | Buttons.Save | Buttons.No | Buttons.Cancel,
+                Buttons.Yes,
+                {
+                    Buttons.Yes: "For this cut alone",
+                    Buttons.Save: "Keep it in the Collection too",
+                    Buttons.No: "Give the change up",
+                },
+            )
+        if answer == Buttons.Cancel:
             return
-        if not self._may_leave():
+        if answer == Buttons.Save:
+            self.wrinkle_file.keep_copy()
+        cut.take_back(wrinkle_too=answer != Buttons.No)
+        self.go_to([kind.key for kind in PLACES].index("cutlist"))
+
+    def _show_cut(self) -> None:
+        words = self.desk.open_cut.words
+        self.cut_bar.show_cut(words, self.desk.piece.piece.title)
+        self.cut_bar.setVisible(bool(words) and self._shown.works_on is WorksOn.WRINKLE)
+
+    def _open_on_bench(self, wanted: BenchWanted) -> None:
+        if not self.wrinkle_file.may_leave():
             return
         document = self.desk.document
         if wanted.as_copy or wanted.path.is_dir():
@@ -407,38 +390,21 @@ class Window(QMainWindow):
             except InputError as fault:
                 self.desk.messages.faulted.emit(str(fault))
                 return
-        elif not self.open_file(wanted.path):
+        elif not self.wrinkle_file.open_file(wanted.path):
             return
         self.go_to(FIRST_SHOWN)
         self.desk.trial.set_choices(possible(document.wrinkle, wanted.choices))
 
-    def _may_leave(self) -> bool:
-        """Whether the open document may go: saved, or given up by its owner."""
-        document = self.desk.document
-        if not document.unsaved:
-            return True
-        answer = ask(
-            self,
-            "Unsaved changes",
-            f"{document.wrinkle.name} has changes that are not saved.",
-            Buttons.Save | Buttons.Discard | Buttons.Cancel,
-            Buttons.Save,
-        )
-        if answer == Buttons.Save:
-            return self.save()
-        return answer == Buttons.Discard
-
     # What is said
 
     def show_keys(self) -> None:
-        """The sheet of keys."""
+        """The sheet of the keys that are live in the place that is shown."""
         rows = [
             _key_row(action.text(), f"<b>{action.shortcut().toString()}</b>")
             for action in self.menus.actions.values()
-            if not action.shortcut().isEmpty()
+            if action.isVisible() and not action.shortcut().isEmpty()
         ]
-        for place in self._places.values():
-            rows += [_key_row(x.label, f"<b>{x.key}</b> (held)") for x in place.held_keys()]
+        rows += [_key_row(x.label, f"<b>{x.key}</b> (held)") for x in self._shown.held_keys()]
         box = QMessageBox(self)
         box.setTextFormat(Qt.TextFormat.RichText)
         box.setWindowTitle("Keys")
@@ -456,13 +422,12 @@ class Window(QMainWindow):
         box.open()
 
     def _show_file(self) -> None:
-        document, steps = self.desk.document, self.desk.steps
-        name = document.wrinkle.name
-        self.bar.show_file(name, document.unsaved)
-        self.setWindowTitle(f"{name}{' •' if document.unsaved else ''} — Wrinkle")
+        file = self.file
+        self.bar.show_file(file.name, file.unsaved)
+        self.setWindowTitle(f"{file.name}{' •' if file.unsaved else ''} — Wrinkle")
         for action, word, label in (
-            (self.menus.actions["edit.undo"], "Undo", steps.undo_label),
-            (self.menus.actions["edit.redo"], "Redo", steps.redo_label),
+            (self.menus.actions["edit.undo"], "Undo", file.steps.undo_label),
+            (self.menus.actions["edit.redo"], "Redo", file.steps.redo_label),
         ):
             action.setEnabled(label is not None)
             action.setToolTip(tip(f"{word} {label}" if label else word))
@@ -535,7 +500,7 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None:
             return
-        if not self._ended and not self._may_leave():
+        if not self._ended and not all(file.may_leave() for file in self._files.values()):
             event.ignore()
             return
         for dialog in self.findChildren(UseDialog):

@@ -632,7 +632,7 @@ class WholeJob(WindowCase):
         self.assertIn("bad.mp4 cannot be read as a video", self.faults[-1])
         wrong = self.folder / "wrong.wrinkle"
         wrong.write_bytes(b"PK damaged")
-        self.assertFalse(self.window.open_file(wrong))
+        self.assertFalse(self.window.file.open_file(wrong))
         self.assertIn("wrong.wrinkle cannot be opened", self.faults[-1])
         self.assertEqual((self.desk.document.wrinkle, self.desk.tried.clips), before)
         self.assertEqual(self.window.said(), self.faults[-1])

@@ -153,14 +153,17 @@ class Files(SafekeepingCase):
         theirs = archive.Bundle(wrinkle_edits.rename(bundle.wrinkle, "Theirs"), bundle.assets)
         archive.write(path, theirs)
         cancel = QMessageBox.StandardButton.Cancel
-        with mock.patch("wrinkle.ui.window.ask", return_value=cancel) as asked:
-            self.assertFalse(self.window.save())
+        question = "wrinkle.ui.files.wrinkle_on_file.ask"
+        with mock.patch(question, return_value=cancel) as asked:
+            self.assertFalse(self.window.file.save())
         self.assertIn("a.wrinkle was written by another program", asked.call_args.args[2])
         self.assertEqual(archive.read(path).wrinkle.name, "Theirs")
-        with mock.patch("wrinkle.ui.window.ask", return_value=QMessageBox.StandardButton.Save):
-            self.assertTrue(self.window.save())
-        with mock.patch("wrinkle.ui.window.ask") as asked:
-            self.assertTrue(self.window.save())
+        with mock.patch(
+            "wrinkle.ui.files.wrinkle_on_file.ask", return_value=QMessageBox.StandardButton.Save
+        ):
+            self.assertTrue(self.window.file.save())
+        with mock.patch(question) as asked:
+            self.assertTrue(self.window.file.save())
         asked.assert_not_called()
 
     def test_a_save_that_fails_keeps_the_window_open_and_a_foreign_value_is_no_step(self) -> None:
@@ -178,7 +181,7 @@ class Files(SafekeepingCase):
         save = QMessageBox.StandardButton.Save
         for fault in (TypeError("no place in the file"), PermissionError(13, "Permission denied")):
             with (
-                mock.patch("wrinkle.ui.window.ask", return_value=save),
+                mock.patch("wrinkle.ui.files.open_file.ask", return_value=save),
                 mock.patch.object(archive, "write_whole", side_effect=fault),
                 self.assertLogs("wrinkle") if isinstance(fault, TypeError) else mock.MagicMock(),
             ):

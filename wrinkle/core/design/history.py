@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from typing import Generic, TypeVar
 
 State = TypeVar("State")
@@ -53,6 +54,10 @@ class History(Generic[State]):
         """When the step was done that redo does again."""
         following = self.place + 1
         return self.stamps[following] if following < len(self.states) else None
+
+    def mapped(self, change: Callable[[State], State]) -> History[State]:
+        """The same steps between other states."""
+        return replace(self, states=tuple(map(change, self.states)))
 
     def then(self, state: State, label: str, stamp: int = 0) -> History[State]:
         """After one more step; what was undone is gone. The same state is no step."""

@@ -217,9 +217,11 @@ class SourceSection(QWidget):
         """The clip that is tried goes with the wrinkle from now on, cut where it is cut now."""
         desk = self._desk
         tried = desk.tried.clips.get(slot)
-        if tried is None:
+        path = tried.path if tried is not None else None
+        if tried is None or path is None:
+            desk.messages.faulted.emit("Only a clip that runs as its file does can be carried.")
             return
-        path, cut = tried.source.path, tried.cut
+        cut = tried.cut
 
         def keep(content: bytes | str) -> None:
             if isinstance(content, str):

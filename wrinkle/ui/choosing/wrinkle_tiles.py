@@ -31,9 +31,10 @@ from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import SURROUND, active, small_font
 
 _WORDS = 46
+_NAME = 20
 _MARGIN = 8
-_NARROWEST = 132
-"""Of a tile: a name must find some room."""
+_NARROWEST, _NARROW = 132, 96
+"""Of a tile, and of a small one: a name must find some room."""
 
 
 class _Shown(QAbstractListModel):
@@ -80,6 +81,7 @@ class WrinkleTiles(QListView):
 
     Args:
         strips: gives their pictures.
+        side: of a picture, in pixels, where it is shown smaller than it is made.
 
     Signals:
         pointed: another wrinkle is selected, or none.
@@ -89,9 +91,10 @@ class WrinkleTiles(QListView):
     pointed = pyqtSignal()
     taken = pyqtSignal()
 
-    def __init__(self, strips: TileStrips) -> None:
+    def __init__(self, strips: TileStrips, side: int = LONGEST_SIDE) -> None:
         super().__init__()
         self.strips = strips
+        self.side = side
         self.all_play = True
         self._hovered = -1
         self._since = time.monotonic()
@@ -218,9 +221,12 @@ class _Painter(QStyledItemDelegate):
         self._tiles = tiles
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        picture = self._tiles.strips.picture_size
+        side = self._tiles.side
+        picture = self._tiles.strips.picture_size.scaled(side / LONGEST_SIDE)
+        if side < LONGEST_SIDE:
+            return QSize(max(picture.width + 4 + _MARGIN, _NARROW), side + _NAME + 2 * _MARGIN)
         width = max(picture.width + 4 + _MARGIN, _NARROWEST)
-        return QSize(width, LONGEST_SIDE + _WORDS + 2 * _MARGIN)
+        return QSize(width, side + _WORDS + 2 * _MARGIN)
 
     def paint(
         self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
@@ -233,13 +239,13 @@ class _Painter(QStyledItemDelegate):
         chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         painter.save()
         painter.fillRect(area, theme.colour("selected" if chosen else "ground"))
-        picture = QRect(area.left(), area.top(), area.width(), LONGEST_SIDE + 4)
+        picture = QRect(area.left(), area.top(), area.width(), tiles.side + 4)
         painter.fillRect(picture, SURROUND)
         self._paint_picture(painter, picture.adjusted(2, 2, -2, -2), one, index.row())
         if chosen:
             painter.setPen(seam_pen())
             painter.drawRect(picture.adjusted(1, 1, -2, -2))
-        words = area.adjusted(6, LONGEST_SIDE + 6, -6, -2)
+        words = area.adjusted(6, tiles.side + 6, -6, -2)
         self._paint_words(painter, words, one)
         painter.restore()
 
@@ -258,9 +264,12 @@ class _Painter(QStyledItemDelegate):
         # At rest the frame of the cut is seen, which says most.
         step = tiles.step(len(strip)) if tiles.plays(row) else len(strip) // 2 - 1
         image = strip[step]
-        left = area.left() + (area.width() - image.width()) // 2
-        top = area.top() + (area.height() - image.height()) // 2
-        painter.drawImage(left, top, image)
+        share = tiles.side / LONGEST_SIDE
+        width, height = round(image.width() * share), round(image.height() * share)
+        left = area.left() + (area.width() - width) // 2
+        top = area.top() + (area.height() - height) // 2
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(QRect(left, top, width, height), image)
 
     def _paint_words(self, painter: QPainter, area: QRect, one: Shelved) -> None:
         tiles, theme = self._tiles, active()
@@ -273,6 +282,8 @@ class _Painter(QStyledItemDelegate):
             mark + one.name, Qt.TextElideMode.ElideRight, area.width()
         )
         painter.drawText(area, int(Qt.AlignmentFlag.AlignTop), name)
+        if tiles.side < LONGEST_SIDE:
+            return
         painter.setFont(small_font(tiles.font()))
         painter.setPen(theme.colour("seam" if one.wrinkle is None else "quiet"))
         facts = painter.fontMetrics().elidedText(

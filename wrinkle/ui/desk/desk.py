@@ -16,6 +16,9 @@ from wrinkle.ui.desk.clipboard import Clipboard
 from wrinkle.ui.desk.editing import Steps
 from wrinkle.ui.desk.looking import Looking
 from wrinkle.ui.desk.messages import Messages
+from wrinkle.ui.desk.open_cut import OpenCut
+from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.desk.piece_media import PieceMedia
 from wrinkle.ui.desk.trial import Trial
 from wrinkle.ui.desk.tried_clips import TriedClips
 from wrinkle.ui.desk.workers import Workers
@@ -28,16 +31,20 @@ class Desk:
 
     Attributes:
         document: the wrinkle that is designed.
+        piece: the piece whose cuts are dressed.
+        open_cut: that cut of it whose wrinkle is designed, if one is.
         tried: the clips that it is tried on.
         trial: the dials, the direction and the strength that it is tried with.
         looking: what is looked at of both.
         clipboard: what was copied.
-        steps: undo over all documents.
+        steps: undo over all documents of the Bench; the piece has its own.
         workers: who works in the background.
         messages: what is said.
     """
 
     document: WrinkleDocument
+    piece: PieceDocument
+    open_cut: OpenCut
     tried: TriedClips
     trial: Trial
     looking: Looking
@@ -56,7 +63,11 @@ class Desk:
         looking = Looking(document)
         clipboard = Clipboard(document, looking, messages)
         trial = Trial(document)
-        return cls(document, tried, trial, looking, clipboard, steps, workers, messages)
+        piece = PieceDocument(PieceMedia(workers), messages)
+        open_cut = OpenCut(piece, document, tried, trial, messages)
+        return cls(
+            document, piece, open_cut, tried, trial, looking, clipboard, steps, workers, messages
+        )
 
     def carried(self) -> Material:
         """What the wrinkle brings with it."""

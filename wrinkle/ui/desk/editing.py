@@ -175,6 +175,12 @@ class Editing(QObject, Generic[State]):
         self._steps.go_on_from(max(history.stamps))
         self._announce()
 
+    def amend(self, change: Callable[[State], State]) -> None:
+        """Something is known now that belongs to all states, and is no step. Nobody is told."""
+        if change(self.committed) is not self.committed:
+            self._history = self._history.mapped(change)
+            self._saved = change(self._saved)
+
     def mark_saved(self) -> None:
         """What is committed is in a file now, or nobody wants it to be."""
         self._saved = self.committed

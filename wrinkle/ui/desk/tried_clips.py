@@ -14,7 +14,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from wrinkle.core.design import layer_edits, slot_edits, wrinkle_edits
 from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.sources import SlotSource
-from wrinkle.core.render.material import Filling, default_cut
+from wrinkle.core.render.material import Filling, FrameSource, default_cut
+from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
 from wrinkle.ui.desk.editing import Editing, Steps
 from wrinkle.ui.desk.messages import Messages
@@ -26,8 +27,18 @@ from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
 class TriedClip:
     """A clip that a wrinkle is tried on, and its time that falls on the cut."""
 
-    source: Clip
+    source: FrameSource
     cut: Fraction
+
+    @property
+    def path(self) -> Path | None:
+        """The file, where it is one by itself and runs as it does."""
+        return self.source.path if isinstance(self.source, Clip) else None
+
+    @property
+    def rate(self) -> FrameRate | None:
+        """The rate of the file, where it is one by itself."""
+        return self.source.facts.rate if isinstance(self.source, Clip) else None
 
     def cut_at(self, seconds: Fraction) -> TriedClip:
         """The clip cut at another time, within it."""
@@ -101,6 +112,11 @@ class TriedClips(QObject):
                 partial(self._fail, slot),
             )
         self.changed.emit()
+
+    def show(self, clips: Clips) -> None:
+        """Tries the wrinkle on clips that are read already, which is no step either."""
+        self._reading.clear()
+        self._editing.begin(MappingProxyType(dict(clips)))
 
     def add_clip(self, path: Path, then: Then | None = None) -> None:
         """A further clip in a slot of its own, on a new layer in front.

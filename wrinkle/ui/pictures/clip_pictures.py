@@ -12,7 +12,8 @@ from PyQt6.QtGui import QImage
 
 from wrinkle.core.jobs import Jobs, Urgency, sentence_for
 from wrinkle.core.picture.image import Size
-from wrinkle.core.render.frames import FINE, ScreenFrame
+from wrinkle.core.render.frames import FINE, ScreenFrame, screen_frame
+from wrinkle.core.render.material import FrameSource
 from wrinkle.core.store import Store
 from wrinkle.media.clip import Clip
 from wrinkle.ui.shared.qimages import wrapped
@@ -33,14 +34,14 @@ class _Wanted:
     """Pictures that wait to be read: the newest first, the oldest dropped when there are many."""
 
     def __init__(
-        self, urgency: Urgency, most: int, read: Callable[[_Key, Clip], Callable[[], None]]
+        self, urgency: Urgency, most: int, read: Callable[[_Key, FrameSource], Callable[[], None]]
     ) -> None:
         self._urgency = urgency
         self._most = most
         self._read = read
-        self._waiting: OrderedDict[_Key, Clip] = OrderedDict()
+        self._waiting: OrderedDict[_Key, FrameSource] = OrderedDict()
 
-    def ask(self, key: _Key, clip: Clip) -> None:
+    def ask(self, key: _Key, clip: FrameSource) -> None:
         self._waiting[key] = clip
         self._waiting.move_to_end(key)
         if len(self._waiting) > self._most:
@@ -77,7 +78,7 @@ class ClipPictures(QObject):
         jobs.add(self._urgent)
         jobs.add(self._later)
 
-    def get(self, clip: Clip, index: int, size: Size, urgent: bool = False) -> QImage | None:
+    def get(self, clip: FrameSource, index: int, size: Size, urgent: bool = False) -> QImage | None:
         """The picture, or None and it is read; urgent ones come first."""
         key = _Key(clip.identity, index, size)
         found = self._store.frame(key)
@@ -94,12 +95,10 @@ class ClipPictures(QObject):
         self._jobs.remove(self._urgent)
         self._jobs.remove(self._later)
 
-    def _reading(self, key: _Key, clip: Clip) -> Callable[[], None]:
+    def _reading(self, key: _Key, clip: FrameSource) -> Callable[[], None]:
         def read() -> None:
             try:
-                pixels = clip.bytes8(key.number, key.size, aside=True)
-                code = cv2.COLOR_RGBA2BGRA if pixels.shape[2] == 4 else cv2.COLOR_RGB2BGRA
-                picture = ScreenFrame(cv2.cvtColor(pixels, code), opaque=True)
+                picture = _picture(clip, key)
             except Exception as fault:  # noqa: BLE001 - a worker must not die without a word
                 sentence = sentence_for(fault, f"A picture of {clip.name} cannot be read")
                 self._jobs.deliver(lambda: self._fail(key, sentence))
@@ -112,3 +111,11 @@ class ClipPictures(QObject):
     def _fail(self, key: _Key, sentence: str) -> None:
         self._unreadable.add(key)
         self.failed.emit(sentence)
+
+
+def _picture(clip: FrameSource, key: _Key) -> ScreenFrame:
+    if not isinstance(clip, Clip):
+        return screen_frame(clip.image(key.number, key.size))
+    pixels = clip.bytes8(key.number, key.size, aside=True)
+    code = cv2.COLOR_RGBA2BGRA if pixels.shape[2] == 4 else cv2.COLOR_RGB2BGRA
+    return ScreenFrame(cv2.cvtColor(pixels, code), opaque=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from typing import Protocol
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF
@@ -10,13 +11,25 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
-from wrinkle.ui.desk.tried_clips import TriedClip
+from wrinkle.core.render.material import FrameSource
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import active
 
 _HEIGHT = 46
 _MARGIN = 6
+
+
+class CutSource(Protocol):
+    """A clip and where it is cut."""
+
+    @property
+    def source(self) -> FrameSource:
+        """Its pictures."""
+
+    @property
+    def cut(self) -> Fraction:
+        """Its own time, in seconds, that falls on the cut."""
 
 
 class SourceStrip(QWidget):
@@ -36,7 +49,7 @@ class SourceStrip(QWidget):
         super().__init__(parent)
         self._side = side
         self._pictures = pictures
-        self._clip: TriedClip | None = None
+        self._clip: CutSource | None = None
         self._window = (Fraction(0), Fraction(0))
         self._frame = Fraction(1, 30)
         self._grip: float | None = None
@@ -50,7 +63,7 @@ class SourceStrip(QWidget):
         pictures.ready.connect(self.update)
 
     def show_clip(
-        self, clip: TriedClip | None, window: tuple[Fraction, Fraction], frame: Fraction
+        self, clip: CutSource | None, window: tuple[Fraction, Fraction], frame: Fraction
     ) -> None:
         """Shows a clip with the window's lead and tail around its cut; ``frame`` is one step."""
         if (clip, window, frame) != (self._clip, self._window, self._frame):

@@ -112,8 +112,9 @@ class WorkKeeper(QObject):
         self._gathered_yet += 1
         document, looking = self._desk.document, self._desk.looking
         clips = {
-            slot: KeptClip(str(tried.source.path), tried.cut)
+            slot: KeptClip(str(tried.path), tried.cut)
             for slot, tried in self._desk.tried.clips.items()
+            if tried.path is not None
         }
         work = Work(
             document.history,

@@ -6,6 +6,10 @@ from pathlib import Path
 
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 
+PICTURE_AND_CLIP_FILTER = (
+    "Video and pictures (*.mp4 *.mov *.mkv *.webm *.avi *.m4v *.png *.jpg *.jpeg *.webp *.tif);;"
+    "Timelines (*.otio *.otioz);;All files (*)"
+)
 CLIP_FILTER = "Video (*.mp4 *.mov *.mkv *.webm *.avi *.m4v);;All files (*)"
 
 

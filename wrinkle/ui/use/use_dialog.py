@@ -234,17 +234,17 @@ class UseDialog(QDialog):
         use = Use(self._bundle.wrinkle, fillings, self.controls.choices)
         size_text, rate_text = self.size_box.currentText(), self.rate_box.currentText()
         size = natural_size(use) if size_text == _AS_CLIP else Size.parse(size_text)
-        own_rate = self.clips[OUTGOING.key].source.facts.rate
+        own_rate = self.clips[OUTGOING.key].rate or use.wrinkle.frame_rate
         rate = own_rate if rate_text == _AS_CLIP else FrameRate.parse(rate_text)
         return showing(use, self._carried, check_video_size(size), rate)
 
     def _refresh(self) -> None:
         for key, chooser in self.picks.items():
             tried = self.clips.get(key)
-            facts = tried.source.facts if tried else None
+            rate = f" · {tried.rate.label}" if tried is not None and tried.rate is not None else ""
             chooser.setText(
-                f"{tried.source.name} · {facts.size.label} · {facts.rate.label}"
-                if tried and facts
+                f"{tried.source.name} · {tried.source.size.label}{rate}"
+                if tried is not None
                 else self.stills[key].name
                 if key in self.stills
                 else "Choose…"

@@ -1,0 +1,278 @@
+"""A whole piece dressed in the window, saved, opened again, and dressed by the command line."""
+
+from collections.abc import Iterable
+from contextlib import redirect_stdout
+from dataclasses import replace
+from fractions import Fraction
+from io import StringIO
+from pathlib import Path
+from unittest import mock
+
+from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
+
+from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
+from wrinkle.__main__ import main
+from wrinkle.core.design import wrinkle_edits
+from wrinkle.core.picture.image import Bytes8, Size
+from wrinkle.core.piece import edits
+from wrinkle.core.piece.document import Piece, PieceClip
+from wrinkle.core.piece.film import Film
+from wrinkle.library import shipped
+from wrinkle.library.samples import DEMO_CLIPS
+from wrinkle.ui.cutlist.piece_looking import Row
+from wrinkle.ui.cutlist.running_order import centre_of
+
+NONE = Qt.KeyboardModifier.NoModifier
+
+
+class PieceCase(WindowCase):
+    """The Cut list with small clips in it."""
+
+    names = ("box_kite", "pier", "tail")
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.with_own_data()
+        self.window.go_to(0)
+        self.cutlist = self.window.place("cutlist")
+        self.order = self.cutlist.order
+        self.add([demo_clip(name) for name in self.names])
+
+    def add(self, paths: list[Path]) -> None:
+        count = len(self.piece.clips) + len(paths)
+        self.cutlist.take_files(paths, len(self.piece.clips))
+        wait_for(lambda: len(self.piece.clips) == count, "the clips")
+
+    @property
+    def piece(self) -> Piece:
+        return self.desk.piece.piece
+
+    def trimmed(self, frames: int = 12) -> None:
+        """Every clip has so many frames to spare on both sides."""
+
+        def change(piece: Piece) -> Piece:
+            for clip in piece.clips:
+                piece = edits.trim(piece, clip.id, frames, -frames)
+            return piece
+
+        self.desk.piece.edit("trim", change)
+
+    def click(self, row: Row, number: int, keys: Qt.KeyboardModifier = NONE) -> None:
+        QTest.mouseClick(self.order.viewport(), LEFT, keys, centre_of(self.order, row, number))
+
+    def drop(self, path: Path, at: QPoint) -> None:
+        mime = QMimeData()
+        mime.setUrls([QUrl.fromLocalFile(str(path))])
+        action, buttons = Qt.DropAction.CopyAction, Qt.MouseButton.NoButton
+        self.order.dropEvent(QDropEvent(QPointF(at), action, mime, buttons, NONE))
+
+    def watched(self) -> None:
+        wait_for(lambda: self.cutlist.watch.frames.all_ready, "all frames of the piece", 60)
+
+    def film(self) -> Film:
+        media = self.desk.piece.media
+        return Film(
+            self.piece, media.sources, media.carried, self.desk.workers.store, self.piece.size
+        )
+
+    def clip_named(self, name: str) -> PieceClip:
+        return next(clip for clip in self.piece.clips if clip.name == name)
+
+
+class Working(PieceCase):
+    def test_clips_come_in_in_order_and_the_first_says_what_frame(self) -> None:
+        self.assertEqual([x.name for x in self.piece.clips], list(self.names))
+        self.assertEqual((self.piece.size, self.piece.rate.label), (Size(108, 192), "30"))
+        wrong = self.folder / "no.mp4"
+        wrong.write_bytes(b"nothing")
+        self.cutlist.take_files([wrong, demo_clip("dunes")], 1)
+        wait_for(lambda: len(self.piece.clips) == 4, "the one that can be read")
+        self.assertEqual(self.piece.clips[1].name, "dunes")
+        self.assertIn("no.mp4", self.faults[-1])
+        self.act("edit.undo")
+        self.assertEqual(len(self.piece.clips), 3)
+        # The Bench has an undo of its own.
+        self.assertIsNone(self.desk.steps.undo_label)
+        self.window.go_to(1)
+        self.assertFalse(self.window.menus.actions["edit.undo"].isEnabled())
+
+    def test_rows_are_moved_trimmed_split_and_taken_out_by_hand(self) -> None:
+        view = self.order.viewport()
+        first, last = (QPointF(centre_of(self.order, Row.CLIP, n)) for n in (0, 2))
+        drag(view, first - QPointF(100, 0), last + QPointF(-100, 20))
+        self.assertEqual([x.name for x in self.piece.clips], ["pier", "tail", "box_kite"])
+        bar = self.order.bar(0)
+        end = QPointF(bar.x(bar.length), bar.area.center().y())
+        drag(view, end, end - QPointF(10 * bar.frame_width, 0))
+        self.assertEqual(self.piece.starts[1], 50)
+        self.assertEqual(self.cutlist.looking.clip.name, "pier")
+        type_into(self.cutlist.clip_panel.length, "40")
+        self.assertEqual(self.piece.starts[1], 40)
+        type_into(self.cutlist.clip_panel.first, "00:00:00:10")
+        self.assertEqual(self.piece.clips[0].start, Fraction(1, 3))
+        type_into(self.cutlist.clip_panel.speed, "50")
+        self.assertEqual(self.piece.starts[1], 60)
+        type_into(self.cutlist.clip_panel.last, "nonsense")
+        self.assertIn("'nonsense' is no time", self.faults[-1])
+        self.cutlist.looking.set_playhead(20)
+        self.act("piece.split")
+        self.assertEqual(len(self.piece.clips), 4)
+        self.click(Row.CLIP, 1)
+        self.act("piece.remove")
+        self.assertEqual(len(self.piece.clips), 3)
+        while self.desk.piece.steps.undo_label is not None:
+            self.act("edit.undo")
+        self.assertEqual(self.piece.clips, ())
+
+    def test_cuts_are_chosen_dressed_copied_and_undressed(self) -> None:
+        self.trimmed()
+        self.drop(shipped()["plain_push"], centre_of(self.order, Row.CUT, 1))
+        self.assertEqual(self.piece.clips[1].entry.wrinkle.name, "Plain push")
+        self.assertIsNone(self.piece.clips[2].entry)
+        self.click(Row.CUT, 1)
+        panel = self.cutlist.cut_panel
+        self.assertEqual(panel.name.text(), "Plain push")
+        type_into(panel.controls.lead, "4")
+        self.assertEqual(self.piece.clips[1].entry.choices.lead, Fraction(4, 30))
+        self.act("cut.copy")
+        self.click(Row.CUT, 2, Qt.KeyboardModifier.ControlModifier)
+        self.assertEqual(len(self.cutlist.looking.cuts), 2)
+        self.act("cut.paste")
+        self.assertIs(self.piece.clips[2].entry, self.piece.clips[1].entry)
+        self.act("cut.alternate")
+        directions = [x.entry.choices.direction for x in self.piece.clips[1:]]
+        self.assertNotEqual(*directions)
+        self.act("cut.same")
+        self.assertEqual(*(x.entry.choices for x in self.piece.clips[1:]))
+        tiles = self.cutlist.shelf.tiles
+        tiles.point_at("shipped/half_turn")
+        self.act("cut.every")
+        self.assertEqual({x.entry.wrinkle.name for x in self.piece.clips[1:]}, {"Half turn"})
+        self.act("cut.shuffle")
+        self.act("cut.all-off")
+        self.assertEqual([x.entry for x in self.piece.clips], [None] * 3)
+        self.drop(shipped()["plain_push"], centre_of(self.order, Row.CLIP, 0))
+        self.assertIn("Drop a wrinkle on a cut", self.faults[-1])
+
+    def test_handles_that_are_too_short_are_said_and_nothing_is_refused(self) -> None:
+        self.cutlist.dresser.put(shipped()["corner_split"], [self.piece.clips[1].id])
+        self.assertIn("its last picture is held", self.order.faults[self.piece.clips[1].id][0])
+        self.click(Row.CUT, 1)
+        self.assertIn("needs", self.cutlist.cut_panel.fault.text())
+        self.watched()
+        self.assertIn("1 cut to look at", self.window.said())
+
+    def test_the_piece_plays_and_keys_go_from_cut_to_cut(self) -> None:
+        self.trimmed()
+        self.cutlist.dresser.put(shipped()["plain_push"], [self.piece.clips[1].id])
+        looking, watch = self.cutlist.looking, self.cutlist.watch
+        self.watched()
+        for key, frame in (
+            (Qt.Key.Key_Home, 0), (Qt.Key.Key_Down, 36), (Qt.Key.Key_Down, 72),
+            (Qt.Key.Key_Up, 36), (Qt.Key.Key_Right, 37), (Qt.Key.Key_End, 107),
+        ):  # fmt: skip
+            self.cutlist.setFocus()
+            QTest.keyClick(self.cutlist, key)
+            self.assertEqual(looking.playhead, frame)
+        self.cutlist.map.scrubbed.emit(3)
+        seen: list[int] = []
+        looking.playheadChanged.connect(seen.append)
+        watch.toggle(whole=True)
+        wait_for(lambda: len(seen) > 4, "it plays")
+        self.assertTrue(all(frame > 3 for frame in seen))
+        self.window.go_to(1)
+        self.assertFalse(watch.player.playing)
+
+    def test_missing_files_are_said_and_found_again(self) -> None:
+        self.trimmed()
+        path = self.folder / "piece.otio"
+        place = self.folder / "films"
+        place.mkdir()
+        moved = place / "pier.mp4"
+        moved.write_bytes(demo_clip("pier").read_bytes())
+        away = replace(self.piece.clips[1].media, path=str(self.folder / "gone" / "pier.mp4"))
+        clips = [replace(x, media=away) if x.name == "pier" else x for x in self.piece.clips]
+        self.desk.piece.begin(self.piece.with_clips(*clips))
+        self.desk.piece.save(path)
+        self.desk.piece.open(path)
+        wait_for(lambda: self.desk.piece.media.fault(away.path) != "", "the fault")
+        self.assertIn("1 of 3 files are missing", self.window.said())
+        self.watched()
+        with mock.patch.object(QFileDialog, "getExistingDirectory", return_value=str(self.folder)):
+            self.act("piece.missing")
+        wait_for(lambda: self.clip_named("pier").media.path == str(moved), "it is found")
+        self.assertEqual(self.desk.piece.media.fault(str(moved)), "")
+
+
+class AWholePiece(PieceCase):
+    names = tuple(DEMO_CLIPS)
+
+    def test_dressed_changed_on_the_bench_saved_and_dressed_by_the_command_line(self) -> None:
+        self.trimmed()
+        self.drop(shipped()["smooth_turn"], centre_of(self.order, Row.CUT, 1))
+        self.cutlist.shelf.tiles.point_at("shipped/smooth_turn")
+        self.act("cut.every")
+        self.assertEqual(sum(x.entry is not None for x in self.piece.clips), 7)
+        # One is changed there, one on the Bench.
+        self.click(Row.CUT, 1)
+        self.cutlist.cut_panel.controls.strength.committed.emit(60.0)
+        self.click(Row.CUT, 2)
+        self.act("cut.bench")
+        self.assertIs(self.window.places.currentWidget(), self.bench)
+        self.assertIn("pier" if self.names[1] == "pier" else self.names[1],
+                      self.window.cut_bar.words.text())  # fmt: skip
+        self.assert_same_as_on_the_bench(2)
+        wrinkle = self.desk.document.wrinkle
+        self.desk.document.edit("mine", lambda w: wrinkle_edits.rename(w, "Mine"))
+        answer = QMessageBox.StandardButton.Yes
+        with mock.patch("wrinkle.ui.window.ask", return_value=answer) as asked:
+            self.window.take_cut_back()
+        asked.assert_called_once()
+        self.assertIs(self.window.places.currentWidget(), self.cutlist)
+        self.assertEqual(self.piece.clips[2].entry.wrinkle.name, "Mine")
+        self.assertEqual(self.piece.clips[3].entry.wrinkle.name, wrinkle.name)
+        # Saved, opened again, and written by the command line: the same bytes as the window's.
+        path = self.folder / "day.otio"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), "")):
+            self.act("file.save")
+        before = self.piece
+        self.assertFalse(self.desk.piece.unsaved)
+        self.desk.piece.start_new()
+        self.assertTrue(self.desk.piece.open(path))
+        wait_for(lambda: len(self.desk.piece.media.sources) >= 8, "the files")
+        same = [replace(new, id=old.id) for new, old in zip(self.piece.clips, before.clips)]  # noqa: B905
+        self.assertEqual(tuple(same), before.clips)
+        film = self.film()
+        short, goal = self.folder / "short.otio", self.folder / "short.mp4"
+        some = self.piece.with_clips(*self.piece.clips[:3])
+        self.desk.piece.begin(edits.trim(some, some.clips[2].id, 0, -20))
+        self.desk.piece.save(short)
+        # The encoder itself may make other bytes of the same frames from one time to the next.
+        with (
+            redirect_stdout(StringIO()),
+            mock.patch("wrinkle.media.exporting.piece_video.write_video", side_effect=_kept),
+        ):
+            self.assertEqual(main(["dress", str(short), "--output", str(goal)]), 0)
+        self.assertEqual(len(_FRAMES), self.piece.frame_count)
+        for number, pixels in enumerate(_FRAMES):
+            self.assertEqual(pixels, film.image(number).to_bytes8().tobytes(), number)
+
+    def assert_same_as_on_the_bench(self, number: int) -> None:
+        film = self.film()
+        shown = self.desk.shown(self.piece.size)
+        window = film.cut(self.piece.clips[number].id)
+        for frame in (-5, -1, 0, 4):
+            bench = replace(shown, quality=window.quality).image(frame).to_bytes8()
+            self.assertEqual(bench.tobytes(), window.image(frame).to_bytes8().tobytes())
+
+
+_FRAMES: list[bytes] = []
+
+
+def _kept(path: Path, frames: Iterable[Bytes8], *others: object) -> int:
+    """Keeps what an encoder would get."""
+    _FRAMES[:] = [pixels.tobytes() for pixels in frames]
+    return len(_FRAMES)

@@ -1,0 +1,69 @@
+"""Puts wrinkles on the cuts of a piece."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from wrinkle.cli.command import Command
+
+
+def takes(parser: argparse.ArgumentParser) -> None:
+    """A timeline, what is put on its cuts, and the file."""
+    parser.add_argument("piece", type=Path, metavar="PIECE.otio", help="a timeline")
+    parser.add_argument(
+        "--with",
+        dest="wrinkles",
+        action="append",
+        default=[],
+        metavar="NAME",
+        help="a path, or the name of a shipped or own wrinkle; several are shuffled; without one "
+        "the piece stays dressed as it is",
+    )
+    parser.add_argument(
+        "--every", type=int, default=1, metavar="N", help="only on every so manieth cut"
+    )
+    parser.add_argument(
+        "--shuffle", type=int, metavar="SEED", help="the same seed gives the same order"
+    )
+    parser.add_argument(
+        "--flatten",
+        action="store_true",
+        help="render each dressed cut as a clip, so that any program plays the timeline",
+    )
+    parser.add_argument("--output", type=Path, required=True, metavar="F.mp4|F.otio|F.otioz")
+
+
+def run(arguments: argparse.Namespace) -> int:
+    """Dresses the piece and writes it."""
+    from wrinkle import library
+    from wrinkle.cli.piece_writing import check_output, write
+    from wrinkle.core.errors import InputError
+    from wrinkle.core.piece import dressing
+    from wrinkle.core.piece.use import PieceUse
+    from wrinkle.timeline.files import read_piece
+
+    output: Path = arguments.output
+    check_output(output, [arguments.piece])
+    if arguments.every < 1:
+        raise InputError(f"--every {arguments.every} is not possible; use 1 or more.")
+    piece, file = read_piece(arguments.piece)
+    uses = [PieceUse(library.find(name)) for name in arguments.wrinkles]
+    if len(uses) > 1 or (uses and arguments.shuffle is not None):
+        dressed = dressing.shuffled(piece, uses, arguments.shuffle or 0)
+        cuts = {clip.id for clip in piece.clips[1 :: arguments.every]}
+        chosen = (
+            new if new.id in cuts else old
+            for new, old in zip(dressed.clips, piece.clips, strict=True)
+        )
+        piece = piece.with_clips(*chosen)
+    elif uses:
+        piece = dressing.on_every(piece, uses[0], arguments.every)
+    told = write(output, piece, file, arguments.flatten)
+    print(f"{output}: {told}")
+    if file.unseen:
+        print(file.unseen_words)
+    return 0
+
+
+COMMAND = Command("dress", "put wrinkles on the cuts of a timeline", takes, run)

@@ -1,0 +1,102 @@
+"""From a piece to a file, on the command line."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from threading import Thread
+
+from wrinkle import library
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.picture import compiled
+from wrinkle.core.piece.document import Piece
+from wrinkle.core.piece.faults import faults
+from wrinkle.core.piece.film import Film
+from wrinkle.core.piece.running import windows
+from wrinkle.core.render.material import FrameSource, Material
+from wrinkle.core.store import Store
+from wrinkle.media.assets import read_assets
+from wrinkle.media.clip_pool import ClipPool
+from wrinkle.media.exporting.piece_video import write_film
+from wrinkle.media.pieces import media_of, read_source
+from wrinkle.timeline.files import SUFFIXES, write_piece
+from wrinkle.timeline.flattening import write_flattened
+from wrinkle.timeline.piece_file import PieceFile
+
+_VIDEO = ".mp4"
+
+
+def check_output(output: Path, inputs: list[Path]) -> None:
+    """Looks whether a file may be written.
+
+    Raises:
+        InputError: its ending is none that is written, or it is what would be read.
+        MediaError: its folder does not exist.
+    """
+    if output.suffix.lower() not in (_VIDEO, *SUFFIXES):
+        raise InputError(
+            f"{output.name} has no ending that is written; use {_VIDEO}, {' or '.join(SUFFIXES)}."
+        )
+    if not output.parent.is_dir():
+        raise MediaError(
+            f"{output} cannot be written: the folder {output.parent} does not exist; make it first."
+        )
+    if any(x.exists() and output.exists() and output.samefile(x) for x in inputs):
+        raise InputError(f"{output.name} is what would be read; name another output.")
+
+
+def write(output: Path, piece: Piece, file: PieceFile, flatten: bool = False) -> str:
+    """Writes a piece as what the ending says; gives what was written, in words.
+
+    Raises:
+        InputError: a value is not possible.
+        MediaError: a file cannot be read or written.
+    """
+    for fault in faults(piece, windows(piece)):
+        print(fault.sentence, file=sys.stderr)
+    suffix = output.suffix.lower()
+    if suffix in SUFFIXES and not flatten:
+        write_piece(output, piece, file)
+        return f"{len(piece.clips)} clips, {piece.frame_count} frames"
+    Thread(target=compiled.load, args=(library.compiled_folder(),)).start()
+    jobs = Jobs()
+    try:
+        film = _film(piece)
+        if flatten:
+            count = write_flattened(output, film, jobs, Job(_tell))
+            return f"{count} windows rendered"
+        count = write_film(output, film, jobs, Job(_tell))
+        return f"{count} frames, {film.size.label}, {piece.rate.label}"
+    finally:
+        jobs.stop()
+        if sys.stderr.isatty():
+            print(file=sys.stderr)
+
+
+def _film(piece: Piece) -> Film:
+    """The piece in its own size, of final quality.
+
+    Raises:
+        MediaError: a file of it cannot be read.
+    """
+    store = Store()
+    pool = ClipPool(store)
+    sources: dict[str, FrameSource] = {}
+    for media in media_of(piece):
+        if media.path:
+            sources[media.path] = read_source(Path(media.path), pool, store)[1]
+    materials: dict[int, Material] = {}
+
+    def carried(bundle: Bundle) -> Material:
+        if id(bundle) not in materials:
+            materials[id(bundle)] = read_assets(bundle.assets, store).material(library.fonts())
+        return materials[id(bundle)]
+
+    return Film(piece, sources, carried, store, piece.size)
+
+
+def _tell(done: int, total: int, left: float) -> None:
+    if sys.stderr.isatty():
+        print(f"\r{done} of {total} frames, {left:.0f} s left ", end="", file=sys.stderr)

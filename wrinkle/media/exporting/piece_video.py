@@ -1,0 +1,38 @@
+"""A whole piece as a video."""
+
+from __future__ import annotations
+
+from contextlib import closing
+from pathlib import Path
+
+from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.picture.image import Bytes8
+from wrinkle.core.piece.film import Film
+from wrinkle.media.video_file import check_video_size, write_video
+
+
+def write_film(path: Path, film: Film, jobs: Jobs, job: Job) -> int:
+    """Writes all frames of a piece; gives how many.
+
+    Args:
+        path: of the MP4 file; it is written whole or not at all.
+        film: the piece in the size and quality of the video.
+        jobs: who renders.
+        job: told of each frame.
+
+    Raises:
+        InputError: the size is not possible.
+        MediaError: a clip cannot be read, or the file cannot be written.
+        Cancelled: nobody wants it any more.
+    """
+    check_video_size(film.size)
+    total = len(film.frames)
+
+    def picture(frame: int) -> Bytes8:
+        job.check()
+        return film.image(frame).to_bytes8()
+
+    with closing(jobs.in_order(picture, film.frames)) as pictures:
+        return write_video(
+            path, pictures, film.size, film.piece.rate, lambda done: job.report(done, total)
+        )

@@ -1,0 +1,1 @@
+"""The Cut list: the clips of a piece in running order, and what happens at each cut."""

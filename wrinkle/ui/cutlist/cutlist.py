@@ -1,0 +1,341 @@
+"""The Cut list: running order at the left, the chosen cut or clip at the right, the map below."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import partial
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle.core.piece import edits
+from wrinkle.core.time.timecode import timecode
+from wrinkle.timeline.files import SUFFIXES
+from wrinkle.ui.cutlist.clip_panel import ClipPanel
+from wrinkle.ui.cutlist.cut_panel import CutPanel
+from wrinkle.ui.cutlist.cut_strips import CutStrips
+from wrinkle.ui.cutlist.dresser import Dresser, is_wrinkle
+from wrinkle.ui.cutlist.frame_dialog import FrameDialog
+from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
+from wrinkle.ui.cutlist.piece_map import PieceMap
+from wrinkle.ui.cutlist.piece_screen import PieceScreen
+from wrinkle.ui.cutlist.running_order import RunningOrder
+from wrinkle.ui.cutlist.shelf_strip import ShelfStrip
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.place import Action, CutWanted, PieceWanted, Place, PlaceKind, WorksOn
+from wrinkle.ui.shared.drops import PICTURE_AND_CLIP_FILTER
+from wrinkle.ui.shared.plain_text import PlainLabel
+
+_FIVE = 5
+_NO_CUT, _CUT, _CLIP = range(3)
+
+
+class CutList(Place):
+    """Where a whole piece is dressed."""
+
+    works_on = WorksOn.PIECE
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self._document = desk.piece
+        self._progress = (0, 0)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        workers = desk.workers
+        self.looking = PieceLooking(desk.piece)
+        self.dresser = Dresser(desk.piece, self.looking, desk.messages)
+        self.clip_pictures = ClipPictures(workers.jobs, workers.store, self)
+        self.strips = CutStrips(desk.piece, workers, desk.messages.faulted.emit)
+        self.order = RunningOrder(
+            desk.piece, self.looking, self.clip_pictures, self.strips, is_wrinkle
+        )
+        self.watch = PieceScreen(desk.piece, self.looking, workers)
+        self.map = PieceMap(desk.piece, self.looking, self.watch)
+        self.shelf = ShelfStrip(desk)
+        self.cut_panel = CutPanel(desk.piece, self.looking, self.dresser, self.clip_pictures)
+        self.clip_panel = ClipPanel(desk.piece, self.looking)
+        self.facts_label = PlainLabel()
+        self.facts_label.setObjectName("quiet")
+        self.add_button = QPushButton("Add clips…")
+        self.dress_button = QPushButton("Dress")
+        self._panels = QStackedWidget()
+        self._lay_out()
+        self._connect()
+        self._show()
+
+    def _lay_out(self) -> None:
+        heading = PlainLabel("Running order")
+        heading.setObjectName("heading")
+        top = QHBoxLayout()
+        top.setContentsMargins(16, 8, 12, 4)
+        top.setSpacing(8)
+        top.addWidget(heading)
+        top.addWidget(self.facts_label, 1)
+        top.addWidget(self.add_button)
+        top.addWidget(self.dress_button)
+        left = QWidget()
+        left.setObjectName("panel")
+        left.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(top)
+        column.addWidget(self.order, 1)
+        column.addWidget(self.shelf)
+        for panel in (QWidget(), self.cut_panel, self.clip_panel):
+            scroll = QScrollArea()
+            scroll.setWidgetResizable(True)
+            scroll.setWidget(panel)
+            self._panels.addWidget(scroll)
+        right = QSplitter(Qt.Orientation.Vertical)
+        right.addWidget(self.watch)
+        right.addWidget(self._panels)
+        right.setSizes([400, 260])
+        right.setChildrenCollapsible(False)
+        both = QSplitter(Qt.Orientation.Horizontal)
+        both.addWidget(left)
+        both.addWidget(right)
+        both.setSizes([760, 520])
+        both.setChildrenCollapsible(False)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(both, 1)
+        layout.addWidget(self.map)
+        menu = QMenu(self.dress_button)
+        for action in self._dressing():
+            entry = menu.addAction(action.label)
+            if entry is not None:
+                entry.triggered.connect(lambda checked, act=action.act: act())
+        self.dress_button.setMenu(menu)
+
+    def _connect(self) -> None:
+        self.add_button.clicked.connect(self.ask_clips)
+        self.order.filesDropped.connect(self.take_files)
+        self.order.wrinkleDropped.connect(lambda path, cut: self.dresser.put(path, [cut]))
+        self.order.opened.connect(self.open_on_bench)
+        self.order.taken.connect(partial(self._with_selected, self.dresser.put))
+        self.shelf.taken.connect(lambda path: self.dresser.put(path))
+        self.map.scrubbed.connect(self.looking.set_playhead)
+        faulted = self._desk.messages.faulted
+        for source in (
+            self.order.faulted, self.watch.failed, self.cut_panel.faulted, self.clip_panel.faulted,
+            self.clip_pictures.failed,
+        ):  # fmt: skip
+            source.connect(faulted)
+        self.cut_panel.benchWanted.connect(self.open_on_bench)
+        self._document.changed.connect(self._show)
+        self._document.media.progressed.connect(self._show_progress)
+        self.looking.chosenChanged.connect(self._show)
+        self.looking.playheadChanged.connect(lambda frame: self.said.emit())
+
+    # What can be done
+
+    def actions_here(self) -> Sequence[Action]:
+        """Clips, cuts, playing."""
+        looking, watch = self.looking, self.watch
+
+        def step(frames: int) -> None:
+            looking.set_playhead(looking.playhead + frames)
+
+        last = 10**9
+        return [
+            Action("piece.add", "Add clips…", self.ask_clips, "File", 12, ("Ctrl+I",)),
+            Action("piece.missing", "Find missing files…", self.ask_folder, "File", 12),
+            Action("piece.frame", "Frame size and rate…", self.ask_frame, "File", 20),
+            Action("piece.split", "Split at the playhead", self.split, "Edit", 30, ("S",)),
+            Action("piece.remove", "Remove the clip, or take the wrinkle off", self.remove, "Edit",
+                   30, ("Del", "Backspace")),
+            *self._dressing(),
+            Action("piece.loop", "Loop the cut", partial(watch.toggle, False), "View", 40,
+                   ("Space",)),
+            Action("piece.play", "Play the piece", partial(watch.toggle, True), "View", 40,
+                   ("Shift+Space",)),
+            Action("piece.back", "One frame back", partial(step, -1), "View", 50, ("Left",)),
+            Action("piece.on", "One frame on", partial(step, 1), "View", 50, ("Right",)),
+            Action("piece.back-five", "Five frames back", partial(step, -_FIVE), "View", 50,
+                   ("Shift+Left",)),
+            Action("piece.on-five", "Five frames on", partial(step, _FIVE), "View", 50,
+                   ("Shift+Right",)),
+            Action("piece.before", "To the cut before", partial(looking.step_cut, -1), "View", 50,
+                   ("Up",)),
+            Action("piece.after", "To the next cut", partial(looking.step_cut, 1), "View", 50,
+                   ("Down",)),
+            Action("piece.first", "To the beginning", partial(looking.set_playhead, 0), "View", 50,
+                   ("Home",)),
+            Action("piece.last", "To the end", partial(looking.set_playhead, last), "View", 50,
+                   ("End",)),
+        ]  # fmt: skip
+
+    def _dressing(self) -> list[Action]:
+        """What is done about wrinkles on cuts; in the menu, and under the button."""
+        dresser = self.dresser
+        return [
+            Action("cut.put", "Put the selected wrinkle on the chosen cuts",
+                   partial(self._with_selected, dresser.put), "Cut", 10),
+            Action("cut.every", "Put it on every cut",
+                   partial(self._with_selected, dresser.put_on_every), "Cut", 10),
+            Action("cut.second", "Put it on every second cut",
+                   partial(self._with_selected, partial(dresser.put_on_every, step=2)), "Cut", 10),
+            Action("cut.shuffle", "Shuffle the selected wrinkles over all cuts", self.shuffle,
+                   "Cut", 10),
+            Action("cut.alternate", "Alternate the directions", dresser.alternate, "Cut", 20),
+            Action("cut.same", "Same on every cut like this", dresser.same_on_all_like_it, "Cut",
+                   20),
+            Action("cut.copy", "Copy the use", dresser.copy, "Cut", 30, ("Ctrl+C",)),
+            Action("cut.paste", "Put the copied use on the chosen cuts", dresser.paste, "Cut", 30,
+                   ("Ctrl+V",)),
+            Action("cut.off", "Take the wrinkles off the chosen cuts", dresser.take_off, "Cut", 40),
+            Action("cut.all-off", "Take all wrinkles off", dresser.take_all_off, "Cut", 40),
+            Action("cut.bench", "Open on the Bench", self.open_on_bench, "Cut", 50,
+                   ("Ctrl+Return",)),
+        ]  # fmt: skip
+
+    def _with_selected(self, act: object) -> None:
+        selected = self.shelf.selected
+        if not selected:
+            self._desk.messages.faulted.emit("Select a wrinkle in the row below first.")
+        elif callable(act):
+            act(selected[0])
+
+    def shuffle(self) -> None:
+        """Puts the selected wrinkles, or the first six of the row, on all cuts at random."""
+        selected = self.shelf.selected
+        if len(selected) < 2:
+            selected = [x.path for x in self.shelf.tiles.found[:6] if x.wrinkle is not None]
+        self.dresser.shuffle(selected)
+
+    def ask_clips(self) -> None:
+        """Asks for files and puts them in after the chosen row."""
+        names, _ = QFileDialog.getOpenFileNames(self, "Add clips", "", PICTURE_AND_CLIP_FILTER)
+        self.take_files([Path(name) for name in names], self._place_after)
+
+    @property
+    def _place_after(self) -> int:
+        clips = self._document.piece.clips
+        ids = [clip.id for clip in clips]
+        clip = self.looking.clip
+        return ids.index(clip.id) + 1 if clip is not None else len(clips)
+
+    def take_files(self, paths: Sequence[Path], place: int) -> None:
+        """Takes files in as clips, in the order of their names; a timeline is opened."""
+        timelines = [path for path in paths if path.suffix.lower() in SUFFIXES]
+        if timelines:
+            self.wanted.emit(PieceWanted(timelines[0]))
+            return
+        self._document.add_files(place, paths)
+
+    def ask_folder(self) -> None:
+        """Asks for a folder and looks there for the files that are missing."""
+        name = QFileDialog.getExistingDirectory(self, "Where the files are now")
+        if name:
+            self._document.find_missing(Path(name))
+
+    def ask_frame(self) -> None:
+        """Asks for the frame size and the rate of the piece."""
+        dialog = FrameDialog(self._document.piece, self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.chosen.connect(self._document.set_frame)
+        dialog.open()
+
+    def split(self) -> None:
+        """Two clips from the one under the playhead."""
+        frame = self.looking.playhead
+        self._document.edit("split", lambda piece: edits.split(piece, frame))
+
+    def remove(self) -> None:
+        """Removes what is chosen: a clip, or the wrinkle on a cut."""
+        if self.looking.row is Row.CLIP:
+            self.clip_panel.take_out()
+        else:
+            self.dresser.take_off()
+
+    def open_on_bench(self) -> None:
+        """Opens the wrinkle of the chosen cut on the Bench, on the two clips."""
+        clip = self.looking.cut
+        if clip is None or clip.entry is None:
+            self._desk.messages.faulted.emit("Put a wrinkle on the cut first.")
+            return
+        self.wanted.emit(CutWanted(clip.id))
+
+    # What is shown
+
+    def _show(self) -> None:
+        piece = self._document.piece
+        count = len(piece.clips)
+        cuts = max(count - 1, 0)
+        words = [
+            f"{count} clip{'s' if count != 1 else ''}",
+            f"{cuts} cut{'s' if cuts != 1 else ''}",
+            timecode(piece.frame_count, piece.rate),
+        ]
+        self.facts_label.setText(" · ".join(words) if count else "")
+        self.dress_button.setEnabled(cuts > 0)
+        if self.looking.cut is not None:
+            self._panels.setCurrentIndex(_CUT)
+            self.cut_panel.show_cut(self.order.faults.get(self.looking.current, ()))
+        elif self.looking.clip is not None:
+            self._panels.setCurrentIndex(_CLIP)
+            self.clip_panel.show_clip()
+        else:
+            self._panels.setCurrentIndex(_NO_CUT)
+        self.said.emit()
+
+    def _show_progress(self, done: int, of: int) -> None:
+        self._progress = (done, of)
+        self.said.emit()
+
+    def words(self) -> str:
+        """Where one is, and what is being read."""
+        done, of = self._progress
+        if done < of:
+            return f"Reading {done + 1} of {of} files"
+        piece, looking = self._document.piece, self.looking
+        if not piece.clips:
+            return "Drop clips here, or a timeline"
+        missing = sum(bool(self._document.media.fault(x.media.path)) for x in piece.clips)
+        if missing:
+            return f"{missing} of {len(piece.clips)} files are missing (File, Find missing files…)"
+        faults = len(self.order.faults)
+        told = f"{faults} cut{'s' if faults != 1 else ''} to look at" if faults else ""
+        if looking.cut is not None:
+            number = piece.index(looking.current)
+            told = " · ".join(filter(None, (f"Cut {number} of {len(piece.clips) - 1}", told)))
+        return told
+
+    def facts(self) -> str:
+        """Size and rate."""
+        piece = self._document.piece
+        return f"{piece.size.label}, {piece.rate.label} fps"
+
+    def leave(self) -> None:
+        """Nothing plays that nobody sees."""
+        self.watch.stop()
+
+    def themed(self) -> None:
+        """All that is painted is painted anew."""
+        for widget in (self.order.viewport(), self.map, self.watch.ruler):
+            if widget is not None:
+                widget.update()
+        self.shelf.tiles.viewport_update()
+
+    def close_down(self) -> None:
+        """Ends what runs."""
+        self.watch.stop()
+        self.watch.frames.close()
+        self.clip_pictures.close()
+
+
+PLACE = PlaceKind("cutlist", "Cut list", CutList)

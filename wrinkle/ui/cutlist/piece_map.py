@@ -1,0 +1,117 @@
+"""The whole piece in one line: clips, windows, what is rendered, the playhead."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from wrinkle.ui.cutlist.piece_looking import PieceLooking
+from wrinkle.ui.cutlist.piece_screen import PieceScreen
+from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.shared.seam import draw_seam
+from wrinkle.ui.theme import active, small_font
+
+_HEIGHT = 40
+_SIDE = 12
+_BAR_TOP, _BAR = 4, 20
+_SOON_MS = 120
+
+
+class PieceMap(QWidget):
+    """Pressing and dragging moves the playhead.
+
+    Signals:
+        scrubbed: the frame under the pointer.
+    """
+
+    scrubbed = pyqtSignal(int)
+
+    def __init__(self, document: PieceDocument, looking: PieceLooking, screen: PieceScreen) -> None:
+        super().__init__()
+        self._document = document
+        self._looking = looking
+        self._screen = screen
+        self.setFixedHeight(_HEIGHT)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("Map of the piece")
+        self.setToolTip("The whole piece: press or drag to go there")
+        # Many frames come in a second; the map need not show each of them at once.
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(_SOON_MS)
+        self._soon.timeout.connect(self.update)
+        document.changed.connect(self.update)
+        looking.playheadChanged.connect(lambda frame: self.update())
+        looking.chosenChanged.connect(self.update)
+        screen.rendered.connect(
+            lambda done, of: None if self._soon.isActive() else self._soon.start()
+        )
+
+    def _show_soon(self, done: int, of: int) -> None:
+        if not self._soon.isActive():
+            self._soon.start()
+
+    def x_of(self, frame: float) -> float:
+        """Where a frame stands."""
+        count = max(self._document.piece.frame_count, 1)
+        return _SIDE + frame / count * (self.width() - 2 * _SIDE)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        piece = self._document.piece
+        if not piece.clips:
+            return
+        painter, theme, looking = QPainter(self), active(), self._looking
+        painter.setFont(small_font(self.font()))
+        for number, clip in enumerate(piece.clips):
+            left, right = self.x_of(piece.starts[number]), self.x_of(piece.starts[number + 1])
+            area = QRectF(left, _BAR_TOP, right - left, _BAR)
+            chosen = clip.id in looking.chosen and looking.clip is not None
+            painter.fillRect(area, theme.colour("selected" if chosen else "ground"))
+            painter.setPen(theme.colour("rule"))
+            painter.drawRect(area)
+            if area.width() > 24:
+                painter.setPen(theme.colour("quiet"))
+                words = painter.fontMetrics().elidedText(
+                    clip.name, Qt.TextElideMode.ElideRight, int(area.width() - 8)
+                )
+                painter.drawText(area.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, words)
+        film = self._screen.film
+        for window in film.windows if film is not None and film.piece is piece else ():
+            cut = self.x_of(window.cut)
+            first, end = self.x_of(window.first), self.x_of(window.end)
+            painter.fillRect(
+                QRectF(first, _BAR_TOP, cut - first, _BAR), theme.colour("outgoing", 0.45)
+            )
+            painter.fillRect(QRectF(cut, _BAR_TOP, end - cut, _BAR), theme.colour("incoming", 0.45))
+        self._paint_rendered(painter)
+        for start in piece.starts[1:-1]:
+            draw_seam(painter, self.x_of(start), _BAR_TOP, _BAR_TOP + _BAR)
+        x = self.x_of(looking.playhead + 0.5)
+        painter.fillRect(QRectF(x - 1, 0, 2, _BAR_TOP + _BAR + 8), theme.colour("ink"))
+
+    def _paint_rendered(self, painter: QPainter) -> None:
+        """A line under what is ready to be played, in stretches."""
+        frames, count = self._screen.frames, self._document.piece.frame_count
+        top, start = _BAR_TOP + _BAR + 3, None
+        for frame in range(count + 1):
+            ready = frame < count and frames.is_ready(frame)
+            if ready and start is None:
+                start = frame
+            elif not ready and start is not None:
+                left = self.x_of(start)
+                painter.fillRect(
+                    QRectF(left, top, self.x_of(frame) - left, 3), active().colour("incoming")
+                )
+                start = None
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self._scrub(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        self._scrub(event)
+
+    def _scrub(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._document.piece.clips:
+            share = (event.position().x() - _SIDE) / max(self.width() - 2 * _SIDE, 1)
+            self.scrubbed.emit(int(share * self._document.piece.frame_count))

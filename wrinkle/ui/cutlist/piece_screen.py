@@ -1,0 +1,217 @@
+"""The piece as it is seen: one frame, played in a loop about a cut or from end to end."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QHideEvent, QImage, QShowEvent
+from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
+
+from wrinkle.core.jobs import Urgency
+from wrinkle.core.picture.image import Size
+from wrinkle.core.piece.film import Film
+from wrinkle.core.time.timecode import timecode
+from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
+from wrinkle.ui.cutlist.seam_ruler import SeamRuler
+from wrinkle.ui.desk.looking import PRE_ROLL
+from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.desk.workers import Workers
+from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.shared.picture_view import PictureView
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.theme import small_font
+
+_SIDE = 432
+_WORTH_ROUGH = 30_000
+"""Pixels: while a piece plays, any picture of the right moment is better than none."""
+
+
+class PieceScreen(QWidget):
+    """Picture, transport and ruler.
+
+    Signals:
+        rendered: more frames are ready; how many, and how many there are.
+        failed: one sentence on a frame that cannot be made.
+    """
+
+    rendered = pyqtSignal(int, int)
+    failed = pyqtSignal(str)
+
+    def __init__(self, document: PieceDocument, looking: PieceLooking, workers: Workers) -> None:
+        super().__init__()
+        self._document = document
+        self._looking = looking
+        self._film: Film | None = None
+        self._last: QImage | None = None
+        self._whole = False
+        self.frames = FramePictures(
+            workers.jobs, workers.store, Urgency.LOOKED_AT, self, _WORTH_ROUGH
+        )
+        self.player = Player(self)
+        self.view = PictureView(self._picture)
+        self.view.setMinimumHeight(150)
+        self.ruler = SeamRuler()
+        self.loop = self._button("Loop the cut", "Play the chosen cut or clip in a loop (Space)")
+        self.whole = self._button("Play the piece", "Play from the playhead on (Shift+Space)")
+        for button in (self.loop, self.whole):
+            button.setCheckable(True)
+        self.back = self._button("Back", "One frame back (Left)")
+        self.on = self._button("On", "One frame on (Right)")
+        self.where = PlainLabel()
+        self.where.setFont(small_font(self.font()))
+        self._lay_out()
+        self._connect()
+
+    def _button(self, text: str, about: str) -> QToolButton:
+        button = QToolButton()
+        button.setText(text)
+        button.setToolTip(tip(about))
+        return button
+
+    def _lay_out(self) -> None:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(4)
+        for widget in (self.loop, self.whole, self.back, self.on):
+            row.addWidget(widget)
+        row.addStretch(1)
+        row.addWidget(self.where)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(2)
+        column.addWidget(self.view, 1)
+        column.addWidget(self.ruler)
+        column.addLayout(row)
+
+    def _connect(self) -> None:
+        looking = self._looking
+        self.loop.clicked.connect(lambda: self.toggle(whole=False))
+        self.whole.clicked.connect(lambda: self.toggle(whole=True))
+        self.back.clicked.connect(lambda: looking.set_playhead(looking.playhead - 1))
+        self.on.clicked.connect(lambda: looking.set_playhead(looking.playhead + 1))
+        self.ruler.scrubbed.connect(looking.set_playhead)
+        self.player.frameDue.connect(looking.set_playhead)
+        self.player.playingChanged.connect(self._show_playing)
+        self.frames.frameReady.connect(self.view.frame_came)
+        self.frames.progressed.connect(self.rendered)
+        self.frames.failed.connect(self.failed)
+        looking.playheadChanged.connect(self._show_frame)
+        looking.chosenChanged.connect(self._show_chosen)
+        self._document.changed.connect(self.refresh)
+        self._document.opened.connect(self._forget)
+
+    @property
+    def film(self) -> Film | None:
+        """What is shown; None for an empty piece."""
+        return self._film
+
+    def refresh(self) -> None:
+        """Shows the piece as it is now."""
+        if not self.isVisible():
+            return
+        piece = self._document.piece
+        for button in (self.loop, self.whole, self.back, self.on):
+            button.setEnabled(bool(piece.clips))
+        self.view.setVisible(bool(piece.clips))
+        if not piece.clips:
+            self.stop()
+            self._film, self._last = None, None
+            self.frames.forget()
+            self.ruler.show_range(range(0), 0, 0)
+            self.where.setText("")
+            return
+        size = piece.size.scaled(min(1.0, _SIDE / max(piece.size)))
+        self._film = self._document.media.film(piece, size)
+        self.frames.ask(self._film, self._film.frames, self._looking.playhead)
+        self._show_chosen()
+
+    def toggle(self, whole: bool) -> None:
+        """Plays, or stops what plays."""
+        playing = self.player.playing
+        self.player.stop()
+        if self._film is None or (playing and whole == self._whole):
+            return
+        self._whole = whole
+        looped = self.looped
+        self.player.set_frames(looped, self._document.piece.rate)
+        start = self._looking.playhead
+        self.player.play(start if start in looped else looped.start)
+
+    def stop(self) -> None:
+        """Nothing plays any more."""
+        self.player.stop()
+
+    @property
+    def looped(self) -> range:
+        """The frames that are played."""
+        piece = self._document.piece
+        every = range(piece.frame_count)
+        if self._whole:
+            return every
+        found = self._shown_range()
+        return range(max(found.start, 0), min(found.stop, every.stop)) or every
+
+    def _shown_range(self) -> range:
+        """The frames about the chosen cut, or of the chosen clip."""
+        piece, looking = self._document.piece, self._looking
+        ids = [clip.id for clip in piece.clips]
+        if looking.current not in ids:
+            return range(piece.frame_count)
+        place = ids.index(looking.current)
+        start, end = piece.starts[place], piece.starts[place + 1]
+        if looking.row is Row.CLIP:
+            return range(start, end)
+        film = self._film
+        for window in film.windows if film is not None else ():
+            if window.clip == looking.current:
+                return range(window.first - PRE_ROLL, window.end + PRE_ROLL)
+        return range(start - 2 * PRE_ROLL, start + 2 * PRE_ROLL)
+
+    def _picture(self, frame: int) -> QImage | None:
+        """A frame; where it is not made yet, the one that was seen last: nothing flickers."""
+        found = self.frames.picture(frame)
+        if found is not None:
+            self._last = found
+        return self._last
+
+    def _show_frame(self, frame: int) -> None:
+        piece = self._document.piece
+        if self._film is None:
+            return
+        shape: Size = self._film.size
+        self.view.show_frame(frame, shape)
+        self.frames.focus_on(frame)
+        self.ruler.show_playhead(frame)
+        self.where.setText(
+            f"{timecode(frame, piece.rate)} of {timecode(piece.frame_count, piece.rate)}"
+        )
+
+    def _show_chosen(self) -> None:
+        if self._film is None or not self.isVisible():
+            return
+        piece, looking = self._document.piece, self._looking
+        shown = self._shown_range()
+        ids = [clip.id for clip in piece.clips]
+        zero = piece.starts[ids.index(looking.current)] if looking.current in ids else 0
+        self.ruler.show_range(shown, zero, looking.playhead)
+        self.loop.setText("Loop the cut" if looking.row is Row.CUT else "Loop the clip")
+        if self.player.playing and not self._whole:
+            self.player.set_frames(self.looped, piece.rate)
+        self._show_frame(looking.playhead)
+
+    def _show_playing(self, playing: bool) -> None:
+        self.loop.setChecked(playing and not self._whole)
+        self.whole.setChecked(playing and self._whole)
+
+    def _forget(self) -> None:
+        self.stop()
+        self._last = None
+        self.frames.forget()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.refresh()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self.stop()

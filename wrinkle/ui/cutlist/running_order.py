@@ -1,0 +1,440 @@
+"""The running order: clips and cuts from top to bottom; only those that are seen are painted."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint, QPointF, QRect, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import (
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+)
+from PyQt6.QtWidgets import QAbstractScrollArea, QApplication
+
+from wrinkle.core.piece import edits
+from wrinkle.core.piece.document import Piece, PieceClip
+from wrinkle.core.piece.faults import faults
+from wrinkle.core.piece.running import Window, windows
+from wrinkle.library.tiles import STEPS_A_SECOND
+from wrinkle.ui.cutlist.cut_strips import PICTURES, CutStrips
+from wrinkle.ui.cutlist.order_geometry import OrderGeometry
+from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
+from wrinkle.ui.cutlist.row_paint import ClipRow, CutRow, RowPaint, bar_area
+from wrinkle.ui.cutlist.trim_bar import TrimBar
+from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.seam import seam_pen
+from wrinkle.ui.theme import active
+
+_PICTURE_SIDE = 120
+_EMPTY = (
+    "Drop the clips of a piece here, a timeline (.otio), or choose them with Add clips.\n"
+    "Then put a wrinkle on each cut, or on all of them at once."
+)
+
+
+class RunningOrder(QAbstractScrollArea):
+    """Rows are chosen, moved, trimmed, and dropped upon.
+
+    Signals:
+        filesDropped: files, and before which clip they landed.
+        wrinkleDropped: a wrinkle's file or folder, and the id of the cut that it landed on.
+        opened: a cut was double-clicked.
+        taken: Return was pressed: what is selected elsewhere is meant for the chosen cuts.
+        faulted: one sentence.
+    """
+
+    filesDropped = pyqtSignal(list, int)
+    wrinkleDropped = pyqtSignal(object, str)
+    opened = pyqtSignal()
+    taken = pyqtSignal()
+    faulted = pyqtSignal(str)
+
+    def __init__(
+        self,
+        document: PieceDocument,
+        looking: PieceLooking,
+        pictures: ClipPictures,
+        strips: CutStrips,
+        is_wrinkle: Callable[[Path], bool],
+    ) -> None:
+        super().__init__()
+        self._document = document
+        self._looking = looking
+        self._pictures = pictures
+        self._strips = strips
+        self._is_wrinkle = is_wrinkle
+        self._windows: dict[str, Window] = {}
+        self._faults: dict[str, tuple[str, ...]] = {}
+        self._pressed: tuple[QPointF, str] | None = None
+        self._gripped: tuple[str, str, TrimBar, float] | None = None
+        self._moving_to: int | None = None
+        self._target = ""
+        self._hovered = ""
+        self._since = time.monotonic()
+        self.setAcceptDrops(True)
+        self.setObjectName("order")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Running order")
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFrameShape(QAbstractScrollArea.Shape.NoFrame)
+        view = self.viewport()
+        if view is not None:
+            view.setMouseTracking(True)
+        self._timer = QTimer(self)
+        self._timer.setInterval(round(1000 / STEPS_A_SECOND))
+        self._timer.timeout.connect(self._tick)
+        document.changed.connect(self._changed)
+        looking.chosenChanged.connect(self._show_chosen)
+        pictures.ready.connect(self._repaint)
+        strips.came.connect(self._repaint)
+        self._changed()
+
+    @property
+    def geometry_of_rows(self) -> OrderGeometry:
+        """Where the rows stand, scrolling apart."""
+        view = self.viewport()
+        return OrderGeometry(len(self._piece.clips), view.width() if view is not None else 0)
+
+    @property
+    def faults(self) -> dict[str, tuple[str, ...]]:
+        """What does not fit, by the id of the cut."""
+        return self._faults
+
+    def bar(self, number: int) -> TrimBar:
+        """The bar of a clip, scrolling apart."""
+        piece = self._piece
+        clip = piece.clips[number]
+        lead = tail = 0
+        own = self._windows.get(clip.id)
+        if own is not None:
+            tail = own.end - own.cut
+        following = piece.clips[number + 1].id if number + 1 < len(piece.clips) else ""
+        after = self._windows.get(following)
+        if after is not None:
+            lead = after.cut - after.first
+        area = bar_area(self.geometry_of_rows.clip(number))
+        return TrimBar.of(piece, clip, area, lead, tail)
+
+    @property
+    def _piece(self) -> Piece:
+        return self._document.piece
+
+    @property
+    def _scrolled(self) -> int:
+        bar = self.verticalScrollBar()
+        return bar.value() if bar is not None else 0
+
+    # What is shown
+
+    def _changed(self) -> None:
+        found = windows(self._piece)
+        self._windows = {window.clip: window for window in found}
+        self._faults = {}
+        for fault in faults(self._piece, found):
+            self._faults[fault.clip] = (*self._faults.get(fault.clip, ()), fault.sentence)
+        self._measure()
+        self._repaint()
+
+    def _measure(self) -> None:
+        bar, view = self.verticalScrollBar(), self.viewport()
+        if bar is not None and view is not None:
+            height = round(self.geometry_of_rows.height)
+            bar.setRange(0, max(0, height - view.height()))
+            bar.setPageStep(view.height())
+            bar.setSingleStep(40)
+
+    def _repaint(self) -> None:
+        view = self.viewport()
+        if view is not None:
+            view.update()
+
+    def _show_chosen(self) -> None:
+        """The chosen row is scrolled to where it can be seen."""
+        current, bar, view = self._looking.current, self.verticalScrollBar(), self.viewport()
+        if bar is None or view is None:
+            return
+        for number, clip in enumerate(self._piece.clips):
+            if clip.id == current:
+                rows = self.geometry_of_rows
+                area = rows.cut(number) if self._looking.row is Row.CUT else rows.clip(number)
+                top, foot = round(area.top()) - 8, round(area.bottom()) + 8
+                if top < bar.value():
+                    bar.setValue(top)
+                elif foot > bar.value() + view.height():
+                    bar.setValue(foot - view.height())
+        self._repaint()
+
+    def _tick(self) -> None:
+        # Only the moving pictures of the rows that are pointed at or chosen are painted anew.
+        rows = self.geometry_of_rows
+        view = self.viewport()
+        if view is None:
+            return
+        for number, clip in enumerate(self._piece.clips):
+            if self._moves(clip) and number:
+                area = rows.cut(number).translated(0, -self._scrolled).toAlignedRect()
+                view.update(QRect(area.topLeft(), area.size()))
+
+    def _moves(self, clip: PieceClip) -> bool:
+        chosen = self._looking.row is Row.CUT and clip.id in self._looking.chosen
+        return clip.entry is not None and (clip.id == self._hovered or chosen)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        view = self.viewport()
+        if view is None or event is None:
+            return
+        painter = QPainter(view)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.fillRect(event.rect(), active().colour("panel"))
+        if not self._piece.clips:
+            painter.setPen(active().colour("quiet"))
+            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(view.rect().adjusted(24, 0, -24, 0), int(flags), _EMPTY)
+            return
+        painter.translate(0, -self._scrolled)
+        region = event.rect().translated(0, self._scrolled)
+        for number in self.geometry_of_rows.seen(region.top(), region.bottom()):
+            self._paint_clip(painter, number)
+            if number:
+                self._paint_cut(painter, number)
+        if self._moving_to is not None:
+            painter.setPen(seam_pen(3))
+            edge = self.geometry_of_rows.edge(self._moving_to)
+            painter.drawLine(QPointF(8, edge), QPointF(view.width() - 8, edge))
+
+    def _look(self, painter: QPainter, row: Row, number: int) -> RowPaint:
+        rows, clip, looking = self.geometry_of_rows, self._piece.clips[number], self._looking
+        chosen = looking.row is row and clip.id in looking.chosen
+        area = rows.clip(number) if row is Row.CLIP else rows.cut(number)
+        current = chosen and clip.id == looking.current and self.hasFocus()
+        target = row is Row.CUT and clip.id == self._target
+        return RowPaint(painter, active(), self.font(), area, chosen, current, target)
+
+    def _paint_clip(self, painter: QPainter, number: int) -> None:
+        clip, look = self._piece.clips[number], self._look(painter, Row.CLIP, number)
+        row = ClipRow(
+            self._piece, clip, self._ends(clip), self._document.media.fault(clip.media.path)
+        )
+        row.paint(look)
+        bar = self.bar(number)
+        bar.paint(painter, look.theme)
+        row.spare(look, bar.spare)
+
+    def _ends(self, clip: PieceClip) -> tuple[QImage | None, QImage | None]:
+        """Pictures of its first and its last frame."""
+        source = self._document.media.sources.get(clip.media.path)
+        if source is None:
+            return None, None
+        frame = self._piece.rate.seconds(1)
+        last = clip.own_time(max(clip.length - frame, 0 * frame))
+        size = source.size.scaled(min(1.0, _PICTURE_SIDE / max(source.size)))
+        first, end = (
+            self._pictures.get(source, source.index_at(x), size)
+            for x in (clip.own_time(0 * frame), last)
+        )
+        return first, end
+
+    def _paint_cut(self, painter: QPainter, number: int) -> None:
+        piece, clip = self._piece, self._piece.clips[number]
+        window = self._windows.get(clip.id)
+        strip = self._strips.strip(window) if window is not None else []
+        step = PICTURES // 2 - 1
+        if self._moves(clip):
+            step = int((time.monotonic() - self._since) * STEPS_A_SECOND) % PICTURES
+        before = piece.clips[number - 1]
+        spare = (
+            None if before.stands else piece.rate.frame_at(before.handles[1]),
+            None if clip.stands else piece.rate.frame_at(clip.handles[0]),
+        )
+        row = CutRow(piece, clip.entry, strip, step, spare, self._faults.get(clip.id, ()))
+        row.paint(self._look(painter, Row.CUT, number))
+
+    # Events
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._timer.start()
+
+    def hideEvent(self, event: object) -> None:
+        super().hideEvent(event)  # type: ignore[arg-type]
+        self._timer.stop()
+        self._strips.drop_waiting()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._measure()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        at = self._at(event.position())
+        number = self.geometry_of_rows.clip_at(at.x(), at.y())
+        if number is not None:
+            clip, bar = self._piece.clips[number], self.bar(number)
+            self._choose(Row.CLIP, clip.id, event)
+            end = bar.end_at(at.x(), at.y())
+            if end:
+                self._gripped = (clip.id, end, bar, at.x())
+            else:
+                self._pressed = (event.position(), clip.id)
+            return
+        cut = self.geometry_of_rows.cut_at(at.y())
+        if cut is not None:
+            self._choose(Row.CUT, self._piece.clips[cut].id, event)
+
+    def _choose(self, row: Row, clip_id: str, event: QMouseEvent) -> None:
+        held = event.modifiers()
+        add = bool(held & Qt.KeyboardModifier.ControlModifier)
+        up_to = bool(held & Qt.KeyboardModifier.ShiftModifier)
+        if add or up_to:
+            self._looking.choose(row, clip_id, add, up_to)
+        else:
+            self._looking.go_to(row, clip_id)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        at = self._at(event.position())
+        if self._gripped is not None:
+            self._trim(at.x(), done=False)
+            return
+        if self._pressed is not None:
+            far = (event.position() - self._pressed[0]).manhattanLength()
+            if self._moving_to is not None or far >= QApplication.startDragDistance():
+                self._moving_to = self.geometry_of_rows.place_at(at.y())
+                self._repaint()
+            return
+        self._hover(at)
+
+    def _hover(self, at: QPointF) -> None:
+        rows = self.geometry_of_rows
+        number, cut = rows.clip_at(at.x(), at.y()), rows.cut_at(at.y())
+        self._hovered = self._piece.clips[cut].id if cut is not None else ""
+        view = self.viewport()
+        end = self.bar(number).end_at(at.x(), at.y()) if number is not None else ""
+        if view is not None:
+            view.setCursor(Qt.CursorShape.SplitHCursor if end else Qt.CursorShape.ArrowCursor)
+            clip = self._piece.clips[number] if number is not None else None
+            words = self._faults.get(self._hovered, ())
+            view.setToolTip("\n".join(words) or (clip.media.path if clip is not None else ""))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        if self._gripped is not None:
+            self._trim(self._at(event.position()).x(), done=True)
+        elif self._pressed is not None and self._moving_to is not None:
+            self._move(self._pressed[1], self._moving_to)
+        self._let_go()
+
+    def _let_go(self) -> None:
+        self._gripped = self._pressed = self._moving_to = None
+        self._repaint()
+
+    def _move(self, clip_id: str, place: int) -> None:
+        was = self._piece.index(clip_id)
+        place -= place > was
+        if place != was:
+            self._document.edit("order", lambda piece: edits.move(piece, clip_id, place))
+
+    def _trim(self, x: float, done: bool) -> None:
+        if self._gripped is None:
+            return
+        clip_id, end, bar, start = self._gripped
+        frames = round((x - start) / bar.frame_width)
+        before, after = bar.spare if bar.spare is not None else (10**6, 10**6)
+        if end == "first":
+            frames = min(max(frames, -before), bar.length - 1)
+        else:
+            frames = min(max(frames, 1 - bar.length), after)
+        moved = (frames, 0) if end == "first" else (0, frames)
+
+        def change(piece: Piece) -> Piece:
+            return edits.trim(piece, clip_id, *moved)
+
+        if not done:
+            self._document.preview(change)
+        elif frames:
+            self._document.edit("trim", change)
+        else:
+            self._document.abandon()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self.geometry_of_rows.cut_at(self._at(event.position()).y()):
+            self.opened.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            if self._gripped is not None:
+                self._document.abandon()
+            self._let_go()
+            return
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.taken.emit()
+        elif event is not None:
+            # Keys that move the playhead belong to the place; this area would scroll.
+            event.ignore()
+
+    def _at(self, position: QPointF) -> QPointF:
+        return position + QPointF(0, self._scrolled)
+
+    # What is dropped
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        accept_files(event)
+
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        if event is None:
+            return
+        at = self._at(event.position())
+        mime = event.mimeData()
+        paths = [Path(x.toLocalFile()) for x in mime.urls()] if mime is not None else []
+        if paths and all(map(self._is_wrinkle, paths)):
+            cut = self.geometry_of_rows.cut_at(at.y())
+            self._target = self._piece.clips[cut].id if cut is not None else ""
+            event.setAccepted(bool(self._target))
+        else:
+            self._moving_to = self.geometry_of_rows.place_at(at.y())
+            event.acceptProposedAction()
+        self._repaint()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
+        self._target = ""
+        self._let_go()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        if event is None:
+            return
+        at, paths = self._at(event.position()), dropped_files(event)
+        wrinkles = [path for path in paths if self._is_wrinkle(path)]
+        others = [path for path in paths if path not in wrinkles]
+        cut = self.geometry_of_rows.cut_at(at.y())
+        if wrinkles and cut is not None:
+            self.wrinkleDropped.emit(wrinkles[0], self._piece.clips[cut].id)
+        elif wrinkles:
+            self.faulted.emit("Drop a wrinkle on a cut, between two clips.")
+        if others:
+            self.filesDropped.emit(others, self.geometry_of_rows.place_at(at.y()))
+        self._target = ""
+        self._let_go()
+
+
+def centre_of(order: RunningOrder, row: Row, number: int) -> QPoint:
+    """The middle of a row in the viewport, for those who point at it from outside."""
+    rows = order.geometry_of_rows
+    area = rows.clip(number) if row is Row.CLIP else rows.cut(number)
+    bar = order.verticalScrollBar()
+    return area.center().toPoint() - QPoint(0, bar.value() if bar is not None else 0)
