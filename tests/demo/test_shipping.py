@@ -12,12 +12,15 @@ import numpy as np
 
 from wrinkle.demo.clips import FULL_SIZE, draw_scene, drawing_sum
 from wrinkle.demo.extras import fog_frames, ink_frames
+from wrinkle.demo.kite_day import kite_day
 from wrinkle.demo.recipes.stand_ins import CARRIED
 from wrinkle.demo.scenes import SCENES
 from wrinkle.demo.shipping import SUMS, drawings
 from wrinkle.library import FOLDER
-from wrinkle.library.samples import DEMO, DEMO_CLIPS
+from wrinkle.library.samples import DEMO, DEMO_CLIPS, DEMO_PIECE
 from wrinkle.media.clip import Clip
+from wrinkle.timeline.piece_file import PieceFile
+from wrinkle.timeline.writing import timeline_of
 
 MOST_BYTES = 1_500_000
 NEAR = 6.0
@@ -53,6 +56,10 @@ class Shipping(unittest.TestCase):
             wanted = islice(drawn, 0, None, 12)
             for shown, picture in zip(pictures(DEMO / name, 12), wanted, strict=True):
                 self.assertLess(float(np.abs(shown - picture).mean()), NEAR, name)
+
+    def test_the_piece_is_what_is_made_of_the_clips(self) -> None:
+        made = timeline_of(kite_day(), PieceFile(), DEMO)
+        self.assertEqual(made.to_json_string(indent=2), DEMO_PIECE.read_text())
 
     def test_what_wrinkles_carry_is_what_is_drawn(self) -> None:
         with tempfile.TemporaryDirectory() as folder:

@@ -21,9 +21,9 @@ from wrinkle.media.assets import read_assets
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.piece_video import write_film
 from wrinkle.media.pieces import media_of, read_source
-from wrinkle.timeline.files import SUFFIXES, write_piece
+from wrinkle.timeline.files import write_piece
 from wrinkle.timeline.flattening import write_flattened
-from wrinkle.timeline.piece_file import PieceFile
+from wrinkle.timeline.piece_file import SUFFIXES, PieceFile
 
 _VIDEO = ".mp4"
 

@@ -19,8 +19,11 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.clips import RATE, draw_clip, drawing_sum
 from wrinkle.demo.extras import EXTRAS
+from wrinkle.demo.kite_day import kite_day
 from wrinkle.demo.scenes import SCENES
-from wrinkle.library.samples import DEMO, DEMO_CLIPS, SAMPLES
+from wrinkle.library.samples import DEMO, DEMO_CLIPS, DEMO_PIECE, SAMPLES
+from wrinkle.timeline.files import write_piece
+from wrinkle.timeline.piece_file import PieceFile
 
 SUMS: Final = DEMO / "drawn.json"
 """What each scene looked like when the clips were drawn."""
@@ -51,6 +54,7 @@ def main() -> None:
         pool.starmap(_draw, drawings().items(), chunksize=1)
     sums = {name: drawing_sum(name) for name in SCENES}
     write_whole(SUMS, json.dumps(sums, indent=2).encode() + b"\n")
+    write_piece(DEMO_PIECE, kite_day(), PieceFile())
 
 
 def _draw(path: Path, draw: Callable[[Path], None]) -> None:

@@ -7,11 +7,9 @@ its content, so that a step costs one small file; the index, which names them al
 
 from __future__ import annotations
 
-import fcntl
 import hashlib
 import os
 import secrets
-import shutil
 from collections.abc import Mapping
 from contextlib import suppress
 from dataclasses import dataclass, field
@@ -26,10 +24,11 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.history import History
 from wrinkle.core.errors import DocumentError
 from wrinkle.core.files import read_whole, write_whole
+from wrinkle.library.held_folder import held, remove
 from wrinkle.library.own_files import own_state
 
 FORMAT = 1
-_INDEX, _LOCK, _PICTURE = "index.json", "lock", "picture.png"
+_INDEX, _PICTURE = "index.json", "picture.png"
 _STATES, _ASSETS = "states", "assets"
 MOST_BYTES = 128 << 20
 """Of all kept states; one is some thousand bytes, with long followed paths some million."""
@@ -142,7 +141,7 @@ class Autosave:
         self._names.clear()
         self._hashes.clear()
         if self._lock is not None:
-            _remove(self._folder)
+            remove(self._folder, _INDEX)
             os.close(self._lock)
             self._lock = None
 
@@ -156,7 +155,7 @@ class Autosave:
         if self._lock is None:
             for name in (_STATES, _ASSETS):
                 (self._folder / name).mkdir(parents=True, exist_ok=True)
-            self._lock = _held(self._folder)
+            self._lock = held(self._folder)
 
     def _within_room(self, history: History[Wrinkle]) -> tuple[tuple[str, ...], History[Wrinkle]]:
         """The names of kept states, and the history of just those: all that there is room for.
@@ -271,7 +270,7 @@ class LeftWork:
 
     def remove(self) -> None:
         """It was taken up, or nobody wants it."""
-        _remove(self.folder)
+        remove(self.folder, _INDEX)
 
     def _state(self, name: str) -> Wrinkle | None:
         try:
@@ -289,7 +288,7 @@ def left_work(folder: Path | None = None) -> list[LeftWork]:
     """What programs left that run no more, the newest first; what cannot be told is not listed."""
     found = []
     for place in sorted((folder or autosave_folder()).glob("*/")):
-        lock = _held(place)
+        lock = held(place)
         if lock is None:
             continue
         os.close(lock)
@@ -320,24 +319,3 @@ def _index_of(folder: Path) -> _Index:
     if index.format != FORMAT or not whole or any(not name.isalnum() for name in names):
         raise DocumentError("it is damaged, or of another version")
     return index
-
-
-def _held(folder: Path) -> int | None:
-    """The folder's lock, taken; None while another program holds it."""
-    try:
-        handle = os.open(folder / _LOCK, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600)
-    except OSError:
-        return None
-    try:
-        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
-        os.close(handle)
-        return None
-    return handle
-
-
-def _remove(folder: Path) -> None:
-    # The index goes first: what is left of a removal that was interrupted is no work any more.
-    with suppress(OSError):
-        (folder / _INDEX).unlink(missing_ok=True)
-    shutil.rmtree(folder, ignore_errors=True)

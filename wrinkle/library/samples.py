@@ -13,3 +13,5 @@ DEMO: Final = _FOLDER / "demo"
 _ORDER = ["dunes", "box_kite", "tail", "porthole", "workshop", "pier", "lighthouse", "finale"]
 DEMO_CLIPS: Final = {name: DEMO / f"{name}.mp4" for name in _ORDER}
 """The eight clips of the demo in their running order."""
+DEMO_PIECE: Final = DEMO / "kite_day.otio"
+"""The eight clips with every cut dressed."""

@@ -16,13 +16,11 @@ from wrinkle import library
 from wrinkle.core.errors import DocumentError, InputError, MediaError
 from wrinkle.core.files import read_whole, size_label, write_whole
 from wrinkle.core.piece.document import Piece
-from wrinkle.timeline.piece_file import PieceFile
+from wrinkle.timeline.piece_file import BUNDLED, SUFFIX, PieceFile
 from wrinkle.timeline.places import path_of
 from wrinkle.timeline.reading import piece_of
 from wrinkle.timeline.writing import timeline_of
 
-SUFFIX, BUNDLED = ".otio", ".otioz"
-SUFFIXES = (SUFFIX, BUNDLED)
 _LARGEST = 256 << 20
 _LARGEST_BUNDLE = 64 << 30
 _CONTENT = "content.otio"

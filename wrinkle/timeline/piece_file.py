@@ -8,6 +8,10 @@ from dataclasses import dataclass
 from wrinkle.core.piece.document import Marker, PieceClip
 from wrinkle.core.piece.use import PieceUse
 
+SUFFIX, BUNDLED = ".otio", ".otioz"
+"""Of a timeline, and of one with its media."""
+SUFFIXES = (SUFFIX, BUNDLED)
+
 
 @dataclass(frozen=True)
 class Segment:

@@ -46,8 +46,10 @@ def start_demo() -> int:
     Raises:
         InputError: there is no screen.
     """
+    from wrinkle.library.samples import DEMO_PIECE
+
     # The clips are read while the window is made.
-    return _run(open_demo, lambda desk: None)
+    return _run(open_demo, lambda desk: desk.piece.show_copy(DEMO_PIECE))
 
 
 def open_demo(desk: Desk, name: str = "half_turn") -> None:
@@ -71,6 +73,7 @@ def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:
     from wrinkle.ui.desk.desk import Desk
     from wrinkle.ui.ending import Ending
     from wrinkle.ui.preferences import Preferences
+    from wrinkle.ui.safekeeping.piece_keeper import PieceKeeper
     from wrinkle.ui.safekeeping.unforeseen import Unforeseen
     from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
     from wrinkle.ui.window import Window
@@ -85,6 +88,11 @@ def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:
     before(desk)
     window = Window(desk, preferences)
     keeper, unforeseen, ending = WorkKeeper(desk), Unforeseen(), Ending()
+    pieces = PieceKeeper(desk.piece, desk.messages)
+    window.pieceBrought.connect(pieces.took_up)
+    window.closed.connect(pieces.end)
+    unforeseen.details.connect(pieces.now)
+    ending.asked.connect(pieces.let_go)
     unforeseen.told.connect(desk.messages.faulted)
     unforeseen.details.connect(window.offer_details)
     unforeseen.details.connect(keeper.now)
@@ -107,8 +115,9 @@ def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:
 def _offer_left_work(window: Window) -> None:
     """Offers what an earlier run left that ended without asking."""
     from wrinkle.library.autosaves import left_work
+    from wrinkle.timeline.left_pieces import left_pieces
 
-    if left := left_work():
+    if left := [*left_work(), *left_pieces()]:
         window.offer(left)
 
 

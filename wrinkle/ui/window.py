@@ -30,9 +30,9 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.files import size_label
 from wrinkle.core.reuse.use import Use, possible
 from wrinkle.library import caches
-from wrinkle.library.autosaves import LeftWork
 from wrinkle.library.versions import Version
 from wrinkle.media.assets import read_assets
+from wrinkle.timeline.left_pieces import LeftPiece
 from wrinkle.ui import icons, theme
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.cut_bar import CutBar
@@ -55,7 +55,7 @@ from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.kept_row import day_and_time
-from wrinkle.ui.safekeeping.left_work_dialog import LeftWorkDialog
+from wrinkle.ui.safekeeping.left_work_dialog import Left, LeftWorkDialog
 from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.use.use_dialog import UseDialog
@@ -69,10 +69,12 @@ class Window(QMainWindow):
 
     Signals:
         workBrought: work that a crash left is on the desk again (LeftWork).
+        pieceBrought: a piece that a crash left is open again (LeftPiece).
         closed: nothing is open any more.
     """
 
     workBrought = pyqtSignal(object)
+    pieceBrought = pyqtSignal(object)
     closed = pyqtSignal()
 
     def __init__(self, desk: Desk, preferences: Preferences) -> None:
@@ -291,7 +293,7 @@ class Window(QMainWindow):
         dialog.show()
         return dialog
 
-    def offer(self, left: Sequence[LeftWork]) -> LeftWorkDialog:
+    def offer(self, left: Sequence[Left]) -> LeftWorkDialog:
         """Offers work that a program left which ended without asking."""
         dialog = LeftWorkDialog(left, self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -299,7 +301,10 @@ class Window(QMainWindow):
         dialog.open()
         return dialog
 
-    def _bring_back(self, left: LeftWork) -> None:
+    def _bring_back(self, left: Left) -> None:
+        if isinstance(left, LeftPiece):
+            self._bring_piece_back(left)
+            return
         if not self.wrinkle_file.may_leave():
             return
         try:
@@ -316,6 +321,17 @@ class Window(QMainWindow):
             self.desk.looking.select_layer(work.layer)
         self.desk.looking.set_playhead(work.playhead)
         self.workBrought.emit(left)
+
+    def _bring_piece_back(self, left: LeftPiece) -> None:
+        if not self.piece_file.may_leave():
+            return
+        try:
+            piece, file = left.read()
+        except InputError as fault:
+            self.desk.messages.faulted.emit(str(fault))
+            return
+        self.desk.piece.take_up(piece, file, left.path)
+        self.pieceBrought.emit(left)
 
     def use(self) -> None:
         """Opens the dialog that uses the wrinkle on other clips."""

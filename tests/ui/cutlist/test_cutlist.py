@@ -11,7 +11,7 @@ from unittest import mock
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.__main__ import main
@@ -22,8 +22,12 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.library import shipped
 from wrinkle.library.samples import DEMO_CLIPS
+from wrinkle.media.video_file import write_video
+from wrinkle.timeline.left_pieces import left_pieces
+from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
 from wrinkle.ui.cutlist.piece_looking import Row
 from wrinkle.ui.cutlist.running_order import centre_of
+from wrinkle.ui.safekeeping.piece_keeper import PieceKeeper
 
 NONE = Qt.KeyboardModifier.NoModifier
 
@@ -205,6 +209,54 @@ class Working(PieceCase):
             self.act("piece.missing")
         wait_for(lambda: self.clip_named("pier").media.path == str(moved), "it is found")
         self.assertEqual(self.desk.piece.media.fault(str(moved)), "")
+
+    def test_the_cuts_of_a_finished_video_become_clips(self) -> None:
+        joined = self.folder / "joined.mp4"
+        film = self.film()
+        write_video(
+            joined, (film.image(n).to_bytes8() for n in film.frames), film.size, self.piece.rate
+        )
+        cuts = [*self.piece.starts[1:-1]]
+        self.desk.piece.begin(Piece())
+        self.desk.workers.read_clip(joined, self.cutlist.find_cuts, self.faults.append)
+        wait_for(lambda: self.cutlist.findChild(CutsDialog) is not None, "the dialog")
+        dialog = self.cutlist.findChild(CutsDialog)
+        wait_for(lambda: len(dialog.trace.scores) > 0, "the scores")
+        self.assertEqual(dialog.trace.found, cuts)
+        trace = dialog.trace
+        foot = QPointF(trace.x_of(cuts[1]), trace.height() - 12)
+        QTest.mouseClick(trace, LEFT, NONE, foot.toPoint())
+        self.assertEqual(trace.current, cuts[1])
+        dialog.refuse.click()
+        self.assertEqual(trace.taken, cuts[:1])
+        # Above the highest score nothing is a cut.
+        drag(trace, QPointF(200, trace.y_of(trace.threshold)), QPointF(200, 2))
+        self.assertEqual(trace.found, [])
+        drag(trace, QPointF(200, trace.y_of(trace.threshold)), QPointF(200, trace.y_of(0.06)))
+        dialog.take.click()
+        self.assertEqual(self.piece.starts, (0, cuts[0], film.piece.frame_count))
+        self.assertEqual(self.piece.size, film.size)
+
+    def test_a_killed_program_leaves_the_piece_to_the_next_start(self) -> None:
+        place = self.folder / "kept"
+        keeper = PieceKeeper(self.desk.piece, self.desk.messages, place)
+        self.trimmed()
+        wait_for(lambda: any(place.glob("*/index.json")), "it is kept")
+        self.assertEqual(left_pieces(place), [], "its program runs")
+        keeper.let_go()
+        before = self.piece
+        self.desk.piece.discard_changes()
+        self.desk.piece.start_new()
+        (left,) = left_pieces(place)
+        dialog = self.window.offer([left])
+        dialog.rows[left.folder].findChildren(QPushButton)[0].click()
+        self.assertEqual(
+            [(x.name, x.start, x.end) for x in self.piece.clips],
+            [(x.name, x.start, x.end) for x in before.clips],
+        )
+        self.assertTrue(self.desk.piece.unsaved)
+        left.remove()
+        self.assertEqual(left_pieces(place), [])
 
 
 class AWholePiece(PieceCase):

@@ -43,6 +43,23 @@ def add_clips(
     return piece.with_clips(*piece.clips[:place], *new, *piece.clips[place:])
 
 
+def followed_by(piece: Piece, other: Piece) -> Piece:
+    """A piece with the clips of another one after its own; an empty one takes its frame too.
+
+    Raises:
+        InputError: there would be too many.
+    """
+    if not piece.clips:
+        piece = replace(piece, size=other.size, rate=other.rate)
+    ids = {clip.id for clip in piece.clips}
+    new = []
+    for clip in other.clips:
+        clip_id = free_name(clip.id, ids.__contains__, "-")
+        ids.add(clip_id)
+        new.append(replace(clip, id=clip_id))
+    return piece.with_clips(*piece.clips, *new)
+
+
 def remove(piece: Piece, clip_id: str) -> Piece:
     """Takes a clip out; the clip after it keeps what happens at the cut into it."""
     return piece.with_clips(*(clip for clip in piece.clips if clip.id != clip_id))

@@ -21,10 +21,12 @@ from PyQt6.QtWidgets import (
 
 from wrinkle.core.piece import edits
 from wrinkle.core.time.timecode import timecode
-from wrinkle.timeline.files import SUFFIXES
+from wrinkle.media.clip import Clip
+from wrinkle.timeline.piece_file import SUFFIXES
 from wrinkle.ui.cutlist.clip_panel import ClipPanel
 from wrinkle.ui.cutlist.cut_panel import CutPanel
 from wrinkle.ui.cutlist.cut_strips import CutStrips
+from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
 from wrinkle.ui.cutlist.dresser import Dresser, is_wrinkle
 from wrinkle.ui.cutlist.frame_dialog import FrameDialog
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
@@ -35,7 +37,7 @@ from wrinkle.ui.cutlist.shelf_strip import ShelfStrip
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.place import Action, CutWanted, PieceWanted, Place, PlaceKind, WorksOn
-from wrinkle.ui.shared.drops import PICTURE_AND_CLIP_FILTER
+from wrinkle.ui.shared.drops import CLIP_FILTER, PICTURE_AND_CLIP_FILTER
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 _FIVE = 5
@@ -153,6 +155,7 @@ class CutList(Place):
         last = 10**9
         return [
             Action("piece.add", "Add clips…", self.ask_clips, "File", 12, ("Ctrl+I",)),
+            Action("piece.cuts", "Find the cuts of a video…", self.ask_video, "File", 12),
             Action("piece.missing", "Find missing files…", self.ask_folder, "File", 12),
             Action("piece.frame", "Frame size and rate…", self.ask_frame, "File", 20),
             Action("piece.split", "Split at the playhead", self.split, "Edit", 30, ("S",)),
@@ -236,6 +239,22 @@ class CutList(Place):
             self.wanted.emit(PieceWanted(timelines[0]))
             return
         self._document.add_files(place, paths)
+
+    def ask_video(self) -> None:
+        """Asks for a finished video and finds its cuts."""
+        name, _ = QFileDialog.getOpenFileName(self, "A finished video", "", CLIP_FILTER)
+        if name:
+            self._desk.workers.read_clip(
+                Path(name), self.find_cuts, self._desk.messages.faulted.emit
+            )
+
+    def find_cuts(self, clip: Clip) -> CutsDialog:
+        """Finds the cuts of a video; those that are taken become clips."""
+        dialog = CutsDialog(clip, self._desk.workers, self.clip_pictures, self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.taken.connect(lambda clip, cuts: self._document.take_shots(clip, cuts))
+        dialog.open()
+        return dialog
 
     def ask_folder(self) -> None:
         """Asks for a folder and looks there for the files that are missing."""

@@ -17,8 +17,7 @@ from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.media import Media
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
-from wrinkle.media.pieces import even, media_of
-from wrinkle.timeline.files import read_piece, write_piece
+from wrinkle.media.pieces import even, media_of, shots
 from wrinkle.timeline.piece_file import PieceFile
 from wrinkle.ui.desk.editing import Editing, Steps
 from wrinkle.ui.desk.messages import Messages
@@ -70,6 +69,11 @@ class PieceDocument(QObject):
         return self._path
 
     @property
+    def file(self) -> PieceFile:
+        """What it was read from."""
+        return self._file
+
+    @property
     def unsaved(self) -> bool:
         """Whether it differs from its file."""
         return self._editing.unsaved
@@ -96,6 +100,16 @@ class PieceDocument(QObject):
         """Reads files and puts them in as clips; what cannot be read is told."""
         if paths:
             self.media.read_new(paths, partial(self._add, place), self._messages.faulted.emit)
+
+    def take_shots(self, clip: Clip, cuts: Sequence[int]) -> None:
+        """Takes the shots of a finished video as clips.
+
+        Args:
+            clip: the video.
+            cuts: the first frame after each cut, in order.
+        """
+        found = shots(clip, cuts)
+        self.edit(f"{len(found.clips)} shots of {clip.name}", lambda x: edits.followed_by(x, found))
 
     def put_in_place(self, clip_id: str, path: Path) -> None:
         """Reads a file and puts it in the place of a clip's."""
@@ -183,6 +197,10 @@ class PieceDocument(QObject):
 
     def open(self, path: Path) -> bool:
         """Opens a file; on a fault the open piece stays untouched."""
+        # The library is loaded when a timeline is wanted: the window's first picture need not
+        # wait for it.
+        from wrinkle.timeline.files import read_piece
+
         try:
             piece, file = read_piece(path)
         except InputError as fault:
@@ -193,8 +211,20 @@ class PieceDocument(QObject):
         self._messages.told.emit(f"{told} {file.unseen_words}".strip())
         return True
 
+    def take_up(self, piece: Piece, file: PieceFile, path: Path | None) -> None:
+        """Takes up a piece where it was left; it is not saved yet."""
+        self._begin(Piece(piece.title), file, path)
+        self._editing.edit("brought back", lambda _: piece)
+
+    def show_copy(self, path: Path) -> None:
+        """Opens a file as a piece of its own, which is not saved over that file."""
+        if self.open(path):
+            self._path = None
+
     def save(self, path: Path) -> bool:
         """Saves to a file; gives whether it was written."""
+        from wrinkle.timeline.files import write_piece
+
         piece = self._editing.committed
         try:
             write_piece(path, piece, self._file)

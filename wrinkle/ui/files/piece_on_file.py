@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QWidget
 
 from wrinkle import library
-from wrinkle.timeline.files import BUNDLED, SUFFIX, SUFFIXES
+from wrinkle.timeline.piece_file import BUNDLED, SUFFIX, SUFFIXES
 from wrinkle.ui.desk.editing import Steps
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.files.open_file import OpenFile
