@@ -11,7 +11,7 @@ from fractions import Fraction
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.naming import free_name
-from wrinkle.core.piece.document import Piece, PieceClip
+from wrinkle.core.piece.document import Marker, Piece, PieceClip
 from wrinkle.core.piece.media import Media
 
 STILL_SECONDS = Fraction(5)
@@ -144,6 +144,15 @@ def split(piece: Piece, frame: int) -> Piece:
 def set_speed(piece: Piece, clip_id: str, speed: Fraction, reverse: bool) -> Piece:
     """How fast a clip runs, and which way; the same part of its file is seen."""
     return _changed(piece, replace(piece.clip(clip_id), speed=speed, reverse=reverse))
+
+
+def marked(piece: Piece, frame: int, text: str = "") -> Piece:
+    """A marker at a frame; where one is already, it is taken away."""
+    time = piece.rate.seconds(frame)
+    others = [x for x in piece.markers if piece.rate.nearest_frame(x.time) != frame]
+    if len(others) == len(piece.markers):
+        others.append(Marker(time, text))
+    return replace(piece, markers=tuple(sorted(others, key=lambda marker: marker.time)))
 
 
 def change(piece: Piece, clip_id: str, **fields: object) -> Piece:

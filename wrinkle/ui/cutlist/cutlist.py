@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 
@@ -19,10 +19,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from wrinkle.core.jobs import Job
+from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece import edits
+from wrinkle.core.piece.film import Film
 from wrinkle.core.time.timecode import timecode
 from wrinkle.media.clip import Clip
-from wrinkle.timeline.piece_file import SUFFIXES
+from wrinkle.media.exporting.piece_video import write_film
+from wrinkle.media.pieces import media_of
+from wrinkle.timeline.piece_file import SUFFIX, SUFFIXES
 from wrinkle.ui.cutlist.clip_panel import ClipPanel
 from wrinkle.ui.cutlist.cut_panel import CutPanel
 from wrinkle.ui.cutlist.cut_strips import CutStrips
@@ -34,6 +39,7 @@ from wrinkle.ui.cutlist.piece_map import PieceMap
 from wrinkle.ui.cutlist.piece_screen import PieceScreen
 from wrinkle.ui.cutlist.running_order import RunningOrder
 from wrinkle.ui.cutlist.shelf_strip import ShelfStrip
+from wrinkle.ui.cutlist.writing_dialog import WritingDialog
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.place import Action, CutWanted, PieceWanted, Place, PlaceKind, WorksOn
@@ -157,10 +163,13 @@ class CutList(Place):
             Action("piece.add", "Add clips…", self.ask_clips, "File", 12, ("Ctrl+I",)),
             Action("piece.cuts", "Find the cuts of a video…", self.ask_video, "File", 12),
             Action("piece.missing", "Find missing files…", self.ask_folder, "File", 12),
+            Action("piece.render", "Render the piece…", self.ask_video_goal, "File", 40),
+            Action("piece.flatten", "Flatten into a timeline…", self.ask_flat_goal, "File", 40),
             Action("piece.frame", "Frame size and rate…", self.ask_frame, "File", 20),
             Action("piece.split", "Split at the playhead", self.split, "Edit", 30, ("S",)),
             Action("piece.remove", "Remove the clip, or take the wrinkle off", self.remove, "Edit",
                    30, ("Del", "Backspace")),
+            Action("piece.marker", "Marker here, or none", self.mark, "Edit", 40, ("M",)),
             *self._dressing(),
             Action("piece.loop", "Loop the cut", partial(watch.toggle, False), "View", 40,
                    ("Space",)),
@@ -262,6 +271,50 @@ class CutList(Place):
         if name:
             self._document.find_missing(Path(name))
 
+    def ask_video_goal(self) -> None:
+        """Asks for a file and renders the piece into it."""
+        self._ask_goal("Render the piece", ".mp4", self._render)
+
+    def ask_flat_goal(self) -> None:
+        """Asks for a timeline in which every dressed window is a rendered clip of its own."""
+        self._ask_goal("Flatten the piece", SUFFIX, self._flatten)
+
+    def _ask_goal(self, title: str, suffix: str, write: Callable[[Film, Path, Job], str]) -> None:
+        piece = self._document.piece
+        if not piece.clips:
+            self._desk.messages.faulted.emit("There is nothing to write yet; add clips first.")
+            return
+        name, _ = QFileDialog.getSaveFileName(self, title, f"{piece.title}{suffix}", f"*{suffix}")
+        if name:
+            path = Path(name)
+            self.write(path if path.suffix else path.with_name(path.name + suffix), write)
+
+    def write(self, path: Path, write: Callable[[Film, Path, Job], str]) -> WritingDialog | None:
+        """Writes the piece in the background; its own files are not written over."""
+        if any(Path(x.path) == path.absolute() for x in media_of(self._document.piece)):
+            self._desk.messages.faulted.emit(
+                f"{path.name} is one of the clips of the piece; name another file."
+            )
+            return None
+        self.watch.stop()
+        piece = self._document.piece
+        film = self._document.media.film(piece, piece.size, Quality.FINAL)
+        desk = self._desk
+        dialog = WritingDialog(
+            path, lambda goal, job: write(film, goal, job), desk.workers, desk.messages, self
+        )
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.show()
+        return dialog
+
+    def _render(self, film: Film, path: Path, job: Job) -> str:
+        return f"{write_film(path, film, self._desk.workers.jobs, job)} frames"
+
+    def _flatten(self, film: Film, path: Path, job: Job) -> str:
+        from wrinkle.timeline.flattening import write_flattened
+
+        return f"{write_flattened(path, film, self._desk.workers.jobs, job)} windows rendered"
+
     def ask_frame(self) -> None:
         """Asks for the frame size and the rate of the piece."""
         dialog = FrameDialog(self._document.piece, self)
@@ -273,6 +326,11 @@ class CutList(Place):
         """Two clips from the one under the playhead."""
         frame = self.looking.playhead
         self._document.edit("split", lambda piece: edits.split(piece, frame))
+
+    def mark(self) -> None:
+        """Puts a marker at the playhead, or takes the one there away."""
+        frame = self.looking.playhead
+        self._document.edit("marker", lambda piece: edits.marked(piece, frame))
 
     def remove(self) -> None:
         """Removes what is chosen: a clip, or the wrinkle on a cut."""

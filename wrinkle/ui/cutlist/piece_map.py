@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -87,6 +87,11 @@ class PieceMap(QWidget):
         self._paint_rendered(painter)
         for start in piece.starts[1:-1]:
             draw_seam(painter, self.x_of(start), _BAR_TOP, _BAR_TOP + _BAR)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour("ink"))
+        for marker in piece.markers:
+            x = self.x_of(float(marker.time * piece.rate.per_second))
+            painter.drawEllipse(QPointF(x, _BAR_TOP), 3, 3)
         x = self.x_of(looking.playhead + 0.5)
         painter.fillRect(QRectF(x - 1, 0, 2, _BAR_TOP + _BAR + 8), theme.colour("ink"))
 

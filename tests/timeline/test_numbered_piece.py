@@ -1,0 +1,171 @@
+"""Frame numbers burnt into clips of five sizes and rates, read back from the piece they are in."""
+
+from contextlib import redirect_stderr, redirect_stdout
+from dataclasses import replace
+from fractions import Fraction
+from io import StringIO
+from itertools import pairwise
+from pathlib import Path
+
+import numpy as np
+import opentimelineio as otio
+
+from tests.media.clips import Files, number_of, write_numbered
+from wrinkle.__main__ import main
+from wrinkle.core.design.archive import read
+from wrinkle.core.jobs import Cancelled, Job, Jobs
+from wrinkle.core.picture.image import Size
+from wrinkle.core.piece import dressing, edits
+from wrinkle.core.piece.document import Piece
+from wrinkle.core.piece.film import Film
+from wrinkle.core.piece.use import PieceUse
+from wrinkle.core.render.material import FrameSource, Material
+from wrinkle.core.store import Store
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.library import shipped
+from wrinkle.library.samples import SAMPLES
+from wrinkle.media.clip import Clip
+from wrinkle.media.clip_pool import ClipPool
+from wrinkle.media.exporting.piece_video import write_film
+from wrinkle.media.pieces import read_source
+from wrinkle.timeline.files import write_piece
+from wrinkle.timeline.flattening import runs_of, write_flattened
+from wrinkle.timeline.piece_file import PieceFile
+
+KINDS = [((112, 96), 30), ((224, 192), 24), ((168, 144), 60), ((56, 48), 25), ((336, 288), 50)]
+SIZE = Size(112, 96)
+
+
+class Numbered(Files):
+    def setUp(self) -> None:
+        super().setUp()
+        self.store = Store()
+        self.pool = ClipPool(self.store)
+        self.addCleanup(self.pool.close)
+        self.sources: dict[str, FrameSource] = {}
+
+    def piece(self, count: int) -> Piece:
+        """So many clips of 72 frames each in the middle of files of 120 or so."""
+        media = []
+        for number in range(count):
+            size, rate = KINDS[number % len(KINDS)]
+            path = self.folder / f"{number % len(KINDS)}.mp4"
+            if not path.exists():
+                write_numbered(path, 120, size, Fraction(rate))
+            one, source = read_source(path, self.pool, self.store)
+            self.sources[one.path] = source
+            media.append(one)
+        piece = edits.add_clips(Piece("Numbers", SIZE, FrameRate.of(30)), 0, media)
+        for clip in piece.clips:
+            piece = edits.trim(piece, clip.id, 15, -15)
+        return piece
+
+    def film(self, piece: Piece) -> Film:
+        return Film(
+            piece, self.sources, lambda bundle: Material(store=self.store), self.store, SIZE
+        )
+
+    def assert_numbers(self, film: Film, numbers: list[int]) -> None:
+        """Outside the windows each frame is the one of its clip that is due."""
+        piece, checked = film.piece, 0
+        self.assertEqual(len(numbers), sum(piece.frames_of(clip) for clip in piece.clips))
+        for place, clip in enumerate(piece.clips):
+            rate = self.sources[clip.media.path].facts.rate
+            for frame in range(*piece.starts[place : place + 2]):
+                if film.is_costly(frame):
+                    continue
+                offset = piece.rate.seconds(frame - piece.starts[place])
+                due = rate.frame_at(clip.own_time(offset) + Fraction(1, 10**6))
+                self.assertEqual(numbers[frame], due, (clip.name, frame))
+                checked += 1
+        self.assertGreater(checked, len(numbers) // 3)
+
+    def test_no_frame_is_shown_twice_or_left_out(self) -> None:
+        film = self.film(self.piece(5))
+        numbers = [number_of(film.image(n).to_bytes8()) for n in film.frames]
+        self.assert_numbers(film, numbers)
+        first = numbers[: film.piece.starts[1]]
+        self.assertEqual({b - a for a, b in pairwise(first)}, {1})
+        # Backwards, at double speed, standing still, and a picture of nothing.
+        piece = edits.set_speed(self.piece(1), "clip", Fraction(2), reverse=True)
+        film = self.film(piece)
+        numbers = [number_of(film.image(n).to_bytes8()) for n in film.frames]
+        self.assertEqual({b - a for a, b in pairwise(numbers)}, {-2})
+        stands = self.film(edits.change(self.piece(1), "clip", frozen=True))
+        self.assertEqual({number_of(stands.image(n).to_bytes8()) for n in (0, 40)}, {15})
+        gone = replace(film, sources={})
+        self.assertLess(int(gone.image(3).to_bytes8()[..., :3].max()), 80)
+
+    def test_forty_clips_dressed_by_the_command_line(self) -> None:
+        piece, path = self.piece(40), self.folder / "piece.otio"
+        write_piece(path, piece, PieceFile())
+        out, told = self.folder / "out.mp4", StringIO()
+        with redirect_stdout(told), redirect_stderr(StringIO()):
+            words = ["dress", str(path), "--with", "plain_push", "--every", "13"]
+            self.assertEqual(main([*words, "--output", str(out)]), 0)
+        film = self.film(dressing.on_every(piece, PieceUse(read(shipped()["plain_push"])), 13))
+        self.assertEqual(len(film.windows), 3)
+        clip = Clip(out)
+        self.addCleanup(clip.close)
+        self.assertEqual(clip.facts.frame_count, piece.frame_count)
+        numbers = [number_of(clip.bytes8(n, SIZE)) for n in range(piece.frame_count)]
+        self.assert_numbers(film, numbers)
+
+    def test_flattened_it_is_what_any_reader_of_the_format_plays(self) -> None:
+        piece = dressing.on_every(self.piece(4), PieceUse(read(shipped()["plain_push"])), 2)
+        film, path = self.film(piece), self.folder / "flat.otio"
+        jobs = Jobs()
+        self.addCleanup(jobs.stop)
+        self.assertEqual(write_flattened(path, film, jobs, Job()), 2)
+        found = otio.adapters.read_from_file(str(path))
+        track = found.tracks[0]
+        self.assertEqual(found.duration().value, piece.frame_count)
+        self.assertEqual(len(track), len(runs_of(film)))
+        self.assertTrue(all(isinstance(x, otio.schema.Clip) for x in track))
+        for item in track:
+            media = Clip(self.folder / item.media_reference.target_url.replace("%20", " "))
+            self.addCleanup(media.close)
+            start = int(track.range_of_child(item).start_time.value)
+            source = item.source_range
+            for n in (0, int(source.duration.value) // 2, int(source.duration.value) - 1):
+                seconds = Fraction(source.start_time.value + n) / Fraction(source.start_time.rate)
+                played = media.bytes8(media.index_at(seconds), SIZE)[..., :3].astype(int)
+                seen = film.image(start + n).to_bytes8()[..., :3].astype(int)
+                self.assertLess(float(np.abs(played - seen).mean()), 6.0, (item.name, n))
+            if item.name.startswith("cut"):
+                # Half a second of the piece on both sides.
+                whole = item.media_reference.available_range.duration.value
+                self.assertEqual(whole - source.duration.value, 30)
+
+    def test_a_rendering_that_is_ended_leaves_no_file(self) -> None:
+        film, path = self.film(self.piece(2)), self.folder / "ended.mp4"
+        jobs = Jobs()
+        self.addCleanup(jobs.stop)
+        job = Job(lambda done, total, left: job.cancel() if done > 3 else None)
+        with self.assertRaises(Cancelled):
+            write_film(path, film, jobs, job)
+        self.assertFalse(path.exists())
+
+    def test_commands_say_what_is_wrong_and_make_pieces(self) -> None:
+        self.piece(2)
+        clips = [str(self.folder / f"{n}.mp4") for n in (0, 1)]
+        goal = self.folder / "made.otio"
+        for words, code, told in (
+            (["piece", *clips, "--output", str(goal)], 0, "2 clips"),
+            (["piece", *clips, "--output", str(self.folder / "x.txt")], 1, "no ending that is"),
+            (["dress", str(goal), "--with", "nobody", "--output", clips[0]], 1, "nobody"),
+            (["dress", str(goal), "--output", str(goal)], 1, "is what would be read"),
+            (["dress", clips[0], "--output", str(self.folder / "y.otio")], 1, "0.mp4 cannot be"),
+            (["dress", str(goal), "--every", "0", "--output", clips[0]], 1, "--every 0"),
+            (["cuts", str(SAMPLES["outgoing"])], 0, "0 cuts in 60 frames"),
+        ):
+            out = StringIO()
+            with self.subTest(words), redirect_stdout(out), redirect_stderr(out):
+                self.assertEqual(main(words), code)
+                self.assertIn(told, out.getvalue())
+        shuffled = [str(self.folder / f"s{n}.otio") for n in (1, 2)]
+        for output in shuffled:
+            words = ["dress", str(goal), "--with", "half_turn", "--with", "iris", "--shuffle", "7"]
+            with redirect_stdout(StringIO()), redirect_stderr(StringIO()):
+                self.assertEqual(main([*words, "--output", output]), 0)
+        self.assertEqual(*(Path(x).read_bytes() for x in shuffled))
