@@ -12,7 +12,7 @@ from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
 from wrinkle.core.piece.document import Piece
-from wrinkle.core.piece.faults import faults
+from wrinkle.core.piece.faults import faults, place_words
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.running import windows
 from wrinkle.core.render.material import FrameSource, Material
@@ -55,7 +55,7 @@ def write(output: Path, piece: Piece, file: PieceFile, flatten: bool = False) ->
         MediaError: a file cannot be read or written.
     """
     for fault in faults(piece, windows(piece)):
-        print(fault.sentence, file=sys.stderr)
+        print(f"{place_words(piece, fault)}: {fault.sentence}", file=sys.stderr)
     suffix = output.suffix.lower()
     if suffix in SUFFIXES and not flatten:
         write_piece(output, piece, file)

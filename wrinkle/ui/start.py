@@ -116,8 +116,10 @@ def _offer_left_work(window: Window) -> None:
     """Offers what an earlier run left that ended without asking."""
     from wrinkle.library.autosaves import left_work
     from wrinkle.timeline.left_pieces import left_pieces
+    from wrinkle.ui.safekeeping.left_work_dialog import Left
 
-    if left := [*left_work(), *left_pieces()]:
+    left: list[Left] = [*left_work(), *left_pieces()]
+    if left:
         window.offer(left)
 
 

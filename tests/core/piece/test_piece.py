@@ -21,7 +21,7 @@ from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Marker, Piece
 from wrinkle.core.piece.faults import faults
 from wrinkle.core.piece.media import Media
-from wrinkle.core.piece.running import ClipFrame, Paced, UseFrame, cuts_of, seen, windows
+from wrinkle.core.piece.running import ClipFrame, Paced, UseFrame, Windows, cuts_of, seen, windows
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
 from wrinkle.library import shipped
@@ -96,7 +96,7 @@ class Clips(unittest.TestCase):
             self.assertEqual(len(cut.clips), 4)
             self.assertEqual(cut.frame_count, piece.frame_count)
             for frame in range(piece.frame_count):
-                before, after = (seen(x, frame, ()) for x in (piece, cut))
+                before, after = (seen(x, frame, Windows()) for x in (piece, cut))
                 self.assertEqual(before.seconds, after.seconds, frame)
 
     def test_order_removal_and_another_file_keep_all_else(self) -> None:
@@ -138,7 +138,7 @@ class Clips(unittest.TestCase):
             if len(piece.clips) > 20:
                 piece = edits.remove(piece, clip)
             for frame in range(0, piece.frame_count, 7):
-                found = seen(piece, frame, ())
+                found = seen(piece, frame, Windows())
                 owner = piece.clip(found.clip)
                 # Half a frame beyond: lengths are rounded to whole frames.
                 self.assertLessEqual(owner.start - owner.speed * FRAME, found.seconds)
@@ -204,7 +204,7 @@ class Running(unittest.TestCase):
         # either side in thirty frames.
         self.assertEqual(found, [("clip-2", 15), ("clip-2", 10)])
         sentences = [x.sentence for x in faults(piece, windows(piece))]
-        self.assertIn("'a' has 5 frames to spare after it and needs 20", sentences[0])
+        self.assertIn("'a' has 5 frames to spare after the cut, and 20 are needed", sentences[0])
         self.assertIn("overlaps the next one by 10 frames", sentences[1])
         tight = dressing.put_on(three(), ["clip-2"], PieceUse(Bundle(short_cut(40))))
         words = [x.sentence for x in faults(tight, windows(tight))]

@@ -163,9 +163,11 @@ class Working(PieceCase):
 
     def test_handles_that_are_too_short_are_said_and_nothing_is_refused(self) -> None:
         self.cutlist.dresser.put(shipped()["corner_split"], [self.piece.clips[1].id])
-        self.assertIn("its last picture is held", self.order.faults[self.piece.clips[1].id][0])
+        fault = self.order.faults[self.piece.clips[1].id][0]
+        self.assertIn("its last picture is held", fault.sentence)
+        self.assertEqual(fault.short, "14 frames missing after the cut")
         self.click(Row.CUT, 1)
-        self.assertIn("needs", self.cutlist.cut_panel.fault.text())
+        self.assertIn("14 are needed", self.cutlist.cut_panel.fault.text())
         self.watched()
         self.assertIn("1 cut to look at", self.window.said())
 

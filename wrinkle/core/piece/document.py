@@ -85,13 +85,33 @@ class PieceClip:
         """Whether one picture is seen all the time."""
         return self.frozen or self.media.still
 
-    @property
+    @cached_property
     def handles(self) -> tuple[Fraction, Fraction]:
         """What the file has before and after it, in seconds of the piece."""
         if self.stands:
             return STILL_LASTS, STILL_LASTS
         before, after = self.start / self.speed, (self.media.duration - self.end) / self.speed
         return (after, before) if self.reverse else (before, after)
+
+    def frames_at(self, rate: FrameRate) -> int:
+        """How many whole frames it has at a rate; one at least."""
+        found = self._counted.get((rate, 0))
+        if found is None:
+            frames = rate.frame_at(self.length + rate.seconds(1) * _TOUCHING)
+            found = self._counted[rate, 0] = max(1, frames)
+        return found
+
+    def spare(self, rate: FrameRate) -> tuple[int, int]:
+        """Whole frames that the file has before and after it, at a rate."""
+        for side, handle in enumerate(self.handles, 1):
+            if (rate, side) not in self._counted:
+                self._counted[rate, side] = rate.frame_at(handle)
+        return self._counted[rate, 1], self._counted[rate, 2]
+
+    @cached_property
+    def _counted(self) -> dict[tuple[FrameRate, int], int]:
+        # A piece has many clips, is asked at every edit, and shares them with the one before.
+        return {}
 
     def own_time(self, offset: Fraction) -> Fraction:
         """The file's time that is seen so long after the clip begins; beyond its ends too."""
@@ -163,7 +183,7 @@ class Piece:
 
     def frames_of(self, clip: PieceClip) -> int:
         """How many whole frames a clip has; one at least."""
-        return max(1, self.rate.frame_at(clip.length + self.rate.seconds(1) * _TOUCHING))
+        return clip.frames_at(self.rate)
 
     @cached_property
     def starts(self) -> tuple[int, ...]:

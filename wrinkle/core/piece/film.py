@@ -21,7 +21,7 @@ from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.media import Media
-from wrinkle.core.piece.running import Paced, UseFrame, Window, cuts_of, seen, windows
+from wrinkle.core.piece.running import Paced, UseFrame, Windows, cuts_of, seen, windows
 from wrinkle.core.render.compose import draw
 from wrinkle.core.render.material import Filling, FrameSource, Material
 from wrinkle.core.render.planned import FramePlan
@@ -80,7 +80,7 @@ class Film:
     quality: Quality = Quality.FINAL
 
     @cached_property
-    def windows(self) -> tuple[Window, ...]:
+    def windows(self) -> Windows:
         """The windows of its uses."""
         return windows(self.piece)
 
@@ -130,7 +130,7 @@ class Film:
 
     def is_costly(self, frame: int) -> bool:
         """Whether more than a plain clip is seen."""
-        return any(window.first <= frame < window.end for window in self.windows)
+        return self.windows.at(frame) is not None
 
     def is_beside(self, frame: int) -> bool:
         """No frame of a piece is less looked at than another."""

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
+from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Image, Size
@@ -56,6 +58,44 @@ class Window:
     first: int
     end: int
     reach: Reach
+
+
+@dataclass(frozen=True)
+class Windows:
+    """The windows of a piece, in running order."""
+
+    all: tuple[Window, ...] = ()
+
+    def __iter__(self) -> Iterator[Window]:
+        return iter(self.all)
+
+    def __len__(self) -> int:
+        return len(self.all)
+
+    def at(self, frame: int) -> Window | None:
+        """The window that a frame lies in; of several the one whose cut is nearest."""
+        after = bisect_left(self._cuts, frame)
+        before = after - 1
+        while True:
+            # Outwards from the frame, the nearer cut first.
+            left = frame - self._cuts[before] if before >= 0 else self._longest + 1
+            right = self._cuts[after] - frame if after < len(self.all) else self._longest + 1
+            if min(left, right) > self._longest:
+                return None
+            if left <= right:
+                window, before = self.all[before], before - 1
+            else:
+                window, after = self.all[after], after + 1
+            if window.first <= frame < window.end:
+                return window
+
+    @cached_property
+    def _cuts(self) -> list[int]:
+        return [window.cut for window in self.all]
+
+    @cached_property
+    def _longest(self) -> int:
+        return max((max(x.cut - x.first, x.end - x.cut) for x in self.all), default=0)
 
 
 class Paced:
@@ -109,7 +149,7 @@ def cuts_of(piece: Piece, clip: PieceClip) -> tuple[Fraction, Fraction]:
     return first, min(last, clip.media.duration / clip.speed)
 
 
-def windows(piece: Piece) -> tuple[Window, ...]:
+def windows(piece: Piece) -> Windows:
     """The windows of all uses that are possible, in running order."""
     found = []
     for clip, cut in zip(piece.clips[1:], piece.starts[1:], strict=False):
@@ -118,10 +158,10 @@ def windows(piece: Piece) -> tuple[Window, ...]:
         with suppress(InputError):
             reach = clip.entry.reach(piece.rate)
             found.append(Window(clip.id, cut, cut - reach.lead, cut + reach.tail, reach))
-    return tuple(found)
+    return Windows(tuple(found))
 
 
-def seen(piece: Piece, frame: int, of: tuple[Window, ...]) -> ClipFrame | UseFrame:
+def seen(piece: Piece, frame: int, of: Windows) -> ClipFrame | UseFrame:
     """What is seen at a frame.
 
     Where two windows overlap, the one whose cut is nearer is seen.
@@ -132,10 +172,9 @@ def seen(piece: Piece, frame: int, of: tuple[Window, ...]) -> ClipFrame | UseFra
         of: the ``windows`` of the piece.
     """
     frame = min(max(frame, 0), piece.frame_count - 1)
-    there = [window for window in of if window.first <= frame < window.end]
-    if there:
-        nearest = min(there, key=lambda window: (abs(frame - window.cut), window.cut))
-        return UseFrame(nearest.clip, frame - nearest.cut)
+    window = of.at(frame)
+    if window is not None:
+        return UseFrame(window.clip, frame - window.cut)
     starts = piece.starts
     place = bisect_right(starts, frame) - 1
     clip = piece.clips[place]

@@ -316,9 +316,11 @@ class FrameViewer:
         away = float(abs(frame - self._focus))
         if frame == self._focus:
             return self._urgency, stage - 2.0
+        # Plain frames are fine as quickly as others are rough.
+        away += FINE if stage is Stage.FINE and asked.has_rough(frame) else 0.0
         if asked.showing.is_beside(frame):
-            return max(self._urgency, Urgency.AROUND), away + stage * FINE
-        return self._urgency, away + stage * FINE
+            return max(self._urgency, Urgency.AROUND), away
+        return self._urgency, away
 
     def _made(self, asked: _Asked, frame: int, stage: Stage) -> tuple[Stage, tuple[FramePlan, ...]]:
         """Makes a frame, unless it is kept; gives the stage that is there now, and its plans."""

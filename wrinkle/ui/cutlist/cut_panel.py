@@ -179,9 +179,9 @@ class CutPanel(QWidget):
             there = source is not None and not one.stands
             shown = Paced(source or Missing(one.media), one) if not one.plain else source
             strip.show_clip(Filling(shown, cut) if there and shown else None, (lead, tail), step)
-        after, spare = before.handles[1], clip.handles[0]
-        self.out_words.setText(_spare(piece, before, after, "after"))
-        self.in_words.setText(_spare(piece, clip, spare, "before"))
+        rate = piece.rate
+        self.out_words.setText(_spare(before, before.spare(rate)[1], "after"))
+        self.in_words.setText(_spare(clip, clip.spare(rate)[0], "before"))
 
     def _show_slots(self, use: PieceUse | None) -> None:
         while self.slots.rowCount():
@@ -228,7 +228,7 @@ class CutPanel(QWidget):
             self._document.edit("cut moved", lambda piece: edits.slip_cut(piece, clip.id, frames))
 
 
-def _spare(piece: Piece, clip: PieceClip, handle: Fraction, where: str) -> str:
+def _spare(clip: PieceClip, frames: int, where: str) -> str:
     if clip.stands:
         return f"{clip.name} stands still"
-    return f"{piece.rate.frame_at(handle)} frames to spare {where} it"
+    return f"{frames} frames to spare {where} it"

@@ -253,17 +253,15 @@ class CutList(Place):
         """Asks for a finished video and finds its cuts."""
         name, _ = QFileDialog.getOpenFileName(self, "A finished video", "", CLIP_FILTER)
         if name:
-            self._desk.workers.read_clip(
-                Path(name), self.find_cuts, self._desk.messages.faulted.emit
-            )
+            workers, faulted = self._desk.workers, self._desk.messages.faulted
+            workers.read_clip(Path(name), self.find_cuts, faulted.emit)
 
-    def find_cuts(self, clip: Clip) -> CutsDialog:
+    def find_cuts(self, clip: Clip) -> None:
         """Finds the cuts of a video; those that are taken become clips."""
         dialog = CutsDialog(clip, self._desk.workers, self.clip_pictures, self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.taken.connect(lambda clip, cuts: self._document.take_shots(clip, cuts))
         dialog.open()
-        return dialog
 
     def ask_folder(self) -> None:
         """Asks for a folder and looks there for the files that are missing."""
@@ -360,9 +358,11 @@ class CutList(Place):
         ]
         self.facts_label.setText(" · ".join(words) if count else "")
         self.dress_button.setEnabled(cuts > 0)
+        self.map.setVisible(count > 0)
         if self.looking.cut is not None:
             self._panels.setCurrentIndex(_CUT)
-            self.cut_panel.show_cut(self.order.faults.get(self.looking.current, ()))
+            found = self.order.faults.get(self.looking.current, ())
+            self.cut_panel.show_cut(tuple(fault.sentence for fault in found))
         elif self.looking.clip is not None:
             self._panels.setCurrentIndex(_CLIP)
             self.clip_panel.show_clip()
@@ -403,7 +403,8 @@ class CutList(Place):
 
     def themed(self) -> None:
         """All that is painted is painted anew."""
-        for widget in (self.order.viewport(), self.map, self.watch.ruler):
+        self.map.repaint_all()
+        for widget in (self.order.viewport(), self.watch.ruler):
             if widget is not None:
                 widget.update()
         self.shelf.tiles.viewport_update()

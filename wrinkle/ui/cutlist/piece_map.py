@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
@@ -16,6 +16,8 @@ _HEIGHT = 40
 _SIDE = 12
 _BAR_TOP, _BAR = 4, 20
 _SOON_MS = 120
+_NARROW, _NAMED = 5, 24
+"""Points: from which width on clips have a border, and a name."""
 
 
 class PieceMap(QWidget):
@@ -40,10 +42,11 @@ class PieceMap(QWidget):
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(_SOON_MS)
-        self._soon.timeout.connect(self.update)
-        document.changed.connect(self.update)
+        self._soon.timeout.connect(self.repaint_all)
+        self._ground: QPixmap | None = None
+        document.changed.connect(self.repaint_all)
         looking.playheadChanged.connect(lambda frame: self.update())
-        looking.chosenChanged.connect(self.update)
+        looking.chosenChanged.connect(self.repaint_all)
         screen.rendered.connect(
             lambda done, of: None if self._soon.isActive() else self._soon.start()
         )
@@ -61,16 +64,36 @@ class PieceMap(QWidget):
         piece = self._document.piece
         if not piece.clips:
             return
-        painter, theme, looking = QPainter(self), active(), self._looking
+        painter = QPainter(self)
+        # Of long pieces only what moves is painted anew with each frame.
+        if self._ground is None or self._ground.size() != self.size() * self.devicePixelRatioF():
+            self._ground = self._painted()
+        painter.drawPixmap(0, 0, self._ground)
+        x = self.x_of(self._looking.playhead + 0.5)
+        painter.fillRect(QRectF(x - 1, 0, 2, _BAR_TOP + _BAR + 8), active().colour("ink"))
+
+    def repaint_all(self) -> None:
+        """Everything is painted anew."""
+        self._ground = None
+        self.update()
+
+    def _painted(self) -> QPixmap:
+        piece, theme, looking = self._document.piece, active(), self._looking
+        scale = self.devicePixelRatioF()
+        ground = QPixmap(self.size() * scale)
+        ground.setDevicePixelRatio(scale)
+        ground.fill(theme.colour("ground"))
+        painter = QPainter(ground)
         painter.setFont(small_font(self.font()))
         for number, clip in enumerate(piece.clips):
             left, right = self.x_of(piece.starts[number]), self.x_of(piece.starts[number + 1])
             area = QRectF(left, _BAR_TOP, right - left, _BAR)
             chosen = clip.id in looking.chosen and looking.clip is not None
-            painter.fillRect(area, theme.colour("selected" if chosen else "ground"))
-            painter.setPen(theme.colour("rule"))
-            painter.drawRect(area)
-            if area.width() > 24:
+            painter.fillRect(area, theme.colour("selected" if chosen else "panel"))
+            if area.width() > _NARROW:
+                painter.setPen(theme.colour("rule"))
+                painter.drawRect(area)
+            if area.width() > _NAMED:
                 painter.setPen(theme.colour("quiet"))
                 words = painter.fontMetrics().elidedText(
                     clip.name, Qt.TextElideMode.ElideRight, int(area.width() - 8)
@@ -80,27 +103,27 @@ class PieceMap(QWidget):
         for window in film.windows if film is not None and film.piece is piece else ():
             cut = self.x_of(window.cut)
             first, end = self.x_of(window.first), self.x_of(window.end)
-            painter.fillRect(
-                QRectF(first, _BAR_TOP, cut - first, _BAR), theme.colour("outgoing", 0.45)
-            )
-            painter.fillRect(QRectF(cut, _BAR_TOP, end - cut, _BAR), theme.colour("incoming", 0.45))
+            for left, right, colour in ((first, cut, "outgoing"), (cut, end, "incoming")):
+                area = QRectF(left, _BAR_TOP, right - left, _BAR)
+                painter.fillRect(area, theme.colour(colour, 0.45))
         self._paint_rendered(painter)
-        for start in piece.starts[1:-1]:
-            draw_seam(painter, self.x_of(start), _BAR_TOP, _BAR_TOP + _BAR)
+        if self.width() / len(piece.clips) > _NARROW:
+            for start in piece.starts[1:-1]:
+                draw_seam(painter, self.x_of(start), _BAR_TOP, _BAR_TOP + _BAR)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("ink"))
         for marker in piece.markers:
             x = self.x_of(float(marker.time * piece.rate.per_second))
             painter.drawEllipse(QPointF(x, _BAR_TOP), 3, 3)
-        x = self.x_of(looking.playhead + 0.5)
-        painter.fillRect(QRectF(x - 1, 0, 2, _BAR_TOP + _BAR + 8), theme.colour("ink"))
+        painter.end()
+        return ground
 
     def _paint_rendered(self, painter: QPainter) -> None:
         """A line under what is ready to be played, in stretches."""
-        frames, count = self._screen.frames, self._document.piece.frame_count
+        frames, asked = self._screen.frames, self._screen.asked
         top, start = _BAR_TOP + _BAR + 3, None
-        for frame in range(count + 1):
-            ready = frame < count and frames.is_ready(frame)
+        for frame in range(asked.start, asked.stop + 1):
+            ready = frame < asked.stop and frames.is_ready(frame)
             if ready and start is None:
                 start = frame
             elif not ready and start is not None:

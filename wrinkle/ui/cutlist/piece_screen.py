@@ -22,6 +22,11 @@ from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.theme import small_font
 
 _SIDE = 432
+_BEHIND, _AHEAD, _NEAR = 300, 1200, 100
+"""Frames around the playhead that are rendered, and from which distance on others are asked for:
+pieces of a minute are asked for as a whole."""
+_AT_ONCE = 15
+"""Frames by which what is made is ahead of what is seen while it plays."""
 _WORTH_ROUGH = 30_000
 """Pixels: while a piece plays, any picture of the right moment is better than none."""
 
@@ -44,6 +49,7 @@ class PieceScreen(QWidget):
         self._film: Film | None = None
         self._last: QImage | None = None
         self._whole = False
+        self._asked = range(0)
         self.frames = FramePictures(
             workers.jobs, workers.store, Urgency.LOOKED_AT, self, _WORTH_ROUGH
         )
@@ -105,14 +111,19 @@ class PieceScreen(QWidget):
         """What is shown; None for an empty piece."""
         return self._film
 
+    @property
+    def asked(self) -> range:
+        """The frames that are being made, or are there."""
+        return self._asked
+
     def refresh(self) -> None:
         """Shows the piece as it is now."""
         if not self.isVisible():
             return
         piece = self._document.piece
-        for button in (self.loop, self.whole, self.back, self.on):
-            button.setEnabled(bool(piece.clips))
-        self.view.setVisible(bool(piece.clips))
+        parts = (self.view, self.ruler, self.loop, self.whole, self.back, self.on, self.where)
+        for part in parts:
+            part.setVisible(bool(piece.clips))
         if not piece.clips:
             self.stop()
             self._film, self._last = None, None
@@ -122,8 +133,16 @@ class PieceScreen(QWidget):
             return
         size = piece.size.scaled(min(1.0, _SIDE / max(piece.size)))
         self._film = self._document.media.film(piece, size)
-        self.frames.ask(self._film, self._film.frames, self._looking.playhead)
+        self._ask(self._looking.playhead)
         self._show_chosen()
+
+    def _ask(self, frame: int) -> None:
+        """Asks for the frames around one, as far as somebody will see them soon."""
+        if self._film is None:
+            return
+        count = len(self._film.frames)
+        self._asked = range(max(frame - _BEHIND, 0), min(frame + _AHEAD, count))
+        self.frames.ask(self._film, self._asked, frame)
 
     def toggle(self, whole: bool) -> None:
         """Plays, or stops what plays."""
@@ -180,7 +199,13 @@ class PieceScreen(QWidget):
             return
         shape: Size = self._film.size
         self.view.show_frame(frame, shape)
-        self.frames.focus_on(frame)
+        near = range(max(frame - _NEAR, 0), min(frame + _NEAR, piece.frame_count))
+        if near.start < self._asked.start or near.stop > self._asked.stop:
+            self._ask(frame)
+        else:
+            # What is passed while a frame is made comes too late: those ahead are made.
+            ahead = _AT_ONCE if self.player.playing else 0
+            self.frames.focus_on(min(frame + ahead, piece.frame_count - 1))
         self.ruler.show_playhead(frame)
         self.where.setText(
             f"{timecode(frame, piece.rate)} of {timecode(piece.frame_count, piece.rate)}"

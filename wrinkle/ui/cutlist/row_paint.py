@@ -137,7 +137,7 @@ class CutRow:
         strip: its small pictures.
         step: which of them is shown as the moving one.
         spare: what the outgoing clip has after the cut, and the incoming one before it, in frames.
-        faults: what does not fit there.
+        faults: what does not fit there, in a few words each.
     """
 
     piece: Piece
@@ -166,7 +166,7 @@ class CutRow:
         text = QRectF(right + 12, area.top() + 5, area.right() - right - 24, 20)
         look.words(self.use.wrinkle.name, text, bold=True)
         if self.faults:
-            look.words(self.faults[0], text.translated(0, 20), "seam", small=True)
+            look.words(" · ".join(self.faults), text.translated(0, 20), "seam", small=True)
         else:
             look.words(self._facts(), text.translated(0, 20), "quiet", small=True)
 

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QApplication
 
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
-from wrinkle.core.piece.faults import faults
+from wrinkle.core.piece.faults import PieceFault, faults
 from wrinkle.core.piece.running import Window, windows
 from wrinkle.library.tiles import STEPS_A_SECOND
 from wrinkle.ui.cutlist.cut_strips import PICTURES, CutStrips
@@ -34,6 +34,7 @@ from wrinkle.ui.cutlist.trim_bar import TrimBar
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import active
 
@@ -76,7 +77,7 @@ class RunningOrder(QAbstractScrollArea):
         self._strips = strips
         self._is_wrinkle = is_wrinkle
         self._windows: dict[str, Window] = {}
-        self._faults: dict[str, tuple[str, ...]] = {}
+        self._faults: dict[str, tuple[PieceFault, ...]] = {}
         self._pressed: tuple[QPointF, str] | None = None
         self._gripped: tuple[str, str, TrimBar, float] | None = None
         self._moving_to: int | None = None
@@ -108,7 +109,7 @@ class RunningOrder(QAbstractScrollArea):
         return OrderGeometry(len(self._piece.clips), view.width() if view is not None else 0)
 
     @property
-    def faults(self) -> dict[str, tuple[str, ...]]:
+    def faults(self) -> dict[str, tuple[PieceFault, ...]]:
         """What does not fit, by the id of the cut."""
         return self._faults
 
@@ -143,7 +144,7 @@ class RunningOrder(QAbstractScrollArea):
         self._windows = {window.clip: window for window in found}
         self._faults = {}
         for fault in faults(self._piece, found):
-            self._faults[fault.clip] = (*self._faults.get(fault.clip, ()), fault.sentence)
+            self._faults[fault.clip] = (*self._faults.get(fault.clip, ()), fault)
         self._measure()
         self._repaint()
 
@@ -256,10 +257,11 @@ class RunningOrder(QAbstractScrollArea):
             step = int((time.monotonic() - self._since) * STEPS_A_SECOND) % PICTURES
         before = piece.clips[number - 1]
         spare = (
-            None if before.stands else piece.rate.frame_at(before.handles[1]),
-            None if clip.stands else piece.rate.frame_at(clip.handles[0]),
+            None if before.stands else before.spare(piece.rate)[1],
+            None if clip.stands else clip.spare(piece.rate)[0],
         )
-        row = CutRow(piece, clip.entry, strip, step, spare, self._faults.get(clip.id, ()))
+        short = tuple(fault.short for fault in self._faults.get(clip.id, ()))
+        row = CutRow(piece, clip.entry, strip, step, spare, short)
         row.paint(self._look(painter, Row.CUT, number))
 
     # Events
@@ -328,8 +330,8 @@ class RunningOrder(QAbstractScrollArea):
         if view is not None:
             view.setCursor(Qt.CursorShape.SplitHCursor if end else Qt.CursorShape.ArrowCursor)
             clip = self._piece.clips[number] if number is not None else None
-            words = self._faults.get(self._hovered, ())
-            view.setToolTip("\n".join(words) or (clip.media.path if clip is not None else ""))
+            words = [fault.sentence for fault in self._faults.get(self._hovered, ())]
+            view.setToolTip(tip("\n".join(words) or (clip.media.path if clip is not None else "")))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if event is None:

@@ -47,10 +47,10 @@ class TrimBar:
         length = piece.frames_of(clip)
         if clip.stands:
             return cls(area, 0, length, 0, None, lead, tail)
-        spare = tuple(piece.rate.frame_at(max(one, clip.length * 0)) for one in clip.handles)
+        spare = clip.spare(piece.rate)
         drawn = max(length // 2, _LEAST_SPARE)
         before, after = (min(one, drawn) for one in spare)
-        return cls(area, before, length, after, (spare[0], spare[1]), lead, tail)
+        return cls(area, before, length, after, spare, lead, tail)
 
     def x(self, frame: float) -> float:
         """Where a frame stands, counted from the clip's first one."""
