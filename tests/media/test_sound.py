@@ -10,8 +10,9 @@ import numpy as np
 
 from tests.media.clips import numbered_picture
 from wrinkle.core.errors import MediaError
+from wrinkle.core.piece.heard import SAMPLE_RATE
 from wrinkle.media.clip import Clip
-from wrinkle.media.sound import SOUND_RATE, Sound
+from wrinkle.media.sound import Sound
 
 
 def tone(rate: int, seconds: float = 2.0) -> np.ndarray:
@@ -49,16 +50,16 @@ class Sounds(unittest.TestCase):
         self.folder = Path(folder.name)
 
     def test_samples_are_those_that_were_written_in_any_order(self) -> None:
-        sound = Sound(write_sounding(self.folder / "a.mkv", "pcm_s16le", SOUND_RATE))
-        wanted = tone(SOUND_RATE)
+        sound = Sound(write_sounding(self.folder / "a.mkv", "pcm_s16le", SAMPLE_RATE))
+        wanted = tone(SAMPLE_RATE)
         for start in (23_000, 60_000, 0, 40_123, 95_000):
             found = sound.samples(start, 1000)
             np.testing.assert_allclose(found, wanted[start : start + 1000], atol=1e-4)
 
     def test_outside_of_the_file_there_is_silence(self) -> None:
-        sound = Sound(write_sounding(self.folder / "a.mkv", "pcm_s16le", SOUND_RATE))
+        sound = Sound(write_sounding(self.folder / "a.mkv", "pcm_s16le", SAMPLE_RATE))
         self.assertEqual(float(np.abs(sound.samples(-500, 500)).max()), 0.0)
-        end = sound.samples(2 * SOUND_RATE - 10, 1000)
+        end = sound.samples(2 * SAMPLE_RATE - 10, 1000)
         self.assertGreater(float(np.abs(end[:10]).max()), 0.01)
         self.assertEqual(float(np.abs(end[10:]).max()), 0.0)
 
@@ -66,16 +67,16 @@ class Sounds(unittest.TestCase):
         for name, codec, rate in (("a.mkv", "pcm_s16le", 44_100), ("a.mp4", "aac", 48_000)):
             with self.subTest(name):
                 sound = Sound(write_sounding(self.folder / name, codec, rate))
-                left = sound.samples(0, 2 * SOUND_RATE)[:, 0]
-                begins = int(np.argmax(np.abs(left) > 0.1)) / SOUND_RATE
+                left = sound.samples(0, 2 * SAMPLE_RATE)[:, 0]
+                begins = int(np.argmax(np.abs(left) > 0.1)) / SAMPLE_RATE
                 self.assertAlmostEqual(begins, 0.5, delta=0.003)
-                part = left[SOUND_RATE : SOUND_RATE + 4800]
+                part = left[SAMPLE_RATE : SAMPLE_RATE + 4800]
                 spectrum = np.abs(np.fft.rfft(part)) / 2400.0
                 self.assertEqual(int(spectrum.argmax()) * 10, 1000)
                 self.assertAlmostEqual(float(spectrum.max()), 0.5, delta=0.01)
 
     def test_a_clip_knows_its_sound_and_a_file_without_says_so(self) -> None:
-        clip = Clip(write_sounding(self.folder / "a.mkv", "pcm_s16le", SOUND_RATE))
+        clip = Clip(write_sounding(self.folder / "a.mkv", "pcm_s16le", SAMPLE_RATE))
         assert clip.sound is not None
         self.assertEqual(clip.sound.samples(0, 10).shape, (10, 2))
         (self.folder / "words.mp4").write_text("words")

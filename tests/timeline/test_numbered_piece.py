@@ -11,6 +11,7 @@ import numpy as np
 import opentimelineio as otio
 
 from tests.media.clips import Files, number_of, write_numbered
+from tests.media.test_sound import write_sounding
 from wrinkle.__main__ import main
 from wrinkle.core.design.archive import read
 from wrinkle.core.jobs import Cancelled, Job, Jobs
@@ -18,6 +19,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.film import Film
+from wrinkle.core.piece.heard import SAMPLE_RATE
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.render.material import FrameSource, Material
 from wrinkle.core.store import Store
@@ -136,6 +138,34 @@ class Numbered(Files):
                 # Half a second of the piece on both sides.
                 whole = item.media_reference.available_range.duration.value
                 self.assertEqual(whole - source.duration.value, 30)
+
+    def test_the_sound_of_the_clips_is_in_the_video_on_its_frame(self) -> None:
+        path = write_sounding(self.folder / "tone.mkv", "pcm_s16le", SAMPLE_RATE)
+        one, source = read_source(path, self.pool, self.store)
+        self.sources[one.path] = source
+        piece = edits.add_clips(Piece("Tone", SIZE, FrameRate.of(30)), 0, [one, one])
+        piece = edits.trim(piece, piece.clips[1].id, 10, 0)
+        piece = edits.change(piece, piece.clips[1].id, level=-6.0)
+        jobs = Jobs()
+        self.addCleanup(jobs.stop)
+        out = self.folder / "tone.mp4"
+        write_film(out, self.film(piece), jobs, Job())
+        clip = Clip(out)
+        self.addCleanup(clip.close)
+        self.assertEqual(clip.facts.frame_count, piece.frame_count)
+        left = clip.sound.samples(0, round(piece.rate.seconds(piece.frame_count) * SAMPLE_RATE))[
+            :, 0
+        ]
+        # The tone begins half a second into the file, at half of the full scale.
+        loud = np.abs(left) > 0.1
+        self.assertAlmostEqual(int(np.argmax(loud)) / SAMPLE_RATE, 0.5, delta=0.003)
+        frame = SAMPLE_RATE // 30
+        first, second = left[25 * frame : 29 * frame], left[45 * frame : 49 * frame]
+        self.assertAlmostEqual(float(np.abs(first).max()), 0.5, delta=0.02)
+        self.assertAlmostEqual(float(np.abs(second).max()), 0.25, delta=0.02)
+        # Ten frames of the second clip are cut off: its tone begins five frames in.
+        begins = int(np.argmax(loud[31 * frame :])) / frame + 31
+        self.assertAlmostEqual(begins, 35.0, delta=0.1)
 
     def test_a_rendering_that_is_ended_leaves_no_file(self) -> None:
         film, path = self.film(self.piece(2)), self.folder / "ended.mp4"

@@ -8,15 +8,11 @@ from threading import Lock
 import av
 import numpy as np
 from av.audio.resampler import AudioResampler
-from numpy.typing import NDArray
 
 from wrinkle.core.errors import MediaError
+from wrinkle.core.piece.heard import SAMPLE_RATE, Samples
 from wrinkle.media.container import opened_any
 
-Samples = NDArray[np.float32]
-"""``(count, 2)``, left and right, -1…1."""
-SOUND_RATE = 48_000
-"""Samples a second of all sound within Wrinkle."""
 _LEFT_AND_RIGHT = 2
 
 
@@ -57,12 +53,12 @@ class Sound:
             raise ValueError("the sound has no time")
         # Where times are rounded (Matroska's to thousandths), samples are counted from the start.
         if base * stream.rate <= 1:
-            container.seek(max(0, int(start / SOUND_RATE / base)), stream=stream)
-        resampler = AudioResampler("flt", "stereo", SOUND_RATE)
+            container.seek(max(0, int(start / SAMPLE_RATE / base)), stream=stream)
+        resampler = AudioResampler("flt", "stereo", SAMPLE_RATE)
         place: int | None = None
         for frame in container.decode(stream):
             if place is None:
-                place = round((frame.pts or 0) * base * SOUND_RATE) - start
+                place = round((frame.pts or 0) * base * SAMPLE_RATE) - start
             for part in resampler.resample(frame):
                 block = _stereo(part)
                 _put(found, place, block)

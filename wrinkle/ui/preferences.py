@@ -5,6 +5,7 @@ from __future__ import annotations
 from base64 import b64decode, b64encode
 from binascii import Error
 from contextlib import suppress
+from fractions import Fraction
 from pathlib import Path
 
 import msgspec
@@ -26,6 +27,7 @@ class _Chosen(msgspec.Struct, frozen=True, omit_defaults=True):
     geometry: str = ""
     memory: int = DEFAULT_BUDGET >> 20
     folder: str = ""
+    still: float = 5.0
 
 
 class Preferences:
@@ -82,6 +84,15 @@ class Preferences:
     @memory.setter
     def memory(self, memory: int) -> None:
         self._keep(memory=memory >> 20)
+
+    @property
+    def still(self) -> Fraction:
+        """Seconds for which a picture is seen that is added to a piece."""
+        return Fraction(min(max(self._chosen.still, 0.01), 3600.0)).limit_denominator(1000)
+
+    @still.setter
+    def still(self, seconds: Fraction) -> None:
+        self._keep(still=float(seconds))
 
     @property
     def folder(self) -> str:

@@ -8,11 +8,13 @@ from io import StringIO
 from pathlib import Path
 from unittest import mock
 
+import numpy as np
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
+from tests.media.test_sound import write_sounding
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.__main__ import main
 from wrinkle.core.design import wrinkle_edits
@@ -22,11 +24,15 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.library import shipped
 from wrinkle.library.samples import DEMO_CLIPS
+from wrinkle.media.still import write_png
 from wrinkle.media.video_file import write_video
 from wrinkle.timeline.left_pieces import left_pieces
 from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
+from wrinkle.ui.cutlist.frame_dialog import FrameDialog
 from wrinkle.ui.cutlist.piece_looking import Row
+from wrinkle.ui.cutlist.piece_sound import LoopedSound
 from wrinkle.ui.cutlist.running_order import centre_of
+from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.piece_keeper import PieceKeeper
 
 NONE = Qt.KeyboardModifier.NoModifier
@@ -212,6 +218,42 @@ class Working(PieceCase):
         wait_for(lambda: self.clip_named("pier").media.path == str(moved), "it is found")
         self.assertEqual(self.desk.piece.media.fault(str(moved)), "")
 
+    def test_frame_rate_and_the_time_of_new_pictures_are_chosen(self) -> None:
+        self.act("piece.frame")
+        dialog = self.cutlist.findChild(FrameDialog)
+        dialog.size_field.setCurrentText("nothing")
+        dialog.accept_button.click()
+        self.assertIn("nothing", dialog.fault.text())
+        dialog.size_field.setCurrentText("200x100")
+        dialog.rate_field.setCurrentText("25")
+        dialog.still_field.setText("2")
+        dialog.accept_button.click()
+        self.assertEqual((self.piece.size, self.piece.rate.label), (Size(200, 100), "25"))
+        picture = self.folder / "card.png"
+        write_png(picture, np.full((8, 6, 4), 200, np.uint8), opaque=True)
+        self.add([picture])
+        self.assertEqual(self.piece.frames_of(self.piece.clips[-1]), 50)
+        self.assertTrue(self.piece.clips[-1].stands)
+        self.assertEqual(Preferences(self.folder / "preferences").still, 2)
+        self.cutlist.looking.go_to(Row.CLIP, self.piece.clips[-1].id)
+        type_into(self.cutlist.clip_panel.length, "+25")
+        self.assertEqual(self.piece.frames_of(self.piece.clips[-1]), 75)
+
+    def test_the_sound_is_mixed_and_looped(self) -> None:
+        self.add([write_sounding(self.folder / "tone.mkv", "pcm_s16le", 48_000)])
+        sound = self.cutlist.watch.sound
+        wait_for(lambda: len(sound.mixed) > 0, "the sound")
+        start = self.piece.starts[3] * 1600
+        self.assertFalse(sound.mixed[:start].any())
+        self.assertTrue(sound.mixed[start:].any())
+        looped = LoopedSound(np.arange(12, dtype=np.int16).reshape(6, 2), 4)
+        found = np.frombuffer(looped.readData(30) + looped.readData(9), np.int16)
+        self.assertEqual([*found], [8, 9, 10, 11, *range(12), 0, 1])
+        # Without a device for sound it plays all the same.
+        self.cutlist.watch.toggle(whole=True)
+        QTest.qWait(100)
+        self.assertTrue(self.cutlist.watch.player.playing)
+
     def test_the_cuts_of_a_finished_video_become_clips(self) -> None:
         joined = self.folder / "joined.mp4"
         film = self.film()
@@ -326,7 +368,7 @@ class AWholePiece(PieceCase):
 _FRAMES: list[bytes] = []
 
 
-def _kept(path: Path, frames: Iterable[Bytes8], *others: object) -> int:
+def _kept(path: Path, frames: Iterable[Bytes8], *others: object, **named: object) -> int:
     """Keeps what an encoder would get."""
     _FRAMES[:] = [pixels.tobytes() for pixels in frames]
     return len(_FRAMES)

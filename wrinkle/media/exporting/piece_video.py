@@ -1,14 +1,30 @@
-"""A whole piece as a video."""
+"""A whole piece as a video, with the sound of its clips."""
 
 from __future__ import annotations
 
 from contextlib import closing
 from pathlib import Path
 
+import numpy as np
+
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Bytes8
 from wrinkle.core.piece.film import Film
+from wrinkle.core.piece.heard import SAMPLE_RATE, Heard, Samples, SoundSource
+from wrinkle.media.clip import Clip
 from wrinkle.media.video_file import check_video_size, write_video
+
+_STRETCH = 2 * SAMPLE_RATE
+
+
+def sounds_of(film: Film) -> dict[str, SoundSource]:
+    """The sound of those files of a piece that have one, by their path."""
+    found: dict[str, SoundSource] = {}
+    for path, source in film.sources.items():
+        sound = source.sound if isinstance(source, Clip) else None
+        if sound is not None:
+            found[path] = sound
+    return found
 
 
 def write_film(path: Path, film: Film, jobs: Jobs, job: Job) -> int:
@@ -33,6 +49,29 @@ def write_film(path: Path, film: Film, jobs: Jobs, job: Job) -> int:
         return film.image(frame).to_bytes8()
 
     with closing(jobs.in_order(picture, film.frames)) as pictures:
+        sounds = sounds_of(film)
         return write_video(
-            path, pictures, film.size, film.piece.rate, lambda done: job.report(done, total)
+            path,
+            pictures,
+            film.size,
+            film.piece.rate,
+            lambda done: job.report(done, total),
+            sound=_Ahead(Heard(film.piece, sounds)).samples if sounds else None,
         )
+
+
+class _Ahead:
+    """Reads the sound in stretches: a file is opened for each."""
+
+    def __init__(self, heard: Heard) -> None:
+        self._heard = heard
+        self._start = 0
+        self._kept: Samples = np.zeros((0, 2), np.float32)
+
+    def samples(self, start: int, count: int) -> Samples:
+        """So many samples; those that are asked for next follow them."""
+        if not self._start <= start <= start + count <= self._start + len(self._kept):
+            self._start = start
+            self._kept = self._heard.samples(start, max(count, _STRETCH))
+        low = start - self._start
+        return self._kept[low : low + count]

@@ -315,9 +315,10 @@ class CutList(Place):
 
     def ask_frame(self) -> None:
         """Asks for the frame size and the rate of the piece."""
-        dialog = FrameDialog(self._document.piece, self)
+        dialog = FrameDialog(self._document.piece, self._document.still, self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.chosen.connect(self._document.set_frame)
+        dialog.stillChosen.connect(self._document.set_still)
         dialog.open()
 
     def split(self) -> None:
@@ -412,6 +413,7 @@ class CutList(Place):
     def close_down(self) -> None:
         """Ends what runs."""
         self.watch.stop()
+        self.watch.sound.close()
         self.watch.frames.close()
         self.clip_pictures.close()
 

@@ -11,6 +11,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.film import Film
 from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
+from wrinkle.ui.cutlist.piece_sound import PieceSound
 from wrinkle.ui.cutlist.seam_ruler import SeamRuler
 from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.desk.piece_document import PieceDocument
@@ -54,6 +55,7 @@ class PieceScreen(QWidget):
             workers.jobs, workers.store, Urgency.LOOKED_AT, self, _WORTH_ROUGH
         )
         self.player = Player(self)
+        self.sound = PieceSound(workers, self)
         self.view = PictureView(self._picture)
         self.view.setMinimumHeight(150)
         self.ruler = SeamRuler()
@@ -127,12 +129,14 @@ class PieceScreen(QWidget):
         if not piece.clips:
             self.stop()
             self._film, self._last = None, None
+            self.sound.set_film(None)
             self.frames.forget()
             self.ruler.show_range(range(0), 0, 0)
             self.where.setText("")
             return
         size = piece.size.scaled(min(1.0, _SIDE / max(piece.size)))
         self._film = self._document.media.film(piece, size)
+        self.sound.set_film(self._film)
         self._ask(self._looking.playhead)
         self._show_chosen()
 
@@ -154,7 +158,9 @@ class PieceScreen(QWidget):
         looped = self.looped
         self.player.set_frames(looped, self._document.piece.rate)
         start = self._looking.playhead
-        self.player.play(start if start in looped else looped.start)
+        start = start if start in looped else looped.start
+        self.player.play(start)
+        self.sound.play(looped, start, self._document.piece.rate)
 
     def stop(self) -> None:
         """Nothing plays any more."""
@@ -222,9 +228,12 @@ class PieceScreen(QWidget):
         self.loop.setText("Loop the cut" if looking.row is Row.CUT else "Loop the clip")
         if self.player.playing and not self._whole:
             self.player.set_frames(self.looped, piece.rate)
+            self.sound.play(self.looped, looking.playhead, piece.rate)
         self._show_frame(looking.playhead)
 
     def _show_playing(self, playing: bool) -> None:
+        if not playing:
+            self.sound.stop()
         self.loop.setChecked(playing and not self._whole)
         self.whole.setChecked(playing and self._whole)
 

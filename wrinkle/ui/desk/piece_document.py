@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from fractions import Fraction
 from functools import partial
 from pathlib import Path
 
@@ -35,11 +36,13 @@ class PieceDocument(QObject):
         changed: the piece that is seen is another one, or another of its files was read.
         fileChanged: its title, its file, its steps or whether it is saved.
         opened: another piece has taken the place.
+        stillChanged: pictures that are added are seen for another time from now on.
     """
 
     changed = pyqtSignal()
     fileChanged = pyqtSignal()
     opened = pyqtSignal()
+    stillChanged = pyqtSignal()
 
     def __init__(self, media: PieceMedia, messages: Messages) -> None:
         super().__init__()
@@ -49,6 +52,7 @@ class PieceDocument(QObject):
         self._editing: Editing[Piece] = Editing(Piece(), self.steps, messages)
         self._file = PieceFile()
         self._path: Path | None = None
+        self._still = edits.STILL_SECONDS
         self._editing.changed.connect(self._show)
         self._editing.historyChanged.connect(self.fileChanged)
         media.changed.connect(self._settle)
@@ -138,7 +142,10 @@ class PieceDocument(QObject):
         if not media:
             return
         label = media[0].name if len(media) == 1 else f"{len(media)} clips"
-        self.edit(label, lambda piece: edits.add_clips(self._shaped(piece, media), place, media))
+        self.edit(label, lambda piece: self._added(piece, place, media))
+
+    def _added(self, piece: Piece, place: int, media: list[Media]) -> Piece:
+        return edits.add_clips(self._shaped(piece, media), place, media, self._still)
 
     def _shaped(self, piece: Piece, media: list[Media]) -> Piece:
         """A piece that is empty yet takes the frame of its first clip."""
@@ -180,6 +187,17 @@ class PieceDocument(QObject):
             self._messages.faulted.emit(
                 "Files of these names are there, but of another length or size."
             )
+
+    @property
+    def still(self) -> Fraction:
+        """For how long a picture is seen that is added, in seconds."""
+        return self._still
+
+    def set_still(self, seconds: Fraction) -> None:
+        """Pictures that are added are seen for another time from now on."""
+        if seconds != self._still:
+            self._still = seconds
+            self.stillChanged.emit()
 
     def set_frame(self, size: Size, rate: FrameRate) -> None:
         """Another frame size and rate."""

@@ -26,6 +26,8 @@ class PieceOnFile(OpenFile):
         self._document = document
         self._preferences = preferences
         document.fileChanged.connect(self.changed)
+        document.set_still(preferences.still)
+        document.stillChanged.connect(self._keep_still)
 
     @property
     def name(self) -> str:
@@ -80,6 +82,9 @@ class PieceOnFile(OpenFile):
             path = path.with_name(path.name + (BUNDLED if BUNDLED in kind else SUFFIX))
         self._preferences.folder = str(path.parent)
         return self._document.save(path)
+
+    def _keep_still(self) -> None:
+        self._preferences.still = self._document.still
 
     def rename(self) -> None:
         """Asks for another title."""
