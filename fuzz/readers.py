@@ -15,6 +15,7 @@ import cv2
 import numpy as np
 
 from fuzz.changes import changed_bytes, changed_json, changed_text
+from tests.timeline.test_files import every_kind, timeline
 from wrinkle.core.design import archive
 from wrinkle.core.design.coding import encode
 from wrinkle.core.design.dials import AmountDial, TimeDial
@@ -25,18 +26,24 @@ from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lut import looked_up, parse_cube
 from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.piece.faults import faults
+from wrinkle.core.piece.film import Film
+from wrinkle.core.piece.running import windows
 from wrinkle.core.render.compose import draw
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.plan import plan_frame
 from wrinkle.core.reuse.use import Choices, Use, showing
+from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import fonts, shipped
 from wrinkle.library.looks import shipped_looks
+from wrinkle.library.samples import DEMO_PIECE
 from wrinkle.media.assets import read_assets
 from wrinkle.media.cdl import read_decisions
 from wrinkle.media.clip import Clip
 from wrinkle.media.still import Still
 from wrinkle.media.svg import read_svg
+from wrinkle.timeline.files import read_piece, write_piece
 
 SMALL = Size(54, 96)
 KEPT = Path(__file__).parents[1] / "tests" / "core" / "design" / "kept" / "format_2.wrinkle"
@@ -223,6 +230,25 @@ def _wrinkles() -> tuple[tuple[str, bytes], ...]:
     return tuple((".wrinkle", content) for content in found)
 
 
+def _timelines() -> tuple[tuple[str, bytes], ...]:
+    """The demo's piece, and one by somebody else with more in it."""
+    ours = DEMO_PIECE.read_bytes()
+    theirs = timeline([*every_kind()]).to_json_string().encode()
+    return ((".otio", ours), (".otio", theirs))
+
+
+def _read_timeline(path: Path) -> object:
+    """Reads it, shows its first frames, and writes it again."""
+    piece, file = read_piece(path)
+    store = Store()
+    film = Film(piece, {}, lambda bundle: Material(store=store), store, SMALL)
+    for frame in film.frames[:3]:
+        film.image(frame)
+    faults(piece, windows(piece))
+    write_piece(path.with_suffix(".again.otio"), piece, file)
+    return read_piece(path.with_suffix(".again.otio"))
+
+
 def readers() -> list[Reader]:
     """All of them."""
     looks = encode_looks(shipped_looks())
@@ -237,4 +263,5 @@ def readers() -> list[Reader]:
         Reader("cdl", ((".ccc", _CDL),), changed_text, read_decisions),
         Reader("picture", _pictures(), changed_bytes, Still.read),
         Reader("clip", _clips(), changed_bytes, _read_clip),
+        Reader("timeline", _timelines(), changed_json, _read_timeline),
     ]  # fmt: skip

@@ -25,6 +25,7 @@ from tests.media.clips import write_numbered
 from wrinkle.ui import theme
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.safekeeping.piece_keeper import PieceKeeper
 from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
 from wrinkle.ui.start import open_demo
 from wrinkle.ui.theme import ThemeChoice
@@ -32,7 +33,8 @@ from wrinkle.ui.window import Window
 
 _WAITS = (
     "file.open", "file.save", "file.save-as", "file.rename", "file.use", "file.memory", "file.quit",
-    "file.new", "help.about", "help.keys", "file.versions",
+    "file.new", "help.about", "help.keys", "file.versions", "piece.add", "piece.missing",
+    "piece.frame", "piece.render", "piece.flatten", "piece.cuts",
 )  # fmt: skip
 _KEYS = (
     Qt.Key.Key_Space, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_K, Qt.Key.Key_Delete,
@@ -63,18 +65,23 @@ def drive(seconds: float, seed: int) -> int:
         desk.tried.begin(dict(zip(("outgoing", "incoming"), clips, strict=True)))
         window = Window(desk, Preferences(folder))
         keeper = WorkKeeper(desk, folder / "kept")
+        pieces = PieceKeeper(desk.piece, desk.messages, folder / "pieces")
+        window.closed.connect(pieces.end)
+        desk.piece.add_files(0, clips * 3)
         window.closed.connect(keeper.end)
         window.show()
         # Whatever waits for an answer or a pointer is closed, from wherever it was opened.
         closing = QTimer()
         closing.timeout.connect(_close_popups)
         closing.start(80)
-        given = [x for x in readers() if x.name in ("wrinkle", "clip", "picture", "svg")]
+        names = ("wrinkle", "clip", "picture", "svg", "timeline")
+        given = [x for x in readers() if x.name in names]
         while time.monotonic() < end:
             steps += 1
             _step(window, dice, folder, given, steps)
             _let_work(dice.choice((0, 1, 5, 30)))
         desk.document.discard_changes()
+        desk.piece.discard_changes()
         window.close()
     print(f"{steps} steps, {len(faults)} exceptions, {_resident()} MiB at the end", flush=True)
     return len(faults) + (_resident() > MOST_MIB)
@@ -93,7 +100,11 @@ def _step(window: Window, dice: random.Random, folder: Path, given: list, number
         path = folder / f"strange{number % 20}{ending}"
         path.write_bytes(content)
         stack = window.place("bench").stack
-        if reader.name == "wrinkle":
+        if dice.random() < 0.3 and reader.name in ("clip", "picture"):
+            window.desk.piece.add_files(dice.randrange(9), [path])
+        elif reader.name == "timeline":
+            window.desk.piece.open(path)
+        elif reader.name == "wrinkle":
             window.desk.document.open(path)
         elif reader.name == "clip":
             window.desk.tried.try_clip(dice.choice(("outgoing", "incoming")), path)

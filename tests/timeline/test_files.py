@@ -156,6 +156,12 @@ def shapes() -> Iterator[tuple[str, Callable[[], list[object]]]]:
     yield "several media for a clip", lambda: [several()]
 
 
+def every_kind() -> Iterator[object]:
+    """All of these after one another."""
+    for _, items in shapes():
+        yield from items()
+
+
 def several() -> schema.Clip:
     made = clip()
     small = schema.ExternalReference("small/a.mov", span(0, 100))

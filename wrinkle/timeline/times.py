@@ -25,7 +25,10 @@ def rate_of(number: float) -> Fraction:
     for exact in _NTSC:
         if abs(number - float(exact)) < _NEAR:
             return exact
-    return Fraction(number).limit_denominator(1001)
+    exact = Fraction(number).limit_denominator(1001)
+    if not exact:
+        raise InputError(f"{number:g} is no rate of frames")
+    return exact
 
 
 def seconds(time: RationalTime | None) -> Fraction:

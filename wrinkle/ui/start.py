@@ -24,20 +24,24 @@ def has_display() -> bool:
     )
 
 
-def start(wrinkle: Path | None, clips: Mapping[str, Path]) -> int:
-    """Opens the window on a wrinkle and clips, and runs until it is closed.
+def start(file: Path | None, clips: Mapping[str, Path]) -> int:
+    """Opens the window on a wrinkle or a timeline, and on clips, and runs until it is closed.
 
     Raises:
         InputError: there is no screen.
     """
+    from wrinkle.timeline.piece_file import SUFFIXES
 
     def fill(desk: Desk) -> None:
-        if wrinkle is not None:
-            desk.document.open(wrinkle)
+        if file is not None and file.suffix.lower() in SUFFIXES:
+            desk.piece.open(file)
+        elif file is not None:
+            desk.document.open(file)
         for slot, path in clips.items():
             desk.tried.try_clip(slot, path)
 
-    return _run(lambda desk: None, fill)
+    timeline = file is not None and file.suffix.lower() in SUFFIXES
+    return _run(lambda desk: None, fill, "cutlist" if timeline else "")
 
 
 def start_demo() -> int:
@@ -62,7 +66,7 @@ def open_demo(desk: Desk, name: str = "half_turn") -> None:
     desk.tried.begin({"outgoing": DEMO_CLIPS["box_kite"], "incoming": DEMO_CLIPS["pier"]})
 
 
-def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:
+def _run(before: Callable[[Desk], None], after: Callable[[Desk], None], place: str = "") -> int:
     """Runs the window; what is filled in before it is made cannot tell faults at once."""
     _need_display()
 
@@ -102,6 +106,8 @@ def _run(before: Callable[[Desk], None], after: Callable[[Desk], None]) -> int:
     ending.asked.connect(keeper.let_go)
     ending.asked.connect(window.end)
     after(desk)
+    if place:
+        window.menus.actions[f"place.{place}"].trigger()
     window.show()
     if preferences.fault:
         desk.messages.faulted.emit(preferences.fault)

@@ -9,8 +9,8 @@ from wrinkle.cli.command import Command
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
-    """A wrinkle and two clips, none of which is needed."""
-    parser.add_argument("wrinkle", nargs="?", type=Path, help="a .wrinkle file")
+    """A wrinkle or a timeline, and two clips, none of which is needed."""
+    parser.add_argument("file", nargs="?", type=Path, help="a .wrinkle file, or a timeline (.otio)")
     parser.add_argument("--outgoing", type=Path, metavar="CLIP", help="the clip before the cut")
     parser.add_argument("--incoming", type=Path, metavar="CLIP", help="the clip after the cut")
 
@@ -20,7 +20,9 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.ui.start import start
 
     clips = {"outgoing": arguments.outgoing, "incoming": arguments.incoming}
-    return start(arguments.wrinkle, {key: path for key, path in clips.items() if path is not None})
+    return start(arguments.file, {key: path for key, path in clips.items() if path is not None})
 
 
-COMMAND = Command("open", "open the window, with a wrinkle if one is given", takes, run)
+COMMAND = Command(
+    "open", "open the window, with a wrinkle or a timeline if one is given", takes, run
+)

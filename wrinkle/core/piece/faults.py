@@ -84,11 +84,12 @@ def place_words(piece: Piece, fault: PieceFault) -> str:
 
 def _missing(clip: str, name: str, spare: int, needed: int, end: str) -> PieceFault:
     name = name if len(name) <= _LONGEST_NAME else f"{name[:18]}…{name[-18:]}"
+    held = "last" if end == "after" else "first"
     return PieceFault(
         clip,
         f"{_frames(needed - spare)} missing {end} the cut",
-        f"'{name}' has {_frames(spare)} to spare {end} the cut, and {needed} are needed: its last "
-        "picture is held. Trim it, slow it, or make the wrinkle shorter.",
+        f"'{name}' has {_frames(spare)} to spare {end} the cut, and {needed} are needed: its "
+        f"{held} picture is held. Trim it, slow it, or make the wrinkle shorter.",
         needed - spare,
     )
 

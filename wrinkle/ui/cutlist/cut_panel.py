@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
 from fractions import Fraction
 from functools import partial
 from pathlib import Path
@@ -19,6 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design.slots import GIVEN
+from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
@@ -166,9 +168,11 @@ class CutPanel(QWidget):
 
     def _show_sources(self, piece: Piece, before: PieceClip, clip: PieceClip) -> None:
         reach = (0, 0)
-        if clip.entry is not None and not self.fault.text():
-            found = clip.entry.reach(piece.rate)
-            reach = found.lead, found.tail
+        # What is not possible is said above.
+        with suppress(InputError):
+            if clip.entry is not None:
+                found = clip.entry.reach(piece.rate)
+                reach = found.lead, found.tail
         step = piece.rate.seconds(1)
         lead, tail = (piece.rate.seconds(frames) for frames in reach)
         for strip, one, cut in (
