@@ -10,6 +10,7 @@ from wrinkle.core.design.dials import kind_of
 from wrinkle.core.design.document import FORMAT
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.slots import SlotKind, Unfilled
+from wrinkle.core.design.sounds import Made
 from wrinkle.core.design.sources import PictureSource
 from wrinkle.core.errors import DocumentError
 from wrinkle.core.motion.direction import Direction
@@ -62,18 +63,18 @@ class Kept(unittest.TestCase):
         text = coding.encode(archive.read(KEPT / "format_1.wrinkle").wrinkle)
         text = text.replace(b'"about"', b'"says"')
         steps = {
-            2: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
-            3: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
+            3: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
+            4: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
         }
         with (
             mock.patch.object(migrations, "MIGRATIONS", steps),
-            mock.patch.object(coding, "FORMAT", 4),
+            mock.patch.object(coding, "FORMAT", 5),
         ):
             found = coding.decode(text)
             self.assertEqual(found.about, "All kinds of layers, links and lanes.")
-            self.assertEqual(found.format, 4)
+            self.assertEqual(found.format, 5)
             with self.assertRaisesRegex(DocumentError, "newer version"):
-                coding.decode(text.replace(b'"format": 2', b'"format": 5'))
+                coding.decode(text.replace(b'"format": 3', b'"format": 6'))
 
     def test_what_was_saved_in_format_2_is_still_there(self) -> None:
         wrinkle = archive.read(KEPT / "format_2.wrinkle").wrinkle
@@ -94,3 +95,9 @@ class Kept(unittest.TestCase):
         self.assertIs(track.keeps if track else None, HeldAt.LAST)
         card = wrinkle.layer("card").source
         self.assertIs(card.mirrored if isinstance(card, PictureSource) else None, Direction.BOTH)
+
+    def test_what_was_saved_in_format_3_is_still_there(self) -> None:
+        sounds = archive.read(KEPT / "format_3.wrinkle").wrinkle.sounds
+        self.assertEqual([x.made for x in sounds], list(Made))
+        hit = sounds[2]
+        self.assertEqual((hit.level, hit.pitch, hit.seed, hit.hit), (-3.5, 0.75, 9, 0))

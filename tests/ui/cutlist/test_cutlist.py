@@ -30,8 +30,8 @@ from wrinkle.timeline.left_pieces import left_pieces
 from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
 from wrinkle.ui.cutlist.frame_dialog import FrameDialog
 from wrinkle.ui.cutlist.piece_looking import Row
-from wrinkle.ui.cutlist.piece_sound import LoopedSound
 from wrinkle.ui.cutlist.running_order import centre_of
+from wrinkle.ui.pictures.sound_player import LoopedSound
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.piece_keeper import PieceKeeper
 

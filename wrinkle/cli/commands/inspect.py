@@ -90,6 +90,9 @@ def _wrinkle_facts(wrinkle: Wrinkle) -> dict[str, Any]:
         "dials": [_dial_words(dial) for dial in wrinkle.dials],
         "directions": [f"{x.value} ({name})" for x, name in directions_of(wrinkle).items()],
         "layers": [layer.name for layer in wrinkle.layers],
+        "sounds": [
+            f"{x.made.value} at {float(x.hit):+.3f} s, {x.level:g} dB" for x in wrinkle.sounds
+        ],
         "lanes": [f"{x.name} · {address}" for x in wrinkle.layers for address in x.lanes()],
         "findings": [found.sentence for found in findings(wrinkle)],
     }

@@ -20,6 +20,7 @@ from wrinkle.core.design.layer import Layer, check_unique
 from wrinkle.core.design.limits import check_count
 from wrinkle.core.design.links import check_links
 from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot, SlotKind
+from wrinkle.core.design.sounds import WrinkleSound
 from wrinkle.core.design.sources import PictureSource, SlotSource, WordsSource, check_asset
 from wrinkle.core.design.timing import Span
 from wrinkle.core.errors import InputError
@@ -29,7 +30,7 @@ from wrinkle.core.motion.track import CUT
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 
-FORMAT = 2
+FORMAT = 3
 
 
 class Offered(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -54,6 +55,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         slots: the places that reuse fills.
         dials: what whoever reuses it can turn, in the order in which they see it.
         layers: from the back to the front.
+        sounds: what is heard besides the clips.
 
     Raises:
         InputError: a length or the shutter is out of range, an id occurs twice, a layer shows
@@ -74,6 +76,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
     slots: tuple[Slot, ...] = (OUTGOING, INCOMING)
     dials: tuple[Dial, ...] = ()
     layers: tuple[Layer, ...] = ()
+    sounds: tuple[WrinkleSound, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.name.strip():
@@ -100,6 +103,8 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         check_unique("slot", [slot.key for slot in self.slots])
         check_count("dials", self.dials, limits.MOST_DIALS)
         check_unique("dial", [dial.id for dial in self.dials])
+        check_count("sounds", self.sounds, limits.MOST_SOUNDS)
+        check_unique("sound", [sound.id for sound in self.sounds])
         check_unique("direction", [offered.direction.value for offered in self.directions])
         kinds = {slot.key: slot.kind for slot in self.slots}
         for layer in self.layers:

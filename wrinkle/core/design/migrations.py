@@ -30,7 +30,12 @@ def _rounded(raw: Any, inside: bool = False) -> Any:
     return round(raw, 12) if inside and isinstance(raw, float) else raw
 
 
-MIGRATIONS: Mapping[int, Callable[[Raw], Raw]] = {1: _with_dials}
+def _with_sounds(raw: Raw) -> Raw:
+    """Format 3 has sounds, of which 2 has none; all else is the same."""
+    return raw
+
+
+MIGRATIONS: Mapping[int, Callable[[Raw], Raw]] = {1: _with_dials, 2: _with_sounds}
 """By the format that they start from."""
 
 

@@ -16,7 +16,9 @@ from msgspec.structs import replace
 from wrinkle.core.design import lane_edits, layer_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.limits import LONGEST_HALF
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.sounds import SHORTEST, Made, WrinkleSound
 from wrinkle.core.design.timing import Blink, Span
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
@@ -73,7 +75,23 @@ def retime(wrinkle: Wrinkle, wanted: Retiming) -> Wrinkle:
         now = replace(now, span=moved.span(layer.span), timing=timing)
         if now != longer.layer(layer.id):
             longer = layer_edits.with_layer(longer, now)
-    return replace(longer, lead=wanted.lead, tail=wanted.tail)
+    sounds = tuple(_sound(sound, wrinkle, wanted) for sound in wrinkle.sounds)
+    return replace(longer, lead=wanted.lead, tail=wanted.tail, sounds=sounds)
+
+
+def _sound(sound: WrinkleSound, wrinkle: Wrinkle, wanted: Retiming) -> WrinkleSound:
+    """A sound whose hit moves with what lies there; what lasts as long as the motion stretches."""
+    if not wanted.stretch:
+        return sound
+    lead, tail = wanted.lead / wrinkle.lead, wanted.tail / wrinkle.tail
+    length = sound.length
+    if sound.made is Made.AIR:
+        length *= (wanted.lead + wanted.tail) / (wrinkle.lead + wrinkle.tail)
+    elif sound.made is Made.RISE:
+        length *= lead
+    hit = sound.hit * (lead if sound.hit < CUT else tail)
+    length = min(max(length, SHORTEST), LONGEST_HALF)
+    return replace(sound, hit=hit, length=length)
 
 
 def kept_by(wrinkle: Wrinkle, layer: Layer, key: str | None = None) -> HeldAt | None:

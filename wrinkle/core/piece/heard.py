@@ -1,21 +1,21 @@
-"""What is heard of a piece: the sound of each clip while it is seen, at its level."""
+"""What is heard of a piece: each clip while it is seen, at its level, and the wrinkles' sounds."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.piece.document import Piece, PieceClip
+from wrinkle.core.piece.running import windows
+from wrinkle.core.sound.mixing import Mix, mixed
+from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
 
-SAMPLE_RATE = 48_000
-"""Samples a second."""
-Samples = NDArray[np.float32]
-"""``(N, 2)``: left and right, within ±1 where nothing is too loud."""
 _FADE = SAMPLE_RATE // 250
 """Samples at the ends of a clip that rise and fall: a wave that is cut off clicks."""
 
@@ -44,6 +44,13 @@ class Heard:
     sounds: Mapping[str, SoundSource]
 
     @property
+    def is_heard(self) -> bool:
+        """Whether there is anything to hear."""
+        return bool(self.sounds) or any(
+            clip.entry is not None and clip.entry.wrinkle.sounds for clip in self.piece.clips[1:]
+        )
+
+    @property
     def count(self) -> int:
         """How many samples it has."""
         return self._place(self.piece.frame_count)
@@ -65,7 +72,19 @@ class Heard:
             part = _part(clip, sound, low - first, high - low)
             part *= _level(clip) * _envelope(low - first, high - low, end - first)[:, np.newaxis]
             found[low - start : high - start] += part
+        for place, mix in self._mixes:
+            mix.add_to(found, place + mix.start - start)
         return np.clip(found, -1.0, 1.0)
+
+    @cached_property
+    def _mixes(self) -> list[tuple[int, Mix]]:
+        """The sounds of the uses, each with the sample of its cut."""
+        found = []
+        for window in windows(self.piece):
+            use = self.piece.clip(window.clip).entry
+            if use is not None and use.wrinkle.sounds:
+                found.append((self._place(window.cut), mixed(use.at(self.piece.rate))))
+        return found
 
     def _place(self, frame: int) -> int:
         """The sample with which a frame begins."""

@@ -16,6 +16,7 @@ from wrinkle.core.design import (
     layer_edits,
     mask_edits,
     slot_edits,
+    sound_edits,
     wrinkle_edits,
 )
 from wrinkle.core.design.document import plain_cut
@@ -24,6 +25,7 @@ from wrinkle.core.design.masking import Matte, MatteBy
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.slots import SlotKind, Unfilled
+from wrinkle.core.design.sounds import Made
 from wrinkle.core.design.sources import SlotSource, Source, TreatmentSource
 from wrinkle.core.design.timing import Span, Timing
 from wrinkle.core.motion.direction import Direction
@@ -76,6 +78,14 @@ class Work:
         for key, value in settings.items():
             self.put(new, key, value)
         return new
+
+    def sound(self, made: Made, hit: float = 0, length: float = 0, **fields: float) -> None:
+        """A sound whose hit falls on a frame; without a length as long as it usually is."""
+        self.wrinkle, new = sound_edits.add_sound(self.wrinkle, made)
+        times = {"hit": Fraction(hit) / RATE}
+        if length:
+            times["length"] = Fraction(length) / RATE
+        self.wrinkle = sound_edits.change_sound(self.wrinkle, new, **times, **fields)
 
     def span(self, layer: str, first: float | None, end: float | None) -> None:
         """When a layer is there, in frames; None is the window's end."""

@@ -6,6 +6,7 @@ from fractions import Fraction
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.sounds import Made
 from wrinkle.core.design.sources import WordsSource
 from wrinkle.core.design.timing import Timing
 from wrinkle.core.motion.held_at import HeldAt
@@ -193,6 +194,11 @@ def broken_title() -> Wrinkle:
     work.dial("Glow", "Of the clean title.", (parts["Clean"], glow["amount"]))
     work.dial("Tear", "How far the picture tears at the cut.", (hurt, torn["offset"]))
     work.seed_dial()
+    # Each part of the title is heard: the strips crackle, it turns, it tears, it lands.
+    work.sound(Made.CRACKLE, -13, 16, level=-10.0)
+    work.sound(Made.TICK, -7, level=-12.0)
+    work.sound(Made.FLUTTER, -3, 9, level=-14.0, pitch=1.5)
+    work.sound(Made.DROP, 3, 18, level=-10.0)
     return work.wrinkle
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.sounds import Made
 from wrinkle.core.design.sources import FillSource, NoiseSource, ShapeSource, WordsSource
 from wrinkle.core.design.timing import Blink, Timing
 from wrinkle.core.picture.image import Size
@@ -136,6 +137,10 @@ def porthole() -> Wrinkle:
         "Strike", "How hard the blow is.", (strike, smear["length"]), (strike, split["offset"])
     )
     work.blur_dial()
+    # The port falls shut on the cut; the clip that ran back goes on six frames later.
+    work.sound(Made.AIR, 0, 34, level=-14.0, pitch=0.8)
+    work.sound(Made.HIT, 0, level=-5.0)
+    work.sound(Made.TICK, 6, level=-12.0, pitch=0.7)
     return work.wrinkle
 
 

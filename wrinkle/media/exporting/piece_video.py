@@ -10,7 +10,8 @@ import numpy as np
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Bytes8
 from wrinkle.core.piece.film import Film
-from wrinkle.core.piece.heard import SAMPLE_RATE, Heard, Samples, SoundSource
+from wrinkle.core.piece.heard import Heard, SoundSource
+from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
 from wrinkle.media.clip import Clip
 from wrinkle.media.video_file import check_video_size, write_video
 
@@ -49,14 +50,14 @@ def write_film(path: Path, film: Film, jobs: Jobs, job: Job) -> int:
         return film.image(frame).to_bytes8()
 
     with closing(jobs.in_order(picture, film.frames)) as pictures:
-        sounds = sounds_of(film)
+        heard = Heard(film.piece, sounds_of(film))
         return write_video(
             path,
             pictures,
             film.size,
             film.piece.rate,
             lambda done: job.report(done, total),
-            sound=_Ahead(Heard(film.piece, sounds)).samples if sounds else None,
+            sound=_Ahead(heard).samples if heard.is_heard else None,
         )
 
 

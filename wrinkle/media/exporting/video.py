@@ -1,4 +1,4 @@
-"""The window as a video, with the plain clips around it."""
+"""The window as a video, with the plain clips around it and the sounds of the wrinkle."""
 
 from __future__ import annotations
 
@@ -8,6 +8,8 @@ from pathlib import Path
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.showing import Showing
+from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.sound.samples import SAMPLE_RATE
 from wrinkle.media.exporting.export import Choices, Export, rendered, window_frames
 from wrinkle.media.video_file import check_video_size, write_video
 
@@ -16,6 +18,8 @@ def write(path: Path, showing: Showing, choices: Choices, jobs: Jobs, job: Job) 
     """An MP4 file with H.264; see ``Export``."""
     check_video_size(showing.size)
     frames = window_frames(showing.wrinkle, choices)
+    wrinkle = showing.wrinkle
+    mix, first = mixed(wrinkle), round(wrinkle.frame_rate.seconds(frames.start) * SAMPLE_RATE)
     with closing(rendered(showing, frames, jobs, Image.to_bytes8)) as pictures:
         return write_video(
             path,
@@ -23,6 +27,9 @@ def write(path: Path, showing: Showing, choices: Choices, jobs: Jobs, job: Job) 
             showing.size,
             showing.wrinkle.frame_rate,
             lambda done: job.report(done, len(frames)),
+            sound=(lambda start, count: mix.between(first + start, count))
+            if wrinkle.sounds
+            else None,
         )
 
 

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import cache
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from wrinkle.core.design.archive import SUFFIX
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
-from wrinkle.core.reuse.use import AS_MADE
+from wrinkle.core.reuse.use import AS_MADE, Use, possible, resolved
+from wrinkle.core.sound.mixing import Mix, mixed
+from wrinkle.core.sound.samples import SAMPLE_RATE
 from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
 from wrinkle.ui.bench.result_view import ResultView
 from wrinkle.ui.bench.source_view import SourceView
@@ -23,6 +27,7 @@ from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import Action, BenchWanted, HeldKey, Place, PlaceKind
 from wrinkle.ui.shared.picture_view import ContactView, frame_label
 from wrinkle.ui.shared.qimages import brightness_shares
@@ -36,11 +41,13 @@ class Bench(Place):
         super().__init__()
         self._desk = desk
         self._resolution = 0.5
+        self._looped = range(0)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         workers = desk.workers
         self.renderer = FramePictures(workers.jobs, workers.store, parent=self)
         self.clip_pictures = ClipPictures(workers.jobs, workers.store, self)
         self.player = Player(self)
+        self.sound = SoundPlayer(workers, self)
         self.outgoing = SourceView(Side.OUTGOING, desk, self.clip_pictures)
         self.incoming = SourceView(Side.INCOMING, desk, self.clip_pictures)
         self.result = ResultView(desk, self.renderer)
@@ -111,6 +118,7 @@ class Bench(Place):
         self.transport.resolutionChanged.connect(self.set_resolution)
         self.player.playingChanged.connect(desk.looking.set_playing)
         self.player.playingChanged.connect(lambda on: self._show_handles())
+        self.player.playingChanged.connect(self._play_sound)
         desk.trial.changed.connect(self._show_handles)
         self.renderer.progressed.connect(self.transport.show_progress)
         self.renderer.failed.connect(desk.messages.faulted)
@@ -149,9 +157,33 @@ class Bench(Place):
         frames = wrinkle.frames
         wanted = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
         self.player.set_frames(wanted, wrinkle.frame_rate)
+        self._looped = wanted
+        self._mix_sound(wrinkle)
         shown = (desk.looking.playhead,) if desk.looking.plain_shown else tuple(wanted)
         self._request(shown)
         self._show_playhead()
+
+    def _mix_sound(self, wrinkle: Wrinkle) -> None:
+        """What is heard of the wrinkle as it is tried."""
+        if not wrinkle.sounds:
+            self.sound.set_sound(None)
+            return
+        rate, looped = wrinkle.frame_rate, self._looped
+        choices = possible(wrinkle, self._desk.trial.choices)
+        first, end = (round(rate.seconds(x) * SAMPLE_RATE) for x in (looped.start, looped.stop))
+
+        @cache
+        def mix() -> Mix:
+            return mixed(resolved(Use(wrinkle, {}, choices), rate))
+
+        self.sound.set_sound(lambda start, count: mix().between(start, count), first, end)
+
+    def _play_sound(self, playing: bool) -> None:
+        """Sound goes with the loop at its true rate; slower it would be another sound."""
+        self.sound.stop()
+        if playing and self.player.speed == 1.0:
+            rate = self._desk.document.wrinkle.frame_rate
+            self.sound.play(self._looped, self._desk.looking.playhead, rate)
 
     def _request(self, frames: tuple[int, ...]) -> None:
         desk = self._desk
@@ -220,6 +252,7 @@ class Bench(Place):
     def close_down(self) -> None:
         """Ends playing; the jobs are ended by their owner."""
         self.player.stop()
+        self.sound.close()
         self.renderer.close()
         self.clip_pictures.close()
 

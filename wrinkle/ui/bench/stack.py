@@ -30,6 +30,7 @@ from wrinkle.ui.bench.dials_section import DialsSection
 from wrinkle.ui.bench.effect_costs import EffectCosts
 from wrinkle.ui.bench.mask_worker import MaskWorker
 from wrinkle.ui.bench.new_layers import NewLayers, front_of
+from wrinkle.ui.bench.sounds_section import SoundsSection
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.curve_field import CurveField
@@ -132,6 +133,8 @@ class Stack(QWidget):
         top.setContentsMargins(10, 0, 0, 0)
         self.dials = DialsSection(desk)
         layout.addWidget(self.dials)
+        self.sounds = SoundsSection(desk)
+        layout.addWidget(self.sounds)
         layout.addLayout(top)
         layout.addWidget(self._empty)
         layout.addWidget(self.cards_view, 1)

@@ -9,15 +9,17 @@ from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 from wrinkle.core.jobs import Urgency
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.film import Film
+from wrinkle.core.piece.heard import Heard
 from wrinkle.core.time.timecode import timecode
+from wrinkle.media.exporting.piece_video import sounds_of
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
-from wrinkle.ui.cutlist.piece_sound import PieceSound
 from wrinkle.ui.cutlist.seam_ruler import SeamRuler
 from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.theme import small_font
@@ -55,7 +57,7 @@ class PieceScreen(QWidget):
             workers.jobs, workers.store, Urgency.LOOKED_AT, self, _WORTH_ROUGH
         )
         self.player = Player(self)
-        self.sound = PieceSound(workers, self)
+        self.sound = SoundPlayer(workers, self)
         self.view = PictureView(self._picture)
         self.view.setMinimumHeight(150)
         self.ruler = SeamRuler()
@@ -129,14 +131,15 @@ class PieceScreen(QWidget):
         if not piece.clips:
             self.stop()
             self._film, self._last = None, None
-            self.sound.set_film(None)
+            self.sound.set_sound(None)
             self.frames.forget()
             self.ruler.show_range(range(0), 0, 0)
             self.where.setText("")
             return
         size = piece.size.scaled(min(1.0, _SIDE / max(piece.size)))
         self._film = self._document.media.film(piece, size)
-        self.sound.set_film(self._film)
+        heard = Heard(piece, sounds_of(self._film))
+        self.sound.set_sound(heard.samples if heard.is_heard else None, 0, heard.count)
         self._ask(self._looking.playhead)
         self._show_chosen()
 

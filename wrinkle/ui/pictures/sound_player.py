@@ -1,25 +1,28 @@
-"""The sound of the piece while it plays: mixed in the background, played from memory."""
+"""Sound that goes with what plays: mixed in the background, played from memory in a loop."""
 
 from __future__ import annotations
+
+from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QIODevice, QLoggingCategory, QObject, QTimer
 
 from wrinkle.core.jobs import Job, Line, Urgency
-from wrinkle.core.piece.film import Film
-from wrinkle.core.piece.heard import SAMPLE_RATE, Heard
+from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.media.exporting.piece_video import sounds_of
 from wrinkle.ui.desk.workers import Workers
 
 Sixteen = NDArray[np.int16]
+Make = Callable[[int, int], Samples]
+"""Gives so many samples from one on."""
 _LONGEST = 600 * SAMPLE_RATE
 """Samples that are mixed at most: of longer pieces the beginning is heard."""
 _STRETCH = 5 * SAMPLE_RATE
 _SOON_MS = 250
 _BYTES = 4
 """Of a sample on both sides."""
+_NONE: Sixteen = np.zeros((0, 2), np.int16)
 
 
 class LoopedSound(QIODevice):
@@ -54,15 +57,15 @@ class LoopedSound(QIODevice):
         return True
 
 
-class PieceSound(QObject):
-    """Plays the sound of a piece where there is a device for it; without one all stays silent."""
+class SoundPlayer(QObject):
+    """Plays sound where there is a device for it; without one all stays silent."""
 
     def __init__(self, workers: Workers, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._line = Line(workers.jobs, Urgency.AROUND, "The sound cannot be mixed", self._fail)
-        self._film: Film | None = None
+        self._wanted: tuple[Make, int, int] | None = None
         self._job: Job | None = None
-        self._mixed: Sixteen = np.zeros((0, 2), np.int16)
+        self._mixed, self._first = _NONE, 0
         self._sink: object = None
         self._device: LoopedSound | None = None
         self._soon = QTimer(self)
@@ -75,9 +78,14 @@ class PieceSound(QObject):
         """What is heard, as far as it is mixed: ``(N, 2)``, 16 bit."""
         return self._mixed
 
-    def set_film(self, film: Film | None) -> None:
-        """Another piece, or the same one changed."""
-        self._film = film
+    def set_sound(self, make: Make | None, first: int = 0, end: int = 0) -> None:
+        """What is heard from now on, once it is mixed.
+
+        Args:
+            make: gives the samples; None for silence.
+            first, end: the first sample and the one after the last.
+        """
+        self._wanted = (make, first, min(end, first + _LONGEST)) if make is not None else None
         self._soon.start()
 
     def play(self, frames: range, start: int, rate: FrameRate) -> None:
@@ -86,13 +94,17 @@ class PieceSound(QObject):
         Args:
             frames: which ones.
             start: the one with which it begins.
-            rate: of the piece.
+            rate: how many a second.
         """
         self.stop()
         first, end, place = (
-            round(rate.seconds(x) * SAMPLE_RATE) for x in (frames.start, frames.stop, start)
+            round(rate.seconds(x) * SAMPLE_RATE) - self._first
+            for x in (frames.start, frames.stop, start)
         )
-        part = self._mixed[first:end]
+        part = np.zeros((max(end - first, 0), 2), np.int16)
+        low, high = max(first, 0), min(end, len(self._mixed))
+        if low < high:
+            part[low - first : high - first] = self._mixed[low:high]
         if not part.any():
             return
         # Whatever the desktop's sound lacks is of no use to whoever reads the terminal.
@@ -129,27 +141,26 @@ class PieceSound(QObject):
     def _mix(self) -> None:
         if self._job is not None:
             self._job.cancel()
-        film = self._film
-        sounds = sounds_of(film) if film is not None else {}
-        if film is None or not sounds:
-            self._mixed = np.zeros((0, 2), np.int16)
+        if self._wanted is None:
+            self._mixed = _NONE
             return
-        heard = Heard(film.piece, sounds)
-        self._job = self._line.put(lambda job: _mixed(heard, job), self._take)
+        make, first, end = self._wanted
+        self._job = self._line.put(
+            lambda job: _mixed(make, first, end, job), lambda mixed: self._take(mixed, first)
+        )
 
-    def _take(self, mixed: Sixteen) -> None:
-        self._mixed = mixed
+    def _take(self, mixed: Sixteen, first: int) -> None:
+        self._mixed, self._first = mixed, first
 
     def _fail(self, sentence: str) -> None:
         # What cannot be read is told where its pictures are; the rest is heard.
-        self._mixed = np.zeros((0, 2), np.int16)
+        self._mixed = _NONE
 
 
-def _mixed(heard: Heard, job: Job) -> Sixteen:
-    count = min(heard.count, _LONGEST)
-    found = np.zeros((count, 2), np.int16)
-    for start in range(0, count, _STRETCH):
+def _mixed(make: Make, first: int, end: int, job: Job) -> Sixteen:
+    found = np.zeros((max(end - first, 0), 2), np.int16)
+    for start in range(first, end, _STRETCH):
         job.check()
-        part = heard.samples(start, min(_STRETCH, count - start))
-        found[start : start + len(part)] = np.rint(part * 32767.0)
+        part = make(start, min(_STRETCH, end - start))
+        found[start - first : start - first + len(part)] = np.rint(part * 32767.0)
     return found

@@ -1,0 +1,83 @@
+"""Sounds of a wrinkle: added, changed, mixed for the loop, and written with the pictures."""
+
+from contextlib import redirect_stdout
+from fractions import Fraction
+from io import StringIO
+
+import numpy as np
+
+from tests.ui.window_case import WindowCase, demo_clip, type_into, wait_for
+from wrinkle.__main__ import main
+from wrinkle.core.design.sounds import Made
+from wrinkle.core.piece import dressing, edits
+from wrinkle.core.piece.document import Piece
+from wrinkle.core.piece.heard import Heard
+from wrinkle.core.piece.media import Media
+from wrinkle.core.piece.use import PieceUse
+from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.sound.samples import SAMPLE_RATE
+from wrinkle.media.clip import Clip
+
+
+class Sounds(WindowCase):
+    def test_a_sound_is_added_changed_heard_and_taken_away(self) -> None:
+        section = self.bench.stack.sounds
+        section.section.heading.click()
+        menu = section.add_button.menu()
+        (action,) = [x for x in menu.actions() if x.text().startswith("Hit")]
+        action.trigger()
+        (row,) = section.rows.values()
+        type_into(row.hit, "-3")
+        type_into(row.level, "-6")
+        type_into(row.length, "12")
+        type_into(row.pitch, "150")
+        (sound,) = self.desk.document.wrinkle.sounds
+        self.assertEqual(sound.made, Made.HIT)
+        rate = self.desk.document.wrinkle.frame_rate
+        self.assertEqual((sound.hit, sound.length), (rate.seconds(-3), rate.seconds(12)))
+        self.assertEqual((sound.level, sound.pitch), (-6.0, 1.5))
+        wait_for(lambda: self.bench.sound.mixed.any(), "it is mixed")
+        # The loop begins six plain frames before the window.
+        wrinkle = self.desk.document.wrinkle
+        before = round(rate.seconds(wrinkle.first_frame - 6) * SAMPLE_RATE)
+        first = int(np.argmax(np.abs(self.bench.sound.mixed[:, 0]) > 100))
+        hit = round(sound.hit * SAMPLE_RATE) - before
+        self.assertAlmostEqual(first, hit, delta=60)
+        self.bench.transport.toggle()
+        self.assertTrue(self.bench.player.playing)
+        self.bench.transport.toggle()
+        type_into(row.length, "0")
+        self.assertEqual(self.desk.document.wrinkle.sounds[0].length, rate.seconds(1))
+        row.remove.click()
+        self.assertEqual(self.desk.document.wrinkle.sounds, ())
+        self.act("edit.undo")
+        self.assertEqual(len(self.desk.document.wrinkle.sounds), 1)
+        wait_for(lambda: self.bench.sound.mixed.any(), "it is mixed again")
+
+    def test_it_is_in_the_video_and_in_the_piece_on_the_cut(self) -> None:
+        document = self.desk.document
+        self.bench.stack.sounds.add(Made.TICK)
+        path = self.folder / "sounding.wrinkle"
+        document.save(path)
+        out = self.folder / "out.mp4"
+        words = ["render", str(path), "--seconds-around", "0.5", "--output", str(out)]
+        for slot, name in (("outgoing", "box_kite"), ("incoming", "pier")):
+            words += [f"--{slot}", str(demo_clip(name))]
+        with redirect_stdout(StringIO()):
+            self.assertEqual(main(words), 0)
+        clip = Clip(out)
+        self.addCleanup(clip.close)
+        left = clip.sound.samples(0, 2 * SAMPLE_RATE)[:, 0]
+        cut = 0.5 + float(document.wrinkle.lead)
+        heard = int(np.argmax(np.abs(left) > 0.1)) / SAMPLE_RATE
+        self.assertAlmostEqual(heard, cut, delta=0.004)
+        # In a piece it is heard at the cut, beside the clips.
+        media = [Media(name, name, Fraction(3)) for name in "ab"]
+        use = PieceUse(document.bundle())
+        piece = dressing.on_every(edits.add_clips(Piece(), 0, media), use)
+        found = Heard(piece, {}).samples(0, 6 * SAMPLE_RATE)
+        np.testing.assert_array_equal(
+            found[3 * SAMPLE_RATE : 3 * SAMPLE_RATE + 3_000],
+            mixed(document.wrinkle).samples[:3_000],
+        )
+        self.assertFalse(found[: 3 * SAMPLE_RATE].any())

@@ -1,0 +1,1 @@
+"""Made sounds: computed, placed about the cut, and mixed."""

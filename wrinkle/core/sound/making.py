@@ -1,0 +1,162 @@
+"""The made sounds: each a declaration beside its function. All are ours, from noise and sines."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from wrinkle.core.design.sounds import Made
+from wrinkle.core.sound.samples import SAMPLE_RATE, Mono
+
+_BANDS = 28
+_LOWEST, _HIGHEST = 90.0, 12_000.0
+Speeds = NDArray[np.float64]
+"""How fast the picture moves over the length of a sound, 0…1."""
+
+
+@dataclass(frozen=True)
+class Voice:
+    """What a sound is made from.
+
+    Attributes:
+        count: its samples.
+        pitch: times as it is usual.
+        dice: the same for the same seed.
+        speeds: of the motion, evenly over its length.
+    """
+
+    count: int
+    pitch: float
+    dice: np.random.Generator
+    speeds: Speeds
+
+    @property
+    def seconds(self) -> NDArray[np.float64]:
+        """The time of each sample."""
+        return np.arange(self.count) / SAMPLE_RATE
+
+    @property
+    def share(self) -> NDArray[np.float64]:
+        """0 to 1 over its length."""
+        return np.linspace(0.0, 1.0, self.count)
+
+    def noise(self) -> NDArray[np.float64]:
+        """White noise."""
+        return self.dice.standard_normal(self.count)
+
+    def sine(self, hertz: NDArray[np.float64] | float) -> NDArray[np.float64]:
+        """A sine of a pitch that may change."""
+        steps = np.broadcast_to(np.asarray(hertz) * self.pitch / SAMPLE_RATE, self.count)
+        return np.sin(2.0 * np.pi * np.cumsum(steps))
+
+
+@dataclass(frozen=True)
+class MadeSound:
+    """The declaration of a made sound.
+
+    Attributes:
+        key: which one.
+        about: what it sounds like.
+        hit: the share of its length at which its hit lies.
+        make: computes it, of any loudness.
+    """
+
+    key: Made
+    about: str
+    hit: float
+    make: Callable[[Voice], NDArray[np.float64]]
+
+
+def made(sound: MadeSound, voice: Voice) -> Mono:
+    """A sound with its loudest sample at ±1; silent where there is nothing to hear."""
+    found = sound.make(voice)
+    most = float(np.abs(found).max(initial=0.0))
+    return (found / most if most > 0.0 else found).astype(np.float32)
+
+
+def _air(voice: Voice) -> NDArray[np.float64]:
+    """Noise as loud and as high as the picture is fast."""
+    places = np.linspace(0.0, 1.0, len(voice.speeds))
+    speed = np.interp(voice.share, places, voice.speeds)
+    centre = np.log(220.0 * voice.pitch) + speed * np.log(14.0)
+    return _banded(voice, centre, 0.55) * speed**1.3
+
+
+def _rise(voice: Voice) -> NDArray[np.float64]:
+    """Noise and a tone that climb, and break off on the hit."""
+    share = voice.share
+    tone = voice.sine(160.0 * 9.0**share) * 0.35
+    noise = _banded(voice, np.log(300.0 * voice.pitch) + share * np.log(16.0), 0.5)
+    return (noise + tone) * share**2.2
+
+
+def _hit(voice: Voice) -> NDArray[np.float64]:
+    """A low blow that falls in pitch, with a click where it lands."""
+    seconds = voice.seconds
+    body = voice.sine(48.0 + 110.0 * np.exp(-seconds * 26.0)) * np.exp(-seconds * 7.0)
+    return body + voice.noise() * np.exp(-seconds * 240.0) * 0.3
+
+
+def _drop(voice: Voice) -> NDArray[np.float64]:
+    """A tone that falls away."""
+    return voice.sine(420.0 * 0.09**voice.share) * (1.0 - voice.share) ** 1.4
+
+
+def _crackle(voice: Voice) -> NDArray[np.float64]:
+    """Single clicks, thick at first and then thinner."""
+    chance = 260.0 / SAMPLE_RATE * (1.0 - voice.share) ** 0.7
+    clicks = (voice.dice.random(voice.count) < chance) * voice.noise()
+    length = max(8, int(SAMPLE_RATE * 0.002 / voice.pitch))
+    ring = np.exp(-np.arange(length) / length * 5.0)
+    ring *= np.cos(2.0 * np.pi * 3200.0 * voice.pitch * np.arange(length) / SAMPLE_RATE)
+    return np.convolve(clicks, ring)[: voice.count]
+
+
+def _flutter(voice: Voice) -> NDArray[np.float64]:
+    """Cloth in the wind: noise that beats, and dies away."""
+    beats = 0.5 - 0.5 * np.cos(2.0 * np.pi * 17.0 * voice.pitch * voice.seconds)
+    noise = _banded(voice, np.full(voice.count, np.log(900.0 * voice.pitch)), 0.7)
+    return noise * beats**2 * (1.0 - voice.share) ** 1.2
+
+
+def _tick(voice: Voice) -> NDArray[np.float64]:
+    """A short, high click."""
+    return voice.sine(2600.0) * np.exp(-voice.seconds * 190.0)
+
+
+def _banded(voice: Voice, centre: NDArray[np.float64], width: float) -> NDArray[np.float64]:
+    """Noise whose pitch moves.
+
+    Args:
+        voice: of what.
+        centre: the natural logarithm of the middle of what is heard, for each sample, in hertz.
+        width: of what is heard, in the same logarithm.
+    """
+    spectrum = np.fft.rfft(voice.noise())
+    hertz = np.log(np.maximum(np.fft.rfftfreq(voice.count, 1.0 / SAMPLE_RATE), 1.0))
+    bands = np.linspace(np.log(_LOWEST), np.log(_HIGHEST), _BANDS)
+    step = bands[1] - bands[0]
+    found = np.zeros(voice.count)
+    for band in bands:
+        # Neighbouring bands add up to all of it.
+        part = np.fft.irfft(spectrum * np.clip(1.0 - np.abs(hertz - band) / step, 0.0, 1.0),
+                            voice.count)  # fmt: skip
+        found += part * np.exp(-0.5 * ((centre - band) / width) ** 2)
+    return found
+
+
+MADE_SOUNDS: dict[Made, MadeSound] = {
+    x.key: x
+    for x in (
+        MadeSound(Made.AIR, "a whoosh, as loud and high as the picture is fast", 0.5, _air),
+        MadeSound(Made.RISE, "climbs, and breaks off on its hit", 1.0, _rise),
+        MadeSound(Made.HIT, "a low blow", 0.0, _hit),
+        MadeSound(Made.DROP, "a tone that falls away", 0.0, _drop),
+        MadeSound(Made.CRACKLE, "clicks that get fewer", 0.0, _crackle),
+        MadeSound(Made.FLUTTER, "cloth in the wind", 0.0, _flutter),
+        MadeSound(Made.TICK, "a short, high click", 0.0, _tick),
+    )
+}

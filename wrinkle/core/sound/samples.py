@@ -1,0 +1,13 @@
+"""What all sound within Wrinkle is made of."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+SAMPLE_RATE = 48_000
+"""Samples a second."""
+Samples = NDArray[np.float32]
+"""``(N, 2)``: left and right, within ±1 where nothing is too loud."""
+Mono = NDArray[np.float32]
+"""``(N,)``."""
