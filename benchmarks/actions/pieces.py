@@ -219,6 +219,7 @@ def porthole(hand: Hand, files: Files) -> None:
     hand.set("mask.feather", "16")
     hand.set("mask.expansion", "-3")
     hand.at(0)
+    hand.key("H")
     hand.set("scale", "128")
     hand.lane("scale")
     hand.effects("tone")
@@ -239,7 +240,7 @@ def porthole(hand: Hand, files: Files) -> None:
     hand.set("position", "-10, 0")
     hand.lane("position")
     hand.mask(OPENS)
-    hand.timing("Blink")
+    hand.key("Shift+B")
     hand.add("Incoming clip")
     hand.span(end=8)
     hand.timing("Direction")
@@ -294,7 +295,8 @@ def broken_title(hand: Hand, files: Files) -> None:
     hand.effects("channel_split")
     hand.select_nth("Words", 2)
     hand.effects("flip")
-    hand.timing("Blink")
+    hand.key("Shift+B")
+    hand.key("H")
 
 
 def iris_zoom(hand: Hand, files: Files) -> None:
@@ -352,7 +354,7 @@ PIECES = (
         "porthole",
         50,
         porthole,
-        "the sound; the reversed frames meet the clip only by chance",
+        "the reversed frames meet the clip only by chance",
     ),
     Piece("P14", "corner_split", 15, corner_split),
     Piece(
@@ -364,7 +366,7 @@ PIECES = (
     ),
     Piece("P16", "full_turn", 15, full_turn, "curves drawn by hand"),
     Piece("P17", "half_turn", 10, half_turn),
-    Piece("P18", "broken_title", 15, broken_title, "the sound"),
+    Piece("P18", "broken_title", 15, broken_title),
     Piece("P19", "iris_zoom", 25, iris_zoom, "an opening keyed on every frame"),
     Piece("P20", "rust_creep", 15, rust_creep, "blended darken"),
     Piece("P21", "bright_haze", 12, bright_haze),

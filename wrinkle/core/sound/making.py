@@ -62,12 +62,14 @@ class MadeSound:
         about: what it sounds like.
         hit: the share of its length at which its hit lies.
         make: computes it, of any loudness.
+        random: a seed makes another one of it.
     """
 
     key: Made
     about: str
     hit: float
     make: Callable[[Voice], NDArray[np.float64]]
+    random: bool = True
 
 
 def made(sound: MadeSound, voice: Voice) -> Mono:
@@ -154,9 +156,9 @@ MADE_SOUNDS: dict[Made, MadeSound] = {
         MadeSound(Made.AIR, "a whoosh, as loud and high as the picture is fast", 0.5, _air),
         MadeSound(Made.RISE, "climbs, and breaks off on its hit", 1.0, _rise),
         MadeSound(Made.HIT, "a low blow", 0.0, _hit),
-        MadeSound(Made.DROP, "a tone that falls away", 0.0, _drop),
+        MadeSound(Made.DROP, "a tone that falls away", 0.0, _drop, False),
         MadeSound(Made.CRACKLE, "clicks that get fewer", 0.0, _crackle),
         MadeSound(Made.FLUTTER, "cloth in the wind", 0.0, _flutter),
-        MadeSound(Made.TICK, "a short, high click", 0.0, _tick),
+        MadeSound(Made.TICK, "a short, high click", 0.0, _tick, False),
     )
 }

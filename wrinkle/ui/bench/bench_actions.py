@@ -128,6 +128,8 @@ def _layer_actions(parts: BenchParts, desk: Desk) -> list[Action]:
             ("in-turn", "Reveal what it holds in turn", layers.in_turn, _LAYERS + 1, "R"),
             ("split", "Split here", layers.split, _LAYERS + 1, "S"),
             ("freeze", "Freeze here", layers.freeze, _LAYERS + 1, "Z"),
+            ("blink", "Blink, or no longer", layers.blink, _LAYERS + 1, "Shift+B"),
+            ("hit", "A hit is heard here", layers.hit, _LAYERS + 1, "H"),
             ("copy-layer", "Copy the layer's settings", desk.clipboard.copy_layer, _LAYERS + 2, ""),
             ("forward", "Bring forward", partial(layers.shift, 1), _LAYERS + 3, "Ctrl+Up"),
             ("back", "Send back", partial(layers.shift, -1), _LAYERS + 3, "Ctrl+Down"),

@@ -11,11 +11,15 @@ from wrinkle.core.design import (
     mask_motions,
     reveals,
     slot_edits,
+    sound_edits,
     time_edits,
 )
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import cut_by, inside, within
 from wrinkle.core.design.slots import OUTGOING
+from wrinkle.core.design.sounds import Made
+from wrinkle.core.design.timing import Blink
 from wrinkle.core.motion.direction import Direction
 from wrinkle.ui.bench.time_section import freeze_here, split_here
 from wrinkle.ui.desk.desk import Desk
@@ -114,6 +118,24 @@ class LayerActions:
         """The selected layer stands still from the playhead on."""
         if self._desk.looking.layer:
             freeze_here(self._desk, self._desk.looking.layer)
+
+    def blink(self) -> None:
+        """The selected layer blinks, or no longer."""
+        desk, layer = self._desk, self._desk.looking.layer
+        if layer:
+            blinks = desk.document.wrinkle.layer(layer).timing.blink is not None
+            blink = None if blinks else Blink()
+            desk.document.edit("blink", lambda w: time_edits.set_timing(w, layer, blink=blink))
+
+    def hit(self) -> None:
+        """A hit is heard at the playhead."""
+        time = self._desk.looking.time
+
+        def sounding(wrinkle: Wrinkle) -> Wrinkle:
+            wrinkle, new = sound_edits.add_sound(wrinkle, Made.HIT)
+            return sound_edits.change_sound(wrinkle, new, hit=time)
+
+        self._desk.document.edit("hit", sounding)
 
     def paste(self, what: str, mirror: Direction) -> None:
         """Gives the selected layer what the copied one has."""

@@ -4,7 +4,15 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtWidgets import QGridLayout, QMenu, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QMenu,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from wrinkle.core.design import sound_edits
 from wrinkle.core.design.document import Wrinkle
@@ -16,6 +24,9 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
+_ONE, _HIGHEST_LIST = 122, 230
+"""Points: of one sound, and of several, which are scrolled so that the stack keeps its room."""
+
 
 class SoundsSection(QWidget):
     """Lists the sounds."""
@@ -25,8 +36,15 @@ class SoundsSection(QWidget):
         self._desk = desk
         self.rows: dict[str, SoundRow] = {}
         self.section = Section("Sounds", False, self._fill)
-        self._list = QVBoxLayout()
-        self._list.setSpacing(8)
+        ground = QWidget()
+        ground.setObjectName("ground")
+        self._list = QVBoxLayout(ground)
+        self._list.setContentsMargins(0, 0, 8, 0)
+        self._list.setSpacing(10)
+        self._scroll = QScrollArea()
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._scroll.setWidget(ground)
         self.add_button = QToolButton()
         layout = QVBoxLayout(self)
         layout.setContentsMargins(10, 0, 4, 0)
@@ -45,6 +63,8 @@ class SoundsSection(QWidget):
             self.rows = {x.id: SoundRow(self._desk, x.id) for x in sounds}
             for row in self.rows.values():
                 self._list.addWidget(row)
+            self._scroll.setVisible(bool(self.rows))
+            self._scroll.setFixedHeight(_HIGHEST_LIST if len(sounds) > 1 else _ONE)
         for sound in sounds:
             self.rows[sound.id].show_sound(sound)
 
@@ -62,7 +82,7 @@ class SoundsSection(QWidget):
             if action is not None:
                 action.triggered.connect(lambda checked=False, made=made: self.add(made))
         self.add_button.setMenu(menu)
-        section.rows.addLayout(self._list)
+        section.rows.addWidget(self._scroll)
         section.rows.addWidget(self.add_button)
 
 
@@ -74,6 +94,7 @@ class SoundRow(QWidget):
         self._desk = desk
         self._id = sound_id
         self.name = PlainLabel()
+        self.name.setObjectName("heading")
         self.hit = self._field("hit", "When its hit falls, in frames from the cut", " fr", 0, 1.0)
         self.length = self._field("length", "How long it is, in frames", " fr", 0, 1.0)
         self.level = self._field("level", "How loud it is", " dB", 1, 0.5)
@@ -95,7 +116,8 @@ class SoundRow(QWidget):
         ):  # fmt: skip
             grid.addWidget(PlainLabel(word), 1 + place // 2, 2 * (place % 2))
             grid.addWidget(field, 1 + place // 2, 2 * (place % 2) + 1)
-        grid.addWidget(PlainLabel("Seed"), 3, 0)
+        self._seed_word = PlainLabel("Seed")
+        grid.addWidget(self._seed_word, 3, 0)
         grid.addWidget(self.seed, 3, 1)
 
     def show_sound(self, sound: WrinkleSound) -> None:
@@ -108,6 +130,8 @@ class SoundRow(QWidget):
         self.level.set_value(sound.level)
         self.pitch.set_value(sound.pitch * 100.0)
         self.seed.set_value(float(sound.seed))
+        for part in (self._seed_word, self.seed):
+            part.setVisible(MADE_SOUNDS[sound.made].random)
 
     def _field(self, key: str, about: str, suffix: str, decimals: int, step: float) -> ValueField:
         field = ValueField(FieldFormat(suffix=suffix, decimals=decimals, step=step))

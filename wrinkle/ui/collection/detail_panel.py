@@ -199,7 +199,10 @@ class DetailPanel(QWidget):
             for slot in wrinkle.slots
             if slot.key not in GIVEN
         ]
-        self.slots.setText("Slots: " + "; ".join(further) if further else "")
+        heard = dict.fromkeys(sound.made.value for sound in wrinkle.sounds)
+        lines = ("Slots: " + "; ".join(further) if further else "",
+                 "Heard: " + ", ".join(heard) if heard else "")  # fmt: skip
+        self.slots.setText("\n".join(filter(None, lines)))
         if changed:
             self.renderer.forget()
             self.controls.set_choices(Choices())
