@@ -9,9 +9,11 @@ from pathlib import Path
 
 import numpy as np
 import opentimelineio as otio
+from opentimelineio import schema
 
 from tests.media.clips import Files, number_of, write_numbered
 from tests.media.test_sound import write_sounding
+from tests.timeline.test_files import crossing, span
 from wrinkle.__main__ import main
 from wrinkle.core.design.archive import read
 from wrinkle.core.jobs import Cancelled, Job, Jobs
@@ -30,7 +32,7 @@ from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.piece_video import write_film
 from wrinkle.media.pieces import read_source
-from wrinkle.timeline.files import write_piece
+from wrinkle.timeline.files import read_piece, write_piece
 from wrinkle.timeline.flattening import runs_of, write_flattened
 from wrinkle.timeline.piece_file import PieceFile
 
@@ -98,6 +100,39 @@ class Numbered(Files):
         gone = replace(film, sources={})
         self.assertLess(int(gone.image(3).to_bytes8()[..., :3].max()), 80)
 
+    def test_an_unknown_transition_is_a_crossfade_of_its_length_and_a_gap_is_dark(self) -> None:
+        self.piece(2)
+        second = 30.0
+
+        def shown(number: int) -> schema.Clip:
+            path = str(self.folder / f"{number}.mp4")
+            return schema.Clip(
+                path, schema.ExternalReference(path, span(0, 120, second)), span(20, 40, second)
+            )
+
+        made = schema.Track("shown", kind="Video")
+        made.extend([shown(0), crossing(6 * 24 / 30, 8 * 24 / 30), shown(1)])
+        made.append(schema.Gap(source_range=span(0, 10, second)))
+        whole = schema.Timeline("theirs")
+        whole.tracks.append(made)
+        path = self.folder / "theirs.otio"
+        path.write_text(whole.to_json_string())
+        piece, _ = read_piece(path)
+        self.assertEqual(piece.starts, (0, 40, 80, 90))
+        film = self.film(piece)
+        (window,) = film.windows
+        self.assertEqual((window.first, window.end), (34, 48))
+        plain = self.film(piece.with_clips(*(replace(x, entry=None) for x in piece.clips)))
+        # Ten of fourteen frames in, as much of the incoming clip is seen.
+        longer = self.film(edits.trim(plain.piece, "clip-1", 0, 9))
+        mixed, incoming, outgoing = (
+            x.image(44).to_bytes8()[..., :3].astype(float) for x in (film, plain, longer)
+        )
+        wanted = incoming * (10 / 14) + outgoing * (4 / 14)
+        self.assertLess(float(np.abs(mixed - wanted).mean()), 2.0)
+        self.assertGreater(float(np.abs(mixed - outgoing).mean()), 10.0)
+        self.assertLess(int(film.image(85).to_bytes8()[..., :3].max()), 80)
+
     def test_forty_clips_dressed_by_the_command_line(self) -> None:
         piece, path = self.piece(40), self.folder / "piece.otio"
         write_piece(path, piece, PieceFile())
@@ -163,6 +198,16 @@ class Numbered(Files):
         first, second = left[25 * frame : 29 * frame], left[45 * frame : 49 * frame]
         self.assertAlmostEqual(float(np.abs(first).max()), 0.5, delta=0.02)
         self.assertAlmostEqual(float(np.abs(second).max()), 0.25, delta=0.02)
+        # A flattened window sounds as it does there.
+        dressed = dressing.on_every(piece, PieceUse(read(shipped()["plain_push"])))
+        flat = self.folder / "flat.otio"
+        write_flattened(flat, self.film(dressed), jobs, Job())
+        window = Clip(self.folder / "flat windows" / "cut 001.mp4")
+        self.addCleanup(window.close)
+        part = window.sound.samples(20 * frame, 2 * frame)[:, 0]
+        there = left[(30 - 12 - 15 + 20) * frame :][: 2 * frame]
+        self.assertAlmostEqual(float(part.std()), float(there.std()), delta=0.02)
+        self.assertGreater(float(there.std()), 0.3)
         # Ten frames of the second clip are cut off: its tone begins five frames in.
         begins = int(np.argmax(loud[31 * frame :])) / frame + 31
         self.assertAlmostEqual(begins, 35.0, delta=0.1)

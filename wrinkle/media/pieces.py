@@ -33,12 +33,16 @@ def read_source(path: Path, pool: ClipPool, store: Store) -> tuple[Media, FrameS
 
 
 def media_of(piece: Piece) -> list[Media]:
-    """All files of a piece, each once, in the order in which they are seen."""
+    """All files of a piece, each once, in the order in which they are seen.
+
+    What is meant to be dark has none.
+    """
     found: dict[str, Media] = {}
     for clip in piece.clips:
         found.setdefault(clip.media.path, clip.media)
         for media in clip.entry.fillings.values() if clip.entry is not None else ():
             found.setdefault(media.path, media)
+    found.pop("", None)
     return list(found.values())
 
 

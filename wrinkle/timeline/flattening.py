@@ -15,6 +15,7 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, UseFrame, seen
+from wrinkle.media.exporting.piece_video import sound_from
 from wrinkle.media.video_file import check_video_size, write_video
 from wrinkle.timeline.files import write_piece
 from wrinkle.timeline.piece_file import PieceFile
@@ -119,4 +120,5 @@ def _render(
             film.size,
             film.piece.rate,
             lambda count: job.report(done + count, total),
+            sound=sound_from(film, frames.start),
         )

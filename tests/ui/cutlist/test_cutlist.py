@@ -10,11 +10,12 @@ from unittest import mock
 
 import numpy as np
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PyQt6.QtGui import QDropEvent
+from PyQt6.QtGui import QDragEnterEvent, QDragMoveEvent, QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.media.test_sound import write_sounding
+from tests.timeline.test_files import every_kind, timeline
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.__main__ import main
 from wrinkle.core.design import wrinkle_edits
@@ -24,6 +25,7 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.library import shipped
 from wrinkle.library.samples import DEMO_CLIPS
+from wrinkle.media.clip import Clip
 from wrinkle.media.still import write_png
 from wrinkle.media.video_file import write_video
 from wrinkle.timeline.left_pieces import left_pieces
@@ -253,6 +255,78 @@ class Working(PieceCase):
         self.cutlist.watch.toggle(whole=True)
         QTest.qWait(100)
         self.assertTrue(self.cutlist.watch.player.playing)
+
+    def test_it_is_rendered_flattened_and_saved_with_its_media(self) -> None:
+        self.trimmed()
+        self.cutlist.dresser.put(shipped()["plain_push"], [self.piece.clips[1].id])
+        told: list[str] = []
+        self.desk.messages.told.connect(told.append)
+        out, flat, packed = (self.folder / x for x in ("out.mp4", "flat.otio", "all.otioz"))
+        for action, path in (("piece.render", out), ("piece.flatten", flat)):
+            with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), "")):
+                self.act(action)
+            wait_for(path.exists, path.name, 60)
+            wait_for(lambda p=path: any(p.name in x for x in told), "it is told")
+        self.assertEqual(Clip(out).facts.frame_count, self.piece.frame_count)
+        self.assertTrue((self.folder / "flat windows" / "cut 001.mp4").exists())
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(packed), "")):
+            self.act("file.save-as")
+        count = self.piece.frame_count
+        for path in (packed, flat):
+            self.desk.piece.discard_changes()
+            self.assertTrue(self.desk.piece.open(path))
+            self.assertEqual(self.piece.frame_count, count)
+            media = self.desk.piece.media
+            wait_for(
+                lambda m=media: all(x.media.path in m.sources for x in self.piece.clips), "all"
+            )
+        # Who cancels finds no file.
+        gone = self.folder / "gone.mp4"
+        dialog = self.cutlist.write(gone, self.cutlist._render)
+        dialog.cancel.click()
+        QTest.qWait(200)
+        self.assertFalse(gone.exists())
+        clip = Path(self.piece.clips[0].media.path)
+        self.assertIsNone(self.cutlist.write(clip, self.cutlist._render))
+        self.assertIn("is one of the clips", self.faults[-1])
+
+    def test_a_clip_is_replaced_a_slot_filled_and_a_tile_dragged(self) -> None:
+        self.trimmed()
+        mime = QMimeData()
+        mime.setUrls([QUrl.fromLocalFile(str(shipped()["ink_bloom"]))])
+        at, copy = centre_of(self.order, Row.CUT, 1), Qt.DropAction.CopyAction
+        buttons = Qt.MouseButton.LeftButton
+        enter = QDragEnterEvent(at, copy, mime, buttons, NONE)
+        self.order.dragEnterEvent(enter)
+        self.assertTrue(enter.isAccepted())
+        over = QDragMoveEvent(centre_of(self.order, Row.CLIP, 0), copy, mime, buttons, NONE)
+        self.order.dragMoveEvent(over)
+        self.assertFalse(over.isAccepted(), "a wrinkle belongs on a cut")
+        self.drop(shipped()["ink_bloom"], at)
+        self.click(Row.CUT, 1)
+        panel = self.cutlist.cut_panel
+        (button,) = [x for x in panel.findChildren(QPushButton) if x.accessibleName() == "Ink"]
+        paths = (str(demo_clip("dunes")), "")
+        with mock.patch.object(QFileDialog, "getOpenFileName", return_value=paths):
+            button.click()
+        wait_for(lambda: "dunes" in str(self.piece.clips[1].entry.fillings), "the slot is filled")
+        self.watched()
+        clip = self.piece.clips[1]
+        self.click(Row.CLIP, 1)
+        with mock.patch.object(QFileDialog, "getOpenFileName", return_value=paths):
+            self.cutlist.clip_panel.replace.click()
+        wait_for(lambda: self.piece.clips[1].media.name == "dunes.mp4", "another file")
+        self.assertEqual(replace(self.piece.clips[1], media=clip.media), clip, "all else is kept")
+        # A timeline by somebody else is shown with what it has, and told.
+        path = self.folder / "theirs.otio"
+        told: list[str] = []
+        self.desk.messages.told.connect(told.append)
+        path.write_text(timeline([*every_kind()]).to_json_string())
+        self.desk.piece.discard_changes()
+        self.drop(path, centre_of(self.order, Row.CLIP, 0))
+        self.assertIn("Kept in it, and not shown: 1 further video track", told[-1])
+        self.assertGreater(len(self.piece.clips), 40)
+        wait_for(lambda: "files are missing" in self.window.said(), "what is missing")
 
     def test_the_cuts_of_a_finished_video_become_clips(self) -> None:
         joined = self.folder / "joined.mp4"

@@ -31,7 +31,7 @@ def crossfade(name: str, lead: Fraction, tail: Fraction, rate: FrameRate) -> Wri
     def crossing(layer: Layer) -> Layer:
         if layer.id != "incoming":
             return replace(layer, span=Span())
-        keys = (Keyframe(-lead, 0.0), Keyframe(tail, 1.0))
+        keys = (Keyframe(-lead, 0.0), Keyframe(tail, 100.0))
         return replace(layer, span=Span(), opacity=replace(layer.opacity, track=Track(keys)))
 
     plain = replace(plain_cut(name), lead=lead, tail=tail, frame_rate=rate)

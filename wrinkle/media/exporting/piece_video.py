@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from contextlib import closing
 from pathlib import Path
 
@@ -50,15 +51,24 @@ def write_film(path: Path, film: Film, jobs: Jobs, job: Job) -> int:
         return film.image(frame).to_bytes8()
 
     with closing(jobs.in_order(picture, film.frames)) as pictures:
-        heard = Heard(film.piece, sounds_of(film))
         return write_video(
             path,
             pictures,
             film.size,
             film.piece.rate,
             lambda done: job.report(done, total),
-            sound=_Ahead(heard).samples if heard.is_heard else None,
+            sound=sound_from(film, 0),
         )
+
+
+def sound_from(film: Film, frame: int) -> Callable[[int, int], Samples] | None:
+    """What is heard from a frame of a piece on; None where nothing is."""
+    heard = Heard(film.piece, sounds_of(film))
+    if not heard.is_heard:
+        return None
+    first = round(film.piece.rate.seconds(frame) * SAMPLE_RATE)
+    ahead = _Ahead(heard)
+    return lambda start, count: ahead.samples(first + start, count)
 
 
 class _Ahead:
