@@ -9,6 +9,7 @@ from pathlib import Path
 from unittest import mock
 
 import numpy as np
+from msgspec.structs import replace as replaced
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDragMoveEvent, QDropEvent
 from PyQt6.QtTest import QTest
@@ -18,7 +19,10 @@ from tests.media.test_sound import write_sounding
 from tests.timeline.test_files import every_kind, timeline
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.__main__ import main
-from wrinkle.core.design import wrinkle_edits
+from wrinkle.core.design import lane_edits, wrinkle_edits
+from wrinkle.core.design.archive import Bundle, read, write
+from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.motion.track import IncomingHalf
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
@@ -178,6 +182,23 @@ class Working(PieceCase):
         self.assertIn("14 are needed", self.cutlist.cut_panel.fault.text())
         self.watched()
         self.assertIn("1 cut to look at", self.window.said())
+
+    def test_what_the_checks_find_in_a_wrinkle_is_said_at_its_cut(self) -> None:
+        self.trimmed()
+        turn = read(shipped()["smooth_turn"])
+        ref = SettingRef("turn", "rotation")
+        track = lane_edits.track_of(turn.wrinkle, ref)
+        keys = (*track.keys[:-1], replaced(track.keys[-1], value=70.0))
+        broken = lane_edits.with_track(turn.wrinkle, ref, replaced(track, keys=keys,
+                                       incoming=IncomingHalf.RETURN))  # fmt: skip
+        path = self.folder / "broken.wrinkle"
+        write(path, Bundle(broken, turn.assets))
+        self.drop(path, centre_of(self.order, Row.CUT, 1))
+        (fault,) = self.order.faults[self.piece.clips[1].id]
+        self.assertEqual(fault.short, "1 check open")
+        self.assertIn("at the cut", fault.sentence)
+        self.act("edit.undo")
+        self.assertEqual(self.order.faults, {})
 
     def test_the_piece_plays_and_keys_go_from_cut_to_cut(self) -> None:
         self.trimmed()
@@ -383,8 +404,10 @@ class AWholePiece(PieceCase):
     def test_dressed_changed_on_the_bench_saved_and_dressed_by_the_command_line(self) -> None:
         self.trimmed()
         self.drop(shipped()["smooth_turn"], centre_of(self.order, Row.CUT, 1))
-        self.cutlist.shelf.tiles.point_at("shipped/smooth_turn")
-        self.act("cut.every")
+        mime = QMimeData()
+        mime.setUrls([QUrl.fromLocalFile(str(shipped()["smooth_turn"]))])
+        beside = (QPointF(60, 20), Qt.DropAction.CopyAction, mime, Qt.MouseButton.NoButton, NONE)
+        self.cutlist.dropEvent(QDropEvent(*beside))
         self.assertEqual(sum(x.entry is not None for x in self.piece.clips), 7)
         # One is changed there, one on the Bench.
         self.click(Row.CUT, 1)

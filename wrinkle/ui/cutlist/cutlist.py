@@ -7,6 +7,7 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -43,8 +44,13 @@ from wrinkle.ui.cutlist.writing_dialog import WritingDialog
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.place import Action, CutWanted, PieceWanted, Place, PlaceKind, WorksOn
-from wrinkle.ui.shared.drops import CLIP_FILTER, PICTURE_AND_CLIP_FILTER
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.drops import (
+    CLIP_FILTER,
+    PICTURE_AND_CLIP_FILTER,
+    accept_files,
+    dropped_files,
+)
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 
 _FIVE = 5
 _NO_CUT, _CUT, _CLIP = range(3)
@@ -78,6 +84,8 @@ class CutList(Place):
         self.facts_label.setObjectName("quiet")
         self.add_button = QPushButton("Add clips…")
         self.dress_button = QPushButton("Dress")
+        self.dress_button.setToolTip(tip("Drop a wrinkle above the rows to put it on every cut"))
+        self.setAcceptDrops(True)
         self._panels = QStackedWidget()
         self._lay_out()
         self._connect()
@@ -345,6 +353,19 @@ class CutList(Place):
             self._desk.messages.faulted.emit("Put a wrinkle on the cut first.")
             return
         self.wanted.emit(CutWanted(clip.id))
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        accept_files(event)
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Beside the rows: a wrinkle is meant for every cut, files for the end."""
+        paths = dropped_files(event)
+        wrinkles = [path for path in paths if is_wrinkle(path)]
+        if wrinkles:
+            self.dresser.put_on_every(wrinkles[0])
+        others = [path for path in paths if path not in wrinkles]
+        if others:
+            self.take_files(others, len(self._document.piece.clips))
 
     # What is shown
 

@@ -21,10 +21,13 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QAbstractScrollArea, QApplication
 
+from wrinkle.core.measure.check import Finding
+from wrinkle.core.measure.registry import findings
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.faults import PieceFault, faults
 from wrinkle.core.piece.running import Window, windows
+from wrinkle.core.piece.use import PieceUse
 from wrinkle.library.tiles import STEPS_A_SECOND
 from wrinkle.ui.cutlist.cut_strips import PICTURES, CutStrips
 from wrinkle.ui.cutlist.order_geometry import OrderGeometry
@@ -78,6 +81,7 @@ class RunningOrder(QAbstractScrollArea):
         self._is_wrinkle = is_wrinkle
         self._windows: dict[str, Window] = {}
         self._faults: dict[str, tuple[PieceFault, ...]] = {}
+        self._checked: dict[int, tuple[PieceUse, list[Finding]]] = {}
         self._pressed: tuple[QPointF, str] | None = None
         self._gripped: tuple[str, str, TrimBar, float] | None = None
         self._moving_to: int | None = None
@@ -143,10 +147,30 @@ class RunningOrder(QAbstractScrollArea):
         found = windows(self._piece)
         self._windows = {window.clip: window for window in found}
         self._faults = {}
-        for fault in faults(self._piece, found):
+        for fault in (*faults(self._piece, found), *self._open_checks()):
             self._faults[fault.clip] = (*self._faults.get(fault.clip, ()), fault)
         self._measure()
         self._repaint()
+
+    def _open_checks(self) -> list[PieceFault]:
+        """What the checks find in the wrinkles on the cuts."""
+        checked: dict[int, tuple[PieceUse, list[Finding]]] = {}
+        found = []
+        for clip in self._piece.clips[1:]:
+            use = clip.entry
+            if use is None or clip.id not in self._windows:
+                continue
+            known = self._checked.get(id(use)) or checked.get(id(use))
+            if known is None:
+                known = use, findings(use.at(self._piece.rate))
+            checked[id(use)] = known
+            if known[1]:
+                count = len(known[1])
+                short = f"{count} check{'s' if count > 1 else ''} open"
+                sentence = " ".join(finding.sentence for finding in known[1])
+                found.append(PieceFault(clip.id, short, sentence))
+        self._checked = checked
+        return found
 
     def _measure(self) -> None:
         bar, view = self.verticalScrollBar(), self.viewport()
