@@ -59,6 +59,16 @@ def read_whole(path: Path, most: int) -> bytes:
     return content
 
 
+def state_of(path: Path | None) -> tuple[int, ...] | None:
+    """Another one once the file was written; None where there is none."""
+    if path is None:
+        return None
+    with suppress(OSError):
+        found = path.stat()
+        return found.st_mtime_ns, found.st_size, found.st_ino
+    return None
+
+
 def size_label(count: int) -> str:
     """A number of bytes as it is told: ``64 MiB``, ``512 KiB``."""
     return f"{count >> 20} MiB" if count >= 1 << 20 else f"{count >> 10} KiB"

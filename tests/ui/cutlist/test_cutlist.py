@@ -433,6 +433,14 @@ class AWholePiece(PieceCase):
             self.act("file.save")
         before = self.piece
         self.assertFalse(self.desk.piece.unsaved)
+        # Another program writes it meanwhile: it is not written over unasked.
+        written = path.read_text()
+        path.write_text(written + " ")
+        cancel = QMessageBox.StandardButton.Cancel
+        with mock.patch("wrinkle.ui.files.open_file.ask", return_value=cancel) as asked:
+            self.act("file.save")
+        self.assertIn("day.otio was written by another program", asked.call_args.args[2])
+        self.assertEqual(path.read_text(), written + " ")
         self.desk.piece.start_new()
         self.assertTrue(self.desk.piece.open(path))
         wait_for(lambda: len(self.desk.piece.media.sources) >= 8, "the files")

@@ -153,13 +153,13 @@ class Files(SafekeepingCase):
         theirs = archive.Bundle(wrinkle_edits.rename(bundle.wrinkle, "Theirs"), bundle.assets)
         archive.write(path, theirs)
         cancel = QMessageBox.StandardButton.Cancel
-        question = "wrinkle.ui.files.wrinkle_on_file.ask"
+        question = "wrinkle.ui.files.open_file.ask"
         with mock.patch(question, return_value=cancel) as asked:
             self.assertFalse(self.window.file.save())
         self.assertIn("a.wrinkle was written by another program", asked.call_args.args[2])
         self.assertEqual(archive.read(path).wrinkle.name, "Theirs")
         with mock.patch(
-            "wrinkle.ui.files.wrinkle_on_file.ask", return_value=QMessageBox.StandardButton.Save
+            "wrinkle.ui.files.open_file.ask", return_value=QMessageBox.StandardButton.Save
         ):
             self.assertTrue(self.window.file.save())
         with mock.patch(question) as asked:

@@ -11,6 +11,7 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.files import state_of
 from wrinkle.core.jobs import sentence_for
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece import edits
@@ -52,6 +53,7 @@ class PieceDocument(QObject):
         self._editing: Editing[Piece] = Editing(Piece(), self.steps, messages)
         self._file = PieceFile()
         self._path: Path | None = None
+        self._written: tuple[int, ...] | None = None
         self._still = edits.STILL_SECONDS
         self._editing.changed.connect(self._show)
         self._editing.historyChanged.connect(self.fileChanged)
@@ -249,10 +251,15 @@ class PieceDocument(QObject):
         except Exception as fault:  # noqa: BLE001 - whatever went wrong, nothing may be lost
             self._messages.faulted.emit(sentence_for(fault, f"{path.name} cannot be saved"))
             return False
-        self._path = path
+        self._path, self._written = path, state_of(path)
         self._editing.mark_saved()
         self._messages.told.emit(f"{path.name} is saved.")
         return True
+
+    @property
+    def changed_outside(self) -> bool:
+        """Whether another program has written the file since it was opened or saved."""
+        return self._path is not None and state_of(self._path) not in (None, self._written)
 
     def discard_changes(self) -> None:
         """Gives the changes up: nothing asks for them to be saved any more."""
@@ -260,6 +267,7 @@ class PieceDocument(QObject):
 
     def _begin(self, piece: Piece, file: PieceFile, path: Path | None) -> None:
         self._file, self._path = file, path
+        self._written = state_of(path)
         self.media.forget_faults()
         self.opened.emit()
         self._editing.begin(piece)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from contextlib import suppress
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -15,7 +14,7 @@ from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.history import History
 from wrinkle.core.design.looks import Look, look_of
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import read_whole
+from wrinkle.core.files import read_whole, state_of
 from wrinkle.core.jobs import sentence_for
 from wrinkle.core.picture.image import Size
 from wrinkle.core.store import Store
@@ -218,7 +217,7 @@ class WrinkleDocument(QObject):
         """
         read = read_assets(assets, self._store)
         self._assets, self._read = dict(assets), read
-        self._path, self._written = path, _state_of(path)
+        self._path, self._written = path, state_of(path)
         self.opened.emit()
         self._editing.resume(history, saved)
 
@@ -230,7 +229,7 @@ class WrinkleDocument(QObject):
         except Exception as fault:  # noqa: BLE001 - whatever went wrong, nothing may be lost
             self._messages.faulted.emit(sentence_for(fault, f"{path.name} cannot be saved"))
             return False
-        self._path, self._written = path, _state_of(path)
+        self._path, self._written = path, state_of(path)
         self._editing.mark_saved()
         self._messages.told.emit(f"{path.name} is saved.")
         self.saved.emit(path, bundle)
@@ -239,7 +238,7 @@ class WrinkleDocument(QObject):
     @property
     def changed_outside(self) -> bool:
         """Whether another program has written the file since it was opened or saved."""
-        return self._path is not None and _state_of(self._path) not in (None, self._written)
+        return self._path is not None and state_of(self._path) not in (None, self._written)
 
     def discard_changes(self) -> None:
         """Gives the changes up: nothing asks for them to be saved any more."""
@@ -248,16 +247,6 @@ class WrinkleDocument(QObject):
     def _begin(self, bundle: Bundle, path: Path | None) -> None:
         read = read_assets(bundle.assets, self._store)
         self._assets, self._read = dict(bundle.assets), read
-        self._path, self._written = path, _state_of(path)
+        self._path, self._written = path, state_of(path)
         self.opened.emit()
         self._editing.begin(bundle.wrinkle)
-
-
-def _state_of(path: Path | None) -> tuple[int, ...] | None:
-    """Another one once a file was written; None where there is none."""
-    if path is None:
-        return None
-    with suppress(OSError):
-        found = path.stat()
-        return found.st_mtime_ns, found.st_size, found.st_ino
-    return None

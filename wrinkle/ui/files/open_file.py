@@ -57,9 +57,19 @@ class OpenFile(QObject):
     def open_file(self, path: Path) -> bool:
         """Opens a file; on a fault what is open stays untouched."""
 
+    @property
     @abstractmethod
-    def save(self) -> bool:
-        """Saves to its file, or asks for one; gives whether it was written."""
+    def path(self) -> Path | None:
+        """Its file, if there is one yet."""
+
+    @property
+    @abstractmethod
+    def changed_outside(self) -> bool:
+        """Whether another program has written the file since it was opened or saved."""
+
+    @abstractmethod
+    def save_to(self, path: Path) -> bool:
+        """Saves to a file; gives whether it was written."""
 
     @abstractmethod
     def save_as(self) -> bool:
@@ -72,6 +82,24 @@ class OpenFile(QObject):
     def actions(self) -> Sequence[Action]:
         """What can be done with it besides."""
         return ()
+
+    def save(self) -> bool:
+        """Saves to its file, or asks for one; gives whether it was written."""
+        path = self.path
+        if path is None:
+            return self.save_as()
+        if self.changed_outside:
+            answer = ask(
+                self.window,
+                "Changed by another program",
+                f"{path.name} was written by another program since it was opened here.",
+                Buttons.Save | Buttons.No | Buttons.Cancel,
+                Buttons.No,
+                {Buttons.Save: "Write over it", Buttons.No: "Save under another name"},
+            )
+            if answer != Buttons.Save:
+                return answer == Buttons.No and self.save_as()
+        return self.save_to(path)
 
     def new(self) -> None:
         """An empty one, if this one may go."""

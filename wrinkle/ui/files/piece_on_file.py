@@ -63,10 +63,19 @@ class PieceOnFile(OpenFile):
         self._preferences.folder = str(path.parent)
         return True
 
-    def save(self) -> bool:
-        """Saves to its file, or asks for one."""
-        path = self._document.path
-        return self._document.save(path) if path is not None else self.save_as()
+    @property
+    def path(self) -> Path | None:
+        """Its file, if there is one yet."""
+        return self._document.path
+
+    @property
+    def changed_outside(self) -> bool:
+        """Whether another program has written the file since it was opened or saved."""
+        return self._document.changed_outside
+
+    def save_to(self, path: Path) -> bool:
+        """Saves to a file; gives whether it was written."""
+        return self._document.save(path)
 
     def save_as(self) -> bool:
         """Asks for a file and saves to it."""

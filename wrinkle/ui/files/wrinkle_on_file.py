@@ -22,7 +22,6 @@ from wrinkle.ui.place import Action
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.kept_row import day_and_time
 from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
-from wrinkle.ui.shared.plain_text import Buttons, ask
 
 _FILTER = f"Wrinkles (*{SUFFIX})"
 
@@ -89,23 +88,19 @@ class WrinkleOnFile(OpenFile):
         if self.may_leave():
             self._document.open_copy(read(path))
 
-    def save(self) -> bool:
-        """Saves to the file, or asks for one."""
-        document = self._document
-        if document.path is None:
-            return self.save_as()
-        if document.changed_outside:
-            answer = ask(
-                self.window,
-                "Changed by another program",
-                f"{document.path.name} was written by another program since it was opened here.",
-                Buttons.Save | Buttons.No | Buttons.Cancel,
-                Buttons.No,
-                {Buttons.Save: "Write over it", Buttons.No: "Save under another name"},
-            )
-            if answer != Buttons.Save:
-                return answer == Buttons.No and self.save_as()
-        return document.save(document.path)
+    @property
+    def path(self) -> Path | None:
+        """Its file, if there is one yet."""
+        return self._document.path
+
+    @property
+    def changed_outside(self) -> bool:
+        """Whether another program has written the file since it was opened or saved."""
+        return self._document.changed_outside
+
+    def save_to(self, path: Path) -> bool:
+        """Saves to a file; gives whether it was written."""
+        return self._document.save(path)
 
     def save_as(self) -> bool:
         """Asks for a file and saves to it."""
