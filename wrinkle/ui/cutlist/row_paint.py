@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QFont, QFontMetricsF, QImage, QPainter
 
+from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import directions_of
@@ -96,15 +97,15 @@ class ClipRow:
             )
             painter.fillRect(cell, SURROUND)
             if picture is not None:
-                shape = picture.size()
-                painter.drawImage(fitted(cell, _Shape(shape.width(), shape.height())), picture)  # type: ignore[arg-type]
+                shape = Size(picture.width(), picture.height())
+                painter.drawImage(fitted(cell, shape), picture)
         left = area.left() + _TEXT
         bar = bar_area(area)
         text = QRectF(left, top + 7, bar.left() - left - 12, 20)
         look.words(clip.name, text, bold=True)
         rate = piece.rate
         if self.fault:
-            look.words(self.fault, text.translated(0, 20).adjusted(0, 0, 0, 0), "seam", small=True)
+            look.words(self.fault, text.translated(0, 20), "seam", small=True)
             look.words("Find missing files…", text.translated(0, 38), "quiet", small=True)
         else:
             first, last = (rate.nearest_frame(x) for x in (clip.start, clip.end))
@@ -210,12 +211,6 @@ class CutRow:
         if before is not None:
             words.append(f"{before} spare in")
         return " · ".join(words)
-
-
-@dataclass(frozen=True)
-class _Shape:
-    width: int
-    height: int
 
 
 def bar_area(row: QRectF) -> QRectF:

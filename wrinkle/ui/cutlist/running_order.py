@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from fractions import Fraction
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, QPointF, QRect, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QDragEnterEvent,
     QDragLeaveEvent,
@@ -210,7 +211,7 @@ class RunningOrder(QAbstractScrollArea):
         for number, clip in enumerate(self._piece.clips):
             if self._moves(clip) and number:
                 area = rows.cut(number).translated(0, -self._scrolled).toAlignedRect()
-                view.update(QRect(area.topLeft(), area.size()))
+                view.update(area)
 
     def _moves(self, clip: PieceClip) -> bool:
         chosen = self._looking.row is Row.CUT and clip.id in self._looking.chosen
@@ -263,14 +264,13 @@ class RunningOrder(QAbstractScrollArea):
         source = self._document.media.sources.get(clip.media.path)
         if source is None:
             return None, None
-        frame = self._piece.rate.seconds(1)
-        last = clip.own_time(max(clip.length - frame, 0 * frame))
+        begins, ends = Fraction(0), max(clip.length - self._piece.rate.seconds(1), Fraction(0))
         size = source.size.scaled(min(1.0, _PICTURE_SIDE / max(source.size)))
-        first, end = (
-            self._pictures.get(source, source.index_at(x), size)
-            for x in (clip.own_time(0 * frame), last)
+        first, last = (
+            self._pictures.get(source, source.index_at(clip.own_time(x)), size)
+            for x in (begins, ends)
         )
-        return first, end
+        return first, last
 
     def _paint_cut(self, painter: QPainter, number: int) -> None:
         piece, clip = self._piece, self._piece.clips[number]

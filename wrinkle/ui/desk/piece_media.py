@@ -21,6 +21,8 @@ from wrinkle.media.assets import read_assets
 from wrinkle.media.pieces import media_of, read_source
 from wrinkle.ui.desk.workers import Workers
 
+_MOST_CARRIED = 100
+"""Wrinkles whose assets are held; the first one is read again when it is wanted."""
 _MOST_LOOKED_AT = 200_000
 """Files; a person who chooses the root of a disk is not kept waiting for all of it."""
 
@@ -74,19 +76,20 @@ class PieceMedia(QObject):
             assets = read_assets(bundle.assets, self._workers.store)
             # The bundle is kept with it: its number must not become that of another one.
             found = self._carried[id(bundle)] = bundle, assets.material(library.fonts())
+            if len(self._carried) > _MOST_CARRIED:
+                del self._carried[next(iter(self._carried))]
         return found[1]
 
     def read_all(self, piece: Piece) -> None:
         """Reads the files of a piece that are not read yet."""
         for media in media_of(piece):
             path = media.path
-            if path not in self._sources and path not in self._faults | dict.fromkeys(
-                self._reading
-            ):
-                self._reading.add(path)
-                self._workers.asked.put(
-                    partial(_read, Path(path), self._workers), partial(self._take, path)
-                )
+            if path in self._sources or path in self._faults or path in self._reading:
+                continue
+            self._reading.add(path)
+            self._workers.asked.put(
+                partial(_read, Path(path), self._workers), partial(self._take, path)
+            )
 
     def forget_faults(self) -> None:
         """What could not be read is tried once more."""
