@@ -30,7 +30,7 @@ def motion_speeds(
         count: how many values, evenly over it.
     """
     times = [start + length * Fraction(n, count) for n in range(count + 1)]
-    found = np.zeros(count)
+    found: NDArray[np.float64] = np.zeros(count)
     for layer in wrinkle.layers:
         for key in layer.lanes():
             if key in _AS_MUCH:
@@ -39,9 +39,11 @@ def motion_speeds(
     if most <= 0.0:
         seconds = np.array([float(x) for x in times[:-1]])
         reach = float(max(wrinkle.lead, wrinkle.tail))
-        return np.clip(1.0 - np.abs(seconds) / reach, 0.0, 1.0) ** 2
+        near: NDArray[np.float64] = np.clip(1.0 - np.abs(seconds) / reach, 0.0, 1.0) ** 2
+        return near
     # Ears hear shares rather than differences: slow motion is heard too.
-    return np.sqrt(found / most)
+    shares: NDArray[np.float64] = np.sqrt(found / most)
+    return shares
 
 
 def _speeds(wrinkle: Wrinkle, layer: Layer, key: str, times: list[Fraction]) -> NDArray[np.float64]:
