@@ -12,6 +12,7 @@ import time
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from enum import IntEnum
+from functools import cached_property
 from typing import Protocol, Self, cast
 
 import cv2
@@ -107,9 +108,12 @@ class _Asked:
     dragged: bool
     worth: int
 
-    def has_rough(self, frame: int) -> bool:
-        """Whether a frame is worth a rough picture: small and plain ones are fine as quickly."""
-        return math.prod(self.showing.size) >= self.worth and self.showing.is_costly(frame)
+    @cached_property
+    def rough(self) -> frozenset[int]:
+        """The frames that are worth a rough picture: small and plain ones are fine as quickly."""
+        if math.prod(self.showing.size) < self.worth:
+            return frozenset()
+        return frozenset(filter(self.showing.is_costly, self.frames))
 
     def showings(self, stage: Stage) -> tuple[Shown, ...]:
         """What is made in a stage."""
@@ -306,7 +310,7 @@ class FrameViewer:
             return None
         pieces: Iterable[_Piece] = self._waiting
         if self._clock() < self._rest:
-            soonest = Stage.ROUGH if asked.has_rough(self._focus) else Stage.FINE
+            soonest = Stage.ROUGH if self._focus in asked.rough else Stage.FINE
             pieces = self._waiting & {(self._focus, soonest)}
         ranked = ((self._rank(asked, *piece), piece) for piece in pieces)
         return min(ranked, default=None)
@@ -317,7 +321,7 @@ class FrameViewer:
         if frame == self._focus:
             return self._urgency, stage - 2.0
         # Plain frames are fine as quickly as others are rough.
-        away += FINE if stage is Stage.FINE and asked.has_rough(frame) else 0.0
+        away += FINE if stage is Stage.FINE and frame in asked.rough else 0.0
         if asked.showing.is_beside(frame):
             return max(self._urgency, Urgency.AROUND), away
         return self._urgency, away
@@ -386,7 +390,7 @@ class FrameViewer:
         asked = self._asked
         if asked is None:
             return set()
-        rough = {(frame, Stage.ROUGH) for frame in frames if asked.has_rough(frame)}
+        rough = {(frame, Stage.ROUGH) for frame in frames & asked.rough}
         return rough | {(frame, Stage.FINE) for frame in frames}
 
     def _nearest(self) -> frozenset[int]:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from concurrent.futures import Executor
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.picture.image import Image, Size
@@ -55,11 +56,16 @@ class Showing:
 
     def is_costly(self, frame: int) -> bool:
         """Whether more than a plain clip is seen."""
-        return frame in self.wrinkle.frames
+        return frame in self._window
 
     def is_beside(self, frame: int) -> bool:
         """Whether a frame is seen only when the window is played."""
-        return frame not in self.wrinkle.frames
+        return frame not in self._window
+
+    @cached_property
+    def _window(self) -> range:
+        # Asked for each frame that waits, each time that one is taken.
+        return self.wrinkle.frames
 
     def image(self, frame: int, spread: Executor | None = None) -> Image:
         """The picture of a frame.
