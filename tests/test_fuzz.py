@@ -10,7 +10,7 @@ from fuzz.kills import kill_once
 from fuzz.readers import readers
 from tests.media.clips import write_numbered
 
-CASES = {"wrinkle": 60, "picture": 300, "clip": 100}
+CASES = {"wrinkle": 60, "picture": 300, "clip": 100, "timeline": 50}
 OTHERS = 150
 
 
