@@ -7,8 +7,9 @@ from pathlib import Path
 from threading import Thread
 
 from wrinkle import library
+from wrinkle.cli.output import check_folder, tell
 from wrinkle.core.design.archive import Bundle
-from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
 from wrinkle.core.piece.document import Piece
@@ -39,10 +40,7 @@ def check_output(output: Path, inputs: list[Path]) -> None:
         raise InputError(
             f"{output.name} has no ending that is written; use {_VIDEO}, {' or '.join(SUFFIXES)}."
         )
-    if not output.parent.is_dir():
-        raise MediaError(
-            f"{output} cannot be written: the folder {output.parent} does not exist; make it first."
-        )
+    check_folder(output)
     if any(x.exists() and output.exists() and output.samefile(x) for x in inputs):
         raise InputError(f"{output.name} is what would be read; name another output.")
 
@@ -65,9 +63,9 @@ def write(output: Path, piece: Piece, file: PieceFile, flatten: bool = False) ->
     try:
         film = _film(piece)
         if flatten:
-            count = write_flattened(output, film, jobs, Job(_tell))
+            count = write_flattened(output, film, jobs, Job(tell))
             return f"{count} windows rendered"
-        count = write_film(output, film, jobs, Job(_tell))
+        count = write_film(output, film, jobs, Job(tell))
         return f"{count} frames, {film.size.label}, {piece.rate.label}"
     finally:
         jobs.stop()
@@ -85,8 +83,7 @@ def _film(piece: Piece) -> Film:
     pool = ClipPool(store)
     sources: dict[str, FrameSource] = {}
     for media in media_of(piece):
-        if media.path:
-            sources[media.path] = read_source(Path(media.path), pool, store)[1]
+        sources[media.path] = read_source(Path(media.path), pool, store)[1]
     materials: dict[int, Material] = {}
 
     def carried(bundle: Bundle) -> Material:
@@ -95,8 +92,3 @@ def _film(piece: Piece) -> Film:
         return materials[id(bundle)]
 
     return Film(piece, sources, carried, store, piece.size)
-
-
-def _tell(done: int, total: int, left: float) -> None:
-    if sys.stderr.isatty():
-        print(f"\r{done} of {total} frames, {left:.0f} s left ", end="", file=sys.stderr)

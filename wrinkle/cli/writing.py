@@ -9,11 +9,12 @@ from pathlib import Path
 from threading import Thread
 
 from wrinkle import library
+from wrinkle.cli.output import check_folder, tell
 from wrinkle.core.design.archive import SUFFIX
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.driving import dial_of
 from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING, Slot, SlotKind
-from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
 from wrinkle.core.render.material import Filling, default_cut
@@ -38,16 +39,13 @@ def write(arguments: argparse.Namespace, export: str, what: ExportChoices) -> tu
         MediaError: a clip cannot be read, or the file cannot be written.
     """
     output: Path = arguments.output
-    if not output.parent.is_dir():
-        raise MediaError(
-            f"{output} cannot be written: the folder {output.parent} does not exist; make it first."
-        )
+    check_folder(output)
     _spare_inputs(arguments)
     Thread(target=compiled.load, args=(library.compiled_folder(),)).start()
     shown = _shown(arguments)
     jobs = Jobs()
     try:
-        count = EXPORTS[export].write(output, shown, what, jobs, Job(_tell))
+        count = EXPORTS[export].write(output, shown, what, jobs, Job(tell))
     finally:
         jobs.stop()
     if sys.stderr.isatty():
@@ -67,11 +65,6 @@ def _spare_inputs(arguments: argparse.Namespace) -> None:
     same = any(path.exists() and output.exists() and output.samefile(path) for path in given)
     if same or output.suffix == SUFFIX:
         raise InputError(f"{output.name} is what would be read, or a wrinkle; name another output.")
-
-
-def _tell(done: int, total: int, left: float) -> None:
-    if sys.stderr.isatty():
-        print(f"\r{done} of {total} frames, {left:.0f} s left ", end="", file=sys.stderr)
 
 
 def _shown(arguments: argparse.Namespace) -> Showing:

@@ -10,7 +10,7 @@ from wrinkle.core.store import Store
 from wrinkle.library import shipped
 from wrinkle.library.samples import DEMO_CLIPS
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.pieces import even, read_source
+from wrinkle.media.pieces import read_source
 
 _SPARE = 20
 _DRESSED = {
@@ -33,7 +33,7 @@ def kite_day() -> Piece:
     size = media[0].size
     piece = edits.add_clips(Piece("Tidewind Kite Day"), 0, media)
     if size is not None:
-        piece = Piece(piece.title, even(size), piece.rate, piece.clips)
+        piece = Piece(piece.title, size.even, piece.rate, piece.clips)
     for clip in piece.clips:
         piece = edits.trim(piece, clip.id, _SPARE, -_SPARE)
         if clip.name in _DRESSED:

@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from fractions import Fraction
 from pathlib import Path
 
-from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.media import STILL_LASTS, Media
 from wrinkle.core.render.material import FrameSource
@@ -62,9 +61,4 @@ def shots(clip: Clip, cuts: Sequence[int]) -> Piece:
         PieceClip(f"shot-{number}", f"{clip.name} {number}", media, start, end)
         for number, (start, end) in enumerate(zip(starts, ends, strict=True), 1)
     ]
-    return Piece(clip.name, even(clip.size), rate, tuple(found))
-
-
-def even(size: Size) -> Size:
-    """The size, one pixel larger where a side is odd: video has none."""
-    return Size(size.width + size.width % 2, size.height + size.height % 2)
+    return Piece(clip.name, clip.size.even, rate, tuple(found))

@@ -38,10 +38,10 @@ def check_video_size(size: Size) -> Size:
         raise InputError(
             f"A video of {size.label} is not possible: no side can be longer than {_LONGEST_SIDE}."
         )
-    if size.width % 2 or size.height % 2:
-        even = Size(size.width + size.width % 2, size.height + size.height % 2)
+    if size != size.even:
         raise InputError(
-            f"A video of {size.label} is not possible: both sides must be even. Use {even.label}."
+            f"A video of {size.label} is not possible: both sides must be even. Use "
+            f"{size.even.label}."
         )
     return size
 

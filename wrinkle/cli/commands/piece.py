@@ -25,7 +25,7 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.core.store import Store
     from wrinkle.media.clip import Clip
     from wrinkle.media.clip_pool import ClipPool
-    from wrinkle.media.pieces import even, read_source
+    from wrinkle.media.pieces import read_source
     from wrinkle.timeline.piece_file import PieceFile
 
     output: Path = arguments.output
@@ -36,7 +36,7 @@ def run(arguments: argparse.Namespace) -> int:
     piece = Piece(arguments.title or output.stem)
     for media, source in read:
         if isinstance(source, Clip) and media.size is not None:
-            piece = replace(piece, size=even(media.size), rate=source.facts.rate)
+            piece = replace(piece, size=media.size.even, rate=source.facts.rate)
             break
     piece = edits.add_clips(piece, 0, [media for media, _ in read])
     print(f"{output}: {write(output, piece, PieceFile())}")

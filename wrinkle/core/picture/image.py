@@ -35,6 +35,11 @@ class Size(NamedTuple):
         """As people write it: ``1080×1920``."""
         return f"{self.width}×{self.height}"
 
+    @property
+    def even(self) -> Size:
+        """The size, one pixel larger where a side is odd: video with 4:2:0 colour has none."""
+        return Size(self.width + self.width % 2, self.height + self.height % 2)
+
     def scaled(self, factor: float | Fraction) -> Size:
         """This size times a factor, in whole pixels, at least one."""
         return Size(max(1, int(self.width * factor + 0.5)), max(1, int(self.height * factor + 0.5)))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from wrinkle.core.errors import InputError
@@ -11,9 +11,6 @@ from wrinkle.core.motion.direction import Direction
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import directions_of
-
-Chosen = Callable[[int], PieceUse | None]
-"""Gives what is put on a cut, by its number from 0."""
 
 
 def put_on(piece: Piece, clip_ids: Iterable[str], use: PieceUse | None) -> Piece:

@@ -145,8 +145,7 @@ def possible(wrinkle: Wrinkle, choices: Choices) -> Choices:
 
 def natural_size(use: Use) -> Size:
     """The size of the outgoing clip, one pixel larger where a side is odd."""
-    size = use.fillings[OUTGOING.key].source.size
-    return Size(size.width + size.width % 2, size.height + size.height % 2)
+    return use.fillings[OUTGOING.key].source.size.even
 
 
 def direction_of(wrinkle: Wrinkle, word: str) -> Direction:

@@ -17,12 +17,11 @@ from PyQt6.QtWidgets import (
 from wrinkle.core.design import sound_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.sounds import HIGHEST, LOUDEST, LOWEST, QUIETEST, Made, WrinkleSound
-from wrinkle.core.motion.values import parts
 from wrinkle.core.sound.making import MADE_SOUNDS
 from wrinkle.ui.bench.section import Section
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
-from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
 _ONE, _HIGHEST_LIST = 122, 230
 """Points: of one sound, and of several, which are scrolled so that the stack keeps its room."""
@@ -144,7 +143,7 @@ class SoundRow(QWidget):
         return field
 
     def _take(self, key: str, done: bool, value: object) -> None:
-        number = parts(value)[0] if isinstance(value, float | int | tuple) else 0.0
+        number = number_of(value)
 
         def change(wrinkle: Wrinkle) -> Wrinkle:
             found = _read(key, number, wrinkle)

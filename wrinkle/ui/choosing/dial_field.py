@@ -19,11 +19,10 @@ from wrinkle.core.design.dials import (
     WordsDial,
 )
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.values import parts
 from wrinkle.ui.shared.choice_field import ChoiceField
 from wrinkle.ui.shared.colour_field import ColourField
 from wrinkle.ui.shared.plain_text import tip
-from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
 _FINEST_LENGTH = 10**6
 _TIME_STEP = 1 / 30
@@ -115,16 +114,16 @@ class DialField(QWidget):
         """
         dial = self.dial
         if isinstance(dial, TimeDial):
-            return dial.checked(Fraction(_number(value)).limit_denominator(_FINEST_LENGTH))
+            return dial.checked(Fraction(number_of(value)).limit_denominator(_FINEST_LENGTH))
         if isinstance(dial, AmountDial | SeedDial):
-            return dial.checked(_number(value))
+            return dial.checked(number_of(value))
         if isinstance(value, str | bool | tuple):
             return dial.checked(value)
         raise TypeError(type(value))
 
     def _drag(self, value: object) -> None:
         """Dragging stops at the ends of the range."""
-        number, dial = _number(value), self.dial
+        number, dial = number_of(value), self.dial
         if isinstance(dial, AmountDial | TimeDial):
             number = min(max(number, float(dial.low)), float(dial.high))
         elif isinstance(dial, SeedDial):
@@ -148,7 +147,3 @@ class DialField(QWidget):
     def _tell(self, value: DialValue) -> None:
         self.set_value(value)
         self.committed.emit(value)
-
-
-def _number(value: object) -> float:
-    return parts(value)[0] if isinstance(value, float | int | tuple) else 0.0

@@ -15,13 +15,12 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.limits import LONGEST_HALF
 from wrinkle.core.design.slots import SlotKind
 from wrinkle.core.motion.direction import Direction
-from wrinkle.core.motion.values import parts
 from wrinkle.core.reuse.strength import STRONGEST
 from wrinkle.core.reuse.use import AS_MADE, Choices, directions_of, possible
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.choosing.dial_field import DialField
 from wrinkle.ui.shared.plain_text import PlainForm, tip
-from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
 _NARROWEST = 96
 
@@ -179,7 +178,7 @@ class UseControls(QWidget):
         field.describe(about)
 
         def take(value: object, done: bool) -> None:
-            number = parts(value)[0] if isinstance(value, float | int | tuple) else 0.0
+            number = number_of(value)
             self._become(done, **{key: read(number)})
 
         field.changing.connect(partial(take, done=False))

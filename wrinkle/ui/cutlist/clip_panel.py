@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from wrinkle.core.design.sounds import LOUDEST, QUIETEST
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.piece import edits
@@ -29,10 +30,9 @@ from wrinkle.ui.shared.drops import CLIP_FILTER
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 from wrinkle.ui.shared.timecode_field import TimecodeField
-from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
 _FINEST_SPEED = 10_000
-_QUIETEST, _LOUDEST = -60.0, 12.0
 
 
 class ClipPanel(QWidget):
@@ -236,7 +236,7 @@ class ClipPanel(QWidget):
     def _set_speed(self, value: object, reverse: bool | None = None) -> None:
         number = value if isinstance(value, Fraction) else None
         if number is None:
-            number = Fraction(_number(value)).limit_denominator(_FINEST_SPEED)
+            number = Fraction(number_of(value)).limit_denominator(_FINEST_SPEED)
 
         def change(piece: Piece, clip_id: str, _: int) -> Piece:
             backwards = piece.clip(clip_id).reverse if reverse is None else reverse
@@ -246,12 +246,12 @@ class ClipPanel(QWidget):
 
     def _set_focus(self, value: object) -> None:
         across, down = (
-            (*parts(value), 0.5)[:2] if isinstance(value, tuple) else (_number(value),) * 2
+            (*parts(value), 0.5)[:2] if isinstance(value, tuple) else (number_of(value),) * 2
         )
         self._change("focus", focus=(min(max(across, 0.0), 1.0), min(max(down, 0.0), 1.0)))
 
     def _set_level(self, value: object) -> None:
-        self._change("sound", level=min(max(_number(value), _QUIETEST), _LOUDEST))
+        self._change("sound", level=min(max(number_of(value), QUIETEST), LOUDEST))
 
     def _change(self, label: str, **fields: object) -> None:
         self._edit(label, lambda piece, clip_id, _: edits.change(piece, clip_id, **fields), 0)
@@ -262,7 +262,3 @@ class ClipPanel(QWidget):
             label, lambda piece: change(piece, clip.id, by)
         ):
             self.show_clip()
-
-
-def _number(value: object) -> float:
-    return parts(value)[0] if isinstance(value, float | int | tuple) else 0.0

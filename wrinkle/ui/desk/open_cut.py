@@ -57,8 +57,8 @@ class OpenCut(QObject):
         self._trial = trial
         self._messages = messages
         self._opened: _Opened | None = None
-        document.opened.connect(self._forget)
-        piece.opened.connect(self._forget)
+        document.opened.connect(self.close)
+        piece.opened.connect(self.close)
         piece.changed.connect(self._look)
 
     @property
@@ -150,7 +150,4 @@ class OpenCut(QObject):
         """A cut that is not there any more cannot be gone back to."""
         ids = [clip.id for clip in self._piece.piece.clips]
         if self._opened is not None and self._opened.clip not in ids[1:]:
-            self._forget()
-
-    def _forget(self) -> None:
-        self.close()
+            self.close()

@@ -19,7 +19,7 @@ from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.media import Media
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
-from wrinkle.media.pieces import even, media_of, shots
+from wrinkle.media.pieces import media_of, shots
 from wrinkle.timeline.piece_file import PieceFile
 from wrinkle.ui.desk.editing import Editing, Steps
 from wrinkle.ui.desk.messages import Messages
@@ -156,7 +156,7 @@ class PieceDocument(QObject):
             return piece
         source = self.media.sources[moving.path]
         rate = source.facts.rate if isinstance(source, Clip) else piece.rate
-        return replace(piece, size=even(moving.size), rate=rate)
+        return replace(piece, size=moving.size.even, rate=rate)
 
     def find_missing(self, folder: Path) -> None:
         """Looks in a folder, and in those in it, for the files that cannot be read."""
@@ -271,6 +271,8 @@ class PieceDocument(QObject):
         self.media.forget_faults()
         self.opened.emit()
         self._editing.begin(piece)
+        # Some of its files may have been read for the piece before.
+        self._settle()
 
     def _settle(self) -> None:
         """What a timeline did not say of a file is known once it was read; that is no step."""
@@ -312,5 +314,5 @@ def _settled(piece: Piece, facts: Callable[[str], Media | None], shaped: bool) -
         return piece
     size = clips[0].media.size
     if shaped and size is not None:
-        piece = replace(piece, size=even(size))
+        piece = replace(piece, size=size.even)
     return piece.with_clips(*clips)

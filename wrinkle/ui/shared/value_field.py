@@ -249,3 +249,8 @@ class ValueField(QLineEdit):
         self._editing = False
         self.committed.emit(self._moved(event.angleDelta().y() / 120, False, False))
         self._editing = True
+
+
+def number_of(value: object) -> float:
+    """The number that a field told, or the first one of a pair."""
+    return parts(value)[0] if isinstance(value, float | int | tuple) else 0.0
