@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable
-from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -177,17 +175,25 @@ def _is_as_read(segment: Segment, clips: tuple[PieceClip, ...]) -> bool:
     there = clips[: len(segment.clips)]
     if any(clip.entry is not None for clip in there[1:]):
         return False
-    return tuple(replace(clip, entry=None) for clip in there) == segment.clips
+    return [_said(clip) for clip in there] == [_said(clip) for clip in segment.clips]
 
 
 def _must_be_noted(piece: Piece, file: PieceFile) -> bool:
     """Whether anything was changed in a timeline that somebody else wrote."""
-    clips: Iterable[PieceClip] = (
-        replace(clip, entry=segment.entry) if not place else clip
+    was = [
+        (_said(clip), segment.entry if not place else None)
         for segment in file.segments
         for place, clip in enumerate(segment.clips)
-    )
-    return tuple(clips) != piece.clips
+    ]
+    return [(_said(clip), clip.entry) for clip in piece.clips] != was
+
+
+def _said(clip: PieceClip) -> tuple[object, ...]:
+    """What a timeline says of a clip; what was found out of its file since is no change."""
+    return (
+        clip.id, clip.name, clip.media.path, clip.start, clip.end, clip.speed, clip.reverse,
+        clip.frozen, clip.fit, clip.focus, clip.level,
+    )  # fmt: skip
 
 
 def _length(piece: Piece, clip: PieceClip) -> Fraction:

@@ -1,5 +1,6 @@
 """A whole piece dressed in the window, saved, opened again, and dressed by the command line."""
 
+import json
 from collections.abc import Iterable
 from contextlib import redirect_stdout
 from dataclasses import replace
@@ -10,13 +11,15 @@ from unittest import mock
 
 import numpy as np
 from msgspec.structs import replace as replaced
+from opentimelineio.schema import Clip as OtherClip
+from opentimelineio.schema import ExternalReference, Timeline, Track
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDragEnterEvent, QDragMoveEvent, QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.media.test_sound import write_sounding
-from tests.timeline.test_files import every_kind, timeline
+from tests.timeline.test_files import every_kind, span, timeline
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.__main__ import main
 from wrinkle.core.design import lane_edits, wrinkle_edits
@@ -342,7 +345,19 @@ class Working(PieceCase):
             self.cutlist.clip_panel.replace.click()
         wait_for(lambda: self.piece.clips[1].media.name == "dunes.mp4", "another file")
         self.assertEqual(replace(self.piece.clips[1], media=clip.media), clip, "all else is kept")
-        # A timeline by somebody else is shown with what it has, and told.
+        # Of a timeline by somebody else nothing is changed by what is found out of its files.
+        made = Track("shown", kind="Video")
+        made.append(OtherClip("theirs", ExternalReference(str(demo_clip("tail"))), span(3, 20)))
+        plain = Timeline("plain")
+        plain.tracks.append(made)
+        kept, again = self.folder / "plain.otio", self.folder / "again.otio"
+        kept.write_text(plain.to_json_string())
+        self.desk.piece.discard_changes()
+        self.desk.piece.open(kept)
+        wait_for(lambda: self.piece.clips[0].media.size is not None, "its file is read")
+        self.desk.piece.save(again)
+        self.assertEqual(json.loads(again.read_text()), json.loads(kept.read_text()))
+        # It is shown with what it has, and told.
         path = self.folder / "theirs.otio"
         told: list[str] = []
         self.desk.messages.told.connect(told.append)
