@@ -63,18 +63,18 @@ class Kept(unittest.TestCase):
         text = coding.encode(archive.read(KEPT / "format_1.wrinkle").wrinkle)
         text = text.replace(b'"about"', b'"says"')
         steps = {
-            3: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
-            4: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
+            4: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
+            5: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
         }
         with (
             mock.patch.object(migrations, "MIGRATIONS", steps),
-            mock.patch.object(coding, "FORMAT", 5),
+            mock.patch.object(coding, "FORMAT", 6),
         ):
             found = coding.decode(text)
             self.assertEqual(found.about, "All kinds of layers, links and lanes.")
-            self.assertEqual(found.format, 5)
+            self.assertEqual(found.format, 6)
             with self.assertRaisesRegex(DocumentError, "newer version"):
-                coding.decode(text.replace(b'"format": 3', b'"format": 6'))
+                coding.decode(text.replace(b'"format": 4', b'"format": 7'))
 
     def test_what_was_saved_in_format_2_is_still_there(self) -> None:
         wrinkle = archive.read(KEPT / "format_2.wrinkle").wrinkle
@@ -101,3 +101,8 @@ class Kept(unittest.TestCase):
         self.assertEqual([x.made for x in sounds], list(Made))
         hit = sounds[2]
         self.assertEqual((hit.level, hit.pitch, hit.seed, hit.hit), (-3.5, 0.75, 9, 0))
+
+    def test_what_was_saved_in_format_4_is_still_there(self) -> None:
+        asides = archive.read(KEPT / "format_4.wrinkle").wrinkle.set_aside
+        self.assertEqual([x.check for x in asides], ["clipped", "rest"])
+        self.assertEqual((asides[1].reason, asides[1].address), ("It stays.", "opacity"))

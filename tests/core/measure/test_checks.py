@@ -1,19 +1,33 @@
 """What the checks find on wrinkles that are right, and on those that are not."""
 
 import unittest
+from fractions import Fraction
+
+import numpy as np
+from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
+from tests.core.measure.broken import BREAKAGES, SIZE, mended, strobe, subject_of, turned
 from wrinkle.core.design import archive, effect_edits, lane_edits
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.layer_edits import remove_layer
+from wrinkle.core.design.set_aside_edits import count_again, reason_for, set_aside
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.errors import InputError
+from wrinkle.core.measure.examining import Examined, mended_all
 from wrinkle.core.measure.registry import CHECKS, findings
+from wrinkle.core.measure.traces import TRACES
 from wrinkle.core.motion.track import CUT, IncomingHalf
+from wrinkle.core.picture.image import Size
 from wrinkle.core.registering import by_key
 from wrinkle.library import shipped
 
 TURN = SettingRef("turn", "rotation")
+FOR_ALL = ("squeeze", "stutter")
+"""Of these a broken copy of each kind is mended here; ``python -m fuzz.mends`` does all."""
 
 
-class Checks(unittest.TestCase):
+class InDocuments(unittest.TestCase):
     def test_nothing_is_found_where_all_is_right(self) -> None:
         self.assertEqual(findings(turning()), [])
         for path in shipped().values():
@@ -37,3 +51,104 @@ class Checks(unittest.TestCase):
     def test_what_is_declared_twice_is_an_error(self) -> None:
         with self.assertRaisesRegex(ValueError, "the check seam is declared twice"):
             by_key("check", [CHECKS["seam"], CHECKS["seam"]])
+
+
+class SetAside(unittest.TestCase):
+    def test_it_needs_a_reason_and_goes_with_its_layer(self) -> None:
+        about = ("seam", "turn", "rotation")
+        wrinkle = set_aside(turning(), about, " It is to jerk. ")
+        self.assertEqual(reason_for(wrinkle, about), "It is to jerk.")
+        again = set_aside(wrinkle, about, "On purpose.")
+        self.assertEqual([x.reason for x in again.set_aside], ["On purpose."])
+        self.assertEqual(count_again(again, about), turning())
+        self.assertEqual(remove_layer(again, "turn").set_aside, ())
+        with self.assertRaisesRegex(InputError, "Say why"):
+            set_aside(wrinkle, about, "  ")
+
+    def test_what_is_set_aside_is_not_open(self) -> None:
+        bundle = archive.read(shipped()["skew_kick"])
+        found = Examined.of(subject_of(bundle))
+        own = Examined.of(subject_of(Bundle(replace(bundle.wrinkle, set_aside=()), bundle.assets)))
+        self.assertEqual([x.about for x in found.findings], [x.about for x in own.findings])
+        self.assertEqual(len(found.open), 0)
+
+
+class Shipped(unittest.TestCase):
+    def test_nothing_is_open_in_what_ships(self) -> None:
+        # All of them: ``python -m fuzz.mends``.
+        for name, path in list(shipped().items())[::3]:
+            with self.subTest(name):
+                found = Examined.of(subject_of(archive.read(path))).open
+                self.assertEqual([x.sentence for x in found], [])
+
+    def test_the_traces_say_what_is_seen(self) -> None:
+        bundle = archive.read(shipped()["half_turn"])
+        subject = subject_of(Bundle(turned(strobe(bundle.wrinkle)), bundle.assets))
+        lines = {key: trace.measure(subject) for key, trace in TRACES.items()}
+        for key, found in lines.items():
+            for line in found:
+                self.assertEqual(len(line.values), len(subject.frames), key)
+        first = subject.frames.start
+        bare, flash = TRACES["bare"], TRACES["flash"]
+        beyond = bare.beyond(lines["bare"], first)
+        self.assertIn(-5, beyond)
+        self.assertTrue(all(-9 <= frame <= -2 for frame in beyond))
+        self.assertTrue(flash.beyond(lines["flash"], first))
+        # By what the frames themselves show: alpha, and the share of pixels that differ.
+        worst = subject.showing.image(-5).pixels[..., 3]
+        at = -5 - first
+        self.assertAlmostEqual(lines["bare"][0].values[at], 100 * (1 - worst.mean()), delta=0.01)
+        pair = [subject.showing.image(x).to_bytes8()[..., :3].astype(float) for x in (-6, -5)]
+        weights = np.array([0.299, 0.587, 0.114])
+        apart = np.abs(pair[1] @ weights - pair[0] @ weights) > 8
+        self.assertAlmostEqual(lines["change"][0].values[at], 100 * apart.mean(), delta=1.0)
+        self.assertEqual(lines["loudness"], ())
+        (strobes,) = (x for x in lines["cover"] if x.label == "Strobe")
+        self.assertEqual(set(np.round(strobes.values)), {0.0, 100.0})
+
+
+class Mends(unittest.TestCase):
+    def test_every_mend_makes_its_check_pass_and_no_other_fail(self) -> None:
+        kinds = list(BREAKAGES)
+        for number, name in enumerate(FOR_ALL):
+            bundle = archive.read(shipped()[name])
+            for kind in kinds[number :: len(FOR_ALL)]:
+                applied = 0
+                for mend, wrong in mended(bundle, kind):
+                    with self.subTest(name, kind=kind, mend=mend):
+                        if wrong.startswith("refused: "):
+                            self.assertRegex(wrong, r"^refused: .+[.]$")
+                            continue
+                        self.assertEqual(wrong, "")
+                        applied += 1
+                with self.subTest(name, kind=kind):
+                    self.assertGreater(applied, 0)
+
+    def test_all_of_a_kind_are_mended_in_one_go(self) -> None:
+        bundle = archive.read(shipped()["half_turn"])
+        broken = BREAKAGES["idle effect"][0](BREAKAGES["idle effect"][0](bundle.wrinkle))
+        subject = subject_of(Bundle(broken, bundle.assets))
+        self.assertEqual(len(list(CHECKS["effects"].find(subject))), 2)
+        wrinkle, count = mended_all(subject, "effects")
+        self.assertEqual(count, 2)
+        self.assertEqual(list(CHECKS["effects"].find(subject.changed(wrinkle))), [])
+        with self.assertRaisesRegex(InputError, "None of these"):
+            mended_all(subject, "flash")
+
+    def test_the_enlargement_is_hardly_more_than_geometry_asks_for(self) -> None:
+        bundle = archive.read(shipped()["plain_push"])
+        subject = subject_of(Bundle(turned(bundle.wrinkle), bundle.assets))
+        (found,) = (x for x in CHECKS["bare"].find(subject) if x.check == "bare")
+        self.assertRegex(found.sentence, r"^Frame −\d: the picture is bare in \d+\.\d %")
+        design = found.mends[0].apply()
+        scale = SettingRef(design.layers[-1].id, "scale").of(design).at(Fraction(-5, 30))
+        angle = np.radians(12.0)
+        wanted = np.cos(angle) + SIZE.height / SIZE.width * np.sin(angle)
+        # A pixel on each side: the outermost ones are half bare.
+        self.assertTrue(wanted <= scale[0] / 100.0 <= wanted * 1.03, (scale, wanted))
+
+    def test_another_shape_is_measured_too(self) -> None:
+        bundle = archive.read(shipped()["half_turn"])
+        subject = subject_of(Bundle(turned(bundle.wrinkle), bundle.assets), size=Size(160, 90))
+        (found,) = CHECKS["bare"].find(subject)
+        self.assertEqual(list(CHECKS["bare"].find(subject.changed(found.mends[0].apply()))), [])

@@ -19,6 +19,7 @@ from wrinkle.core.design.driven import check_dials
 from wrinkle.core.design.layer import Layer, check_unique
 from wrinkle.core.design.limits import check_count
 from wrinkle.core.design.links import check_links
+from wrinkle.core.design.set_aside import SetAside
 from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot, SlotKind
 from wrinkle.core.design.sounds import WrinkleSound
 from wrinkle.core.design.sources import PictureSource, SlotSource, WordsSource, check_asset
@@ -30,7 +31,7 @@ from wrinkle.core.motion.track import CUT
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 
-FORMAT = 3
+FORMAT = 4
 
 
 class Offered(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -56,6 +57,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         dials: what whoever reuses it can turn, in the order in which they see it.
         layers: from the back to the front.
         sounds: what is heard besides the clips.
+        set_aside: what checks find and is wanted so.
 
     Raises:
         InputError: a length or the shutter is out of range, an id occurs twice, a layer shows
@@ -77,6 +79,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
     dials: tuple[Dial, ...] = ()
     layers: tuple[Layer, ...] = ()
     sounds: tuple[WrinkleSound, ...] = ()
+    set_aside: tuple[SetAside, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.name.strip():
@@ -105,6 +108,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         check_unique("dial", [dial.id for dial in self.dials])
         check_count("sounds", self.sounds, limits.MOST_SOUNDS)
         check_unique("sound", [sound.id for sound in self.sounds])
+        check_count("findings set aside", self.set_aside, limits.MOST_SET_ASIDE)
         check_unique("direction", [offered.direction.value for offered in self.directions])
         kinds = {slot.key: slot.kind for slot in self.slots}
         for layer in self.layers:

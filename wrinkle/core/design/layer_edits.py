@@ -14,6 +14,7 @@ from wrinkle.core.design.document import Wrinkle, clip_layer
 from wrinkle.core.design.driven import standing
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import inside, relinked
+from wrinkle.core.design.set_aside import still_aside
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.sources import GroupSource, ShapeSource, SlotSource, Source, WordsSource
 from wrinkle.core.errors import InputError
@@ -75,8 +76,16 @@ def with_layer(wrinkle: Wrinkle, layer: Layer) -> Wrinkle:
 
 
 def with_layers(wrinkle: Wrinkle, layers: tuple[Layer, ...]) -> Wrinkle:
-    """Exchanges all layers, from the back to the front; dials let go of what is no longer there."""
-    return replace(wrinkle, layers=layers, dials=standing(wrinkle.dials, layers))
+    """Exchanges all layers, from the back to the front.
+
+    Dials, and findings that are set aside, let go of what is no longer there.
+    """
+    return replace(
+        wrinkle,
+        layers=layers,
+        dials=standing(wrinkle.dials, layers),
+        set_aside=still_aside(wrinkle.set_aside, layers),
+    )
 
 
 def _index(wrinkle: Wrinkle, layer_id: str) -> int:

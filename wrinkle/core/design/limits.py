@@ -32,6 +32,7 @@ MOST_DRAWN: Final = 2_000
 of effects that look at each other doubles with each link."""
 MOST_DIALS: Final = 64
 """More than six or so nobody finds their way in."""
+MOST_SET_ASIDE: Final = 1000
 MOST_SOUNDS: Final = 64
 """Of a wrinkle; more at once are noise."""
 MOST_DRIVES: Final = 500

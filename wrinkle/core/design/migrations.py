@@ -35,7 +35,12 @@ def _with_sounds(raw: Raw) -> Raw:
     return raw
 
 
-MIGRATIONS: Mapping[int, Callable[[Raw], Raw]] = {1: _with_dials, 2: _with_sounds}
+def _with_aside(raw: Raw) -> Raw:
+    """Format 4 has findings that are set aside, of which 3 has none; all else is the same."""
+    return raw
+
+
+MIGRATIONS: Mapping[int, Callable[[Raw], Raw]] = {1: _with_dials, 2: _with_sounds, 3: _with_aside}
 """By the format that they start from."""
 
 

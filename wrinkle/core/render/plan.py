@@ -65,9 +65,16 @@ def plan_frame(
     """
     time = wrinkle.frame_rate.seconds(frame)
     if not -wrinkle.lead <= time < wrinkle.tail:
-        return FramePlan(size, _plain(wrinkle, material, time, size))
+        edge = -wrinkle.lead if time < CUT else wrinkle.tail
+        return FramePlan(size, _plain(wrinkle, material, time, size, edge))
     planner = _Planner(wrinkle, material, time, size, quality, held)
     return FramePlan(size, planner.group(None), planner.below(None))
+
+
+def plan_plain(wrinkle: Wrinkle, material: Material, frame: int, size: Size) -> FramePlan:
+    """The plan of the plain clip of a frame within the window, in time with what is shown there."""
+    time = wrinkle.frame_rate.seconds(frame)
+    return FramePlan(size, _plain(wrinkle, material, time, size, time))
 
 
 def plan_layer(
@@ -91,9 +98,9 @@ def plan_group(
 
 
 def _plain(
-    wrinkle: Wrinkle, material: Material, time: Fraction, size: Size
+    wrinkle: Wrinkle, material: Material, time: Fraction, size: Size, edge: Fraction
 ) -> tuple[PlannedLayer, ...]:
-    """The clip of the time's side as it is, in time with where the window leaves it."""
+    """The clip of the time's side as it is, in time with what is shown of it at ``edge``."""
     slot = OUTGOING.key if time < CUT else INCOMING.key
     shows = (
         x for x in wrinkle.layers if isinstance(x.source, SlotSource) and x.source.slot == slot
@@ -102,7 +109,6 @@ def _plain(
     filling = material.slots.get(slot)
     if layer is None or filling is None:
         return ()
-    edge = -wrinkle.lead if time < CUT else wrinkle.tail
     timing = layer.timing
     left = edge if timing.freeze is not None else timing.clip_time(edge, wrinkle.clock(layer, edge))
     index = filling.source.index_at(filling.cut + left + time - edge)

@@ -85,27 +85,41 @@ def _strengthened(layer: Layer, share: float) -> Layer:
     return replace(
         layer,
         placement=_placement(layer, share),
-        effects=tuple(_effect(use, share) for use in layer.effects),
+        effects=tuple(strengthened_effect(use, share) for use in layer.effects),
     )
 
 
 def _placement(layer: Layer, share: float) -> Placement:
-    """Clips and treatments depart from the plain frame, all else from where it stands."""
+    for name in settings_in(layer.placement):
+        layer = strengthened_setting(layer, name, share)
+    return layer.placement
+
+
+def strengthened_setting(layer: Layer, name: str, share: float) -> Layer:
+    """A layer with the departure of one setting of its placement scaled.
+
+    Clips and treatments depart from the plain frame, all else from where it stands.
+
+    Args:
+        layer: as it was made.
+        name: of the setting.
+        share: 0 is at rest, 1 as made.
+    """
     source, placement = layer.source, layer.placement
     plain = isinstance(source, TreatmentSource) or (
         isinstance(source, SlotSource) and source.slot in GIVEN
     )
-    for name in settings_in(placement):
-        setting, spec = placement.setting(name), placement.spec(name)
-        rest = spec.neutral if plain else setting.rest
-        change = _departing(rest, share, by_power=name in _SIZES)
-        changed = _scaled(setting, spec, change, share, rest)
-        if changed != setting:
-            placement = placement.with_setting(name, changed)
-    return placement
+    setting, spec = placement.setting(name), placement.spec(name)
+    rest = spec.neutral if plain else setting.rest
+    change = _departing(rest, share, by_power=name in _SIZES)
+    changed = _scaled(setting, spec, change, share, rest)
+    if changed == setting:
+        return layer
+    return replace(layer, placement=placement.with_setting(name, changed))
 
 
-def _effect(use: EffectUse, share: float) -> EffectUse:
+def strengthened_effect(use: EffectUse, share: float) -> EffectUse:
+    """An effect with its departure scaled: 0 is at rest, 1 as made."""
     effect = use.effect
     if effect.family is Family.REVEAL:
         return use

@@ -22,6 +22,7 @@ from wrinkle.core.design import (
 from wrinkle.core.design.document import plain_cut
 from wrinkle.core.design.layer_edits import with_layer
 from wrinkle.core.design.masking import Matte, MatteBy
+from wrinkle.core.design.set_aside_edits import set_aside
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.slots import SlotKind, Unfilled
@@ -86,6 +87,10 @@ class Work:
         if length:
             times["length"] = Fraction(length) / RATE
         self.wrinkle = sound_edits.change_sound(self.wrinkle, new, **times, **fields)
+
+    def aside(self, check: str, reason: str, layer: str = "", address: str = "") -> None:
+        """What a check finds is wanted so."""
+        self.wrinkle = set_aside(self.wrinkle, (check, layer, address), reason)
 
     def span(self, layer: str, first: float | None, end: float | None) -> None:
         """When a layer is there, in frames; None is the window's end."""

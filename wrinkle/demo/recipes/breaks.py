@@ -199,6 +199,8 @@ def broken_title() -> Wrinkle:
     work.sound(Made.TICK, -7, level=-12.0)
     work.sound(Made.FLUTTER, -3, 9, level=-14.0, pitch=1.5)
     work.sound(Made.DROP, 3, 18, level=-10.0)
+    work.aside("words", "Torn letters are to leave the safe area.", "strips", "position")
+    work.aside("words", "Split letters are to leave the safe area.", "colours", "position")
     return work.wrinkle
 
 

@@ -141,6 +141,10 @@ def porthole() -> Wrinkle:
     work.sound(Made.AIR, 0, 34, level=-14.0, pitch=0.8)
     work.sound(Made.HIT, 0, level=-5.0)
     work.sound(Made.TICK, 6, level=-12.0, pitch=0.7)
+    work.aside("clipped", "Light through the port burns out on bright clips.")
+    work.aside(
+        "words", "The line is a shout, not to be read to its end.", "outlined", "source.text"
+    )
     return work.wrinkle
 
 

@@ -41,6 +41,7 @@ def bright_haze() -> Wrinkle:
     work.dial("Blur", "How soft it gets.", (haze, blur["radius"]))
     work.dial("Look", "How golden it gets.", (haze, gold))
     work.dial("Grain", "How much film grain there is.", (haze, grain["amount"]))
+    work.aside("clipped", "The haze is to burn out around the cut: that hides it.")
     return work.wrinkle
 
 
@@ -73,6 +74,7 @@ def look_back() -> Wrinkle:
     )
     work.dial("Glow", "How much the lights spread.", (tint, glow["amount"]))
     work.dial("Glow colour", "Of the lights that spread.", (tint, glow["tint"]))
+    work.aside("clipped", "The light that looks back is to burn out on bright clips.")
     return work.wrinkle
 
 
@@ -108,6 +110,7 @@ def light_burn() -> Wrinkle:
     work.dial("Colour", "Where it is brightest.", (burn, leak["colour"]))
     work.dial("Rim", "The colour of its rim.", (burn, leak["rim"]))
     work.seed_dial()
+    work.aside("clipped", "The burn hides the cut by losing all detail there.")
     return work.wrinkle
 
 
@@ -130,6 +133,8 @@ def colour_pulse() -> Wrinkle:
     work.dial("Second colour", "After the cut.", (pulse, second["colour"]))
     work.dial("Colour", "How strong both are.", (pulse, first["amount"]), (pulse, second["amount"]))
     work.dial("Push", "How far the picture jumps nearer.", (pulse, "scale"))
+    for amount in (first["amount"], second["amount"]):
+        work.aside("jumps", "The pulses are single frames of colour on purpose.", pulse, amount)
     return work.wrinkle
 
 

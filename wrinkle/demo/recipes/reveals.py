@@ -201,6 +201,9 @@ def iris() -> Wrinkle:
     work.dial("Rim", "How soft the rim is.", (opening, path.replace("path", "feather")))
     work.dial("Zoom", "How far the new clip is nearer at first.", (opening, "scale"))
     work.blur_dial()
+    work.aside(
+        "pixels", "The next clip is seen enlarged only while the opening is small.", "opening"
+    )
     return work.wrinkle
 
 

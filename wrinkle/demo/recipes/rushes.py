@@ -52,6 +52,7 @@ def lens_rush() -> Wrinkle:
     work.dial("Washes", "How strong the two colours are.", *washes.items())
     work.dial("Flash", "How bright the flash is.", (flash, spark["amount"]))
     work.seed_dial()
+    work.aside("clipped", "The light of the rush peaks at the cut.")
     return work.wrinkle
 
 
@@ -105,6 +106,7 @@ def spiral_in() -> Wrinkle:
     work.dial("Glow", "Of the landing.", (landing, glow["amount"]))
     work.dial("Behind", "How dark it is behind.", (behind, dark["stops"]))
     work.dial("Haze", "How soft it is behind.", (behind, soft["radius"]))
+    work.aside("clipped", "The glow of the landing burns out on bright clips.")
     return work.wrinkle
 
 
@@ -142,6 +144,9 @@ def iris_zoom() -> Wrinkle:
     work.dial("Rays", "How much the rush is smeared.", (rush, rays["amount"]))
     work.dial("Split", "How far the channels part.", (rush, split["scale"]))
     work.blur_dial()
+    work.aside(
+        "pixels", "The next clip is seen enlarged only while the opening is small.", "incoming"
+    )
     return work.wrinkle
 
 

@@ -115,6 +115,7 @@ def two_weathers() -> Wrinkle:
     work.dial("Soft edge", "Of what slides off.", *edges)
     work.dial("Word colour", "Of both words.", (before, "source.fill"), (after, "source.fill"))
     work.dial("Words", "Whether there are words.", (before, "visible"), (after, "visible"))
+    work.aside("words", "The second word only answers the first.", "second-word", "source.text")
     return work.wrinkle
 
 

@@ -88,6 +88,7 @@ def skew_kick() -> Wrinkle:
     work.dial("Size", "How far it is too large at first.", (kick, "scale"))
     work.dial("Light", "How bright the first instant is.", (kick, light["stops"]))
     work.blur_dial()
+    work.aside("clipped", "The kick flashes for a moment.")
     return work.wrinkle
 
 

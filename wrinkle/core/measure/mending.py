@@ -1,0 +1,160 @@
+"""Edits that several mends are made of. Each gives the design with the repair.
+
+Each raises InputError where a dial or a formula stands in the way.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.lane_edits import with_setting
+from wrinkle.core.design.setting import Jitter
+from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.easing import Bezier, Ease, Hold
+from wrinkle.core.motion.track import IncomingHalf, Keyframe, Side, Track
+from wrinkle.core.motion.values import Value, discrete
+
+GENTLE = Bezier(0.42, 0.0, 0.58, 1.0)
+"""The curve ease-in-out of CSS Easing Functions."""
+_EASED = 6
+"""Frames within which something comes to rest, where the window is long enough."""
+
+
+def rested(wrinkle: Wrinkle, ref: SettingRef, rest: Value, ends: Sequence[Side]) -> Wrinkle:
+    """A setting at a value on the first or the last frame of the window, or on both.
+
+    A lane gets pins there; what does not move is eased in and out within some frames.
+
+    Args:
+        wrinkle: a design.
+        ref: the setting.
+        rest: the value.
+        ends: the outgoing side for the first frame, the incoming one for the last.
+    """
+    setting = ref.of(wrinkle)
+    if setting.formula is not None:
+        label = ref.spec(wrinkle).label
+        raise InputError(f"{label} is given by a formula; change that so that it ends at rest.")
+    track = setting.track
+    for side in ends:
+        track = _at_rest(wrinkle, setting.rest, track, rest, side)
+    jitter = setting.jitter
+    if jitter is not None:
+        jitter = _calm(wrinkle, jitter, ends)
+    return with_setting(wrinkle, ref, replace(setting, track=track, jitter=jitter))
+
+
+def rest_frame(wrinkle: Wrinkle, side: Side) -> int:
+    """By which frame a lane is to be at rest: one early, an open shutter sees what is around."""
+    first, last = wrinkle.first_frame, wrinkle.end_frame - 1
+    return min(first + 1, -1) if side is Side.OUTGOING else max(last - 1, 0)
+
+
+def _at_rest(
+    wrinkle: Wrinkle, before: Value, track: Track | None, rest: Value, side: Side
+) -> Track:
+    """A track that is at rest on one end."""
+    rate = wrinkle.frame_rate
+    ease: Ease = Hold() if discrete(rest) else GENTLE
+    if track is None:
+        return _eased(wrinkle, before, rest, side, ease)
+    if track.incoming is not IncomingHalf.OWN:
+        # The last frame shows what is as far before the cut, seen backwards.
+        frame = max(rest_frame(wrinkle, Side.OUTGOING), -rest_frame(wrinkle, Side.INCOMING))
+        frame, side = min(frame, -1), Side.OUTGOING
+    else:
+        frame = rest_frame(wrinkle, side)
+    time = rate.seconds(frame)
+    if side is Side.OUTGOING:
+        keys = [x for x in track.keys if x.time > time]
+        return replace(track, keys=(Keyframe(time, rest, ease), *keys))
+    keys = [x for x in track.keys if x.time < time]
+    return replace(track, keys=(*keys, Keyframe(time, rest)))
+
+
+def _eased(wrinkle: Wrinkle, own: Value, rest: Value, side: Side, ease: Ease) -> Track:
+    """A value that never moved, which comes from rest at one end, or goes to it."""
+    rate = wrinkle.frame_rate
+    first, last = wrinkle.first_frame, wrinkle.end_frame - 1
+    end = rest_frame(wrinkle, side)
+    if side is Side.OUTGOING:
+        full = min(end + _EASED, max(end + 1, first // 2))
+        keys = (Keyframe(rate.seconds(end), rest, ease), Keyframe(rate.seconds(full), own))
+        return Track(keys)
+    full = max(end - _EASED, min(end - 1, last // 2 + 1))
+    return Track((Keyframe(rate.seconds(full), own, ease), Keyframe(rate.seconds(end), rest)))
+
+
+def _calm(wrinkle: Wrinkle, jitter: Jitter, ends: Sequence[Side]) -> Jitter:
+    amount = jitter.amount
+    track = amount.track
+    for side in ends:
+        track = _at_rest(wrinkle, amount.rest, track, 0.0, side)
+    return replace(jitter, amount=replace(amount, track=track))
+
+
+def scaled_by(
+    wrinkle: Wrinkle, ref: SettingRef, factors: Sequence[tuple[Fraction, float]]
+) -> Wrinkle:
+    """A setting times a factor that changes with time, straight between the given ones.
+
+    Its own pins stay where they are; each is scaled, and there is one more at each given time.
+
+    Args:
+        wrinkle: a design.
+        ref: a setting of numbers.
+        factors: in the order of time.
+    """
+    setting = ref.of(wrinkle)
+    if setting.formula is not None:
+        label = ref.spec(wrinkle).label
+        raise InputError(f"{label} is given by a formula; enlarge it there.")
+    spec, track = ref.spec(wrinkle), setting.track
+    if track is not None and track.incoming is not IncomingHalf.OWN:
+        track = track.released(setting.rest)
+        setting = replace(setting, track=track)
+    own = {key.time: key for key in track.keys} if track is not None else {}
+    times = sorted({*own, *(time for time, _ in factors)})
+    keys = []
+    for time in times:
+        doubled = [x for x in (track.keys if track is not None else ()) if x.time == time]
+        factor = _between(factors, time)
+        if doubled:
+            keys += [replace(x, value=spec.limited(_times(x.value, factor))) for x in doubled]
+        else:
+            keys.append(Keyframe(time, spec.limited(_times(setting.at(time), factor))))
+    keys.sort(key=lambda key: key.time)
+    return with_setting(wrinkle, ref, replace(setting, track=Track(tuple(keys))))
+
+
+def scaled_alike(wrinkle: Wrinkle, ref: SettingRef, factor: float) -> Wrinkle:
+    """A setting times one factor at all times."""
+    setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
+    if setting.formula is not None:
+        raise InputError(f"{spec.label} is given by a formula; enlarge it there.")
+    changed = setting.mapped(lambda own: spec.limited(_times(own, factor)))
+    return with_setting(wrinkle, ref, changed)
+
+
+def _times(value: Value, factor: float) -> Value:
+    if isinstance(value, tuple):
+        return tuple(part * factor for part in value)
+    return value * factor if isinstance(value, float | int) else value
+
+
+def _between(factors: Sequence[tuple[Fraction, float]], time: Fraction) -> float:
+    """The factor at a time."""
+    before = [x for x in factors if x[0] <= time]
+    after = [x for x in factors if x[0] >= time]
+    if not before:
+        return after[0][1]
+    if not after:
+        return before[-1][1]
+    (start, one), (end, other) = before[-1], after[0]
+    share = float((time - start) / (end - start)) if end > start else 0.0
+    return one + (other - one) * share

@@ -1,0 +1,170 @@
+"""The frames of a window as they are measured, each looked at once and kept by its plan."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Protocol
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from wrinkle.core.measure.flashes import Flashing, flashing
+from wrinkle.core.measure.flow import Motion, motion_between
+from wrinkle.core.measure.look import Look, look_at
+from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.render.planned import FramePlan
+from wrinkle.core.store import Store
+
+Series = NDArray[np.float64]
+"""One value for each frame of the window, ``(N,)``; NaN where there is none."""
+_NOTICED = 8
+"""Levels by which a pixel has to differ so that it has changed."""
+_OF_ITS_OWN = 3
+"""Changes: with fewer of the window's own it is the clips that flash, not the cut."""
+_SMALLEST = 16
+"""Pixels: what the motion is looked for in."""
+
+
+class Measurable(Protocol):
+    """Frames by number, counted from the cut."""
+
+    @property
+    def size(self) -> Size:
+        """Of the pictures."""
+
+    def plan(self, frame: int) -> FramePlan:
+        """All that the picture of a frame depends on."""
+
+    def drawn(self, frame: int, plan: FramePlan) -> Image:
+        """The picture of a frame, from its plan."""
+
+
+@dataclass(frozen=True)
+class Step:
+    """From one frame to the next.
+
+    Attributes:
+        changed: the share of the pixels that differ, 0…1.
+        apart: the mean difference of luma, 0…1.
+        motion: of the picture, in pixels.
+    """
+
+    changed: float
+    apart: float
+    motion: Motion
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes of memory."""
+        return 128
+
+
+@dataclass(frozen=True, eq=False)
+class Survey:
+    """What is measured of a window. Safe to use from several threads.
+
+    Attributes:
+        shown: its frames in the size of ``measured_size``.
+        frames: the numbers of its frames.
+        per_second: their rate.
+        store: what was measured is kept there, for as long as the frames stay the same.
+    """
+
+    shown: Measurable
+    frames: range
+    per_second: float
+    store: Store
+
+    def prepare(self, frame: int) -> None:
+        """Measures a frame now: may be called for each of them, from several threads.
+
+        Raises:
+            MediaError: a source cannot be read.
+        """
+        self.look(frame)
+        self.step(frame)
+
+    def look(self, frame: int) -> Look:
+        """A frame by itself.
+
+        Raises:
+            MediaError: a source cannot be read.
+        """
+        plan = self._plan(frame)
+        return self.store.made(("look", plan), lambda: look_at(self.shown.drawn(frame, plan)))
+
+    def step(self, frame: int) -> Step:
+        """From the frame before to a frame.
+
+        Raises:
+            MediaError: a source cannot be read.
+        """
+        return self.between(frame - 1, frame)
+
+    def between(self, one: int, other: int) -> Step:
+        """From a frame to another one.
+
+        Raises:
+            MediaError: a source cannot be read.
+        """
+        key = ("step", self._plan(one), self._plan(other))
+        return self.store.made(key, lambda: _step(self.look(one), self.look(other)))
+
+    def series(self, value: Callable[[Look], float]) -> Series:
+        """A value of each frame by itself."""
+        return np.array([value(self.look(frame)) for frame in self.frames])
+
+    @cached_property
+    def steps(self) -> tuple[Step, ...]:
+        """Of all frames, from the one before the window on."""
+        return tuple(self.step(frame) for frame in self.frames)
+
+    @cached_property
+    def flashing(self) -> Flashing:
+        """Flashes within the window, with a second around it where it flashes itself."""
+        inside = self._flashing(self.frames)
+        if len(inside.changes) < _OF_ITS_OWN:
+            return inside
+        around = max(1, round(self.per_second))
+        found = self._flashing(range(self.frames.start - around, self.frames.stop + around))
+        end = around + len(self.frames)
+        # What is counted in the second after the window began within it.
+        return Flashing(
+            general=_kept(found.general, around, end),
+            screen=_kept(found.screen, around, end),
+            red=_kept(found.red, around, end),
+            changes=tuple(x - around for x in found.changes if around <= x < end),
+        )
+
+    def _flashing(self, frames: range) -> Flashing:
+        pictures = (self.look(frame).colours for frame in frames)
+        return flashing(pictures, self.per_second)
+
+    @cached_property
+    def _plans(self) -> dict[int, FramePlan]:
+        return {}
+
+    def _plan(self, frame: int) -> FramePlan:
+        found = self._plans.get(frame)
+        if found is None:
+            found = self._plans[frame] = self.shown.plan(frame)
+        return found
+
+
+def _kept(counts: Series, start: int, end: int) -> Series:
+    """The counts of the window, its last one with what comes out in the second after it."""
+    kept = counts[start:end].copy()
+    kept[-1] = counts[end - 1 :].max()
+    return kept
+
+
+def _step(before: Look, after: Look) -> Step:
+    apart = cv2.absdiff(before.grey, after.grey)
+    changed = float(np.count_nonzero(apart > _NOTICED)) / apart.size
+    if min(apart.shape) < _SMALLEST:
+        return Step(changed, cv2.mean(apart)[0] / 255.0, Motion(0.0, (0.0, 0.0), 0.0))
+    motion = motion_between(before.grey, after.grey)
+    return Step(changed, cv2.mean(apart)[0] / 255.0, motion)

@@ -1,0 +1,87 @@
+"""All traces by key. A new one is one more declaration here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+import numpy as np
+
+from wrinkle.core.measure.covering import covered, has_cover
+from wrinkle.core.measure.flashes import MOST_FLASHES
+from wrinkle.core.measure.limits import BARE, BEYOND_WHITE
+from wrinkle.core.measure.look import Look
+from wrinkle.core.measure.subject import Subject
+from wrinkle.core.measure.trace import Limit, Line, Trace
+from wrinkle.core.registering import by_key
+from wrinkle.core.sound.loudness import SILENCE, momentary
+from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.sound.samples import SAMPLE_RATE
+
+
+def _of_look(value: Callable[[Look], float]) -> Callable[[Subject], Sequence[Line]]:
+    """A share of each frame by itself, in per cent."""
+    return lambda subject: (Line("", subject.survey.series(value) * 100.0),)
+
+
+def _changed(subject: Subject) -> Sequence[Line]:
+    return (Line("", np.array([x.changed for x in subject.survey.steps]) * 100.0),)
+
+
+def _cover(subject: Subject) -> Sequence[Line]:
+    return tuple(
+        Line(layer.name, covered(subject, layer) * 100.0)
+        for layer in subject.wrinkle.layers
+        if has_cover(subject, layer)
+    )
+
+
+def _speed(subject: Subject) -> Sequence[Line]:
+    """In per cent of the short side a frame; nothing where the picture cannot be followed."""
+    unit = min(subject.showing.size) / 100.0
+    seen = [
+        x.motion.speed if x.motion.trusted and frame else np.nan
+        for frame, x in zip(subject.frames, subject.survey.steps, strict=True)
+    ]
+    return Line("seen", np.array(seen) / unit), Line("by the lanes", subject.lane_speeds / unit)
+
+
+def _flash(subject: Subject) -> Sequence[Line]:
+    found = subject.survey.flashing
+    return Line("general", found.general), Line("red", found.red)
+
+
+def _loudness(subject: Subject) -> Sequence[Line]:
+    if not subject.wrinkle.sounds:
+        return ()
+    mix = mixed(subject.wrinkle)
+    half = subject.wrinkle.frame_rate.seconds(1) / 2
+    middles = [round((subject.time(x) + half) * SAMPLE_RATE) - mix.start for x in subject.frames]
+    return (Line("", momentary(mix.samples, np.array(middles, np.int64))),)
+
+
+TRACES: dict[str, Trace] = by_key(
+    "trace",
+    (
+        Trace("brightness", "Brightness", "The mean brightness of the frame.", "%", 100.0,
+              _of_look(lambda x: x.brightness)),
+        Trace("change", "Change", "The share of the frame that differs from the frame before.",
+              "%", 100.0, _changed),
+        Trace("cover", "Cover", "The share of the frame that each overlay or matte covers.", "%",
+              100.0, _cover),
+        Trace("bare", "Bare", "The share of the frame that no picture reaches.", "%", 5.0,
+              _of_look(lambda x: x.bare), (Limit(BARE * 100.0, "bare"),), 2),
+        Trace("speed", "Speed", "How far the picture goes in a frame, seen and by the lanes, in "
+              "per cent of the short side.", "%", 20.0, _speed),
+        Trace("sharpness", "Sharpness", "How much fine detail there is.", "%", 5.0,
+              _of_look(lambda x: x.sharpness), digits=2),
+        Trace("saturation", "Saturation", "How far the colours are from grey.", "%", 100.0,
+              _of_look(lambda x: x.saturation)),
+        Trace("beyond", "Beyond white", "The share of the frame that is brighter than white.",
+              "%", 100.0, _of_look(lambda x: x.beyond),
+              (Limit(BEYOND_WHITE * 100.0, "clipped"),)),
+        Trace("flash", "Flashes", "Flashes in the second that ends with the frame, in pairs of "
+              "changes.", "/s", 6.0, _flash, (Limit(MOST_FLASHES, "three in a second"),)),
+        Trace("loudness", "Loudness", "The momentary loudness of the wrinkle's own sounds.",
+              "LUFS", 0.0, _loudness, low=SILENCE),
+    ),
+)  # fmt: skip
