@@ -12,7 +12,7 @@ import time
 from tests.core.measure.broken import BREAKAGES, mended, subject_of
 from wrinkle import library
 from wrinkle.core.design import archive
-from wrinkle.core.measure.examining import Examined
+from wrinkle.core.examine.examined import Examined
 from wrinkle.core.picture import compiled
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import os
 import sys
 from collections.abc import Sequence
 
@@ -22,6 +23,10 @@ def main(words: Sequence[str] | None = None) -> int:
         print(fault, file=sys.stderr)  # noqa: T201 - the one place where a fault is told
         return 1
     except KeyboardInterrupt:
+        return 1
+    except BrokenPipeError:
+        # Whoever read what is printed has read enough.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 1
     except Exception as fault:
         from wrinkle.library.log import begin_log, log_file

@@ -1,6 +1,7 @@
 """The command line, by its exit status and what it prints and writes."""
 
 import contextlib
+import csv
 import io
 import json
 import logging
@@ -231,6 +232,47 @@ class Commands(unittest.TestCase):
             status, out, _ = self.run_words("inspect", path, "--json")
             self.assertEqual((status, json.loads(out)[key]), (0, value))
             self.assertEqual(self.run_words("inspect", path)[0], 0)
+
+    def test_examine_tells_what_is_open_and_by_its_status(self) -> None:
+        right = self.folder / "right.wrinkle"
+        archive.write(right, archive.read(library.shipped()["plain_push"]))
+        status, out, _ = self.run_words("examine", str(right))
+        self.assertEqual((status, out), (0, f"{right}: Plain push: 0 open\n"))
+        broken, _ = effect_edits.add_effect(archive.read(right).wrinkle, "push", "gaussian_blur")
+        wrong = self.folder / "wrong.wrinkle"
+        archive.write(wrong, Bundle(broken))
+        status, out, _ = self.run_words("examine", str(wrong), "--json")
+        self.assertEqual(status, 1)
+        (told,) = json.loads(out)
+        checks = {x["check"]: x for x in told["findings"]}
+        self.assertIn("rest", checks)
+        self.assertIn("Gaussian blur", checks["rest"]["sentence"])
+        self.assertEqual(checks["rest"]["mends"], ["Bring it to rest there"])
+
+    def test_measure_writes_a_row_for_each_frame(self) -> None:
+        table = self.folder / "table.csv"
+        words = ("measure", "plain_push", "--csv", str(table), *self.clips)
+        self.assertEqual(self.run_words(*words)[0], 0)
+        with table.open(newline="", encoding="utf-8") as file:
+            rows = list(csv.DictReader(file))
+        self.assertEqual([int(x["frame"]) for x in rows], list(range(-12, 12)))
+        self.assertTrue(all(0 < float(x["Brightness (%)"]) < 100 for x in rows))
+        # The frame after the cut shows another clip, whose motion nobody can follow.
+        self.assertEqual([x["frame"] for x in rows if not x["Speed by the lanes (%)"]], ["0"])
+        status, out, _ = self.run_words("measure", "plain_push", *self.clips)
+        self.assertEqual((status, out.count("\n")), (0, 25))
+
+    def test_a_piece_is_examined_cut_by_cut(self) -> None:
+        goal = self.folder / "piece.otio"
+        clips = self.clips[1::2]
+        self.run_words("piece", *clips, "--output", str(self.folder / "plain.otio"))
+        self.run_words("dress", str(self.folder / "plain.otio"), "--with", "plain_push",
+                       "--output", str(goal))  # fmt: skip
+        status, out, _ = self.run_words("examine", str(goal))
+        # The bits of their numbers, in black and white, are other ones on each frame.
+        self.assertEqual(status, 1)
+        self.assertIn(f"{goal}: cut 1, a → b: 1 open", out)
+        self.assertRegex(out, "No harmful flashes.*general flashes within one second")
 
     def test_the_inputs_fault_is_one_sentence_and_status_1(self) -> None:
         words = self.folder / "words.mp4"

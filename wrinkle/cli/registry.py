@@ -10,9 +10,11 @@ from wrinkle.cli.commands import (
     cuts,
     demo,
     dress,
+    examine,
     frame,
     inspect,
     listing,
+    measure,
     opening,
     piece,
     render,
@@ -20,7 +22,9 @@ from wrinkle.cli.commands import (
 )
 from wrinkle.core.registering import by_key
 
-_MODULES = (opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts)
+_MODULES = (
+    opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, examine, measure,
+)  # fmt: skip
 COMMANDS: dict[str, Command] = by_key("command", (module.COMMAND for module in _MODULES))
 
 

@@ -35,7 +35,8 @@ class Urgency(IntEnum):
     AROUND = 3
     """What is seen only when the window is played."""
     TILES = 4
-    WRITING = 5
+    MEASURING = 5
+    WRITING = 6
 
 
 class Source(Protocol):
@@ -194,6 +195,9 @@ class Jobs:
 
         thread = threading.Thread(target=run, name="jobs-long", daemon=True)
         with self.wake:
+            if self._stopping:
+                job.cancel()
+                return job
             self._long[thread] = job
         thread.start()
         return job

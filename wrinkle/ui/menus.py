@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QMainWindow, QMenu
 
 from wrinkle.ui.place import Action
 
-ORDER = ("File", "Edit", "Layer", "Cut", "View", "Help")
+ORDER = ("File", "Edit", "Layer", "Cut", "Check", "View", "Help")
 
 
 class Menus:

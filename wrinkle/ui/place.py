@@ -6,7 +6,6 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import Enum
 from pathlib import Path
-from typing import ClassVar
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
@@ -118,10 +117,12 @@ class Place(QWidget):
     Signals:
         said: its words for the status line are others.
         wanted: something that another part of the window does (``Wanted``).
+        worksOnChanged: New, open, save and undo are about another document from now on.
     """
 
-    works_on: ClassVar[WorksOn] = WorksOn.WRINKLE
+    works_on: WorksOn = WorksOn.WRINKLE
     said = pyqtSignal()
+    worksOnChanged = pyqtSignal()
     wanted = pyqtSignal(object)
 
     def actions_here(self) -> Sequence[Action]:

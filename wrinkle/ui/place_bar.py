@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QLineF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QLineF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QAction,
     QDragEnterEvent,
@@ -74,14 +74,69 @@ class _PlaceWord(QToolButton):
             painter.drawRoundedRect(self.rect().adjusted(1, 1, -2, -2), 4, 4)
 
 
+class CheckBadge(QToolButton):
+    """How many checks are open, as a patch with stitches around it; it leads to them."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._count: int | None = None
+        self.show_count(None)
+
+    @property
+    def count(self) -> int | None:
+        """What it shows; None while nothing is known."""
+        return self._count
+
+    def show_count(self, count: int | None) -> None:
+        """Shows how many are open; None while nothing is known."""
+        self._count = count
+        self.setText("–" if count is None else str(count))
+        words = "Nothing is measured yet" if count is None else "No check is open"
+        if count:
+            words = f"{count} check{'s are' if count > 1 else ' is'} open; look at them"
+        self.setToolTip(words)
+        self.setAccessibleName(words)
+        self.updateGeometry()
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(max(30, self.fontMetrics().horizontalAdvance(self.text()) + 18), 24)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = active()
+        patch = QRectF(self.rect()).adjusted(2, 2, -2, -2)
+        open_ = bool(self._count)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.colour("seam" if open_ else "panel"))
+        painter.drawRoundedRect(patch, 3, 3)
+        pen = seam_pen(1.0)
+        pen.setDashPattern([3.0, 2.0])
+        pen.setColor(theme.colour("panel" if open_ else "rule"))
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(patch.adjusted(2, 2, -2, -2), 2, 2)
+        font = QFont(self.font())
+        font.setWeight(QFont.Weight.DemiBold)
+        painter.setFont(font)
+        painter.setPen(theme.colour("panel" if open_ else "quiet"))
+        painter.drawText(patch, Qt.AlignmentFlag.AlignCenter, self.text())
+        if self.hasFocus():
+            painter.setPen(theme.colour("ink"))
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4)
+
+
 class PlaceBar(QWidget):
     """Shows where one is, and leads elsewhere.
 
     Signals:
         placeChosen: the place's number.
+        checksWanted: the open checks are to be seen.
     """
 
     placeChosen = pyqtSignal(int)
+    checksWanted = pyqtSignal()
 
     def __init__(self, places: Sequence[str], undo: QAction, redo: QAction) -> None:
         super().__init__()
@@ -114,6 +169,9 @@ class PlaceBar(QWidget):
             button = QToolButton()
             button.setDefaultAction(action)
             layout.addWidget(button)
+        self.badge = CheckBadge()
+        self.badge.clicked.connect(self.checksWanted)
+        layout.addWidget(self.badge)
 
     def show_place(self, number: int) -> None:
         """Underlines a place."""

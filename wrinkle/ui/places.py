@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wrinkle.ui.bench import bench
+from wrinkle.ui.checks import checks
 from wrinkle.ui.collection import collection
 from wrinkle.ui.cutlist import cutlist
 from wrinkle.ui.place import PlaceKind, to_come
@@ -11,12 +12,7 @@ PLACES: tuple[PlaceKind, ...] = (
     cutlist.PLACE,
     bench.PLACE,
     collection.PLACE,
-    to_come(
-        "checks",
-        "Checks",
-        "Here it will be said in plain sentences what is not right yet at a cut, with the way to "
-        "mend it.",
-    ),
+    checks.PLACE,
     to_come(
         "export",
         "Export",

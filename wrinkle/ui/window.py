@@ -34,9 +34,11 @@ from wrinkle.library.versions import Version
 from wrinkle.media.assets import read_assets
 from wrinkle.timeline.left_pieces import LeftPiece
 from wrinkle.ui import icons, theme
+from wrinkle.ui.checks.checks import Checks
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.cut_bar import CutBar
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.examiner import WRINKLE
 from wrinkle.ui.files.open_file import OpenFile
 from wrinkle.ui.files.piece_on_file import PieceOnFile
 from wrinkle.ui.files.wrinkle_on_file import WrinkleOnFile
@@ -97,12 +99,15 @@ class Window(QMainWindow):
             self.places.addWidget(place)
             place.said.connect(self._show_words)
             place.wanted.connect(self._do)
+            place.worksOnChanged.connect(self._show_document)
         self.menus = Menus(self)
         self._fill_menus()
         actions = self.menus.actions
         names = [kind.name for kind in PLACES]
         self.bar = PlaceBar(names, actions["edit.undo"], actions["edit.redo"])
         self.bar.placeChosen.connect(self.go_to)
+        self.bar.checksWanted.connect(self.show_checks)
+        desk.examiner.changed.connect(self._show_badge)
         middle = QWidget()
         layout = QVBoxLayout(middle)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -221,10 +226,33 @@ class Window(QMainWindow):
             before.leave()
         self.menus.show_for(place, self.file)
         self.bar.show_place(number)
+        if place.works_on is WorksOn.PIECE:
+            self.desk.examiner.want_piece()
         self._show_file()
+        self._show_badge()
         self._show_cut()
         place.setFocus()
         self._show_words()
+
+    def show_checks(self) -> None:
+        """Shows the open checks of the document that the shown place works on."""
+        checks, scope = self._places["checks"], self._shown.works_on
+        if isinstance(checks, Checks) and checks.works_on is not scope:
+            checks.set_scope(scope)
+        self.go_to([kind.key for kind in PLACES].index("checks"))
+
+    def _show_badge(self) -> None:
+        examiner = self.desk.examiner
+        keys = (WRINKLE,) if self._shown.works_on is WorksOn.WRINKLE else examiner.cuts
+        known = [key for key in keys if examiner.found(key) is not None]
+        self.bar.badge.show_count(examiner.open_count(known) if known else None)
+
+    def _show_document(self) -> None:
+        """The shown place works on another document."""
+        self.menus.show_for(self._shown, self.file)
+        self._show_file()
+        self._show_cut()
+        self._show_badge()
 
     def set_theme(self, choice: ThemeChoice) -> None:
         """Shows everything in another theme and keeps the choice."""

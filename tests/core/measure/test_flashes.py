@@ -11,9 +11,11 @@ from collections.abc import Callable
 import numpy as np
 
 from wrinkle.core.measure.flashes import MOST_FLASHES, PEAK_CANDELA, Flashing, flashing
+from wrinkle.core.measure.look import look_at
+from wrinkle.core.picture.image import Image, Light
 
 RATE, SECONDS = 30, 2
-UPRIGHT, WIDE = (320, 180), (180, 320)
+UPRIGHT, WIDE = (160, 90), (90, 160)
 QUARTER = 0.25 * 341 * 256
 """WCAG: a quarter of the field of ten degrees, in pixels of a screen of 1024 × 768."""
 
@@ -42,11 +44,11 @@ def patch(share_of_quarter: float, shape: tuple[int, int]) -> Flashing:
     """A square of a share of a quarter of the field that flashes five times a second."""
     height, width = shape
     pixel = min(1024 / width, 768 / height)
-    side = round(math.sqrt(share_of_quarter * QUARTER) / pixel / 2) * 2
+    side = round(math.sqrt(share_of_quarter * QUARTER) / pixel)
 
     def frame(n: int) -> np.ndarray:
         found = plain(shape, 0.1)
-        found[20 : 20 + side, 20 : 20 + side] = level(square(5, 0.1, 0.6)(n))
+        found[10 : 10 + side, 10 : 10 + side] = level(square(5, 0.1, 0.6)(n))
         return found
 
     return flashing(map(frame, range(RATE * SECONDS)), RATE)
@@ -96,18 +98,23 @@ class General(unittest.TestCase):
 
     def test_a_fine_balanced_pattern_passes(self) -> None:
         # WCAG, the exception: a checkerboard with squares smaller than 0.1 degree.
-        rows, columns = np.indices(UPRIGHT)
-        board = ((rows + columns) % 2)[..., None].astype(np.uint8)
-        frames = [np.repeat(255 * (board if n % 2 else 1 - board), 3, 2) for n in range(RATE)]
+        rows, columns = np.indices((2 * UPRIGHT[0], 2 * UPRIGHT[1]))
+        board = ((rows + columns) % 2)[..., None].astype(np.float32)
+        looks = [
+            look_at(Image(np.concatenate([np.repeat(x, 3, 2), np.ones_like(x)], 2), Light.ENCODED))
+            for x in (board, 1.0 - board)
+        ]
+        frames = [looks[n % 2].colours for n in range(RATE)]
         self.assertFalse(self.fails(flashing(frames, RATE)))
-        coarse = ((rows // 40 + columns // 40) % 2)[..., None].astype(np.uint8)
+        rows, columns = np.indices(UPRIGHT)
+        coarse = ((rows // 20 + columns // 20) % 2)[..., None].astype(np.uint8)
         frames = [np.repeat(255 * (coarse if n % 2 else 1 - coarse), 3, 2) for n in range(RATE)]
         self.assertTrue(self.fails(flashing(frames, RATE)))
 
     def test_a_picture_that_only_moves_does_not_flash(self) -> None:
         dice = np.random.default_rng(4)
-        coarse = np.kron(dice.integers(0, 255, (16, 30, 1)), np.ones((24, 24, 3))).astype(np.uint8)
-        frames = [coarse[: UPRIGHT[0], n * 3 : n * 3 + UPRIGHT[1]] for n in range(RATE)]
+        coarse = np.kron(dice.integers(0, 255, (16, 30, 1)), np.ones((12, 12, 3))).astype(np.uint8)
+        frames = [coarse[: UPRIGHT[0], n : n + UPRIGHT[1]] for n in range(RATE)]
         self.assertFalse(self.fails(flashing(frames, RATE)))
 
 

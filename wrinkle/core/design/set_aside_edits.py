@@ -14,7 +14,8 @@ def set_aside(wrinkle: Wrinkle, about: About, reason: str) -> Wrinkle:
     Raises:
         InputError: there is no reason.
     """
-    check, layer, address = about
+    # Addresses are words of their own kind, which no file has.
+    check, layer, address = (str(word) for word in about)
     one = SetAside(check, reason.strip(), layer, address)
     kept = tuple(x for x in wrinkle.set_aside if x.about != about)
     return replace(wrinkle, set_aside=(*kept, one))

@@ -51,20 +51,24 @@ class Cause:
 
 
 def causes(wrinkle: Wrinkle) -> Iterator[Cause]:
-    """All that could be left out: placements, effects, blinks and overlays."""
+    """All that could be left out: overlays, effects, and placements."""
     cutters = {x.matte.layer for x in wrinkle.layers if x.matte is not None}
-    for layer in wrinkle.layers:
+    for layer in reversed(wrinkle.layers):
+        given = isinstance(layer.source, SlotSource) and layer.source.slot in GIVEN
+        treats = isinstance(layer.source, TreatmentSource)
+        if not given and not treats and layer.id not in cutters:
+            yield _overlay(layer)
+        for use in layer.effects:
+            if use.shown:
+                yield _effect(layer, use.id)
+    for layer in reversed(wrinkle.layers):
         for name in settings_in(layer.placement):
             setting, spec = layer.placement.setting(name), layer.placement.spec(name)
             if not setting.still or (layer_plain(layer) and setting.rest != spec.neutral):
                 yield _placed(layer, name)
-        for use in layer.effects:
-            if use.shown:
-                yield _effect(layer, use.id)
-        if layer.timing.blink is not None:
-            yield _blink(layer)
-        given = isinstance(layer.source, SlotSource) and layer.source.slot in GIVEN
-        if not given and layer.id not in cutters:
+    for layer in reversed(wrinkle.layers):
+        # A treatment is taken out as a whole only where none of its parts is enough.
+        if isinstance(layer.source, TreatmentSource) and layer.id not in cutters:
             yield _overlay(layer)
 
 
@@ -179,15 +183,6 @@ def _without_effect(wrinkle: Wrinkle, layer_id: str, use_id: str) -> Wrinkle:
     if idle and layer.placement == Placement() and layer_id not in named:
         return remove_layer(wrinkle, layer_id)
     return wrinkle
-
-
-def _blink(layer: Layer) -> Cause:
-    def weakened(wrinkle: Wrinkle, share: float) -> Wrinkle:
-        one = wrinkle.layer(layer.id)
-        blink = one.timing.blink if share > 0.0 else None
-        return with_layer(wrinkle, replace(one, timing=replace(one.timing, blink=blink)))
-
-    return Cause(layer.id, "", f"the blink of {layer.name}", weakened=weakened)
 
 
 def _overlay(layer: Layer) -> Cause:

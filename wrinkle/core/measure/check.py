@@ -67,6 +67,7 @@ class Check:
         gravity: what comes first among the worst; 3 can do harm, 2 is seen, 1 may be seen, 0 is
             untidy.
         pictures: it looks at the frames; else at the document alone.
+        trace: the key of the trace on which it is seen; empty where there is none.
     """
 
     key: str
@@ -75,6 +76,7 @@ class Check:
     find: Callable[[Subject], Iterable[Finding]]
     gravity: int = 1
     pictures: bool = True
+    trace: str = ""
 
 
 def frames_word(frames: tuple[int, ...]) -> str:

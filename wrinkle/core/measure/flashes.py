@@ -48,8 +48,6 @@ _TO_XYZ = np.array(
 """IEC 61966-2-1."""
 _GREY = (0.1978, 0.4683)
 """u', v' of the white of D65: black has no colour of its own."""
-_CELL = 2
-"""Measured pixels."""
 
 Plane = NDArray[np.float32]
 Marks = NDArray[np.bool_]
@@ -76,15 +74,15 @@ def flashing(frames: Iterable[Bytes8], per_second: float) -> Flashing:
     """Looks for flashes.
 
     Args:
-        frames: encoded RGB pictures ``(H, W, 3)`` of all frames, in their order and of one size.
+        frames: encoded RGB cells ``(H, W, 3)`` of all frames, in their order and of one size; a
+            cell is to be about a tenth of a degree large.
         per_second: their rate.
     """
     general, screen, red = _Counter(per_second), _Counter(per_second), _Counter(per_second)
     light, colour = _Swings(), _RedSwings()
     for frame in frames:
-        height, width = (max(1, side // _CELL) for side in frame.shape[:2])
-        cells = cv2.resize(frame, (width, height), interpolation=cv2.INTER_AREA)
-        linear = transfer.decode_8bit(cells)[..., :3]
+        height, width = frame.shape[:2]
+        linear = transfer.decode_8bit(frame)[..., :3]
         field = _field(width, height)
         up, down = light.next(linear @ _LUMINANCE)
         general.add(_over(up, field), _over(down, field))

@@ -20,7 +20,7 @@ from wrinkle.core.picture.image import Bytes8
 _FINEST, _PATCH, _STRIDE, _STEPS = 1, 8, 4, 16
 _EXPLAINED = 12.0
 """Levels: a pixel that is found again differs by no more."""
-TRUSTED = 0.6
+TRUSTED = 0.7
 """The share of pixels that must be found again."""
 _own = threading.local()
 

@@ -12,6 +12,8 @@ from wrinkle.core.picture.image import Bytes8, Image, Light, Size
 
 SHORT_SIDE = 180
 """Pixels of the pictures that are measured: one is about a tenth of a degree of the view then."""
+CELL = 2
+"""Measured pixels across a cell, of which colours are kept."""
 _WHITE = 1.001
 _DISTRIBUTED = 0.6
 """What lies together up to so large a share is in one part of the frame; else all round."""
@@ -27,7 +29,7 @@ class Look:
     """What is measured of one frame by itself; nobody writes into its pictures.
 
     Attributes:
-        colours: encoded RGB ``(H, W, 3)`` over black.
+        colours: encoded RGB ``(H / CELL, W / CELL, 3)`` over black.
         grey: its luma ``(H, W)``.
         brightness: mean luma, 0…1.
         bare: the share of the frame that nothing covers, 0…1.
@@ -68,8 +70,9 @@ def look_at(image: Image) -> Look:
     red, green, blue = cv2.split(colours)
     spread = cv2.subtract(cv2.max(cv2.max(red, green), blue), cv2.min(cv2.min(red, green), blue))
     edges = cv2.Laplacian(grey, cv2.CV_16S)
+    cells = (max(1, grey.shape[1] // CELL), max(1, grey.shape[0] // CELL))
     return Look(
-        colours=colours,
+        colours=cv2.resize(colours, cells, interpolation=cv2.INTER_AREA),
         grey=grey,
         brightness=cv2.mean(grey)[0] / 255.0,
         bare=bare,

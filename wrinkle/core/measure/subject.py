@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property
+from threading import Event
 
 import numpy as np
 
@@ -14,6 +15,7 @@ from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import within
 from wrinkle.core.design.slots import INCOMING, OUTGOING
 from wrinkle.core.design.sources import SlotSource, TreatmentSource
+from wrinkle.core.errors import Cancelled
 from wrinkle.core.measure.look import measured_size
 from wrinkle.core.measure.survey import Measurable, Series, Survey
 from wrinkle.core.picture.image import Image, Size
@@ -59,6 +61,7 @@ class Subject:
         survey: its frames as they are measured.
         design: the wrinkle as it was designed, which mends change.
         plain: gives the plain wrinkle that a design comes to here.
+        given_up: is set where nobody wants to know any more what a change would come to.
     """
 
     showing: Showing
@@ -66,6 +69,7 @@ class Subject:
     survey: Survey
     design: Wrinkle
     plain: Callable[[Wrinkle], Wrinkle]
+    given_up: Event = field(default_factory=Event)
 
     @classmethod
     def of(
@@ -111,12 +115,15 @@ class Subject:
 
         Raises:
             InputError: it does not come to a plain wrinkle here.
+            Cancelled: nobody wants to know any more.
         """
+        if self.given_up.is_set():
+            raise Cancelled
         wrinkle = self.plain(design)
         showing = replace(self.showing, wrinkle=wrinkle)
         rate = float(wrinkle.frame_rate.per_second)
         survey = Survey(showing, wrinkle.frames, rate, self.survey.store)
-        return Subject(showing, self.frame_size, survey, design, self.plain)
+        return Subject(showing, self.frame_size, survey, design, self.plain, self.given_up)
 
     def time(self, frame: int) -> Fraction:
         """The time of a frame from the cut, in seconds."""

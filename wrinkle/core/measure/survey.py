@@ -93,8 +93,13 @@ class Survey:
         Raises:
             MediaError: a source cannot be read.
         """
-        plan = self._plan(frame)
-        return self.store.made(("look", plan), lambda: look_at(self.shown.drawn(frame, plan)))
+        # Kept here too while it is worked with: the store may need the room for pictures.
+        found = self._looks.get(frame)
+        if found is None:
+            plan = self._plan(frame)
+            found = self.store.made(("look", plan), lambda: look_at(self.shown.drawn(frame, plan)))
+            self._looks[frame] = found
+        return found
 
     def step(self, frame: int) -> Step:
         """From the frame before to a frame.
@@ -125,7 +130,7 @@ class Survey:
     @cached_property
     def flashing(self) -> Flashing:
         """Flashes within the window, with a second around it where it flashes itself."""
-        inside = self._flashing(self.frames)
+        inside = self.flashing_inside
         if len(inside.changes) < _OF_ITS_OWN:
             return inside
         around = max(1, round(self.per_second))
@@ -139,9 +144,23 @@ class Survey:
             changes=tuple(x - around for x in found.changes if around <= x < end),
         )
 
+    @cached_property
+    def flashing_inside(self) -> Flashing:
+        """Flashes within the window alone: those around it can only be more."""
+        return self._flashing(self.frames)
+
     def _flashing(self, frames: range) -> Flashing:
         pictures = (self.look(frame).colours for frame in frames)
         return flashing(pictures, self.per_second)
+
+    def let_go(self) -> None:
+        """Leaves what was measured to the store."""
+        self._looks.clear()
+        self._plans.clear()
+
+    @cached_property
+    def _looks(self) -> dict[int, Look]:
+        return {}
 
     @cached_property
     def _plans(self) -> dict[int, FramePlan]:

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from wrinkle.core.design.layer_copies import PASTED
 from wrinkle.core.design.slots import OUTGOING
 from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.measure.traces import TRACES
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.reuse.use import Use
 from wrinkle.ui.bench.copy_dialog import CopyDialog
@@ -178,7 +179,15 @@ def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     def toggle_split() -> None:
         looking.show_split(not looking.split)
 
-    return [
+    def toggle_trace(key: str) -> None:
+        looking.show_trace(key, key not in looking.traces)
+
+    traces = [
+        Action(f"bench.trace.{key}", trace.label, partial(toggle_trace, key), "View", _SHOWN,
+               under="Traces")
+        for key, trace in TRACES.items()
+    ]  # fmt: skip
+    return traces + [
         _action(name, label, act, "View", section, key)
         for name, label, act, section, key in (
             ("loop", "Loop or stop", transport.toggle, _STEPS, "Space"),

@@ -10,11 +10,12 @@ from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.lane_row import HEAD_WIDTH, LaneRow
 from wrinkle.ui.bench.length_fields import LengthFields
 from wrinkle.ui.bench.pin_bar import PinBar
-from wrinkle.ui.bench.ruler_strip import RulerStrip
 from wrinkle.ui.bench.span_bar import SpanBar
+from wrinkle.ui.bench.trace_rows import TraceRows, TracesButton
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.ruler_strip import RulerStrip
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 _MARGIN = 12.0
@@ -42,6 +43,8 @@ class Timeline(QWidget):
         self._lane_layout = QVBoxLayout(self._lanes)
         self._lane_layout.setContentsMargins(0, 0, 0, 0)
         self._lane_layout.setSpacing(0)
+        self.traces = TraceRows(desk, HEAD_WIDTH, _MARGIN)
+        self._lane_layout.addWidget(self.traces)
         self._lane_layout.addStretch(1)
         self._scroll = QScrollArea()
         self._scroll.setWidgetResizable(True)
@@ -68,10 +71,16 @@ class Timeline(QWidget):
         layout.addLayout(top)
         layout.addWidget(self._empty, 1)
         layout.addWidget(self._scroll, 1)
-        layout.addWidget(PinBar(desk))
+        foot = QHBoxLayout()
+        foot.setContentsMargins(0, 0, 8, 0)
+        foot.addWidget(PinBar(desk), 1)
+        self.traces_button = TracesButton(desk)
+        foot.addWidget(self.traces_button)
+        layout.addLayout(foot)
         desk.document.changed.connect(self.refresh)
         desk.looking.selectionChanged.connect(self.refresh)
         desk.looking.selectionChanged.connect(self._show_selected)
+        desk.looking.tracesChanged.connect(self.refresh)
         desk.looking.playheadChanged.connect(self._show_playhead)
         desk.looking.playheadRested.connect(self.refresh)
         self.refresh()
@@ -94,8 +103,9 @@ class Timeline(QWidget):
             self._empty.setText("There is no layer. Add one in the stack on the right.")
         if refs != [row.ref for row in self.rows]:
             self._make_rows(refs)
-        self._empty.setVisible(not refs)
-        self._scroll.setVisible(bool(refs))
+        shown = bool(refs) or bool(desk.looking.traces)
+        self._empty.setVisible(not shown)
+        self._scroll.setVisible(shown)
         for row in self.rows:
             row.refresh()
 

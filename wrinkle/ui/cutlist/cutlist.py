@@ -73,7 +73,7 @@ class CutList(Place):
         self.clip_pictures = ClipPictures(workers.jobs, workers.store, self)
         self.strips = CutStrips(desk.piece, workers, desk.messages.faulted.emit)
         self.order = RunningOrder(
-            desk.piece, self.looking, self.clip_pictures, self.strips, is_wrinkle
+            desk.piece, self.looking, self.clip_pictures, self.strips, is_wrinkle, desk.examiner
         )
         self.watch = PieceScreen(desk.piece, self.looking, workers)
         self.map = PieceMap(desk.piece, self.looking, self.watch)

@@ -22,19 +22,17 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QAbstractScrollArea, QApplication
 
-from wrinkle.core.measure.check import Finding
-from wrinkle.core.measure.registry import findings
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.faults import PieceFault, faults
 from wrinkle.core.piece.running import Window, windows
-from wrinkle.core.piece.use import PieceUse
 from wrinkle.library.tiles import STEPS_A_SECOND
 from wrinkle.ui.cutlist.cut_strips import PICTURES, CutStrips
 from wrinkle.ui.cutlist.order_geometry import OrderGeometry
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
 from wrinkle.ui.cutlist.row_paint import ClipRow, CutRow, RowPaint, bar_area
 from wrinkle.ui.cutlist.trim_bar import TrimBar
+from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.drops import accept_files, dropped_files
@@ -43,6 +41,9 @@ from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import active
 
 _PICTURE_SIDE = 120
+_SOON_MS = 250
+_SAID_ALREADY = "handles"
+"""The check whose findings are faults of the piece too."""
 _EMPTY = (
     "Drop the clips of a piece here, a timeline (.otio), or choose them with Add clips.\n"
     "Then put a wrinkle on each cut, or on all of them at once."
@@ -73,8 +74,10 @@ class RunningOrder(QAbstractScrollArea):
         pictures: ClipPictures,
         strips: CutStrips,
         is_wrinkle: Callable[[Path], bool],
+        examiner: Examiner,
     ) -> None:
         super().__init__()
+        self._examiner = examiner
         self._document = document
         self._looking = looking
         self._pictures = pictures
@@ -82,7 +85,6 @@ class RunningOrder(QAbstractScrollArea):
         self._is_wrinkle = is_wrinkle
         self._windows: dict[str, Window] = {}
         self._faults: dict[str, tuple[PieceFault, ...]] = {}
-        self._checked: dict[int, tuple[PieceUse, list[Finding]]] = {}
         self._pressed: tuple[QPointF, str] | None = None
         self._gripped: tuple[str, str, TrimBar, float] | None = None
         self._moving_to: int | None = None
@@ -101,6 +103,12 @@ class RunningOrder(QAbstractScrollArea):
         self._timer = QTimer(self)
         self._timer.setInterval(round(1000 / STEPS_A_SECOND))
         self._timer.timeout.connect(self._tick)
+        # Many cuts may be examined one after the other.
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(_SOON_MS)
+        self._soon.timeout.connect(self._changed)
+        examiner.changed.connect(self._soon.start)
         document.changed.connect(self._changed)
         looking.chosenChanged.connect(self._show_chosen)
         pictures.ready.connect(self._repaint)
@@ -154,23 +162,18 @@ class RunningOrder(QAbstractScrollArea):
         self._repaint()
 
     def _open_checks(self) -> list[PieceFault]:
-        """What the checks find in the wrinkles on the cuts."""
-        checked: dict[int, tuple[PieceUse, list[Finding]]] = {}
+        """What is open of the cuts that are examined; short handles are said already."""
         found = []
         for clip in self._piece.clips[1:]:
-            use = clip.entry
-            if use is None or clip.id not in self._windows:
+            examined = self._examiner.found(clip.id) if clip.id in self._windows else None
+            if examined is None:
                 continue
-            known = self._checked.get(id(use)) or checked.get(id(use))
-            if known is None:
-                known = use, findings(use.at(self._piece.rate))
-            checked[id(use)] = known
-            if known[1]:
-                count = len(known[1])
+            open_ = [x for x in examined.open if x.check != _SAID_ALREADY]
+            if open_:
+                count = len(open_)
                 short = f"{count} check{'s' if count > 1 else ''} open"
-                sentence = " ".join(finding.sentence for finding in known[1])
+                sentence = " ".join(finding.sentence for finding in open_)
                 found.append(PieceFault(clip.id, short, sentence))
-        self._checked = checked
         return found
 
     def _measure(self) -> None:

@@ -14,6 +14,7 @@ from wrinkle.core.reuse.use import Use, filled, possible, showing
 from wrinkle.core.store import DEFAULT_BUDGET
 from wrinkle.ui.desk.clipboard import Clipboard
 from wrinkle.ui.desk.editing import Steps
+from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.looking import Looking
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.open_cut import OpenCut
@@ -38,6 +39,7 @@ class Desk:
         looking: what is looked at of both.
         clipboard: what was copied.
         steps: undo over all documents of the Bench; the piece has its own.
+        examiner: who measures the wrinkle, and the cuts of the piece.
         workers: who works in the background.
         messages: what is said.
     """
@@ -50,6 +52,7 @@ class Desk:
     looking: Looking
     clipboard: Clipboard
     steps: Steps
+    examiner: Examiner
     workers: Workers
     messages: Messages
 
@@ -65,9 +68,11 @@ class Desk:
         trial = Trial(document)
         piece = PieceDocument(PieceMedia(workers), messages)
         open_cut = OpenCut(piece, document, tried, trial, messages)
+        examiner = Examiner(document, tried, trial, piece, workers, messages)
         return cls(
-            document, piece, open_cut, tried, trial, looking, clipboard, steps, workers, messages
-        )
+            document, piece, open_cut, tried, trial, looking, clipboard, steps, examiner, workers,
+            messages,
+        )  # fmt: skip
 
     def carried(self) -> Material:
         """What the wrinkle brings with it."""

@@ -38,12 +38,14 @@ class Looking(QObject):
         playheadChanged: the frame that is looked at.
         playheadRested: it stands on a frame; while it plays, only at the end.
         viewChanged: the pictures have to be shown anew.
+        tracesChanged: other traces stand under the lanes.
     """
 
     selectionChanged = pyqtSignal()
     playheadChanged = pyqtSignal(int)
     playheadRested = pyqtSignal()
     viewChanged = pyqtSignal()
+    tracesChanged = pyqtSignal()
 
     def __init__(self, document: WrinkleDocument) -> None:
         super().__init__()
@@ -58,6 +60,7 @@ class Looking(QObject):
         self._effects_hidden = False
         self._split = False
         self._speed_shown = False
+        self._traces: frozenset[str] = frozenset()
         self.mode = PictureMode(self)
         self.mode.changed.connect(self.selectionChanged)
         self.mode.pictureChanged.connect(self.viewChanged)
@@ -189,6 +192,18 @@ class Looking(QObject):
         if shown != self._speed_shown:
             self._speed_shown = shown
             self.selectionChanged.emit()
+
+    @property
+    def traces(self) -> frozenset[str]:
+        """The keys of the traces that stand under the lanes."""
+        return self._traces
+
+    def show_trace(self, key: str, shown: bool) -> None:
+        """Shows a trace under the lanes, or no longer."""
+        traces = self._traces | {key} if shown else self._traces - {key}
+        if traces != self._traces:
+            self._traces = traces
+            self.tracesChanged.emit()
 
     def hide_effects(self, hidden: bool) -> None:
         """Shows the wrinkle without its effects, for comparison."""

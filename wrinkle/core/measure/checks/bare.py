@@ -152,4 +152,5 @@ CHECK = Check(
     "A picture reaches every part of every frame.",
     find,
     gravity=2,
+    trace="bare",
 )

@@ -109,4 +109,5 @@ CHECK = Check(
     "Overlays hide the cut",
     "An overlay over both sides of the cut is densest there.",
     find,
+    trace="cover",
 )

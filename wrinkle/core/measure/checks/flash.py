@@ -19,7 +19,7 @@ from wrinkle.core.design.timing import Blink
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.causes import responsible, weakened_until
 from wrinkle.core.measure.check import Check, Finding, Mend, frames_word
-from wrinkle.core.measure.flashes import MOST_FLASHES, PEAK_CANDELA
+from wrinkle.core.measure.flashes import MOST_FLASHES, PEAK_CANDELA, Flashing
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.motion.values import scaled
@@ -59,9 +59,12 @@ def find(subject: Subject) -> Iterator[Finding]:
 
 
 def _score(subject: Subject) -> float:
-    found = subject.survey.flashing
-    most = max(float(x.max(initial=0.0)) for x in (found.general, found.red, found.screen))
-    return most / MOST_FLASHES
+    inside = _most(subject.survey.flashing_inside) / MOST_FLASHES
+    return inside if inside > 1.0 else _most(subject.survey.flashing) / MOST_FLASHES
+
+
+def _most(found: Flashing) -> float:
+    return max(float(x.max(initial=0.0)) for x in (found.general, found.red, found.screen))
 
 
 def _weakened(subject: Subject) -> Wrinkle:
@@ -112,4 +115,5 @@ CHECK = Check(
     "No more than three general or red flashes within one second.",
     find,
     gravity=3,
+    trace="flash",
 )

@@ -83,6 +83,7 @@ CLIPPED = Check(
     "Light within white",
     f"Not more than {BEYOND_WHITE * 100:.0f} % of a frame is brighter than white.",
     find_clipped,
+    trace="beyond",
 )
 JUMPS = Check(
     "jumps",
@@ -90,4 +91,5 @@ JUMPS = Check(
     "No single frame differs from both neighbours far more than they do, but for flashes.",
     find_jumps,
     gravity=2,
+    trace="change",
 )

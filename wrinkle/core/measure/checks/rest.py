@@ -152,4 +152,5 @@ CHECK = Check(
     "The first and the last frame of the window are the plain clips.",
     find,
     gravity=2,
+    trace="change",
 )

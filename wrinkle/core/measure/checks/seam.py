@@ -104,10 +104,12 @@ LANES = Check(
     find_in_lanes,
     gravity=2,
     pictures=False,
+    trace="speed",
 )
 PICTURE = Check(
     "way",
     "The picture's way through the cut",
     "Where lanes move the picture, it goes on in the same direction at about the same speed.",
     find_in_picture,
+    trace="speed",
 )

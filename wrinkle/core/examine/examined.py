@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from wrinkle.core.design.document import Wrinkle
@@ -11,6 +11,8 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Finding
 from wrinkle.core.measure.registry import CHECKS, examined
 from wrinkle.core.measure.subject import Subject
+from wrinkle.core.measure.trace import Line
+from wrinkle.core.measure.traces import TRACES
 
 _MOST = 40
 """Mends one after the other: each may show what another one hid."""
@@ -23,10 +25,12 @@ class Examined:
     Attributes:
         subject: what was examined.
         findings: all of them, the worst first.
+        lines: what was measured, by the key of the trace.
     """
 
     subject: Subject
     findings: tuple[Finding, ...]
+    lines: Mapping[str, tuple[Line, ...]]
 
     @classmethod
     def of(cls, subject: Subject) -> Examined:
@@ -35,7 +39,10 @@ class Examined:
         Raises:
             MediaError: a source cannot be read.
         """
-        return cls(subject, tuple(examined(subject)))
+        lines = {key: tuple(trace.measure(subject)) for key, trace in TRACES.items()}
+        found = tuple(examined(subject))
+        subject.survey.let_go()
+        return cls(subject, found, lines)
 
     @property
     def open(self) -> tuple[Finding, ...]:

@@ -9,8 +9,8 @@ from tests.ui.window_case import application
 from wrinkle.core.jobs import Jobs, Urgency
 from wrinkle.core.picture.image import Size
 from wrinkle.core.store import Store
-from wrinkle.ui.bench.ruler_strip import RulerStrip
 from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.ruler_strip import RulerStrip
 
 
 class Cells(unittest.TestCase):

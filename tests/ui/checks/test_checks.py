@@ -1,0 +1,199 @@
+"""The Checks place: what is found is shown, mended in one step, set aside, and counted."""
+
+from unittest import mock
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QInputDialog
+
+from tests.core.measure.broken import idle, kinked, turned
+from tests.ui.window_case import LEFT, WindowCase, demo_clip, wait_for
+from wrinkle.core.design.archive import Bundle, read
+from wrinkle.core.piece.dressing import put_on
+from wrinkle.core.piece.use import PieceUse
+from wrinkle.library import shipped
+from wrinkle.ui.desk.examiner import WRINKLE
+from wrinkle.ui.place import WorksOn
+
+
+class ChecksCase(WindowCase):
+    def setUp(self) -> None:
+        rest = mock.patch("wrinkle.ui.desk.examiner._REST_MS", 20)
+        rest.start()
+        self.addCleanup(rest.stop)
+        super().setUp()
+        self.checks = self.window.place("checks")
+        self.examiner = self.desk.examiner
+
+    def examine(self, *breaks: object) -> None:
+        """Breaks the wrinkle, and waits until that is found."""
+        for broken in breaks:
+            self.desk.document.edit("break", broken)
+        self.examined()
+
+    def examined(self, key: str = WRINKLE) -> None:
+        QTest.qWait(1)
+        wait_for(
+            lambda: not self.examiner.measuring(key) and self.examiner.found(key) is not None,
+            "measuring", 60,
+        )  # fmt: skip
+
+    def found(self) -> list[str]:
+        return [card.item.finding.check for card in self.checks.list.cards]
+
+    def choose(self, check: str) -> None:
+        """Clicks the card of a check, and waits for what its mend comes to."""
+        card = next(x for x in self.checks.list.cards if x.item.finding.check == check)
+        QTest.mouseClick(card, LEFT)
+        wait_for(lambda: not self.checks.mender.working, "the mend is worked out", 60)
+
+
+class OfTheWrinkle(ChecksCase):
+    def test_a_bare_corner_is_found_shown_mended_and_undone(self) -> None:
+        self.examine(turned)
+        self.window.go_to(3)
+        self.assertEqual((self.found(), self.window.bar.badge.count), (["bare"], 1))
+        self.choose("bare")
+        self.assertRegex(self.checks.list.current.finding.sentence, "the picture is bare in")
+        self.assertEqual(self.checks.pictures.frame, -5)
+        pictures = self.checks.pictures
+        wait_for(lambda: pictures.before.is_ready(-5) and pictures.after.is_ready(-5), "both")
+        before, after = pictures.before.frame(-5), pictures.after.frame(-5)
+        self.assertLess(before.pixels[..., 3].min(), 10)
+        self.assertGreater(after.pixels[..., 3].min(), 250)
+        row = self.checks.rows["bare"]
+        self.assertIn(-5, row.canvas.beyond)
+        self.assertRegex(row.value.text(), r"^\d+\.\d\d %$")
+        self.act("checks.on")
+        self.assertEqual(self.checks.pictures.frame, -4)
+        broken = self.desk.document.wrinkle
+        QTest.mouseClick(self.checks.mend_button, LEFT)
+        self.assertNotEqual(self.desk.document.wrinkle, broken)
+        self.examined()
+        self.assertEqual((self.found(), self.window.bar.badge.count), ([], 0))
+        self.assertRegex(self.checks.empty.text(), "Nothing is wrong")
+        self.act("edit.undo")
+        self.assertEqual(self.desk.document.wrinkle, broken)
+        self.examined()
+        place = self.checks.mend_choice.findText("Mirror the edges")
+        self.checks.mend_choice.setCurrentIndex(place)
+        self.checks.mend_choice.activated.emit(place)
+        wait_for(lambda: self.checks.mend_button.isEnabled(), "worked out", 60)
+        self.act("checks.mend")
+        turn = self.desk.document.wrinkle.layers[-1]
+        self.assertEqual((turn.name, turn.edge_cover.rest), ("Turned", "mirror"))
+
+    def test_all_of_a_kind_are_mended_or_one_is_set_aside_with_a_reason(self) -> None:
+        self.examine(idle, idle, kinked)
+        self.window.go_to(3)
+        self.assertEqual(self.found(), ["seam", "effects", "effects"])
+        self.checks.list.setFocus()
+        QTest.keyClick(self.checks.list, Qt.Key.Key_Down)
+        self.assertIs(self.checks.list.current, self.checks.list.cards[1].item)
+        before = self.desk.document.wrinkle
+        self.choose("effects")
+        QTest.mouseClick(self.checks.all_button, LEFT)
+        wait_for(lambda: self.desk.document.wrinkle != before, "mended", 60)
+        mended = self.desk.document.wrinkle
+        self.act("edit.undo")
+        self.assertEqual(self.desk.document.wrinkle, before)
+        self.act("edit.redo")
+        self.examined()
+        self.assertEqual((self.found(), self.desk.document.wrinkle), (["seam"], mended))
+        self.choose("seam")
+        with mock.patch.object(QInputDialog, "getText", return_value=("A jerk.", True)):
+            QTest.mouseClick(self.checks.aside_button, LEFT)
+        self.examined()
+        self.assertEqual(self.window.bar.badge.count, 0)
+        (aside,) = self.desk.document.wrinkle.set_aside
+        self.assertEqual((aside.check, aside.reason), ("seam", "A jerk."))
+        self.assertEqual(self.checks.list.current.reason, "A jerk.")
+        path = self.folder / "jerk.wrinkle"
+        self.assertTrue(self.desk.document.save(path))
+        self.assertEqual(read(path).wrinkle.set_aside, (aside,))
+        QTest.mouseClick(self.checks.aside_button, LEFT)
+        self.examined()
+        self.assertEqual(self.window.bar.badge.count, 1)
+        with mock.patch.object(QInputDialog, "getText", return_value=("  ", True)):
+            self.checks.ask_reason()
+        self.assertRegex(self.faults[-1], "Say why")
+
+    def test_the_badge_leads_here_and_traces_stand_under_the_lanes(self) -> None:
+        self.examine(turned)
+        timeline = self.bench.timeline
+        self.assertFalse(timeline.traces.isVisible())
+        self.act("bench.trace.bare")
+        (row,) = timeline.traces.rows
+        self.assertTrue(row.isVisible())
+        self.assertIn(-5, row.canvas.beyond)
+        self.assertEqual(row.canvas.axis, timeline.rows[0].canvas.axis)
+        QTest.mouseClick(row.canvas, LEFT, pos=QPoint(int(row.canvas.axis.x(-5.5)), 20))
+        self.assertEqual(self.desk.looking.playhead, -6)
+        self.act("bench.trace.bare")
+        self.assertEqual(timeline.traces.rows, [])
+        QTest.mouseClick(self.window.bar.badge, LEFT)
+        self.assertIs(self.window.places.currentWidget(), self.checks)
+        # Nothing to measure is said, and nothing that can be pressed does harm.
+        self.desk.tried.show({})
+        wait_for(lambda: not self.examiner.measuring(), "nothing to measure")
+        self.assertRegex(self.checks.empty.text(), "Choose two clips on the Bench")
+        self.assertIsNone(self.window.bar.badge.count)
+        self.checks.set_scope(WorksOn.PIECE)
+        self.assertRegex(self.checks.empty.text(), "No cut of the piece is dressed yet")
+        for name in ("checks.mend", "checks.all", "checks.aside", "checks.play", "checks.on"):
+            self.act(name)
+        self.assertEqual(self.faults, [])
+
+
+class OfThePiece(ChecksCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.with_own_data()
+        piece = self.desk.piece
+        piece.add_files(0, [demo_clip(name) for name in ("box_kite", "pier", "tail")])
+        wait_for(lambda: len(piece.piece.clips) == 3, "the clips")
+        bundle = read(shipped()["plain_push"])
+        broken = PieceUse(Bundle(turned(bundle.wrinkle), bundle.assets))
+        self.cuts = [clip.id for clip in piece.piece.clips[1:]]
+        piece.edit("dress", lambda x: put_on(x, self.cuts, broken))
+
+    def all_examined(self) -> None:
+        for cut in self.cuts:
+            self.examined(cut)
+
+    def test_all_cuts_are_listed_mended_together_and_undone_in_the_piece(self) -> None:
+        self.window.go_to(0)
+        self.all_examined()
+        self.assertEqual(self.window.bar.badge.count, 2)
+        order = self.window.place("cutlist").order
+        wait_for(lambda: len(order.faults) == 2, "told in the running order")
+        self.assertEqual({x.short for found in order.faults.values() for x in found},
+                         {"1 check open"})  # fmt: skip
+        QTest.mouseClick(self.window.bar.badge, LEFT)
+        self.assertIs(self.checks.works_on, WorksOn.PIECE)
+        self.assertEqual(self.found(), ["bare", "bare"])
+        self.assertEqual(
+            sorted(card.item.where for card in self.checks.list.cards),
+            ["cut 1 · box_kite → pier", "cut 2 · pier → tail"],
+        )
+        before = self.desk.piece.piece
+        self.choose("bare")
+        QTest.mouseClick(self.checks.mend_button, LEFT)
+        self.all_examined()
+        self.assertEqual(self.found(), ["bare"])
+        self.choose("bare")
+        QTest.mouseClick(self.checks.all_button, LEFT)
+        wait_for(lambda: not self.checks.mender.working, "mended", 60)
+        self.all_examined()
+        self.assertEqual(self.found(), [])
+        for _ in range(2):
+            self.act("edit.undo")
+        self.assertEqual(self.desk.piece.piece, before)
+        self.all_examined()
+        self.choose("bare")
+        with mock.patch.object(QInputDialog, "getText", return_value=("Corners.", True)):
+            self.checks.ask_reason()
+        self.all_examined()
+        # It is the same wrinkle on both cuts.
+        self.assertEqual([card.item.reason for card in self.checks.list.cards], ["Corners."] * 2)
+        self.assertEqual(self.window.bar.badge.count, 0)

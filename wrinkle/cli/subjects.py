@@ -1,0 +1,109 @@
+"""What the commands that measure are about: wrinkles on clips, and the dressed cuts of pieces."""
+
+from __future__ import annotations
+
+import argparse
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from wrinkle import library
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.errors import MediaError
+from wrinkle.core.examine.subjects import cut_subject, dressed_cuts, use_subject
+from wrinkle.core.jobs import Jobs
+from wrinkle.core.measure.subject import Subject
+from wrinkle.core.picture import compiled
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.piece.film import Film
+from wrinkle.core.render.material import Filling, FrameSource, Material, default_cut
+from wrinkle.core.reuse.use import Use, natural_size
+from wrinkle.core.store import Store
+from wrinkle.library.samples import SAMPLES
+from wrinkle.media.assets import read_assets
+from wrinkle.media.clip_pool import ClipPool
+from wrinkle.media.pieces import media_of, read_source
+from wrinkle.timeline.piece_file import SUFFIXES
+
+
+@dataclass(frozen=True)
+class Named:
+    """Something that is measured.
+
+    Attributes:
+        file: as it was typed.
+        cut: which cut of a piece, counted from 1; 0 for a wrinkle.
+        where: what it is, in words.
+        subject: what is measured.
+    """
+
+    file: str
+    cut: int
+    where: str
+    subject: Subject
+
+
+def named_subjects(arguments: argparse.Namespace) -> Iterator[Named]:
+    """All that the arguments name, one after the other.
+
+    Raises:
+        InputError: a file cannot be read, or something chosen is not possible.
+    """
+    compiled.load(library.compiled_folder())
+    store = Store()
+    pool = ClipPool(store)
+    for word in arguments.files:
+        if Path(word).suffix.lower() in SUFFIXES:
+            yield from _cuts(word, pool, store)
+        else:
+            yield _wrinkle(word, arguments, pool, store)
+
+
+def measured(named: Named) -> Named:
+    """The same with every frame of its window measured, on all processors."""
+    jobs = Jobs()
+    survey = named.subject.survey
+    try:
+        for _ in jobs.in_order(survey.prepare, survey.frames):
+            pass
+    finally:
+        jobs.stop()
+    return named
+
+
+def _wrinkle(word: str, arguments: argparse.Namespace, pool: ClipPool, store: Store) -> Named:
+    bundle = library.find(word)
+    wrinkle = bundle.wrinkle
+    fillings = {}
+    for slot, path in (("outgoing", arguments.outgoing), ("incoming", arguments.incoming)):
+        clip = pool.clip(path or SAMPLES[slot])
+        fillings[slot] = Filling(clip, default_cut(slot, clip, wrinkle))
+    use = Use(wrinkle, fillings)
+    carried = read_assets(bundle.assets, store).material(library.fonts())
+    subject = use_subject(use, carried, natural_size(use), wrinkle.frame_rate)
+    return Named(word, 0, wrinkle.name, subject)
+
+
+def _cuts(word: str, pool: ClipPool, store: Store) -> Iterator[Named]:
+    from wrinkle.timeline.files import read_piece
+
+    piece, _ = read_piece(Path(word))
+    sources: dict[str, FrameSource] = {}
+    for media in media_of(piece):
+        try:
+            sources[media.path] = read_source(Path(media.path), pool, store)[1]
+        except MediaError as fault:
+            raise MediaError(f"{word}: {fault}") from None
+    carried: dict[int, Material] = {}
+
+    def bring(bundle: Bundle) -> Material:
+        if id(bundle) not in carried:
+            carried[id(bundle)] = read_assets(bundle.assets, store).material(library.fonts())
+        return carried[id(bundle)]
+
+    film = Film(piece, sources, bring, store, piece.size, Quality.PREVIEW)
+    for clip_id in dressed_cuts(piece):
+        place = piece.index(clip_id)
+        before, after = piece.clips[place - 1].name, piece.clips[place].name
+        subject = cut_subject(film, clip_id)
+        yield Named(word, place, f"cut {place}, {before} → {after}", subject)

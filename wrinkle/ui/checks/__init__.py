@@ -1,0 +1,1 @@
+"""The Checks: what is wrong at a cut, said, shown and mended."""

@@ -1,0 +1,433 @@
+"""The Checks: findings at the left, before and after at the right, the traces below."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QInputDialog,
+    QPushButton,
+    QScrollArea,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.examine.examined import Examined
+from wrinkle.core.measure.check import Mend
+from wrinkle.core.measure.traces import TRACES
+from wrinkle.core.picture.image import Size
+from wrinkle.ui.checks.before_after import BeforeAfter
+from wrinkle.ui.checks.finding_list import FindingList
+from wrinkle.ui.checks.item import Item
+from wrinkle.ui.checks.mender import Mender
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.examiner import WRINKLE
+from wrinkle.ui.pictures.ruler_strip import RulerStrip
+from wrinkle.ui.place import Action, Place, PlaceKind, WorksOn
+from wrinkle.ui.shared.picture_view import frame_label
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.shared.trace_row import TraceRow
+
+_HEAD = 148
+_MARGIN = 12.0
+_FIVE = 5
+_NOTHING = (
+    "Choose two clips on the Bench (Ctrl+2), and it is measured here what is not right yet at "
+    "their cut."
+)
+_NO_CUTS = "No cut of the piece is dressed yet; do that in the Cut list (Ctrl+1)."
+
+
+class Checks(Place):
+    """Where it is said what is wrong at a cut."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self._examiner = desk.examiner
+        self._shown: Examined | None = None
+        self._progress = (0, 0)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        self.mender = Mender(desk)
+        self.scope = QComboBox()
+        self.scope.setAccessibleName("What is examined")
+        self.scope.addItem("The wrinkle on the Bench", WorksOn.WRINKLE)
+        self.scope.addItem("All cuts of the piece", WorksOn.PIECE)
+        self.count_label = PlainLabel()
+        self.count_label.setObjectName("quiet")
+        self.list = FindingList()
+        self.empty = PlainLabel()
+        self.empty.setObjectName("quiet")
+        self.empty.setWordWrap(True)
+        self.empty.setMargin(16)
+        self.pictures = BeforeAfter(desk.workers)
+        self.strip = RulerStrip(self.pictures.before)
+        self.mend_choice = QComboBox()
+        self.mend_choice.setAccessibleName("Which mend")
+        self.mend_button = QPushButton("Mend")
+        self.mend_button.setObjectName("main")
+        self.mend_button.setToolTip("Do what is shown at the right (Ctrl+Return)")
+        self.all_button = QPushButton("Mend all of this kind")
+        self.aside_button = QPushButton("Set aside…")
+        self.rows = {key: TraceRow(trace, _HEAD) for key, trace in TRACES.items()}
+        self._lay_out()
+        self._connect()
+        self.refresh()
+
+    def _lay_out(self) -> None:
+        heading = PlainLabel("Checks")
+        heading.setObjectName("heading")
+        top = QHBoxLayout()
+        top.setContentsMargins(16, 8, 12, 8)
+        top.setSpacing(8)
+        top.addWidget(heading)
+        top.addStretch(1)
+        top.addWidget(self.scope)
+        counts = QHBoxLayout()
+        counts.setContentsMargins(16, 0, 12, 8)
+        counts.addWidget(self.count_label)
+        left = _panel()
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addLayout(top)
+        column.addLayout(counts)
+        column.addWidget(self.empty)
+        column.addWidget(self.list, 1)
+        mending = QHBoxLayout()
+        mending.setContentsMargins(12, 6, 12, 6)
+        mending.setSpacing(8)
+        self.mend_choice.setMinimumWidth(220)
+        mending.addWidget(self.pictures.play_button)
+        mending.addWidget(self.mend_choice)
+        mending.addWidget(self.mend_button)
+        mending.addWidget(self.all_button)
+        mending.addStretch(1)
+        mending.addWidget(self.aside_button)
+        self.strip.set_inset(_HEAD + _MARGIN, _MARGIN + 10)
+        upper = _panel()
+        shown = QVBoxLayout(upper)
+        shown.setContentsMargins(0, 0, 0, 0)
+        shown.setSpacing(0)
+        shown.addWidget(self.pictures, 1)
+        shown.addLayout(mending)
+        shown.addWidget(self.strip)
+        traces = QWidget()
+        traces.setObjectName("ground")
+        rows = QVBoxLayout(traces)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(1)
+        for row in self.rows.values():
+            row.canvas.set_inset(_MARGIN, _MARGIN)
+            rows.addWidget(row)
+        rows.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
+        scroll.setWidget(traces)
+        self.traces_scroll = scroll
+        right = QSplitter(Qt.Orientation.Vertical)
+        right.addWidget(upper)
+        right.addWidget(scroll)
+        right.setSizes([460, 230])
+        right.setChildrenCollapsible(False)
+        both = QSplitter(Qt.Orientation.Horizontal)
+        both.addWidget(left)
+        both.addWidget(right)
+        both.setSizes([400, 880])
+        both.setChildrenCollapsible(False)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.addWidget(both)
+
+    def _connect(self) -> None:
+        self._examiner.changed.connect(self.refresh)
+        self._examiner.progressed.connect(self._show_progress)
+        self.scope.activated.connect(lambda index: self.set_scope(self.scope.itemData(index)))
+        self.list.chosen.connect(self._show_item)
+        self.mend_choice.activated.connect(lambda index: self._show_mend())
+        self.mend_button.clicked.connect(self.mend)
+        self.all_button.clicked.connect(self.mend_all)
+        self.aside_button.clicked.connect(self.ask_reason)
+        self.mender.came.connect(self._mend_came)
+        self.mender.workingChanged.connect(self._show_buttons)
+        self.strip.scrubbed.connect(self.pictures.show_frame)
+        self.pictures.frameShown.connect(self._show_frame)
+        self.pictures.failed.connect(self._desk.messages.faulted)
+        for row in self.rows.values():
+            row.canvas.scrubbed.connect(self.pictures.show_frame)
+
+    # What is examined
+
+    def set_scope(self, scope: WorksOn) -> None:
+        """Shows what was found of the open wrinkle, or of the piece."""
+        self.works_on = scope
+        self.scope.setCurrentIndex(self.scope.findData(scope))
+        if scope is WorksOn.PIECE:
+            self._examiner.want_piece()
+        self.list.choose(None)
+        self.refresh()
+        self.worksOnChanged.emit()
+
+    @property
+    def keys(self) -> tuple[str, ...]:
+        """Under which ids what is shown is examined."""
+        return (WRINKLE,) if self.works_on is WorksOn.WRINKLE else self._examiner.cuts
+
+    @property
+    def items(self) -> list[Item]:
+        """All that was found, the worst first."""
+        found = []
+        for key in self.keys:
+            examined = self._examiner.found(key)
+            if examined is not None:
+                where = self._where(key)
+                found += [Item(key, where, examined, x) for x in examined.findings]
+        return sorted(found, key=lambda item: item.rank)
+
+    def _where(self, key: str) -> str:
+        if key == WRINKLE:
+            return ""
+        piece = self._desk.piece.piece
+        place = piece.index(key)
+        return f"cut {place} · {piece.clips[place - 1].name} → {piece.clips[place].name}"
+
+    @property
+    def measuring(self) -> bool:
+        """Whether some of it is being measured."""
+        return any(self._examiner.measuring(key) for key in self.keys)
+
+    def refresh(self) -> None:
+        """Shows what is known now."""
+        items = self.items
+        if not self.measuring:
+            self.mender.forget()
+        self.list.show_items(items)
+        self.list.setVisible(bool(items))
+        self.empty.setVisible(not items)
+        self.empty.setText(self._empty_words())
+        self._show_counts(items)
+        if not items:
+            self._show_item(None)
+
+    def _empty_words(self) -> str:
+        if self.works_on is WorksOn.PIECE and not self.keys:
+            return _NO_CUTS
+        if self.measuring:
+            return "It is being measured…"
+        if all(self._examiner.found(key) is None for key in self.keys):
+            return _NOTHING
+        return "Nothing is wrong here: every check was made, and none found anything."
+
+    def _show_counts(self, items: Sequence[Item]) -> None:
+        open_ = sum(not x.reason for x in items)
+        aside = len(items) - open_
+        words = [f"{open_} open"]
+        if aside:
+            words.append(f"{aside} set aside")
+        if self.measuring:
+            done, total = self._progress
+            words.append(f"measuring {done} of {total} frames" if total else "measuring")
+        else:
+            words.append(f"{len(self.keys)} cut{'s' if len(self.keys) != 1 else ''} examined")
+        self.count_label.setText(" · ".join(words))
+        self.said.emit()
+
+    def _show_progress(self, done: int, total: int) -> None:
+        self._progress = done, total
+        if self.isVisible():
+            self._show_counts(self.items)
+
+    # One finding
+
+    def _show_item(self, item: Item | None) -> None:
+        examined = item.examined if item is not None else self._examiner.found(self.keys[0]) \
+            if self.keys else None  # fmt: skip
+        if examined is not self._shown:
+            self._shown = examined
+            subject = examined.subject if examined is not None else None
+            self.pictures.show_subject(subject)
+            self._show_traces()
+        self.mend_choice.clear()
+        if item is not None:
+            for mend in item.finding.mends:
+                self.mend_choice.addItem(mend.label, mend)
+            if examined is not None and (item.finding.frames or item.finding.worst):
+                self.pictures.show_frame(item.finding.worst)
+            row = self.rows.get(item.check.trace)
+            if row is not None and not row.isHidden():
+                self.traces_scroll.ensureWidgetVisible(row, 0, 40)
+        self._show_mend()
+
+    def _show_traces(self) -> None:
+        examined = self._shown
+        frames = examined.subject.frames if examined is not None else range(-1, 1)
+        shape = examined.subject.frame_size if examined is not None else Size(9, 16)
+        self.strip.show_frames(frames.start, frames.stop, self.pictures.frame, shape)
+        for key, row in self.rows.items():
+            lines = examined.lines.get(key) if examined is not None else None
+            row.show_lines(lines, frames)
+            # What there is nothing to measure of, such as the loudness of no sound, takes no room.
+            row.setVisible(bool(lines))
+
+    def _show_frame(self, frame: int) -> None:
+        if self._shown is None:
+            return
+        self.strip.show_playhead(frame)
+        for row in self.rows.values():
+            row.show_playhead(frame)
+        self.said.emit()
+
+    @property
+    def mend_shown(self) -> Mend | None:
+        """The mend that is shown beside the frame as it is."""
+        found: Mend | None = self.mend_choice.currentData()
+        return found
+
+    def _show_mend(self) -> None:
+        """Shows what the chosen mend comes to; it is worked out first where nobody knows."""
+        item, mend = self.list.current, self.mend_shown
+        if item is None or mend is None:
+            words = ""
+            if item is not None and not item.reason:
+                words = "This cannot be mended by itself: it takes a decision. " \
+                    "Change it, or set it aside with a reason."  # fmt: skip
+            self.pictures.show_mended(None, "", words)
+        else:
+            known = self.mender.known(item, mend)
+            if known is None:
+                self.pictures.show_mended(None, mend.label, "It is being worked out…")
+                self.mender.work_out(item, mend)
+            else:
+                self._show_result(mend, known)
+        self._show_buttons()
+
+    def _mend_came(self, item: Item, mend: Mend, result: Wrinkle | str) -> None:
+        if item is self.list.current and mend is self.mend_shown:
+            self._show_result(mend, result)
+            self._show_buttons()
+
+    def _show_result(self, mend: Mend, result: Wrinkle | str) -> None:
+        if isinstance(result, str):
+            self.pictures.show_mended(None, mend.label, result)
+        else:
+            self.pictures.show_mended(result, f"After: {mend.label[0].lower()}{mend.label[1:]}", "")
+
+    def _show_buttons(self) -> None:
+        item, mend = self.list.current, self.mend_shown
+        known = self.mender.known(item, mend) if item is not None and mend is not None else None
+        settled = not self.measuring
+        self.mend_choice.setVisible(self.mend_choice.count() > 0)
+        self.mend_button.setEnabled(isinstance(known, Wrinkle) and settled)
+        mendable = item is not None and bool(item.finding.mends) and not item.reason
+        self.all_button.setEnabled(mendable and settled and not self.mender.working)
+        if item is not None:
+            kind = item.check.label.lower()
+            self.all_button.setToolTip(tip(f"Mend all that is open of: {kind}"))
+        self.aside_button.setEnabled(item is not None and settled)
+        aside = item is not None and bool(item.reason)
+        self.aside_button.setText("Count it again" if aside else "Set aside…")
+
+    # What can be done
+
+    def mend(self) -> None:
+        """Does what is shown at the right."""
+        item, mend = self.list.current, self.mend_shown
+        if item is not None and mend is not None and not self.measuring:
+            self.mender.apply(item, mend)
+
+    def mend_all(self) -> None:
+        """Mends all that is open of the chosen kind, each by its usual mend, in one step."""
+        item = self.list.current
+        if item is None or self.measuring:
+            return
+        alike = [x for x in self.items if x.finding.check == item.finding.check and not x.reason]
+
+        def told(count: int) -> None:
+            self._desk.messages.told.emit(f"{count} mended.")
+
+        self.mender.mend_all(alike, told)
+
+    def ask_reason(self) -> None:
+        """Asks why the chosen finding is wanted so, and sets it aside; or counts it again."""
+        item = self.list.current
+        if item is None or self.measuring:
+            return
+        if item.reason:
+            self.mender.count_again(item)
+            return
+        reason, taken = QInputDialog.getText(
+            self, "Set aside", "Why it is wanted so. Whoever uses the wrinkle reads this:"
+        )
+        if taken:
+            self.mender.set_aside(item, reason)
+
+    def _step(self, frames: int) -> None:
+        if self._shown is not None:
+            window = self._shown.subject.frames
+            frame = min(max(self.pictures.frame + frames, window.start), window.stop - 1)
+            self.pictures.show_frame(frame)
+
+    def actions_here(self) -> Sequence[Action]:
+        """Mending, and moving along the frames."""
+        far = 10**6
+        return [
+            Action("checks.mend", "Mend", self.mend, "Check", 0, ("Ctrl+Return",)),
+            Action("checks.all", "Mend all of this kind", self.mend_all, "Check", 0),
+            Action("checks.aside", "Set aside, or count it again", self.ask_reason, "Check", 0),
+            Action("checks.wrinkle", "The wrinkle on the Bench",
+                   lambda: self.set_scope(WorksOn.WRINKLE), "Check", 20),
+            Action("checks.piece", "All cuts of the piece",
+                   lambda: self.set_scope(WorksOn.PIECE), "Check", 20),
+            Action("checks.play", "Play, or stop", self.pictures.toggle, "View", 40, ("Space",)),
+            Action("checks.back", "One frame back", lambda: self._step(-1), "View", 50, ("Left",)),
+            Action("checks.on", "One frame on", lambda: self._step(1), "View", 50, ("Right",)),
+            Action("checks.back-five", "Five frames back", lambda: self._step(-_FIVE), "View", 50,
+                   ("Shift+Left",)),
+            Action("checks.on-five", "Five frames on", lambda: self._step(_FIVE), "View", 50,
+                   ("Shift+Right",)),
+            Action("checks.cut", "To the cut", lambda: self.pictures.show_frame(0), "View", 50,
+                   ("0",)),
+            Action("checks.first", "To the first frame", lambda: self._step(-far), "View", 50,
+                   ("Home",)),
+            Action("checks.last", "To the last frame", lambda: self._step(far), "View", 50,
+                   ("End",)),
+        ]  # fmt: skip
+
+    def words(self) -> str:
+        """What was found, in short."""
+        if self._shown is None:
+            return self.count_label.text()
+        return f"frame {frame_label(self.pictures.frame)} · {self.count_label.text()}"
+
+    def facts(self) -> str:
+        """In which size it is measured."""
+        if self._shown is None:
+            return ""
+        small = self._shown.subject.showing.size
+        return f"measured at {small.label}"
+
+    def leave(self) -> None:
+        """Nothing plays any more."""
+        self.pictures.player.stop()
+
+    def close_down(self) -> None:
+        """The window ends."""
+        self.mender.give_up()
+        self.pictures.close_down()
+
+
+def _panel() -> QWidget:
+    panel = QWidget()
+    panel.setObjectName("panel")
+    panel.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+    return panel
+
+
+PLACE = PlaceKind("checks", "Checks", Checks)
