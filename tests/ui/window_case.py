@@ -100,13 +100,23 @@ def designed_now(wrinkle: Wrinkle) -> Wrinkle:
 
 
 class WindowCase(unittest.TestCase):
-    """Opens the window with the demo before each test and closes it after."""
+    """Opens the window with the demo before each test and closes it after.
+
+    Attributes:
+        measured_after: how long nothing may change before it is measured, in milliseconds.
+    """
+
+    measured_after = 600_000
 
     def setUp(self) -> None:
         self.app = application()
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
+        # Measuring what no test looks at would take its time.
+        rest = mock.patch("wrinkle.ui.desk.examiner._REST_MS", self.measured_after)
+        rest.start()
+        self.addCleanup(rest.stop)
         self.desk = Desk.made()
         self.addCleanup(self.desk.workers.stop)
         self.faults: list[str] = []

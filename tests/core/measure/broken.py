@@ -93,6 +93,15 @@ def turned(wrinkle: Wrinkle) -> Wrinkle:
     return with_layers(wrinkle, (*wrinkle.layers[:-1], layer))
 
 
+def bent(wrinkle: Wrinkle) -> Wrinkle:
+    """The same, seen through a lens that bends the edges inwards."""
+    wrinkle = turned(wrinkle)
+    field = _lane(wrinkle, (-9, 0.0), (-5, -60.0), (-2, 0.0))
+    lens = EffectUse("e1", "lens_bend", values={"field": field})
+    layer = replace(wrinkle.layers[-1], effects=(lens,))
+    return with_layers(wrinkle, (*wrinkle.layers[:-1], layer))
+
+
 def kinked(wrinkle: Wrinkle) -> Wrinkle:
     """A turn that changes its speed at the cut."""
     turn = _lane(wrinkle, (-6, 0.0), (0, 14.0), (6, 0.0))

@@ -7,18 +7,26 @@ import numpy as np
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
-from tests.core.measure.broken import BREAKAGES, SIZE, mended, strobe, subject_of, turned
+from tests.core.measure.broken import BREAKAGES, SIZE, bent, mended, strobe, subject_of, turned
 from wrinkle.core.design import archive, effect_edits, lane_edits
 from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.layer_edits import remove_layer
+from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.layer_edits import remove_layer, with_layer, with_layers
+from wrinkle.core.design.masking import Mask
 from wrinkle.core.design.set_aside_edits import count_again, reason_for, set_aside
+from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.sources import FillSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.examine.examined import Examined, mended_all
+from wrinkle.core.measure.covering import covered
+from wrinkle.core.measure.limits import BARE
 from wrinkle.core.measure.registry import CHECKS, findings
 from wrinkle.core.measure.traces import TRACES
 from wrinkle.core.motion.track import CUT, IncomingHalf
+from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.paths import ellipse
 from wrinkle.core.registering import by_key
 from wrinkle.library import shipped
 
@@ -106,6 +114,16 @@ class Shipped(unittest.TestCase):
         (strobes,) = (x for x in lines["cover"] if x.label == "Strobe")
         self.assertEqual(set(np.round(strobes.values)), {0.0, 100.0})
 
+    def test_what_a_mask_covers_is_the_area_of_its_ellipse(self) -> None:
+        bundle = archive.read(shipped()["plain_push"])
+        mask = Mask("m", "Oval", path=Setting(ellipse(0.5, 0.5, 0.3, 0.2)))
+        layer = Layer(id="oval", name="Oval", source=FillSource(), masks=(mask,))
+        wrinkle = with_layers(bundle.wrinkle, (*bundle.wrinkle.layers, layer))
+        subject = subject_of(Bundle(wrinkle, {}), size=Size(180, 320))
+        # The area of an ellipse is pi times the product of its half axes (geometry).
+        found = covered(subject, wrinkle.layers[-1])
+        np.testing.assert_allclose(found, np.pi * 0.3 * 0.2, atol=0.002)
+
 
 class Mends(unittest.TestCase):
     def test_every_mend_makes_its_check_pass_and_no_other_fail(self) -> None:
@@ -146,6 +164,22 @@ class Mends(unittest.TestCase):
         wanted = np.cos(angle) + SIZE.height / SIZE.width * np.sin(angle)
         # A pixel on each side: the outermost ones are half bare.
         self.assertTrue(wanted <= scale[0] / 100.0 <= wanted * 1.03, (scale, wanted))
+
+    def test_bent_edges_are_covered_by_hardly_more_than_a_search_finds(self) -> None:
+        bundle = archive.read(shipped()["plain_push"])
+        subject = subject_of(Bundle(bent(bundle.wrinkle), bundle.assets))
+        (found,) = CHECKS["bare"].find(subject)
+        design = found.mends[0].apply()
+        ref = SettingRef(design.layers[-1].id, "scale")
+        scale = parts(ref.of(design).at(Fraction(-5, 30)))[0] / 100.0
+
+        def bare(factor: float) -> bool:
+            layer = subject.design.layers[-1].with_setting("scale", Setting((factor, factor)))
+            tried = subject.changed(with_layer(subject.design, layer))
+            return max(tried.survey.look(x).bare for x in range(-9, -1)) > BARE
+
+        smallest = next(x for x in range(100, 200) if not bare(float(x)))
+        self.assertTrue(-0.01 <= scale - smallest / 100.0 <= 0.05, (scale, smallest))
 
     def test_another_shape_is_measured_too(self) -> None:
         bundle = archive.read(shipped()["half_turn"])

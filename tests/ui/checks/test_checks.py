@@ -17,10 +17,9 @@ from wrinkle.ui.place import WorksOn
 
 
 class ChecksCase(WindowCase):
+    measured_after = 20
+
     def setUp(self) -> None:
-        rest = mock.patch("wrinkle.ui.desk.examiner._REST_MS", 20)
-        rest.start()
-        self.addCleanup(rest.stop)
         super().setUp()
         self.checks = self.window.place("checks")
         self.examiner = self.desk.examiner

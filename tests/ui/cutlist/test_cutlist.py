@@ -10,7 +10,6 @@ from pathlib import Path
 from unittest import mock
 
 import numpy as np
-from msgspec.structs import replace as replaced
 from opentimelineio.schema import Clip as OtherClip
 from opentimelineio.schema import ExternalReference, Timeline, Track
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
@@ -22,10 +21,7 @@ from tests.media.test_sound import write_sounding
 from tests.timeline.test_files import every_kind, span, timeline
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.__main__ import main
-from wrinkle.core.design import lane_edits, wrinkle_edits
-from wrinkle.core.design.archive import Bundle, read, write
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.motion.track import IncomingHalf
+from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
@@ -189,23 +185,6 @@ class Working(PieceCase):
         self.assertIn("14 are needed", self.cutlist.cut_panel.fault.text())
         self.watched()
         self.assertIn("1 cut to look at", self.window.said())
-
-    def test_what_the_checks_find_in_a_wrinkle_is_said_at_its_cut(self) -> None:
-        self.trimmed()
-        turn = read(shipped()["smooth_turn"])
-        ref = SettingRef("turn", "rotation")
-        track = lane_edits.track_of(turn.wrinkle, ref)
-        keys = (*track.keys[:-1], replaced(track.keys[-1], value=70.0))
-        broken = lane_edits.with_track(turn.wrinkle, ref, replaced(track, keys=keys,
-                                       incoming=IncomingHalf.RETURN))  # fmt: skip
-        path = self.folder / "broken.wrinkle"
-        write(path, Bundle(broken, turn.assets))
-        self.drop(path, centre_of(self.order, Row.CUT, 1))
-        (fault,) = self.order.faults[self.piece.clips[1].id]
-        self.assertEqual(fault.short, "1 check open")
-        self.assertIn("at the cut", fault.sentence)
-        self.act("edit.undo")
-        self.assertEqual(self.order.faults, {})
 
     def test_the_piece_plays_and_keys_go_from_cut_to_cut(self) -> None:
         self.trimmed()

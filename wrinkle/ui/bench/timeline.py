@@ -77,6 +77,7 @@ class Timeline(QWidget):
         self.traces_button = TracesButton(desk)
         foot.addWidget(self.traces_button)
         layout.addLayout(foot)
+        desk.examiner.changed.connect(self._show_marks)
         desk.document.changed.connect(self.refresh)
         desk.looking.selectionChanged.connect(self.refresh)
         desk.looking.selectionChanged.connect(self._show_selected)
@@ -108,6 +109,12 @@ class Timeline(QWidget):
         self._scroll.setVisible(shown)
         for row in self.rows:
             row.refresh()
+
+    def _show_marks(self) -> None:
+        """Marks the frames of what is open, on the strip; older marks stay until it is measured."""
+        found = self._desk.examiner.found()
+        open_ = found.open if found is not None else ()
+        self.strip.show_marks(frame for finding in open_ for frame in finding.frames)
 
     def _show_playhead(self, frame: int) -> None:
         self.strip.show_playhead(frame)

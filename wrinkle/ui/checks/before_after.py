@@ -6,6 +6,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Urgency
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.picture.image import Size
@@ -102,7 +103,12 @@ class BeforeAfter(QWidget):
         self.after.forget()
         if design is None or subject is None:
             return
-        after = subject.changed(design)
+        try:
+            after = subject.changed(design)
+        except InputError as fault:
+            self.note.setText(str(fault))
+            self.note.show()
+            return
         self.after.ask(self._shown(after), after.frames, self._frame)
         self.show_frame(self._frame)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -255,14 +255,14 @@ class Checks(Place):
             self.pictures.show_subject(subject)
             self._show_traces()
         self.mend_choice.clear()
+        self.strip.show_marks(item.finding.frames if item is not None else ())
         if item is not None:
             for mend in item.finding.mends:
                 self.mend_choice.addItem(mend.label, mend)
             if examined is not None and (item.finding.frames or item.finding.worst):
                 self.pictures.show_frame(item.finding.worst)
-            row = self.rows.get(item.check.trace)
-            if row is not None and not row.isHidden():
-                self.traces_scroll.ensureWidgetVisible(row, 0, 40)
+            # Rows that were hidden before get their place first.
+            QTimer.singleShot(0, self._show_trace)
         self._show_mend()
 
     def _show_traces(self) -> None:
@@ -275,6 +275,13 @@ class Checks(Place):
             row.show_lines(lines, frames)
             # What there is nothing to measure of, such as the loudness of no sound, takes no room.
             row.setVisible(bool(lines))
+
+    def _show_trace(self) -> None:
+        """Brings the trace into view on which the chosen finding is seen."""
+        item = self.list.current
+        row = self.rows.get(item.check.trace) if item is not None else None
+        if row is not None and not row.isHidden():
+            self.traces_scroll.ensureWidgetVisible(row, 0, 8)
 
     def _show_frame(self, frame: int) -> None:
         if self._shown is None:

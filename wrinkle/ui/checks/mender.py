@@ -161,13 +161,17 @@ class Mender(QObject):
         self._in_work += subjects
         self.workingChanged.emit()
 
-        def ended(then: Callable[..., None], result: object) -> None:
+        def ended(then: Callable[[], None]) -> None:
             self._working -= 1
             for subject in subjects:
                 self._in_work.remove(subject)
-            then(result)
+            if not any(subject.given_up.is_set() for subject in subjects):
+                then()
             self.workingChanged.emit()
 
         self._desk.examiner.work(
-            make, lambda result: ended(done, result), lambda fault: ended(failed, fault)
+            make,
+            lambda result: ended(lambda: done(result)),
+            lambda fault: ended(lambda: failed(fault)),
+            lambda: ended(lambda: None),
         )

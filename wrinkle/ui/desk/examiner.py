@@ -119,10 +119,11 @@ class Examiner(QObject):
         make: Callable[[], object],
         then: Callable[[object], None],
         failed: Callable[[str], None],
+        cancelled: Callable[[], None],
     ) -> Job:
-        """Works out a mend in the background; one of the two is called with what came of it."""
+        """Works out a mend in the background; one of the three is called with what came of it."""
         return self._workers.jobs.start(
-            lambda job: make(), then, failed, "It could not be worked out"
+            lambda job: make(), then, failed, "It could not be worked out", cancelled=cancelled
         )
 
     # The open wrinkle

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPixmap
@@ -20,6 +21,7 @@ from wrinkle.ui.theme import SURROUND, active, small_font
 _NARROWEST = 12.0
 _RULER = 20
 _STRIP = 58
+_MARK = 3
 _AROUND = 3
 """Points by which the frame of the playhead stands out from its column."""
 
@@ -40,6 +42,7 @@ class RulerStrip(QWidget):
         self._playhead = 0
         self._shape = Size(9, 16)
         self._inset = (0.0, 0.0)
+        self._marks: frozenset[int] = frozenset()
         self._scaled: dict[int, tuple[ScreenFrame, tuple[int, int], QPixmap]] = {}
         self._ready: dict[int, bool] = {}
         self._placed: tuple[FrameAxis, list[tuple[int, QRectF]]] | None = None
@@ -61,6 +64,18 @@ class RulerStrip(QWidget):
             self.update()
         self.show_playhead(playhead)
         self._show_progress()
+
+    def show_marks(self, frames: Iterable[int]) -> None:
+        """Marks frames on which something is not right."""
+        marks = frozenset(frames)
+        if marks != self._marks:
+            self._marks = marks
+            self.update()
+
+    @property
+    def marks(self) -> frozenset[int]:
+        """The frames that are marked."""
+        return self._marks
 
     def show_playhead(self, frame: int) -> None:
         """Shows the playhead on another frame; only the two columns are painted anew."""
@@ -108,6 +123,11 @@ class RulerStrip(QWidget):
                 role = "outgoing_text" if frame < 0 else "incoming_text"
                 painter.setPen(theme.colour(role if frame else "ink"))
                 painter.drawText(label, Qt.AlignmentFlag.AlignCenter, frame_label(frame))
+        foot = _RULER + _STRIP + 1
+        for frame in self._marks:
+            if axis.first <= frame < axis.end:
+                mark = QRectF(axis.x(frame) + 0.5, foot, max(1.0, axis.cell - 1), _MARK)
+                painter.fillRect(mark, theme.colour("seam"))
         draw_seam(painter, axis.x(0), 0, self.height())
         if axis.first <= self._playhead < axis.end:
             pen = painter.pen()

@@ -38,6 +38,11 @@ def find_effects(subject: Subject) -> Iterator[Finding]:
             lacking = wanting(subject.wrinkle, layer, use)
             if lacking:
                 sentence = f"{label} on {layer.name} does nothing without {lacking}."
+            elif use.layer is not None and _apart(subject, layer, use.layer):
+                other = subject.wrinkle.layer(use.layer).name
+                sentence = (
+                    f"{label} on {layer.name} looks at {other}, which is out of its time there."
+                )
             elif _always_rests(subject, layer, use):
                 sentence = f"{label} on {layer.name} never does anything: it is always at rest."
             else:
@@ -45,6 +50,13 @@ def find_effects(subject: Subject) -> Iterator[Finding]:
             address = str(next(iter(use.addresses()), ""))
             mend = Mend("remove", "Take the effect away", _without_effect(subject, layer, use))
             yield Finding(EFFECTS.key, sentence, layer.id, address, mends=(mend,))
+
+
+def _apart(subject: Subject, layer: Layer, other: str) -> bool:
+    """Whether two layers are never there on the same frame of the window."""
+    times = [subject.time(frame) for frame in subject.frames]
+    span = subject.wrinkle.layer(other).span
+    return not any(layer.span.holds(time) and span.holds(time) for time in times)
 
 
 def _always_rests(subject: Subject, layer: Layer, use: EffectUse) -> bool:
