@@ -34,7 +34,7 @@ from wrinkle.ui.window import Window
 _WAITS = (
     "file.open", "file.save", "file.save-as", "file.rename", "file.use", "file.memory", "file.quit",
     "file.new", "help.about", "help.keys", "file.versions", "piece.add", "piece.missing",
-    "piece.frame", "piece.render", "piece.flatten", "piece.cuts",
+    "piece.frame", "piece.render", "piece.flatten", "piece.cuts", "checks.aside",
 )  # fmt: skip
 _KEYS = (
     Qt.Key.Key_Space, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_K, Qt.Key.Key_Delete,

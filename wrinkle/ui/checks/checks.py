@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -204,10 +205,11 @@ class Checks(Place):
         return any(self._examiner.measuring(key) for key in self.keys)
 
     def refresh(self) -> None:
-        """Shows what is known now."""
+        """Shows what is known now, while somebody sees it: mends are worked out for that alone."""
+        if not self.isVisible():
+            return
         items = self.items
-        if not self.measuring:
-            self.mender.forget()
+        self.mender.keep_only(items)
         self.list.show_items(items)
         self.list.setVisible(bool(items))
         self.empty.setVisible(not items)
@@ -215,6 +217,10 @@ class Checks(Place):
         self._show_counts(items)
         if not items:
             self._show_item(None)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.refresh()
 
     def _empty_words(self) -> str:
         if self.works_on is WorksOn.PIECE and not self.keys:

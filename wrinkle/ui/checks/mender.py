@@ -39,6 +39,7 @@ class Mender(QObject):
         super().__init__()
         self._desk = desk
         self._known: dict[tuple[int, str], tuple[Item, Wrinkle | str]] = {}
+        self._pending: dict[tuple[int, str], Item] = {}
         self._working = 0
         self._in_work: list[Subject] = []
 
@@ -53,18 +54,24 @@ class Mender(QObject):
         return found[1] if found is not None else None
 
     def work_out(self, item: Item, mend: Mend) -> None:
-        """Lets a mend be worked out; ``came`` tells of it."""
+        """Lets a mend be worked out, once; ``came`` tells of it."""
+        key = (id(item.finding), mend.key)
+        if key in self._pending:
+            return
+        self._pending[key] = item
 
         def done(result: Wrinkle | str) -> None:
             # The item is kept with it: its number must not become that of another one.
-            self._known[id(item.finding), mend.key] = item, result
+            self._pending.pop(key, None)
+            self._known[key] = item, result
             self.came.emit(item, mend, result)
 
         self._work(mend.apply, [item.examined.subject], done, done)
 
-    def forget(self) -> None:
-        """What was worked out belongs to another state."""
-        self._known.clear()
+    def keep_only(self, items: Iterable[Item]) -> None:
+        """What was worked out for other findings belongs to another state."""
+        there = {id(item.finding) for item in items}
+        self._known = {key: found for key, found in self._known.items() if key[0] in there}
 
     def give_up(self) -> None:
         """What is being worked out is wanted no more."""

@@ -16,9 +16,12 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle import library
+from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.set_aside_edits import reason_for
 from wrinkle.core.design.slots import GIVEN
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Urgency
+from wrinkle.core.measure.registry import CHECKS, findings
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.showing import Showing
@@ -201,7 +204,8 @@ class DetailPanel(QWidget):
         ]
         heard = dict.fromkeys(sound.made.value for sound in wrinkle.sounds)
         lines = ("Slots: " + "; ".join(further) if further else "",
-                 "Heard: " + ", ".join(heard) if heard else "")  # fmt: skip
+                 "Heard: " + ", ".join(heard) if heard else "",
+                 *_checked(wrinkle))  # fmt: skip
         self.slots.setText("\n".join(filter(None, lines)))
         if changed:
             self.renderer.forget()
@@ -262,3 +266,11 @@ class DetailPanel(QWidget):
     def _show_frame(self, frame: int) -> None:
         if self._shown is not None:
             self.view.show_frame(frame, self._shown.size)
+
+
+def _checked(wrinkle: Wrinkle) -> list[str]:
+    """What its checks find without clips, and what is wanted so, with the reason."""
+    found = [f"Open: {x.sentence}" for x in findings(wrinkle) if not reason_for(wrinkle, x.about)]
+    reasons = dict.fromkeys((CHECKS[x.check].label, x.reason) for x in wrinkle.set_aside
+                            if x.check in CHECKS)  # fmt: skip
+    return found + [f"Set aside: {label.lower()}. {reason}" for label, reason in reasons]

@@ -132,9 +132,10 @@ def find_small(subject: Subject) -> Iterator[Finding]:
     """Clips that are seen larger than their pixels allow while they hardly move."""
     factor = min(subject.frame_size) / min(subject.showing.size)
     short = min(subject.showing.size)
+    told: set[str] = set()
     for layer in subject.wrinkle.layers:
         filling = _filling(subject, layer)
-        if filling is None:
+        if filling is None or filling.source.name in told:
             continue
         own = filling.source.size
         most, at, frames = 0.0, 0, []
@@ -153,6 +154,7 @@ def find_small(subject: Subject) -> Iterator[Finding]:
             if scale > most:
                 most, at = scale, frame
         if len(frames) >= LONG_ENOUGH:
+            told.add(filling.source.name)
             sentence = (
                 f"{frames_word(tuple(frames))}: '{filling.source.name}' ({own.label}) is shown at "
                 f"{most * 100:.0f} % of its pixels, above {ENLARGED * 100:.0f} % it looks soft."
@@ -165,10 +167,16 @@ def find_small(subject: Subject) -> Iterator[Finding]:
 def find_uneven(subject: Subject) -> Iterator[Finding]:
     """Clips of another rate, of which pictures are repeated or dropped unevenly."""
     rate = subject.wrinkle.frame_rate
+    told: set[str] = set()
     for layer in subject.wrinkle.layers:
         filling = _filling(subject, layer)
         timing = layer.timing
-        if filling is None or timing.frame_blending or not timing.speed.still:
+        if (
+            filling is None
+            or filling.source.name in told
+            or timing.frame_blending
+            or not timing.speed.still
+        ):
             continue
         if timing.speed.rest != 100.0 or not timing.stutter.still or timing.stutter.rest:
             continue
@@ -179,6 +187,7 @@ def find_uneven(subject: Subject) -> Iterator[Finding]:
         steps = np.diff(indices)
         if not len(steps) or steps.max() == 0 or (steps == steps[0]).all():
             continue
+        told.add(filling.source.name)
         repeated = int(np.count_nonzero(steps == 0))
         dropped = int(np.maximum(steps - 1, 0).sum())
         if repeated + dropped < 2:
