@@ -177,17 +177,20 @@ class OfThePiece(ChecksCase):
         )
         before = self.desk.piece.piece
         self.choose("bare")
-        QTest.mouseClick(self.checks.mend_button, LEFT)
-        self.all_examined()
-        self.assertEqual(self.found(), ["bare"])
-        self.choose("bare")
         QTest.mouseClick(self.checks.all_button, LEFT)
         wait_for(lambda: not self.checks.mender.working, "mended", 60)
         self.all_examined()
         self.assertEqual(self.found(), [])
-        for _ in range(2):
-            self.act("edit.undo")
+        self.act("edit.undo")
         self.assertEqual(self.desk.piece.piece, before)
+        self.all_examined()
+        self.choose("bare")
+        QTest.mouseClick(self.checks.mend_button, LEFT)
+        changed = [
+            a is not b for a, b in zip(self.desk.piece.piece.clips, before.clips, strict=True)
+        ]
+        self.assertEqual(sum(changed), 1)
+        self.act("edit.undo")
         self.all_examined()
         self.choose("bare")
         with mock.patch.object(QInputDialog, "getText", return_value=("Corners.", True)):

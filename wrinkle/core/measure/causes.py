@@ -97,10 +97,16 @@ def responsible(
     while best > 1.0 and left:
         tried = []
         for place, cause in enumerate(left):
-            without = now.changed(cause.weakened(now.design, 0.0))
-            tried.append((score(without), place, without))
+            try:
+                without = now.changed(cause.weakened(now.design, 0.0))
+                tried.append((score(without), place, without))
+            except InputError:
+                # A dial or a formula wants it.
+                continue
             if tried[-1][0] <= 1.0:
                 break
+        if not tried:
+            return []
         helped = min(tried, key=lambda x: x[:2])
         if helped[0] >= best * 0.98:
             return []

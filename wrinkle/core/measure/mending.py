@@ -16,7 +16,7 @@ from wrinkle.core.design.setting import Jitter
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Bezier, Ease, Hold
-from wrinkle.core.motion.track import IncomingHalf, Keyframe, Side, Track
+from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
 from wrinkle.core.motion.values import Value, discrete
 
 GENTLE = Bezier(0.42, 0.0, 0.58, 1.0)
@@ -40,9 +40,12 @@ def rested(wrinkle: Wrinkle, ref: SettingRef, rest: Value, ends: Sequence[Side])
     if setting.formula is not None:
         label = ref.spec(wrinkle).label
         raise InputError(f"{label} is given by a formula; change that so that it ends at rest.")
-    track = setting.track
+    track = setting.track or Track((Keyframe(CUT, setting.rest),))
     for side in ends:
-        track = _at_rest(wrinkle, setting.rest, track, rest, side)
+        track = _at_rest(wrinkle, track, rest, side)
+    # The pin that stood for a value which never moved is wanted no more.
+    if setting.track is None:
+        track = Track(tuple(key for key in track.keys if key.time != CUT))
     jitter = setting.jitter
     if jitter is not None:
         jitter = _calm(wrinkle, jitter, ends)
@@ -55,46 +58,33 @@ def rest_frame(wrinkle: Wrinkle, side: Side) -> int:
     return min(first + 1, -1) if side is Side.OUTGOING else max(last - 1, 0)
 
 
-def _at_rest(
-    wrinkle: Wrinkle, before: Value, track: Track | None, rest: Value, side: Side
-) -> Track:
-    """A track that is at rest on one end."""
+def _at_rest(wrinkle: Wrinkle, track: Track, rest: Value, side: Side) -> Track:
+    """A track that is at rest on one end, and as it was up to some frames before."""
     rate = wrinkle.frame_rate
     ease: Ease = Hold() if discrete(rest) else GENTLE
-    if track is None:
-        return _eased(wrinkle, before, rest, side, ease)
+    frame = rest_frame(wrinkle, side)
     if track.incoming is not IncomingHalf.OWN:
         # The last frame shows what is as far before the cut, seen backwards.
         frame = max(rest_frame(wrinkle, Side.OUTGOING), -rest_frame(wrinkle, Side.INCOMING))
         frame, side = min(frame, -1), Side.OUTGOING
-    else:
-        frame = rest_frame(wrinkle, side)
-    time = rate.seconds(frame)
-    if side is Side.OUTGOING:
-        keys = [x for x in track.keys if x.time > time]
-        return replace(track, keys=(Keyframe(time, rest, ease), *keys))
-    keys = [x for x in track.keys if x.time < time]
-    return replace(track, keys=(*keys, Keyframe(time, rest)))
-
-
-def _eased(wrinkle: Wrinkle, own: Value, rest: Value, side: Side, ease: Ease) -> Track:
-    """A value that never moved, which comes from rest at one end, or goes to it."""
-    rate = wrinkle.frame_rate
-    first, last = wrinkle.first_frame, wrinkle.end_frame - 1
-    end = rest_frame(wrinkle, side)
-    if side is Side.OUTGOING:
-        full = min(end + _EASED, max(end + 1, first // 2))
-        keys = (Keyframe(rate.seconds(end), rest, ease), Keyframe(rate.seconds(full), own))
-        return Track(keys)
-    full = max(end - _EASED, min(end - 1, last // 2 + 1))
-    return Track((Keyframe(rate.seconds(full), own, ease), Keyframe(rate.seconds(end), rest)))
+    inwards = 1 if side is Side.OUTGOING else -1
+    within = max(1, min(_EASED, abs(frame) // 2))
+    time, full = rate.seconds(frame), rate.seconds(frame + inwards * within)
+    inside = [key for key in track.keys if (key.time - time) * inwards > 0]
+    pins = [Keyframe(time, rest, ease)]
+    if all((key.time - full) * inwards > 0 for key in inside):
+        # It stands still there: until its first pin, or after its last one.
+        still = (inside[0] if inwards > 0 else inside[-1]) if inside else track.keys[0]
+        pins.append(Keyframe(full, still.value, ease))
+    keys = [*pins, *inside] if inwards > 0 else [*inside, *reversed(pins)]
+    return replace(track, keys=tuple(keys))
 
 
 def _calm(wrinkle: Wrinkle, jitter: Jitter, ends: Sequence[Side]) -> Jitter:
     amount = jitter.amount
-    track = amount.track
+    track = amount.track or Track((Keyframe(CUT, amount.rest),))
     for side in ends:
-        track = _at_rest(wrinkle, amount.rest, track, 0.0, side)
+        track = _at_rest(wrinkle, track, 0.0, side)
     return replace(jitter, amount=replace(amount, track=track))
 
 

@@ -225,6 +225,7 @@ def blinds() -> Wrinkle:
     work.directions("from the right first", "from the left first")
     work.dial("How far", "From how far they come.", *((slat, "position") for slat in layers))
     work.blur_dial()
+    work.aside("way", "The slats leave, and what is behind them stands still.")
     return work.wrinkle
 
 
