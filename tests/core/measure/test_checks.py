@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
 from tests.core.measure.broken import BREAKAGES, SIZE, bent, mended, strobe, subject_of, turned
-from wrinkle.core.design import archive, effect_edits, lane_edits
+from wrinkle.core.design import archive, effect_edits, lane_edits, wrinkle_edits
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.layer_edits import remove_layer, with_layer, with_layers
@@ -28,6 +28,7 @@ from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import ellipse
 from wrinkle.core.registering import by_key
+from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import shipped
 
 TURN = SettingRef("turn", "rotation")
@@ -59,6 +60,25 @@ class InDocuments(unittest.TestCase):
     def test_what_is_declared_twice_is_an_error(self) -> None:
         with self.assertRaisesRegex(ValueError, "the check seam is declared twice"):
             by_key("check", [CHECKS["seam"], CHECKS["seam"]])
+
+
+class Rates(unittest.TestCase):
+    def uneven(self, rate: int) -> list[str]:
+        """What is said of clips of 30 pictures a second in a wrinkle of another rate."""
+        bundle = archive.read(shipped()["plain_push"])
+        retimed = wrinkle_edits.set_frame(bundle.wrinkle, SIZE, FrameRate.of(rate))
+        subject = subject_of(Bundle(retimed, bundle.assets))
+        return [x.sentence for x in CHECKS["rate"].find(subject)]
+
+    def test_pictures_that_are_repeated_or_dropped_unevenly_are_counted(self) -> None:
+        for rate in (15, 30, 60):
+            self.assertEqual(self.uneven(rate), [], rate)
+        # Of 30 pictures 25 frames show 25; 40 frames show each of them, and ten twice.
+        self.assertRegex(
+            self.uneven(25)[0], "'a' runs at another rate: in each second 5 are dropped"
+        )
+        self.assertRegex(self.uneven(40)[0], "in each second 10 of its pictures are repeated")
+        self.assertEqual(len(self.uneven(25)), 2)
 
 
 class SetAside(unittest.TestCase):

@@ -93,33 +93,29 @@ def scaled_by(
 ) -> Wrinkle:
     """A setting times a factor that changes with time, straight between the given ones.
 
-    Its own pins stay where they are; each is scaled, and there is one more at each given time.
+    One that does not move gets a pin at each given time. The pins of a lane stay where they are, so
+    that its eases stay what they are, and each is scaled but those from which it comes and to
+    which it goes.
 
     Args:
         wrinkle: a design.
         ref: a setting of numbers.
         factors: in the order of time.
     """
-    setting = ref.of(wrinkle)
+    setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
     if setting.formula is not None:
-        label = ref.spec(wrinkle).label
-        raise InputError(f"{label} is given by a formula; enlarge it there.")
-    spec, track = ref.spec(wrinkle), setting.track
-    if track is not None and track.incoming is not IncomingHalf.OWN:
-        track = track.released(setting.rest)
-        setting = replace(setting, track=track)
-    own = {key.time: key for key in track.keys} if track is not None else {}
-    times = sorted({*own, *(time for time, _ in factors)})
-    keys = []
-    for time in times:
-        doubled = [x for x in (track.keys if track is not None else ()) if x.time == time]
-        factor = _between(factors, time)
-        if doubled:
-            keys += [replace(x, value=spec.limited(_times(x.value, factor))) for x in doubled]
-        else:
-            keys.append(Keyframe(time, spec.limited(_times(setting.at(time), factor))))
-    keys.sort(key=lambda key: key.time)
-    return with_setting(wrinkle, ref, replace(setting, track=Track(tuple(keys))))
+        raise InputError(f"{spec.label} is given by a formula; enlarge it there.")
+    track = setting.track or Track(tuple(Keyframe(time, setting.rest) for time, _ in factors))
+    ends = {track.keys[0].time}
+    if track.incoming is IncomingHalf.OWN:
+        ends.add(track.keys[-1].time)
+    keys = tuple(
+        key
+        if key.time in ends
+        else replace(key, value=spec.limited(_times(key.value, _between(factors, key.time))))
+        for key in track.keys
+    )
+    return with_setting(wrinkle, ref, replace(setting, track=replace(track, keys=keys)))
 
 
 def scaled_alike(wrinkle: Wrinkle, ref: SettingRef, factor: float) -> Wrinkle:

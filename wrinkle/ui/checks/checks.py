@@ -158,6 +158,7 @@ class Checks(Place):
         self.aside_button.clicked.connect(self.ask_reason)
         self.mender.came.connect(self._mend_came)
         self.mender.workingChanged.connect(self._show_buttons)
+        self.mender.workingChanged.connect(lambda: self._show_counts(self.items))
         self.strip.scrubbed.connect(self.pictures.show_frame)
         self.pictures.frameShown.connect(self._show_frame)
         self.pictures.failed.connect(self._desk.messages.faulted)
@@ -242,6 +243,8 @@ class Checks(Place):
             words.append(f"measuring {done} of {total} frames" if total else "measuring")
         else:
             words.append(f"{len(self.keys)} cut{'s' if len(self.keys) != 1 else ''} examined")
+        if self.mender.working:
+            words.append("working out a mend")
         self.count_label.setText(" · ".join(words))
         self.said.emit()
 

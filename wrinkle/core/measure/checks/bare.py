@@ -15,6 +15,8 @@ from wrinkle.core.design.slots import INCOMING, OUTGOING
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.causes import Cause, responsible
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word
+from wrinkle.core.measure.checks import rest
+from wrinkle.core.measure.checks.seam import find_in_lanes
 from wrinkle.core.measure.enlarging import MOST, enlarged, needed_on
 from wrinkle.core.measure.limits import BARE
 from wrinkle.core.measure.subject import Subject
@@ -114,6 +116,8 @@ def _enlarged(
 ) -> Wrinkle:
     """The smallest enlargement: worked out where layers are placed, looked for where they bend."""
     layers = [cause.layer for cause in found]
+    broken = {x.about for x in find_in_lanes(subject)}
+    rests = not any(rest.find(subject))
     needed: dict[int, float] = {}
     for frame in frames:
         each = [needed_on(subject, subject.wrinkle.layer(x), frame) for x in layers]
@@ -127,6 +131,15 @@ def _enlarged(
             return None
         wrinkle = enlarged(subject, layers, scaled, throughout)
         after = subject.changed(wrinkle)
+        if not {x.about for x in find_in_lanes(after)} <= broken:
+            raise InputError(
+                "An enlargement would break the motion through the cut; choose another edge cover."
+            )
+        if rests and any(rest.find(after)):
+            raise InputError(
+                "The enlargement would not be gone at the ends of the window; choose another edge "
+                "cover."
+            )
         left = [x for x in after.frames if after.survey.look(x).bare > BARE]
         needed.update({frame: needed.get(frame, 1.0) for frame in left})
         return wrinkle if not left else None

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterator
 from fractions import Fraction
 
 import numpy as np
+from numpy.typing import NDArray
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
@@ -185,13 +186,11 @@ def find_uneven(subject: Subject) -> Iterator[Finding]:
         start = min(middle, max(Fraction(0), filling.source.duration - 1))
         indices = [filling.source.index_at(start + rate.seconds(n)) for n in range(count + 1)]
         steps = np.diff(indices)
-        if not len(steps) or steps.max() == 0 or (steps == steps[0]).all():
+        if _is_even(steps):
             continue
         told.add(filling.source.name)
         repeated = int(np.count_nonzero(steps == 0))
         dropped = int(np.maximum(steps - 1, 0).sum())
-        if repeated + dropped < 2:
-            continue
         does = f"{repeated} of its pictures are repeated" if repeated else f"{dropped} are dropped"
         sentence = (
             f"'{filling.source.name}' runs at another rate: in each second {does} at {rate.label} "
@@ -202,6 +201,15 @@ def find_uneven(subject: Subject) -> Iterator[Finding]:
             UNEVEN.key, sentence, layer.id, "timing.speed", (), 0,
             (repeated + dropped) / count,
         )  # fmt: skip
+
+
+def _is_even(steps: NDArray[np.int64]) -> bool:
+    """Whether each picture is shown as long as the others, and every so manieth is shown."""
+    changes = np.flatnonzero(steps)
+    if len(changes) < 2:
+        return True
+    runs, jumps = np.diff(changes), steps[changes]
+    return bool((runs == runs[0]).all() and (jumps == jumps[0]).all())
 
 
 SHORT = Check(
