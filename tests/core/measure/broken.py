@@ -220,5 +220,6 @@ def mended(bundle: Bundle, name: str) -> Iterator[tuple[str, str]]:
                 continue
             after = examined(subject.changed(design))
             known = whole | {x.about for x in before if x.about != finding.about}
-            bad = [x.sentence for x in after if x.about not in known]
+            wanted = {x.about for x in design.set_aside}
+            bad = [x.sentence for x in after if x.about not in known | wanted]
             yield mend.key, " ".join(bad)

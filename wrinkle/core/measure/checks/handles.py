@@ -45,7 +45,7 @@ def find_short(subject: Subject) -> Iterator[Finding]:
         )
         mends = [
             Mend("slow", "Slow the clip", _slower(subject, layer)),
-            Mend("shorten", "Shorten the wrinkle", _shorter(subject, lacking[-1] >= 0)),
+            Mend("shorten", "Shorten the wrinkle", _shorter(subject, layer, lacking[-1] >= 0)),
         ]
         if lacking[-1] >= 0:
             mends.insert(0, Mend("freeze", "Freeze it there", _freezer(subject, layer, lacking)))
@@ -77,16 +77,20 @@ def _lacking(subject: Subject, layer: Layer) -> tuple[int, ...]:
     return tuple(found)
 
 
-def _checked(subject: Subject, wrinkle: Wrinkle) -> bool:
-    after = subject.changed(wrinkle)
-    return not any(_lacking(after, layer) for layer in after.wrinkle.layers)
+def _checked(subject: Subject, layer: Layer, wrinkle: Wrinkle) -> bool:
+    """Whether a design leaves this layer enough, and no other one less than before."""
+    return _short_ones(subject.changed(wrinkle)) <= _short_ones(subject) - {layer.id}
+
+
+def _short_ones(subject: Subject) -> set[str]:
+    return {layer.id for layer in subject.wrinkle.layers if _lacking(subject, layer)}
 
 
 def _freezer(subject: Subject, layer: Layer, lacking: tuple[int, ...]) -> Callable[[], Wrinkle]:
     def frozen() -> Wrinkle:
         time = design_time(subject, Fraction(lacking[0] - 1))
         wrinkle, _ = freeze_from(subject.design, layer.id, time)
-        if not _checked(subject, wrinkle):
+        if not _checked(subject, layer, wrinkle):
             raise InputError(f"{layer.name} cannot be frozen there; shorten the wrinkle.")
         return wrinkle
 
@@ -98,14 +102,14 @@ def _slower(subject: Subject, layer: Layer) -> Callable[[], Wrinkle]:
         for percent in range(95, 4, -5):
             ref = SettingRef(layer.id, "timing.speed")
             wrinkle = scaled_alike(subject.design, ref, percent / 100.0)
-            if _checked(subject, wrinkle):
+            if _checked(subject, layer, wrinkle):
                 return wrinkle
         raise InputError(f"{layer.name} has nothing of its clip to slow; shorten the wrinkle.")
 
     return slow
 
 
-def _shorter(subject: Subject, after: bool) -> Callable[[], Wrinkle]:
+def _shorter(subject: Subject, layer: Layer, after: bool) -> Callable[[], Wrinkle]:
     def made_shorter() -> Wrinkle:
         design, rate = subject.design, subject.design.frame_rate
         lead, tail = design.lead, design.tail
@@ -116,7 +120,7 @@ def _shorter(subject: Subject, after: bool) -> Callable[[], Wrinkle]:
             end = rate.seconds(max(1, rate.nearest_frame((tail if after else lead) * share)))
             wanted = Retiming(rate, lead if after else end, end if after else tail, stretch=True)
             wrinkle = retime(design, wanted)
-            if not _checked(subject, wrinkle):
+            if not _checked(subject, layer, wrinkle):
                 continue
             shorter = subject.changed(wrinkle)
             if rests and any(rest.find(shorter)):

@@ -29,21 +29,22 @@ _SEEN = 1e-4
 
 
 def find_effects(subject: Subject) -> Iterator[Finding]:
-    """The effects that are on, and want something or never leave their rest."""
-    for layer in subject.wrinkle.layers:
+    """The effects that are on, and want something or never leave their rest as designed."""
+    wrinkle = subject.design
+    for layer in wrinkle.layers:
         for use in layer.effects:
             if not use.shown:
                 continue
             label = use.effect.label
-            lacking = wanting(subject.wrinkle, layer, use)
+            lacking = wanting(wrinkle, layer, use)
             if lacking:
                 sentence = f"{label} on {layer.name} does nothing without {lacking}."
-            elif use.layer is not None and _apart(subject, layer, use.layer):
-                other = subject.wrinkle.layer(use.layer).name
+            elif use.layer is not None and _apart(wrinkle, layer, use.layer):
+                other = wrinkle.layer(use.layer).name
                 sentence = (
                     f"{label} on {layer.name} looks at {other}, which is out of its time there."
                 )
-            elif _always_rests(subject, layer, use):
+            elif _always_rests(wrinkle, layer, use):
                 sentence = f"{label} on {layer.name} never does anything: it is always at rest."
             else:
                 continue
@@ -52,24 +53,24 @@ def find_effects(subject: Subject) -> Iterator[Finding]:
             yield Finding(EFFECTS.key, sentence, layer.id, address, mends=(mend,))
 
 
-def _apart(subject: Subject, layer: Layer, other: str) -> bool:
+def _apart(wrinkle: Wrinkle, layer: Layer, other: str) -> bool:
     """Whether two layers are never there on the same frame of the window."""
-    times = [subject.time(frame) for frame in subject.frames]
-    span = subject.wrinkle.layer(other).span
+    times = [wrinkle.frame_rate.seconds(frame) for frame in wrinkle.frames]
+    span = wrinkle.layer(other).span
     return not any(layer.span.holds(time) and span.holds(time) for time in times)
 
 
-def _always_rests(subject: Subject, layer: Layer, use: EffectUse) -> bool:
-    effect, dials = use.effect, subject.design.dials
+def _always_rests(wrinkle: Wrinkle, layer: Layer, use: EffectUse) -> bool:
+    effect, dials = use.effect, wrinkle.dials
     keys = effect.rests_by or tuple(spec.key for spec in effect.settings)
     if any(drivers_of(dials, layer.id, str(use.address(key))) for key in keys):
         return False
     # One that looks at other things may rest by them alone.
     if effect.needs_lut or (effect.needs_layer and not keys) or not effect.settings:
         return False
-    for frame in subject.frames:
-        time = subject.time(frame)
-        side, clock = Side.of(time), subject.wrinkle.clock(layer, time)
+    for frame in wrinkle.frames:
+        time = wrinkle.frame_rate.seconds(frame)
+        side, clock = Side.of(time), wrinkle.clock(layer, time)
         values: dict[str, Value] = {
             spec.key: spec.limited(use.setting(spec.key).seen(time, side, clock))
             for spec in effect.settings
