@@ -105,6 +105,7 @@ def triple_slide() -> Wrinkle:
     work.dial("Stills", "Whether stills flash between.", *((x, "visible") for x in stills))
     work.dial("Still light", "How bright they are.", *((x, "opacity") for x in stills))
     work.blur_dial()
+    work.aside("way", "The panels that leave and those that come go each their own way.")
     return work.wrinkle
 
 

@@ -19,6 +19,7 @@ from wrinkle.core.design.timing import Blink
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.causes import responsible, weakened_until
 from wrinkle.core.measure.check import Check, Finding, Mend, frames_word
+from wrinkle.core.measure.checks.handles import short_ones
 from wrinkle.core.measure.flashes import MOST_FLASHES, PEAK_CANDELA, Flashing
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.setting_spec import Unit
@@ -74,6 +75,7 @@ def _weakened(subject: Subject) -> Wrinkle:
 def _lengthened(subject: Subject) -> Wrinkle:
     """Blinks and rates a second made slower where that is enough, else the whole wrinkle longer."""
     design, rate = subject.design, subject.design.frame_rate
+    short = short_ones(subject)
     for factor in _LONGER:
         slower = _slower(design, factor)
         if slower != design and _score(subject.changed(slower)) <= 1.0:
@@ -84,7 +86,10 @@ def _lengthened(subject: Subject) -> Wrinkle:
         )
         if max(lead, tail) <= LONGEST_HALF:
             longer = retime(slower, Retiming(rate, lead, tail, stretch=True))
-            if _score(subject.changed(longer)) <= 1.0:
+            after = subject.changed(longer)
+            if not short_ones(after) <= short:
+                raise InputError("The clips are too short for a wrinkle so long; lower it instead.")
+            if _score(after) <= 1.0:
                 return longer
     raise InputError("It flashes too often at any length; lower it instead.")
 

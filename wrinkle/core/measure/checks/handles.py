@@ -79,10 +79,11 @@ def _lacking(subject: Subject, layer: Layer) -> tuple[int, ...]:
 
 def _checked(subject: Subject, layer: Layer, wrinkle: Wrinkle) -> bool:
     """Whether a design leaves this layer enough, and no other one less than before."""
-    return _short_ones(subject.changed(wrinkle)) <= _short_ones(subject) - {layer.id}
+    return short_ones(subject.changed(wrinkle)) <= short_ones(subject) - {layer.id}
 
 
-def _short_ones(subject: Subject) -> set[str]:
+def short_ones(subject: Subject) -> set[str]:
+    """The layers whose clips run out."""
     return {layer.id for layer in subject.wrinkle.layers if _lacking(subject, layer)}
 
 
