@@ -55,6 +55,11 @@ class Still:
     duration: Fraction = Fraction(3)
 
     @property
+    def name(self) -> str:
+        """As it is told."""
+        return self.identity
+
+    @property
     def size(self) -> Size:
         """That of the picture."""
         return self.picture.size

@@ -70,13 +70,14 @@ class Flashing:
     changes: tuple[int, ...]
 
 
-def flashing(frames: Iterable[Bytes8], per_second: float) -> Flashing:
+def flashing(frames: Iterable[Bytes8], per_second: float, with_red: bool = True) -> Flashing:
     """Looks for flashes.
 
     Args:
         frames: encoded RGB cells ``(H, W, 3)`` of all frames, in their order and of one size; a
             cell is to be about a tenth of a degree large.
         per_second: their rate.
+        with_red: whether red flashes are looked for.
     """
     general, screen, red = _Counter(per_second), _Counter(per_second), _Counter(per_second)
     light, colour = _Swings(), _RedSwings()
@@ -87,7 +88,8 @@ def flashing(frames: Iterable[Bytes8], per_second: float) -> Flashing:
         up, down = light.next(linear @ _LUMINANCE)
         general.add(_over(up, field), _over(down, field))
         screen.add(_over_all(up), _over_all(down))
-        to, away = colour.next(linear)
+        none = np.zeros(up.shape, bool)
+        to, away = colour.next(linear) if with_red else (none, none)
         red.add(_over(to, field), _over(away, field))
     return Flashing(general.counts(), screen.counts(), red.counts(), general.frames())
 
@@ -163,8 +165,11 @@ class _RedSwings:
         if before is None or was_red is None or not (red.any() or was_red.any()):
             self._before, self._was_red = linear, red
             return none, none
-        way = _chromaticity(linear) - _chromaticity(before)
-        apart = np.hypot(way[..., 0], way[..., 1]) > _RED_APART
+        # Only what is red, or was, can have changed to it or from it.
+        looked_at = red | was_red
+        way = _chromaticity(linear[looked_at]) - _chromaticity(before[looked_at])
+        apart = none.copy()
+        apart[looked_at] = np.hypot(way[:, 0], way[:, 1]) > _RED_APART
         to, away = apart & red & ~was_red, apart & was_red & ~red
         # A red that only drifts is compared with what it was.
         stays = was_red & ~away
@@ -180,14 +185,14 @@ def _is_red(linear: Plane) -> Marks:
 
 
 def _chromaticity(linear: Plane) -> Plane:
-    """u' and v' of CIE 1976 ``(H, W, 2)``."""
-    x, y, z = np.moveaxis(linear @ _TO_XYZ.T, 2, 0)
+    """u' and v' of CIE 1976 ``(N, 2)`` of linear colours ``(N, 3)``."""
+    x, y, z = (linear @ _TO_XYZ.T).T
     whole = x + 15.0 * y + 3.0 * z
     there = whole > 1e-4
     safe = np.where(there, whole, 1.0)
     u = np.where(there, 4.0 * x / safe, _GREY[0])
     v = np.where(there, 9.0 * y / safe, _GREY[1])
-    return np.stack([u, v], axis=2).astype(np.float32)
+    return np.stack([u, v], axis=1).astype(np.float32)
 
 
 class _Counter:

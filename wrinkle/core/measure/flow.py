@@ -18,6 +18,8 @@ from numpy.typing import NDArray
 from wrinkle.core.picture.image import Bytes8
 
 _FINEST, _PATCH, _STRIDE, _STEPS = 1, 8, 4, 16
+_EVERY = 4
+"""Points that are looked at: the flow is as coarse."""
 _EXPLAINED = 12.0
 """Levels: a pixel that is found again differs by no more."""
 TRUSTED = 0.7
@@ -60,19 +62,20 @@ def motion_between(before: Bytes8, after: Bytes8) -> Motion:
         return Motion(0.0, (0.0, 0.0), 1.0)
     flow = _search().calc(before, after, None)
     across, down = flow[..., 0], flow[..., 1]
-    speed = float(np.median(cv2.magnitude(across, down)[::2, ::2]))
-    way = float(np.median(across[::2, ::2])), float(np.median(down[::2, ::2]))
+    across, down = (np.ascontiguousarray(x[::_EVERY, ::_EVERY]) for x in (across, down))
+    speed = float(np.median(cv2.magnitude(across, down)))
+    way = float(np.median(across)), float(np.median(down))
     return Motion(speed, way, _found(before, after, flow))
 
 
 def _found(before: Bytes8, after: Bytes8, flow: NDArray[np.float32]) -> float:
     """The share of the points that the second picture has where the motion takes them."""
     height, width = before.shape
-    ys, xs = np.mgrid[0:height:2, 0:width:2].astype(np.float32)
-    to_x, to_y = xs + flow[::2, ::2, 0], ys + flow[::2, ::2, 1]
+    ys, xs = np.mgrid[0:height:_EVERY, 0:width:_EVERY].astype(np.float32)
+    to_x, to_y = xs + flow[::_EVERY, ::_EVERY, 0], ys + flow[::_EVERY, ::_EVERY, 1]
     back = cv2.remap(after, to_x, to_y, cv2.INTER_LINEAR)
     inside = (to_x >= 0) & (to_x < width) & (to_y >= 0) & (to_y < height)
-    near = cv2.absdiff(back, np.ascontiguousarray(before[::2, ::2])) <= _EXPLAINED
+    near = cv2.absdiff(back, np.ascontiguousarray(before[::_EVERY, ::_EVERY])) <= _EXPLAINED
     share: float = float(np.count_nonzero(near & inside)) / near.size
     return share
 

@@ -141,12 +141,16 @@ class Subject:
         ``(N, 2)``: to the right and down, in pixels of the measured frame, the mean over the
         frame; NaN on the frame after the cut, where another clip is seen.
         """
-        return np.array([self._way(frame)[0] for frame in self.frames])
+        return np.array([way for way, _ in self._ways])
 
     @cached_property
     def lane_speeds(self) -> Series:
         """How fast lanes move the clip that is seen: the median over the frame, in pixels."""
-        return np.array([self._way(frame)[1] for frame in self.frames])
+        return np.array([speed for _, speed in self._ways])
+
+    @cached_property
+    def _ways(self) -> list[tuple[tuple[float, float], float]]:
+        return [self._way(frame) for frame in self.frames]
 
     def _way(self, frame: int) -> tuple[tuple[float, float], float]:
         if frame == 0:

@@ -22,8 +22,9 @@ Series = NDArray[np.float64]
 """One value for each frame of the window, ``(N,)``; NaN where there is none."""
 _NOTICED = 8
 """Levels by which a pixel has to differ so that it has changed."""
-_OF_ITS_OWN = 3
-"""Changes: with fewer of the window's own it is the clips that flash, not the cut."""
+_OF_ITS_OWN = 5
+"""Changes, two and a half flashes: with fewer of the window's own it takes clips that flash to come
+to more than three within a second."""
 _SMALLEST = 16
 """Pixels: what the motion is looked for in."""
 
@@ -134,13 +135,15 @@ class Survey:
         if len(inside.changes) < _OF_ITS_OWN:
             return inside
         around = max(1, round(self.per_second))
-        found = self._flashing(range(self.frames.start - around, self.frames.stop + around))
+        frames = range(self.frames.start - around, self.frames.stop + around)
+        # Of red ones too there have to be some of its own.
+        found = self._flashing(frames, bool(inside.red.max(initial=0.0) * 2 >= _OF_ITS_OWN))
         end = around + len(self.frames)
         # What is counted in the second after the window began within it.
         return Flashing(
             general=_kept(found.general, around, end),
             screen=_kept(found.screen, around, end),
-            red=_kept(found.red, around, end),
+            red=np.maximum(_kept(found.red, around, end), inside.red),
             changes=tuple(x - around for x in found.changes if around <= x < end),
         )
 
@@ -149,9 +152,9 @@ class Survey:
         """Flashes within the window alone: those around it can only be more."""
         return self._flashing(self.frames)
 
-    def _flashing(self, frames: range) -> Flashing:
+    def _flashing(self, frames: range, with_red: bool = True) -> Flashing:
         pictures = (self.look(frame).colours for frame in frames)
-        return flashing(pictures, self.per_second)
+        return flashing(pictures, self.per_second, with_red)
 
     def let_go(self) -> None:
         """Leaves what was measured to the store."""
