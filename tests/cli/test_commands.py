@@ -5,6 +5,7 @@ import csv
 import io
 import json
 import logging
+import math
 import tempfile
 import unittest
 from fractions import Fraction
@@ -17,6 +18,7 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import turning
 from tests.media.clips import write_numbered
+from tests.media.test_sound import write_sounding
 from wrinkle import library
 from wrinkle.__main__ import main
 from wrinkle.core.design import archive, effect_edits, layer_edits, slot_edits
@@ -273,6 +275,20 @@ class Commands(unittest.TestCase):
         self.assertEqual(status, 1)
         self.assertIn(f"{goal}: cut 1, a → b: 1 open", out)
         self.assertRegex(out, "No harmful flashes.*general flashes within one second")
+
+    def test_the_sound_of_a_piece_is_measured_with_its_clips(self) -> None:
+        clips = [str(write_sounding(self.folder / f"{x}.mp4", "aac", 48_000)) for x in "ab"]
+        plain, goal = (str(self.folder / f"{x}.otio") for x in ("plain", "goal"))
+        self.run_words("piece", *clips, "--output", plain)
+        self.run_words("dress", plain, "--with", "plain_push", "--output", goal)
+        _, out, _ = self.run_words("measure", goal)
+        loud = {
+            int(x["frame"]): float(x["Loudness (LUFS)"]) for x in csv.DictReader(io.StringIO(out))
+        }
+        # A sine at half of the full scale, in one channel, of 1 kHz: BS.1770-4 gives it the power
+        # of its samples. It fills the second half of the first clip; the other one begins silent.
+        self.assertAlmostEqual(loud[-7], 10.0 * math.log10(0.5**2 / 2.0), delta=0.2)
+        self.assertLess(loud[8], -45.0)
 
     def test_the_inputs_fault_is_one_sentence_and_status_1(self) -> None:
         words = self.folder / "words.mp4"

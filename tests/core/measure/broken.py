@@ -50,12 +50,14 @@ class Stopping(Slanted):
 
 
 def subject_of(bundle: Bundle, short: bool = False, size: Size = SIZE) -> Subject:
-    """A wrinkle on two soft clips; ``short`` leaves the outgoing one hardly any handle."""
+    """A wrinkle on two soft clips; ``short`` leaves them hardly any handle."""
     wrinkle = bundle.wrinkle
     length = Fraction(3, 2) + wrinkle.frame_rate.seconds(2) if short else Fraction(3)
     fillings = {
         "outgoing": Filling(Stopping("a", 0.0, length), Fraction(3, 2)),
-        "incoming": Filling(Stopping("b", 0.3), Fraction(3, 2)),
+        "incoming": Filling(
+            Stopping("b", 0.3), wrinkle.frame_rate.seconds(2) if short else Fraction(3, 2)
+        ),
     }
     carried = read_assets(bundle.assets, Store(64 << 20)).material(fonts())
 
@@ -175,6 +177,18 @@ def over_the_end(wrinkle: Wrinkle) -> Wrinkle:
     return with_layers(wrinkle, tuple(layers))
 
 
+def before_the_start(wrinkle: Wrinkle) -> Wrinkle:
+    """The incoming clip is wanted before the cut, where there is hardly any of it."""
+    layers = []
+    for layer in wrinkle.layers:
+        if getattr(layer.source, "slot", "") == "incoming" and layer.span.start is not None:
+            start = wrinkle.frame_rate.seconds(wrinkle.first_frame + 3)
+            faded = _lane(wrinkle, (-8, 0.0), (-3, 100.0))
+            layer = replace(layer, span=replace(layer.span, start=start), opacity=faded)
+        layers.append(layer)
+    return with_layers(wrinkle, tuple(layers))
+
+
 BREAKAGES: dict[str, tuple[Callable[[Wrinkle], Wrinkle], str]] = {
     "blur left on": (blur_left_on, "rest"),
     "bare corners": (turned, "bare"),
@@ -187,6 +201,7 @@ BREAKAGES: dict[str, tuple[Callable[[Wrinkle], Wrinkle], str]] = {
     "words aside": (aside, "words"),
     "blown out": (blown_out, "clipped"),
     "no handles": (over_the_end, "handles"),
+    "no handles before": (before_the_start, "handles"),
 }
 """By name: what breaks a wrinkle, and the check that has to find it."""
 

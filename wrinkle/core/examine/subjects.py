@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.slots import INCOMING, OUTGOING
 from wrinkle.core.measure.look import measured_size
-from wrinkle.core.measure.subject import Around, Subject
+from wrinkle.core.measure.subject import Around, Sound, Subject
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece
@@ -17,6 +18,8 @@ from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.render.material import Material
 from wrinkle.core.reuse.use import Use, resolved, showing
 from wrinkle.core.time.rate import FrameRate
+
+HeardFrom = Callable[[Film, int], Sound | None]
 
 
 def use_subject(use: Use, carried: Material, size: Size, rate: FrameRate) -> Subject:
@@ -37,12 +40,13 @@ def use_subject(use: Use, carried: Material, size: Size, rate: FrameRate) -> Sub
     )
 
 
-def cut_subject(film: Film, clip_id: str) -> Subject:
+def cut_subject(film: Film, clip_id: str, heard: HeardFrom | None = None) -> Subject:
     """The wrinkle on the cut into a clip, with the piece around it.
 
     Args:
         film: the piece in the size in which it is written in the end.
         clip_id: of the clip after the cut, on which there is a wrinkle.
+        heard: gives what is heard from a frame of the piece on; None where nothing is.
 
     Raises:
         InputError: the wrinkle cannot be read, or something chosen is not possible.
@@ -60,7 +64,9 @@ def cut_subject(film: Film, clip_id: str) -> Subject:
 
     small = film.resized(measured_size(film.size))
     around = Around(small, piece.starts[place])
-    return Subject.of(film.cut(clip_id), use.wrinkle, plain, around)
+    cut = piece.starts[place]
+    sound = heard(film, cut) if heard is not None else None
+    return Subject.of(film.cut(clip_id), use.wrinkle, plain, around, sound)
 
 
 def with_design(use: PieceUse, design: Wrinkle) -> PieceUse:

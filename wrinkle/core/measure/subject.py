@@ -24,8 +24,12 @@ from wrinkle.core.render.material import Material
 from wrinkle.core.render.placing import layer_matrix, shown_matrix
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.render.showing import Showing
+from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.sound.samples import Samples
 from wrinkle.core.store import Store
 
+Sound = Callable[[int, int], Samples]
+"""Gives so many samples from one on, counted from the cut."""
 _GRID = 5
 """Points across and down whose way stands for the picture's."""
 
@@ -61,6 +65,7 @@ class Subject:
         survey: its frames as they are measured.
         design: the wrinkle as it was designed, which mends change.
         plain: gives the plain wrinkle that a design comes to here.
+        heard: what is heard about the cut; None where only the sounds of the wrinkle itself are.
         given_up: is set where nobody wants to know any more what a change would come to.
     """
 
@@ -69,6 +74,7 @@ class Subject:
     survey: Survey
     design: Wrinkle
     plain: Callable[[Wrinkle], Wrinkle]
+    heard: Sound | None = None
     given_up: Event = field(default_factory=Event)
 
     @classmethod
@@ -78,6 +84,7 @@ class Subject:
         design: Wrinkle | None = None,
         plain: Callable[[Wrinkle], Wrinkle] = lambda design: design,
         around: Measurable | None = None,
+        heard: Sound | None = None,
     ) -> Subject:
         """A wrinkle on its clips.
 
@@ -86,13 +93,14 @@ class Subject:
             design: as it was designed; by default what is shown.
             plain: gives the plain wrinkle that a design comes to here.
             around: its frames with what lies around them; by default the clips run on plainly.
+            heard: what is heard there; by default the sounds of the wrinkle itself.
         """
         small = showing.resized(measured_size(showing.size))
         wrinkle = showing.wrinkle
         rate = float(wrinkle.frame_rate.per_second)
         frames = around if around is not None else small
         survey = Survey(frames, wrinkle.frames, rate, showing.material.store)
-        return cls(small, showing.size, survey, design or wrinkle, plain)
+        return cls(small, showing.size, survey, design or wrinkle, plain, heard)
 
     @classmethod
     def of_document(cls, wrinkle: Wrinkle) -> Subject:
@@ -123,7 +131,13 @@ class Subject:
         showing = replace(self.showing, wrinkle=wrinkle)
         rate = float(wrinkle.frame_rate.per_second)
         survey = Survey(showing, wrinkle.frames, rate, self.survey.store)
-        return Subject(showing, self.frame_size, survey, design, self.plain, self.given_up)
+        return replace(self, showing=showing, survey=survey, design=design)
+
+    def sound(self) -> Sound | None:
+        """What is heard about the cut; None where nothing is."""
+        if self.heard is not None:
+            return self.heard
+        return mixed(self.wrinkle).between if self.wrinkle.sounds else None
 
     def time(self, frame: int) -> Fraction:
         """The time of a frame from the cut, in seconds."""

@@ -13,8 +13,7 @@ from wrinkle.core.measure.look import Look
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.measure.trace import Limit, Line, Trace
 from wrinkle.core.registering import by_key
-from wrinkle.core.sound.loudness import SILENCE, momentary
-from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.sound.loudness import MOMENT, SILENCE, momentary
 from wrinkle.core.sound.samples import SAMPLE_RATE
 
 
@@ -51,12 +50,13 @@ def _flash(subject: Subject) -> Sequence[Line]:
 
 
 def _loudness(subject: Subject) -> Sequence[Line]:
-    if not subject.wrinkle.sounds:
+    sound = subject.sound()
+    if sound is None:
         return ()
-    mix = mixed(subject.wrinkle)
     half = subject.wrinkle.frame_rate.seconds(1) / 2
-    middles = [round((subject.time(x) + half) * SAMPLE_RATE) - mix.start for x in subject.frames]
-    return (Line("", momentary(mix.samples, np.array(middles, np.int64))),)
+    middles = np.array([round((subject.time(x) + half) * SAMPLE_RATE) for x in subject.frames])
+    first, end = int(middles[0]) - MOMENT, int(middles[-1]) + MOMENT
+    return (Line("", momentary(sound(first, end - first), middles - first)),)
 
 
 TRACES: dict[str, Trace] = by_key(
@@ -81,7 +81,8 @@ TRACES: dict[str, Trace] = by_key(
               (Limit(BEYOND_WHITE * 100.0, "clipped"),)),
         Trace("flash", "Flashes", "Flashes in the second that ends with the frame, in pairs of "
               "changes.", "/s", 6.0, _flash, (Limit(MOST_FLASHES, "three in a second"),)),
-        Trace("loudness", "Loudness", "The momentary loudness of the wrinkle's own sounds.",
+        Trace("loudness", "Loudness", "The momentary loudness of a piece with its clips, else of "
+              "the wrinkle's own sounds.",
               "LUFS", 0.0, _loudness, low=SILENCE),
     ),
 )  # fmt: skip

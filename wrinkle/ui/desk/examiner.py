@@ -21,6 +21,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.document import PieceClip
 from wrinkle.core.reuse.use import Use, natural_size, possible
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.media.exporting.piece_video import sound_from
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.trial import Trial
@@ -188,7 +189,7 @@ class Examiner(QObject):
             self._pairs[key] = self._queue.pop(key)
             piece = self._piece.piece
             try:
-                subject = cut_subject(self._piece.media.film(piece, piece.size), key)
+                subject = cut_subject(self._piece.media.film(piece, piece.size), key, sound_from)
             except InputError:
                 # The running order says what is wrong.
                 self._found.pop(key, None)

@@ -14,7 +14,7 @@ from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.retiming import Retiming, retime
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import SlotSource
-from wrinkle.core.design.time_edits import freeze_from
+from wrinkle.core.design.time_edits import freeze_from, freeze_layer, split_layer
 from wrinkle.core.design.timing import Beyond
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Check, Finding, Mend, frames_word
@@ -43,14 +43,13 @@ def find_short(subject: Subject) -> Iterator[Finding]:
             f"{frames_word(lacking)}: '{name}' has {count} too few for {layer.name}; its {end} "
             "picture is held."
         )
-        mends = [
+        mends = (
+            Mend("freeze", "Freeze it there", _freezer(subject, layer, lacking)),
             Mend("slow", "Slow the clip", _slower(subject, layer)),
             Mend("shorten", "Shorten the wrinkle", _shorter(subject, layer, lacking[-1] >= 0)),
-        ]
-        if lacking[-1] >= 0:
-            mends.insert(0, Mend("freeze", "Freeze it there", _freezer(subject, layer, lacking)))
+        )
         yield Finding(
-            SHORT.key, sentence, layer.id, "", lacking, lacking[0], len(lacking) / 6, tuple(mends)
+            SHORT.key, sentence, layer.id, "", lacking, lacking[0], len(lacking) / 6, mends
         )
 
 
@@ -89,8 +88,13 @@ def short_ones(subject: Subject) -> set[str]:
 
 def _freezer(subject: Subject, layer: Layer, lacking: tuple[int, ...]) -> Callable[[], Wrinkle]:
     def frozen() -> Wrinkle:
-        time = design_time(subject, Fraction(lacking[0] - 1))
-        wrinkle, _ = freeze_from(subject.design, layer.id, time)
+        if lacking[-1] >= 0:
+            time = design_time(subject, Fraction(lacking[0] - 1))
+            wrinkle, _ = freeze_from(subject.design, layer.id, time)
+        else:
+            time = design_time(subject, Fraction(lacking[-1] + 1))
+            wrinkle, _ = split_layer(subject.design, layer.id, time)
+            wrinkle = freeze_layer(wrinkle, layer.id, time)
         if not _checked(subject, layer, wrinkle):
             raise InputError(f"{layer.name} cannot be frozen there; shorten the wrinkle.")
         return wrinkle
