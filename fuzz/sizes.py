@@ -1,7 +1,7 @@
-"""Every shipped wrinkle at the largest size that is asked for: ``python -m fuzz.sizes``.
+"""Every shipped wrinkle in every shape, rate, length and strength: ``python -m fuzz.sizes``.
 
-What `tests/library/test_shipped.py` sees at small sizes in every shape, this sees at 2160×3840; it
-takes some minutes.
+What `tests/library/test_shipped.py` sees of some, in turn, this sees of all, and at 2160×3840
+besides; it takes some minutes.
 """
 
 from __future__ import annotations
@@ -29,6 +29,8 @@ def main() -> None:
         began = time.monotonic()
         bundle = archive.read(path)
         carried = read_assets(bundle.assets, Store(1 << 30)).material(fonts())
+        for use in case.every_use(bundle):
+            case.look(bundle, carried, *use)
         rate = round(bundle.wrinkle.frame_rate.per_second)
         case.look(bundle, carried, LARGEST, rate, Choices())
         print(f"{name}: right at {LARGEST.label}, {time.monotonic() - began:.0f} s")

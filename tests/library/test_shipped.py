@@ -49,27 +49,40 @@ def clips(size: Size) -> dict[str, Filling]:
 
 
 class Shipped(unittest.TestCase):
-    def uses(self, bundle: Bundle):  # type: ignore[no-untyped-def]
-        """The choices with which each wrinkle is looked at."""
-        half, double = bundle.wrinkle.lead / 2, bundle.wrinkle.lead * 2
+    def every_use(self, bundle: Bundle):  # type: ignore[no-untyped-def]
+        """All choices with which each wrinkle is looked at: ``python -m fuzz.sizes``."""
         for number, size in enumerate(SHAPES):
             for rate in RATES[number % 2 :: 2]:
                 yield size, rate, Choices()
-        for choices in (
-            Choices(lead=half, tail=half),
-            Choices(lead=double, tail=double),
-            Choices(strength=50.0),
-            Choices(strength=150.0),
-        ):
+        for choices in self.choices(bundle):
             yield SHAPES[0], 30, choices
             yield SHAPES[3], 24, choices
         yield LARGER, 30, Choices()
 
+    def choices(self, bundle: Bundle) -> tuple[Choices, ...]:
+        """Other lengths and strengths."""
+        half, double = bundle.wrinkle.lead / 2, bundle.wrinkle.lead * 2
+        return (
+            Choices(lead=half, tail=half),
+            Choices(lead=double, tail=double),
+            Choices(strength=50.0),
+            Choices(strength=150.0),
+        )
+
+    def some_uses(self, bundle: Bundle, number: int):  # type: ignore[no-untyped-def]
+        """Every shape, length and strength, the rates in turn from one wrinkle to the next."""
+        for place, size in enumerate(SHAPES):
+            yield size, RATES[(number + place) % len(RATES)], Choices()
+        for choices in self.choices(bundle):
+            yield (SHAPES[0], 30, choices) if number % 2 else (SHAPES[3], 24, choices)
+        if number % 4 == 0:
+            yield LARGER, 30, Choices()
+
     def test_both_ends_are_the_plain_clips_and_nothing_is_bare(self) -> None:
-        for name, path in shipped().items():
+        for number, (name, path) in enumerate(shipped().items()):
             bundle, store = archive.read(path), Store(64 << 20)
             carried = read_assets(bundle.assets, store).material(fonts())
-            for size, rate, choices in self.uses(bundle):
+            for size, rate, choices in self.some_uses(bundle, number):
                 with self.subTest(name, size=size.label, rate=rate, choices=choices):
                     self.look(bundle, carried, size, rate, choices)
 

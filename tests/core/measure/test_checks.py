@@ -198,8 +198,11 @@ class Mends(unittest.TestCase):
             tried = subject.changed(with_layer(subject.design, layer))
             return max(tried.survey.look(x).bare for x in range(-9, -1)) > BARE
 
-        smallest = next(x for x in range(100, 200) if not bare(float(x)))
-        self.assertTrue(-0.01 <= scale - smallest / 100.0 <= 0.05, (scale, smallest))
+        low, high = 100.0, 200.0
+        for _ in range(7):
+            middle = (low + high) / 2.0
+            low, high = (middle, high) if bare(middle) else (low, middle)
+        self.assertTrue(-0.01 <= scale - high / 100.0 <= 0.05, (scale, high))
 
     def test_another_shape_is_measured_too(self) -> None:
         bundle = archive.read(shipped()["half_turn"])
