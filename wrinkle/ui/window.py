@@ -234,12 +234,15 @@ class Window(QMainWindow):
         place.setFocus()
         self._show_words()
 
+    def _go_to_place(self, key: str) -> None:
+        self.go_to([kind.key for kind in PLACES].index(key))
+
     def show_checks(self) -> None:
         """Shows the open checks of the document that the shown place works on."""
         checks, scope = self._places["checks"], self._shown.works_on
         if isinstance(checks, Checks) and checks.works_on is not scope:
             checks.set_scope(scope)
-        self.go_to([kind.key for kind in PLACES].index("checks"))
+        self._go_to_place("checks")
 
     def _show_badge(self) -> None:
         examiner = self.desk.examiner
@@ -417,7 +420,7 @@ class Window(QMainWindow):
         if answer == Buttons.Save:
             self.wrinkle_file.keep_copy()
         cut.take_back(wrinkle_too=answer != Buttons.No)
-        self.go_to([kind.key for kind in PLACES].index("cutlist"))
+        self._go_to_place("cutlist")
 
     def _show_cut(self) -> None:
         words = self.desk.open_cut.words

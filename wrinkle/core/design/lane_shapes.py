@@ -18,13 +18,12 @@ from wrinkle.core.design.lane_edits import with_setting
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slots import GIVEN
+from wrinkle.core.design.slots import shows_given
 from wrinkle.core.design.sources import (
     FillSource,
     NoiseSource,
     PictureSource,
     ShapeSource,
-    SlotSource,
     TreatmentSource,
     WordsSource,
 )
@@ -244,9 +243,8 @@ def _open_ends(wrinkle: Wrinkle, layer: Layer) -> tuple[bool, bool]:
 
 def _must_rest(wrinkle: Wrinkle, layer: Layer) -> bool:
     """Whether what is done to a layer must be at rest at an end of the window."""
-    source = layer.source
-    given = isinstance(source, SlotSource) and source.slot in GIVEN
-    return (given or isinstance(source, TreatmentSource)) and any(_open_ends(wrinkle, layer))
+    plain = shows_given(layer.source) or isinstance(layer.source, TreatmentSource)
+    return plain and any(_open_ends(wrinkle, layer))
 
 
 def _comes_clean(wrinkle: Wrinkle, layer: Layer) -> bool:

@@ -9,7 +9,7 @@ import msgspec
 
 from wrinkle.core.design import limits
 from wrinkle.core.design.limits import check_count
-from wrinkle.core.design.sources import check_asset
+from wrinkle.core.design.sources import SlotSource, Source, check_asset
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import require_near
 
@@ -81,3 +81,8 @@ OUTGOING = Slot("outgoing", "Outgoing clip")
 INCOMING = Slot("incoming", "Incoming clip")
 GIVEN = (OUTGOING.key, INCOMING.key)
 """The slots that the cut fills; nobody is asked for them."""
+
+
+def shows_given(source: Source) -> bool:
+    """Whether a source shows one of the two clips."""
+    return isinstance(source, SlotSource) and source.slot in GIVEN

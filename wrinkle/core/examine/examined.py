@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from wrinkle.core.design.document import Wrinkle
@@ -82,9 +82,3 @@ def mended_all(subject: Subject, check: str) -> tuple[Wrinkle, int]:
     if not count:
         raise InputError(why)
     return subject.design, count
-
-
-def still_found(subject: Subject, before: Sequence[Finding]) -> list[Finding]:
-    """What is found of a subject that was not found before: what a mend must not bring."""
-    known = {x.about for x in before}
-    return [x for x in examined(subject) if x.about not in known]

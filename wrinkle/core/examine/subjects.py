@@ -59,12 +59,11 @@ def cut_subject(film: Film, clip_id: str, heard: HeardFrom | None = None) -> Sub
         raise ValueError(clip_id)
 
     def plain(design: Wrinkle) -> Wrinkle:
-        changed = replace(use, bundle=Bundle(design, use.bundle.assets))
-        return fitted(changed.at(piece.rate), {OUTGOING.key: before, INCOMING.key: clip})
+        changed = with_design(use, design).at(piece.rate)
+        return fitted(changed, {OUTGOING.key: before, INCOMING.key: clip})
 
-    small = film.resized(measured_size(film.size))
-    around = Around(small, piece.starts[place])
     cut = piece.starts[place]
+    around = Around(film.resized(measured_size(film.size)), cut)
     sound = heard(film, cut) if heard is not None else None
     return Subject.of(film.cut(clip_id), use.wrinkle, plain, around, sound)
 

@@ -13,12 +13,11 @@ from wrinkle.core.design.layer import Layer, Placement
 from wrinkle.core.design.layer_edits import remove_layer, with_layer
 from wrinkle.core.design.links import links_of
 from wrinkle.core.design.setting import Setting, settings_in
-from wrinkle.core.design.slots import GIVEN
-from wrinkle.core.design.sources import SlotSource, TreatmentSource
+from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.values import parts, scaled
-from wrinkle.core.reuse.strength import strengthened_effect, strengthened_setting
+from wrinkle.core.reuse.strength import rests_plainly, strengthened_effect, strengthened_setting
 
 _STEPS = 6
 """Halvings of a share that is looked for: to a sixty-fourth."""
@@ -54,9 +53,7 @@ def causes(wrinkle: Wrinkle) -> Iterator[Cause]:
     """All that could be left out: overlays, effects, and placements."""
     cutters = {x.matte.layer for x in wrinkle.layers if x.matte is not None}
     for layer in reversed(wrinkle.layers):
-        given = isinstance(layer.source, SlotSource) and layer.source.slot in GIVEN
-        treats = isinstance(layer.source, TreatmentSource)
-        if not given and not treats and layer.id not in cutters:
+        if not rests_plainly(layer) and layer.id not in cutters:
             yield _overlay(layer)
         for use in layer.effects:
             if use.shown:
@@ -64,19 +61,12 @@ def causes(wrinkle: Wrinkle) -> Iterator[Cause]:
     for layer in reversed(wrinkle.layers):
         for name in settings_in(layer.placement):
             setting, spec = layer.placement.setting(name), layer.placement.spec(name)
-            if not setting.still or (layer_plain(layer) and setting.rest != spec.neutral):
+            if not setting.still or (rests_plainly(layer) and setting.rest != spec.neutral):
                 yield _placed(layer, name)
     for layer in reversed(wrinkle.layers):
         # A treatment is taken out as a whole only where none of its parts is enough.
         if isinstance(layer.source, TreatmentSource) and layer.id not in cutters:
             yield _overlay(layer)
-
-
-def layer_plain(layer: Layer) -> bool:
-    """Whether a layer is at rest where nothing of its placement is set: a clip or a treatment."""
-    source = layer.source
-    given = isinstance(source, SlotSource) and source.slot in GIVEN
-    return given or isinstance(source, TreatmentSource)
 
 
 def responsible(

@@ -9,6 +9,7 @@ import numpy as np
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import cut_by
 from wrinkle.core.design.masking import MatteBy
+from wrinkle.core.design.slots import shows_given
 from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.measure.survey import Series
@@ -35,7 +36,7 @@ def has_cover(subject: Subject, layer: Layer) -> bool:
     """Whether it is worth asking how much a layer covers: not of a whole clip or a treatment."""
     if isinstance(layer.source, TreatmentSource):
         return False
-    return not subject.shows(layer) or bool(layer.masks) or layer.matte is not None
+    return not shows_given(layer.source) or bool(layer.masks) or layer.matte is not None
 
 
 def covered(subject: Subject, layer: Layer) -> Series:

@@ -41,11 +41,6 @@ class Around:
     shown: Measurable
     cut: int
 
-    @property
-    def size(self) -> Size:
-        """Of the pictures."""
-        return self.shown.size
-
     def plan(self, frame: int) -> FramePlan:
         """All that the picture of a frame depends on."""
         return self.shown.plan(frame + self.cut)
@@ -142,11 +137,6 @@ class Subject:
     def time(self, frame: int) -> Fraction:
         """The time of a frame from the cut, in seconds."""
         return self.wrinkle.frame_rate.seconds(frame)
-
-    def shows(self, layer: Layer) -> bool:
-        """Whether a layer shows one of the two clips."""
-        source = layer.source
-        return isinstance(source, SlotSource) and source.slot in (OUTGOING.key, INCOMING.key)
 
     @cached_property
     def lane_ways(self) -> np.ndarray:

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from wrinkle.core.measure.flashes import Flashing, flashing
 from wrinkle.core.measure.flow import Motion, motion_between
 from wrinkle.core.measure.look import Look, look_at
-from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.picture.image import Image
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.store import Store
 
@@ -31,10 +31,6 @@ _SMALLEST = 16
 
 class Measurable(Protocol):
     """Frames by number, counted from the cut."""
-
-    @property
-    def size(self) -> Size:
-        """Of the pictures."""
 
     def plan(self, frame: int) -> FramePlan:
         """All that the picture of a frame depends on."""

@@ -17,8 +17,8 @@ from wrinkle.core.design.layer import Layer, Placement
 from wrinkle.core.design.layer_edits import with_layers
 from wrinkle.core.design.links import inside
 from wrinkle.core.design.setting import Setting, settings_in
-from wrinkle.core.design.slots import GIVEN
-from wrinkle.core.design.sources import SlotSource, TreatmentSource
+from wrinkle.core.design.slots import shows_given
+from wrinkle.core.design.sources import TreatmentSource
 from wrinkle.core.effects.effect import Family
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.setting_spec import SettingSpec
@@ -95,6 +95,11 @@ def _placement(layer: Layer, share: float) -> Placement:
     return layer.placement
 
 
+def rests_plainly(layer: Layer) -> bool:
+    """Whether a layer is at rest where nothing of its placement is set: a clip or a treatment."""
+    return isinstance(layer.source, TreatmentSource) or shows_given(layer.source)
+
+
 def strengthened_setting(layer: Layer, name: str, share: float) -> Layer:
     """A layer with the departure of one setting of its placement scaled.
 
@@ -105,12 +110,9 @@ def strengthened_setting(layer: Layer, name: str, share: float) -> Layer:
         name: of the setting.
         share: 0 is at rest, 1 as made.
     """
-    source, placement = layer.source, layer.placement
-    plain = isinstance(source, TreatmentSource) or (
-        isinstance(source, SlotSource) and source.slot in GIVEN
-    )
+    placement = layer.placement
     setting, spec = placement.setting(name), placement.spec(name)
-    rest = spec.neutral if plain else setting.rest
+    rest = spec.neutral if rests_plainly(layer) else setting.rest
     change = _departing(rest, share, by_power=name in _SIZES)
     changed = _scaled(setting, spec, change, share, rest)
     if changed == setting:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document import Wrinkle
@@ -32,7 +32,7 @@ class BeforeAfter(QWidget):
     frameShown = pyqtSignal(int)
     failed = pyqtSignal(str)
 
-    def __init__(self, workers: Workers, parent: QObject | None = None) -> None:
+    def __init__(self, workers: Workers) -> None:
         super().__init__()
         self.before = FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self)
         self.after = FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self)

@@ -13,6 +13,7 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.retiming import Retiming, retime
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.slots import shows_given
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.design.time_edits import freeze_from, freeze_layer, split_layer
 from wrinkle.core.design.timing import Beyond
@@ -54,7 +55,7 @@ def find_short(subject: Subject) -> Iterator[Finding]:
 
 
 def _filling(subject: Subject, layer: Layer) -> Filling | None:
-    if not subject.shows(layer) or not isinstance(layer.source, SlotSource):
+    if not shows_given(layer.source) or not isinstance(layer.source, SlotSource):
         return None
     return subject.showing.material.slots.get(layer.source.slot)
 

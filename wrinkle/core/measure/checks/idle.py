@@ -11,7 +11,7 @@ from wrinkle.core.design.effect_edits import wanting
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import LinkKind, links_of, within
-from wrinkle.core.design.slots import GIVEN, SlotKind
+from wrinkle.core.design.slots import GIVEN, SlotKind, shows_given
 from wrinkle.core.design.sources import (
     GroupSource,
     SlotSource,
@@ -91,7 +91,7 @@ def find_layers(subject: Subject) -> Iterator[Finding]:
     for layer in wrinkle.layers:
         if layer.matte is not None:
             yield from _matte(subject, layer, wrinkle.layer(layer.matte.layer))
-        if layer.id in used or (subject.shows(layer) and layer.matte is None):
+        if layer.id in used or (shows_given(layer.source) and layer.matte is None):
             continue
         reason = _unseen(subject, layer)
         if reason:
