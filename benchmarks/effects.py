@@ -8,6 +8,8 @@ as they are some seconds after the window has opened.
 from __future__ import annotations
 
 import os
+import statistics
+from collections.abc import Callable
 from dataclasses import replace
 
 import cv2
@@ -37,23 +39,33 @@ def scene(size: Size) -> Scene:
 GRADE = ("tone", "white_balance", "saturation", "lift_gamma_gain", "curves", "lut")
 
 
-def grade(size: Size, unit: float) -> None:
+def spent_on(job: Callable[[], object], plain: Callable[[], object]) -> tuple[float, float]:
+    """What a job costs: in milliseconds, and in the passes taken right before and after it."""
+    times, ratios = [], []
+    for _ in range(7):
+        cv2.setNumThreads(os.cpu_count() or 1)
+        unit = median_ms(plain, 3)
+        cv2.setNumThreads(1)
+        times.append(median_ms(job, 1))
+        cv2.setNumThreads(os.cpu_count() or 1)
+        ratios.append(times[-1] / ((unit + median_ms(plain, 3)) / 2.0))
+    cv2.setNumThreads(1)
+    return statistics.median(times), statistics.median(ratios)
+
+
+def grade(image: Image, plain: Callable[[], object]) -> None:
     """What a chain of colour tools costs beside its tools one by one."""
-    dice = np.random.default_rng(1)
-    pixels = dice.random((size.height, size.width, 4), dtype=np.float32)
-    pixels[..., 3] = 1.0
-    image = Image(pixels, Light.ENCODED, True)
     steps = np.linspace(0.0, 1.0, 33, dtype=np.float32)
-    plain = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1)
-    around = replace(scene(size), lut=Lut("square root", "square root", np.sqrt(plain)))
+    solid = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1)
+    around = replace(scene(image.size), lut=Lut("square root", "square root", np.sqrt(solid)))
     links = [
         Link(one, Values({**one.neutral(), **one.starts_with}), around)
         for one in (EFFECTS[key] for key in GRADE)
     ]
-    together = median_ms(lambda: after(image, links), 5)
+    together, passes = spent_on(lambda: after(image, links), plain)
     alone = sum(median_ms(lambda x=x: after(image, [x]), 5) for x in links)
-    print(f"{size.label} {len(links)} colour tools in one chain: {together:.0f} ms = "
-          f"{together / unit:.1f} passes; one by one {alone:.0f} ms")  # fmt: skip
+    print(f"{image.size.label} {len(links)} colour tools in one chain: {together:.0f} ms = "
+          f"{passes:.1f} passes; one by one {alone:.0f} ms")  # fmt: skip
 
 
 def main() -> None:
@@ -63,11 +75,13 @@ def main() -> None:
     for size in (Size(540, 960), Size(1080, 1920)):
         pixels = dice.random((size.height, size.width, 4), dtype=np.float32)
         pixels[..., 3] = 1.0
-        cv2.setNumThreads(os.cpu_count() or 1)
         linear = Image(pixels, Light.LINEAR, True)
-        unit = median_ms(lambda i=linear: plain_pass(i, 30.0), 9)
-        cv2.setNumThreads(1)
-        print(f"{size.label}: one pass {unit:.1f} ms")
+
+        def plain(linear: Image = linear) -> None:
+            plain_pass(linear, 30.0)
+
+        print(f"{size.label}: one pass {median_ms(plain):.1f} ms")
+        grade(Image(pixels, Light.ENCODED, True), plain)
         jobs = [(key, dict(one.starts_with)) for key, one in EFFECTS.items()]
         jobs += [("ground", {"amount": 100.0, "ground": "weave"}), *WIDE.items()]
         for key, given in jobs:
@@ -75,11 +89,11 @@ def main() -> None:
             image = Image(pixels, one.light, True)
             values = Values({**one.neutral(), **given})
             around = scene(size)
-            spent = median_ms(lambda o=one, i=image, v=values, s=around: o.applied(i, v, s), 7)
-            star = " *" if spent / unit > MOST else ""
-            print(f"{size.label} {one.label}: {spent:.0f} ms = {spent / unit:.1f} passes{star}")
-
-        grade(size, unit)
+            spent, passes = spent_on(
+                lambda o=one, i=image, v=values, s=around: o.applied(i, v, s), plain
+            )
+            star = " *" if passes > MOST else ""
+            print(f"{size.label} {one.label}: {spent:.0f} ms = {passes:.1f} passes{star}")
 
 
 if __name__ == "__main__":

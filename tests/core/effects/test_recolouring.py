@@ -9,6 +9,7 @@ from wrinkle.core.effects.chain import Link, after
 from wrinkle.core.effects.effect import Values
 from wrinkle.core.effects.recolouring import Step, baked
 from wrinkle.core.effects.registry import EFFECTS
+from wrinkle.core.picture.grading import through
 from wrinkle.core.picture.image import Image, Size
 
 SMOOTH = (
@@ -31,7 +32,7 @@ def one_by_one(image: Image, *keys: str) -> np.ndarray:
     alpha = image.pixels[..., 3:]
     colours = image.pixels[..., :3] / np.maximum(alpha, np.float32(1e-9))
     for step in steps(*keys):
-        colours = step.tool(colours, Values(step.values), scene(SIZE))
+        colours = through(step.tool(Values(step.values), None), colours)
     return np.concatenate([np.maximum(colours, 0.0) * alpha, alpha], axis=-1)
 
 

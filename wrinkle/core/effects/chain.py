@@ -38,4 +38,4 @@ def _recoloured(image: Image, links: list[Link]) -> Image:
         for link in links
         if link.effect.tool is not None
     ]
-    return recoloured_by(image, steps, links[0].scene)
+    return recoloured_by(image, steps)

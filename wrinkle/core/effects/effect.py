@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import Enum
 from typing import Any
@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.picture.grading import Operation
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lut import Lut
 from wrinkle.core.picture.resample import EdgeCover
@@ -113,10 +114,10 @@ class Values(dict[str, Value]):
 
 
 Apply = Callable[[Image, Values, Scene], Image]
-Tool = Callable[[NDArray[np.float32], Values, Scene], NDArray[np.float32]]
-"""From encoded colours ``(H, W, 3)`` without alpha to others; each by itself, wherever it lies.
+Tool = Callable[[Values, Lut | None], Sequence[Operation]]
+"""What values, and a colour table, make of one colour, wherever it lies.
 
-What it gives may lie below 0 or above 1: the last one of a chain is held, not each.
+What comes of it may lie below 0 or above 1: the last tool of a chain is held, not each.
 """
 
 

@@ -1,7 +1,7 @@
 """Colour tools on a picture: one after the other, or all of them at once through a table.
 
 Any chain of tools is a function of one colour, so that it can be written down as a table of 33³
-colours. Reading a table costs the same for any chain. It is used for long chains, and only where it
+colours. Reading a table costs the same for any chain. It is used for dear chains, and only where it
 lies nowhere further than 1/1023 from the tools themselves.
 """
 
@@ -11,22 +11,24 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Apply, Scene, Tool, Values
 from wrinkle.core.motion.values import Value
-from wrinkle.core.picture.bands import in_bands
+from wrinkle.core.picture.bands import bands
 from wrinkle.core.picture.compositing import recoloured, straight
-from wrinkle.core.picture.image import Image, Pixels, Size
-from wrinkle.core.picture.lut import Colours, Lut, looked_up
+from wrinkle.core.picture.grading import Operation, Solid, joined, through
+from wrinkle.core.picture.image import Image
+from wrinkle.core.picture.lut import Lut, looked_up
 
 _TABLE = 33
 _WORTH_A_TABLE = 4 * _TABLE**3
 """Pixels; a table is itself worked out from 2 · 33³ colours."""
+_DEAR = 1.5
+"""How many times what reading a table costs; it has to be worked out for each new value."""
 _FARTHEST = 1.0 / 1023.0
 _KEPT_TABLES = 16
-_READING = 2
-"""What reading a table costs, in plain tools, as measured; see benchmarks/effects.py."""
 
 
 @dataclass(frozen=True)
@@ -34,7 +36,7 @@ class Step:
     """One tool of a chain with its values.
 
     Attributes:
-        tool: the function of a colour.
+        tool: what it makes of a colour.
         values: by key.
         lut: the colour table that it reads, if it does.
     """
@@ -48,34 +50,39 @@ def of_colours(tool: Tool) -> Apply:
     """An effect's function from a tool."""
 
     def apply(image: Image, values: Values, scene: Scene) -> Image:
-        return recoloured_by(image, (Step(tool, tuple(values.items()), scene.lut),), scene)
+        return recoloured_by(image, (Step(tool, tuple(values.items()), scene.lut),))
 
     return apply
 
 
-def recoloured_by(image: Image, steps: Sequence[Step], scene: Scene) -> Image:
+def recoloured_by(image: Image, steps: Sequence[Step]) -> Image:
     """The picture after a chain of tools; its alpha stays.
 
     Args:
         image: encoded.
         steps: in their order.
-        scene: the frame.
     """
     chain = tuple(steps)
+    operations = operations_of(chain)
     large = image.size.width * image.size.height >= _WORTH_A_TABLE
-    table = baked(chain) if large and _work(chain) > _READING else None
+    dear = sum(one.cost for one in operations) > _DEAR * Solid.cost
+    table = baked(chain) if large and dear else None
 
-    def graded(pixels: Pixels) -> Pixels:
-        band = replace(image, pixels=pixels)
+    result = np.empty(image.pixels.shape, np.float32)
+    for rows in bands(image.pixels):
+        band = replace(image, pixels=image.pixels[rows])
         colours = straight(band)
         # A table ends at white; a band with brighter colours goes through the tools.
-        if table is not None and float(colours.max()) <= 1.0 and float(colours.min()) >= 0.0:
-            found = looked_up(table, colours)
-        else:
-            found = _through(chain, colours, scene)
-        return recoloured(band, np.maximum(found, np.float32(0.0))).pixels
+        held = table is not None and float(colours.max()) <= 1.0 and float(colours.min()) >= 0.0
+        found = through([Solid(table)] if table is not None and held else operations, colours)
+        _, shown = cv2.threshold(found, 0.0, 0.0, cv2.THRESH_TOZERO, found)
+        recoloured(band, shown, result[rows])
+    return replace(image, pixels=result)
 
-    return replace(image, pixels=in_bands(graded, image.pixels))
+
+def operations_of(chain: Sequence[Step]) -> list[Operation]:
+    """What a chain of tools does to a colour, one after the other."""
+    return joined(one for step in chain for one in step.tool(Values(step.values), step.lut))
 
 
 @lru_cache(maxsize=_KEPT_TABLES)
@@ -85,25 +92,14 @@ def baked(chain: tuple[Step, ...]) -> Lut | None:
     Args:
         chain: the tools.
     """
-    scene = Scene.whole(Size(100, 100))
+    operations = operations_of(chain)
     steps = np.linspace(0.0, 1.0, _TABLE, dtype=np.float32)
     lattice = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1)
     flat = lattice.reshape(_TABLE, _TABLE * _TABLE, 3)
-    table = Lut("", "", _through(chain, flat, scene).reshape(lattice.shape))
+    table = Lut("", "", through(operations, flat.copy()).reshape(lattice.shape))
     # One colour anywhere in each cell, always the same ones.
     dice = np.random.default_rng(33)
     between = flat + dice.random(flat.shape, dtype=np.float32) / np.float32(_TABLE - 1)
     between = np.minimum(between, np.float32(1.0))
-    apart = np.abs(looked_up(table, between) - _through(chain, between, scene))
+    apart = np.abs(looked_up(table, between) - through(operations, between.copy()))
     return table if float(apart.max()) <= _FARTHEST else None
-
-
-def _work(chain: tuple[Step, ...]) -> int:
-    """What a chain costs, in plain tools."""
-    return sum(_READING if step.lut is not None else 1 for step in chain)
-
-
-def _through(chain: tuple[Step, ...], colours: Colours, scene: Scene) -> Colours:
-    for step in chain:
-        colours = step.tool(colours, Values(step.values), replace(scene, lut=step.lut))
-    return colours

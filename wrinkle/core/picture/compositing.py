@@ -43,12 +43,18 @@ def straight(image: Image) -> NDArray[np.float32]:
     return result
 
 
-def recoloured(image: Image, colours: NDArray[np.float32]) -> Image:
-    """The picture with other colours ``(H, W, 3)``, given without alpha; its alpha stays."""
-    pixels: Pixels = cv2.cvtColor(colours, cv2.COLOR_RGB2RGBA)
+def recoloured(image: Image, colours: NDArray[np.float32], into: Pixels | None = None) -> Image:
+    """The picture with other colours ``(H, W, 3)``, given without alpha; its alpha stays.
+
+    Args:
+        image: the picture.
+        colours: its new colours.
+        into: where the pixels are to stand; whole in memory.
+    """
+    pixels: Pixels = cv2.cvtColor(colours, cv2.COLOR_RGB2RGBA, into)
     if not image.opaque:
         alpha = image.pixels[..., 3]
-        pixels = covered(pixels, alpha)
+        pixels = cv2.multiply(pixels, cv2.merge([alpha] * 4), pixels)
         pixels[..., 3] = alpha
     return Image(pixels, image.light, image.opaque)
 

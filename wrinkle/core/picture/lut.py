@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.picture.bands import Floats, in_bands
+from wrinkle.core.picture.bands import Floats
 from wrinkle.core.picture.compiled import passes
 
 Colours = NDArray[np.float32]
@@ -110,36 +110,58 @@ def _triple(words: list[str]) -> tuple[float, float, float]:
     return red, green, blue
 
 
-def looked_up(lut: Lut, colours: Colours) -> Colours:
+def looked_up(lut: Lut, colours: Colours, into: Colours | None = None) -> Colours:
     """The colours through a table; what lies outside its domain is held at its rim.
 
     Args:
         lut: the table. Three dimensions are read by tetrahedra.
         colours: encoded.
+        into: where the result may stand, ``colours`` themselves perhaps; it is returned in any
+            case.
     """
     low, high = np.array(lut.low, np.float32), np.array(lut.high, np.float32)
-    unit = not low.any() and bool((high == 1.0).all())
-    read = _each_channel if lut.table.ndim == 2 else _tetrahedral
-
-    def graded(band: Colours) -> Colours:
-        return read(lut.table, band if unit else (band - low) / (high - low))
-
-    return in_bands(graded, colours)
-
-
-def _each_channel(table: Floats, place: Colours) -> Colours:
-    steps = np.linspace(0.0, 1.0, len(table))
-    planes = [np.interp(place[..., c], steps, table[:, c]) for c in range(3)]
-    return np.stack(planes, axis=-1).astype(np.float32)
+    places = np.ascontiguousarray(colours)
+    if low.any() or (high != 1.0).any():
+        places = (places - low) / (high - low)
+    if into is None:
+        into = np.empty(places.shape, np.float32)
+    if lut.table.ndim == 2:
+        into[:] = places
+        return through_levels(np.ascontiguousarray(lut.table.T), into)
+    return _tetrahedral(np.ascontiguousarray(lut.table), places, into)
 
 
-def _tetrahedral(table: Floats, place: Colours) -> Colours:
+def through_levels(tables: Floats, colours: Colours) -> Colours:
+    """Each channel, held within 0…1, through its own table; straight between the entries.
+
+    Args:
+        tables: ``(3, N)``, in even steps from 0 to 1.
+        colours: ``(H, W, 3)``; the result may stand in it.
+    """
+    twice = np.concatenate((tables, tables[:, -1:]), axis=1)
+    compiled = passes()
+    if compiled is not None:
+        colours = np.ascontiguousarray(colours)
+        compiled.through_levels(colours, twice)
+        return colours
+    # Step for step as in the compiled pass.
+    held = np.fmin(np.fmax(colours, np.float32(0.0)), np.float32(1.0))
+    spot = held * np.float32(tables.shape[1] - 1)
+    index = spot.astype(np.int32)
+    part = spot - index.astype(np.float32)
+    low, high = (
+        np.stack([twice[c].take(index[..., c] + step) for c in range(3)], axis=-1)
+        for step in (0, 1)
+    )
+    return np.asarray(low + (high - low) * part, np.float32)
+
+
+def _tetrahedral(table: Floats, place: Colours, into: Colours) -> Colours:
     """From the black corner of a cell to its white one, along the channels by their size."""
     compiled = passes()
     if compiled is not None:
-        found = np.empty(place.shape, np.float32)
-        compiled.through_solid(*map(np.ascontiguousarray, (place, table)), found)
-        return found
+        compiled.through_solid(place, table, into)
+        return into
     # Step for step as in the compiled pass.
     size = len(table)
     held = np.fmin(np.fmax(place, np.float32(0.0)), np.float32(1.0))

@@ -1,9 +1,11 @@
-"""Colour tools. Each is a function of one colour, on encoded colours without their alpha."""
+"""Colour tools: what their values make of one colour, encoded and without its alpha."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+from functools import partial
 
 import cv2
 import numpy as np
@@ -25,37 +27,35 @@ from wrinkle.core.effects.sampling import Field, blurred
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.channels import LUMA, luma, mixed, threefold
+from wrinkle.core.picture.grading import Balance, Mix, Operation, Other, Solid, scaled
 from wrinkle.core.picture.image import Image, Light
-from wrinkle.core.picture.lut import looked_up
+from wrinkle.core.picture.lut import Lut
 
-_FLOOR = 1e-6
 _LEAST_GAMMA = 0.1
 # Nothing is shown as bright as this; powers of powers would end beyond any number.
 _BRIGHTEST = np.float32(64.0)
-_LARGEST_CORRECTION = np.float32(20.0)
 _ALL_HUES = 180.0
 _WAYS = ("low", "middle", "high")
 
 
-def lift_gamma_gain(colours: Field, values: Values, scene: Scene) -> Field:
+def lift_gamma_gain(values: Values, table: Lut | None) -> Sequence[Operation]:
     """((gain · (c + lift · (1 - c))) ^ (1 / gamma)), for each channel. Common practice."""
     lift = np.array(values.colour("lift")) * 2.0 - 1.0
     gamma = np.array(values.colour("gamma")) * 2.0
     gain = np.array(values.colour("gain")) * 2.0
-    lifted = mixed(colours, np.diag(gain * (1.0 - lift)), gain * lift)
-    return _power(lifted, 1.0 / np.maximum(gamma, _LEAST_GAMMA))
+    return scaled(gain * (1.0 - lift), gain * lift), *_power(1.0 / np.maximum(gamma, _LEAST_GAMMA))
 
 
-def slope_offset_power(colours: Field, values: Values, scene: Scene) -> Field:
+def slope_offset_power(values: Values, table: Lut | None) -> Sequence[Operation]:
     """ASC CDL: (c · slope + offset) ^ power, then saturation about Rec. 709 luma."""
     slope = np.array(values.colour("slope")) * 2.0
     offset = np.array(values.colour("offset")) * 2.0 - 1.0
     power = np.maximum(np.array(values.colour("power")) * 2.0, 0.01)
-    graded = _power(_held(mixed(colours, np.diag(slope), offset)), power)
-    return _held(_saturated(graded, values.number("saturation") / 100.0))
+    saturated = _saturated(values.number("saturation") / 100.0)
+    return scaled(slope, offset), _HELD, *_power(power), saturated, _HELD
 
 
-def three_way(colours: Field, values: Values, scene: Scene) -> Field:
+def three_way(colours: Field, values: Values) -> Field:
     """Lows, middles and highs pushed towards a hue each, as much as the amount says.
 
     The three weights of a colour add up to 1: (1 - luma)², luma², and what is left.
@@ -70,57 +70,60 @@ def three_way(colours: Field, values: Values, scene: Scene) -> Field:
     return np.asarray(colours + mixed(weights, np.stack(pushes, axis=1)), np.float32)
 
 
-def white_balance(colours: Field, values: Values, scene: Scene) -> Field:
+def white_balance(values: Values, table: Lut | None) -> Sequence[Operation]:
     """Warmer or colder along blue and yellow, and along green and magenta; luma is kept."""
     warm, tint = values.number("temperature") / 100.0, values.number("tint") / 100.0
     factors = np.maximum(
         (1.0 + 0.35 * warm + 0.12 * tint, 1.0 - 0.25 * tint, 1.0 - 0.35 * warm + 0.12 * tint), 0.05
     )
-    balanced = mixed(colours, np.diag(factors))
-    kept = np.asarray(luma(colours) / np.maximum(luma(balanced), _FLOOR), np.float32)
-    # Colours with less than nothing of a channel can balance to a luma of all but nothing.
-    np.clip(kept, 0.0, _LARGEST_CORRECTION, out=kept)
-    return np.asarray(balanced * threefold(kept), np.float32)
+    return (Balance(factors),)
 
 
-def tone(colours: Field, values: Values, scene: Scene) -> Field:
+def tone(values: Values, table: Lut | None) -> Sequence[Operation]:
     """Contrast about a pivot, then shadows, highlights, blacks and whites, each on its range.
 
     50 doubles or halves the contrast. With light l and dark d = 1 - l the ranges weigh d⁶, 4·l·d³,
     4·d·l³ and l⁶; an amount of 100 adds half its weight.
     """
-    contrast = np.float32(2.0 ** (values.number("contrast") / 50.0))
-    pivot = np.float32(values.number("pivot") / 100.0)
-    result: Field = colours * contrast + pivot * (np.float32(1.0) - contrast)
+    contrast = 2.0 ** (values.number("contrast") / 50.0)
+    contrasted = scaled(contrast, values.number("pivot") / 100.0 * (1.0 - contrast))
     amounts = {key: values.number(key) for key in ("blacks", "shadows", "highlights", "whites")}
     if not any(amounts.values()):
-        return result
-    light: Field = np.clip(luma(result), 0.0, 1.0)
+        return (contrasted,)
+    return contrasted, Other(partial(_ranges, amounts))
+
+
+def _ranges(amounts: Mapping[str, float], colours: Field) -> Field:
+    light: Field = np.clip(luma(colours), 0.0, 1.0)
     dark: Field = np.float32(1.0) - light
     light3, dark3 = light * light * light, dark * dark * dark
     shift = np.float32(amounts["blacks"] / 200.0) * dark3 * dark3
     shift += np.float32(amounts["shadows"] / 50.0) * light * dark3
     shift += np.float32(amounts["highlights"] / 50.0) * dark * light3
     shift += np.float32(amounts["whites"] / 200.0) * light3 * light3
-    return np.asarray(result + threefold(shift), np.float32)
+    return np.asarray(colours + threefold(shift), np.float32)
 
 
-def saturation(colours: Field, values: Values, scene: Scene) -> Field:
+def saturation(values: Values, table: Lut | None) -> Sequence[Operation]:
     """Away from grey or towards it; vibrance spares what is colourful already."""
     factor = values.number("saturation") / 100.0
     vibrance = np.float32(values.number("vibrance") / 100.0)
     if not vibrance:
-        return _saturated(colours, factor)
+        return (_saturated(factor),)
+    return (Other(partial(_vibrant, np.float32(factor), vibrance)),)
+
+
+def _vibrant(factor: np.float32, vibrance: np.float32, colours: Field) -> Field:
     grey = threefold(luma(colours))
     red, green, blue = cv2.split(_held(colours))
     most = cv2.max(cv2.max(red, green), blue)
     spread = most - cv2.min(cv2.min(red, green), blue)
     one = np.float32(1.0)
-    spared: Field = np.float32(factor) * (one + vibrance * (one - spread))
+    spared: Field = factor * (one + vibrance * (one - spread))
     return np.asarray(grey + (colours - grey) * threefold(spared), np.float32)
 
 
-def hue_shift(colours: Field, values: Values, scene: Scene) -> Field:
+def hue_shift(colours: Field, values: Values) -> Field:
     """Hue turned, saturation and lightness scaled, within a range of hues or for all."""
     clipped = np.clip(colours, 0.0, 1.0)
     hue, bright, strong = cv2.split(cv2.cvtColor(clipped, cv2.COLOR_RGB2HLS))
@@ -143,7 +146,7 @@ def hue_shift(colours: Field, values: Values, scene: Scene) -> Field:
     return np.asarray(clipped + (changed - clipped) * threefold(share), np.float32)
 
 
-def tone_map(colours: Field, values: Values, scene: Scene) -> Field:
+def tone_map(colours: Field, values: Values) -> Field:
     """Brightness becomes a way from a dark colour over a middle one to a light one."""
     bright = np.clip(luma(colours), 0.0, 1.0)
     dark, middle, light = (values.encoded(k) for k in ("dark", "middle", "light"))
@@ -160,28 +163,22 @@ def tone_map(colours: Field, values: Values, scene: Scene) -> Field:
     return np.asarray(colours * np.float32(1.0 - amount) + mapped, np.float32)
 
 
-def black_and_white(colours: Field, values: Values, scene: Scene) -> Field:
+def black_and_white(values: Values, table: Lut | None) -> Sequence[Operation]:
     """A mix of the channels as grey."""
     weights = np.array([values.number(k) for k in ("red", "green", "blue")]) / 100.0
     amount = values.number("amount") / 100.0
-    return mixed(colours, (1.0 - amount) * np.eye(3) + amount * np.tile(weights, (3, 1)))
+    return (Mix((1.0 - amount) * np.eye(3) + amount * np.tile(weights, (3, 1))),)
 
 
-def invert(colours: Field, values: Values, scene: Scene) -> Field:
+def invert(values: Values, table: Lut | None) -> Sequence[Operation]:
     """1 - c, as much as the amount says."""
-    amount = np.float32(values.number("amount") / 100.0)
-    return np.asarray(colours * (np.float32(1.0) - 2 * amount) + amount, np.float32)
-
-
-def lut(colours: Field, values: Values, scene: Scene) -> Field:
-    """The colours through a table, as much as the amount says."""
-    if scene.lut is None:
-        return colours
     amount = values.number("amount") / 100.0
-    graded = looked_up(scene.lut, colours)
-    if amount == 1.0:
-        return graded
-    return np.asarray(cv2.addWeighted(graded, amount, colours, 1.0 - amount, 0.0), np.float32)
+    return (scaled(1.0 - 2.0 * amount, amount),)
+
+
+def lut(values: Values, table: Lut | None) -> Sequence[Operation]:
+    """The colours through a table, as much as the amount says."""
+    return () if table is None else (Solid(table, values.number("amount") / 100.0),)
 
 
 def sharpen(image: Image, values: Values, scene: Scene) -> Image:
@@ -198,6 +195,15 @@ def sharpen(image: Image, values: Values, scene: Scene) -> Image:
     return Image(pixels.astype(np.float32), image.light, image.opaque)
 
 
+def _by(function: Callable[[Field, Values], Field]) -> Tool:
+    """A tool that is one function of colours and values."""
+
+    def tool(values: Values, table: Lut | None) -> Sequence[Operation]:
+        return (Other(lambda colours: function(colours, values)),)
+
+    return tool
+
+
 def _hue_push(degrees: float) -> NDArray[np.float64]:
     """The direction of a hue about grey, with no luma of its own."""
     turn = math.radians(degrees)
@@ -205,20 +211,24 @@ def _hue_push(degrees: float) -> NDArray[np.float64]:
     return np.asarray(push - push @ LUMA, np.float64)
 
 
-def _saturated(colours: Field, factor: float) -> Field:
+def _saturated(factor: float) -> Mix:
     """Away from luma by a factor."""
-    rows = factor * np.eye(3) + (1.0 - factor) * np.tile(LUMA.astype(np.float64), (3, 1))
-    return mixed(colours, rows)
+    return Mix(factor * np.eye(3) + (1.0 - factor) * np.tile(LUMA.astype(np.float64), (3, 1)))
 
 
 def _held(colours: Field) -> Field:
     return np.clip(colours, 0.0, 1.0)
 
 
-def _power(colours: Field, exponents: NDArray[np.float64]) -> Field:
+_HELD = Other(_held, 2.0)
+
+
+def _power(exponents: NDArray[np.float64]) -> Sequence[Operation]:
     """Each channel to a power of its own; held above 0, where powers end, and within sight."""
-    if (exponents == 1.0).all():
-        return colours
+    return () if (exponents == 1.0).all() else (Other(partial(_raised, exponents), 20.0),)
+
+
+def _raised(exponents: NDArray[np.float64], colours: Field) -> Field:
     held = np.clip(colours, np.float32(0.0), _BRIGHTEST)
     planes = [
         np.power(plane, np.float32(exponent)) if exponent != 1.0 else plane
@@ -298,7 +308,7 @@ EFFECTS = (
     ), slope_offset_power, (), {"slope": (0.55, 0.5, 0.48)}, "asc cdl grade"),
         reads_decisions=True),
     replace(_tool("three_way", "Three-way balance", "Lows, middles and highs each towards a hue.",
-          (*_way("low"), *_way("middle"), *_way("high")), three_way,
+          (*_way("low"), *_way("middle"), *_way("high")), _by(three_way),
           ("low_amount", "middle_amount", "high_amount"),
           {"low_hue": 200.0, "low_amount": 30.0, "high_hue": 40.0, "high_amount": 30.0},
           "grade split tone wheels teal"),
@@ -313,7 +323,7 @@ EFFECTS = (
         _percent("lightness", "Lightness", "Of the hues in range."),
         number("around", "Around", "The middle of the range.", 0.0, -3600.0, 3600.0, Unit.DEGREES),
         number("range", "Range", "On either side; 180 is all.", 180.0, 1.0, 180.0, Unit.DEGREES),
-    ), hue_shift, ("hue", "saturation", "lightness"), {"hue": 60.0}, "recolour"),
+    ), _by(hue_shift), ("hue", "saturation", "lightness"), {"hue": 60.0}, "recolour"),
         hue_range=("around", "range")),
     replace(_tool("tone_map", "Tone map", "Two or three colours from dark to light.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),
@@ -322,7 +332,7 @@ EFFECTS = (
         choice("light", "Light", "Of the lights.", (1.0, 0.86, 0.62)),
         choice("three", "Three colours", "With the middle one.", True),
         _percent("balance", "Balance", "Where the middle colour lies.", 0.0, 100.0, 50.0),
-    ), tone_map, ("amount",), {"amount": 100.0}, "duotone tritone palette"),
+    ), _by(tone_map), ("amount",), {"amount": 100.0}, "duotone tritone palette"),
         palette=("dark", "middle", "light")),
     _tool("black_and_white", "Black and white", "A mix of the channels as grey.", (
         _percent("amount", "Amount", "How much of it.", 0.0, 100.0),

@@ -6,24 +6,26 @@ Between the points it is a monotone cubic (Fritsch and Carlson 1980), which neve
 
 from __future__ import annotations
 
-from functools import lru_cache
+from collections.abc import Sequence
+from functools import lru_cache, partial
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.effects.effect import Effect, Family, Scene, Values
+from wrinkle.core.effects.effect import Effect, Family, Values
 from wrinkle.core.effects.recolouring import of_colours
 from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.channels import luma, threefold
+from wrinkle.core.picture.grading import Levels, Operation, Other
 from wrinkle.core.picture.image import Light
+from wrinkle.core.picture.lut import Lut
 from wrinkle.core.picture.paths import Outline, knots, polygon
 
 STRAIGHT = polygon(((0.0, 0.0), (1.0, 1.0)))
 """The curve that changes nothing."""
-_ENTRIES = 1024
+_PLACES = np.linspace(0.0, 1.0, 1024)
 _KEPT = 32
 # Nearer points would have a slope beyond any number.
 _ONE_PLACE = 1e-6
@@ -69,37 +71,31 @@ def curve_values(outline: Outline, places: NDArray[np.float64]) -> NDArray[np.fl
     return found
 
 
-def curves(colours: Field, values: Values, scene: Scene) -> Field:
+def curves(values: Values, table: Lut | None) -> Sequence[Operation]:
     """Red, green and blue each through their own curve, then all through the common one.
 
     The luma curve changes brightness and leaves hue and saturation as they are.
     """
-    common = parts(values["all"])
-    tables = [_channel_table(parts(values[key]), common) for key in ("red", "green", "blue")]
-    result: Field = cv2.LUT(_steps(colours), cv2.merge(tables))
-    bright = parts(values["luma"])
-    if bright != STRAIGHT:
-        before = np.clip(luma(result), 0.0, 1.0)
-        wanted = cv2.LUT(_steps(before), _channel_table(bright, STRAIGHT))
-        share = wanted / np.maximum(before, 1e-4)
-        result *= threefold(np.asarray(share, np.float32))
-    return result
+    common, bright = parts(values["all"]), parts(values["luma"])
+    own = [_levels(parts(values[key]), common) for key in ("red", "green", "blue")]
+    levels = Levels(np.stack(own))
+    if bright == STRAIGHT:
+        return (levels,)
+    brightness = Levels(np.stack([_levels(bright, STRAIGHT)] * 3))
+    return levels, Other(partial(_brightened, brightness), 10.0)
+
+
+def _brightened(brightness: Levels, colours: Field) -> Field:
+    before = threefold(np.clip(luma(colours), 0.0, 1.0))
+    wanted = brightness(before.copy())
+    return np.asarray(colours * (wanted / np.maximum(before, np.float32(1e-4))), np.float32)
 
 
 @lru_cache(maxsize=_KEPT)
-def _channel_table(own: Outline, common: Outline) -> Field:
-    """The values of all steps after a channel's own curve and the common one, ``(1, steps)``."""
-    places = np.linspace(0.0, 1.0, _ENTRIES)
-    levels = np.interp(
-        np.clip(curve_values(own, places), 0.0, 1.0), places, curve_values(common, places)
-    )
-    return np.interp(np.linspace(0.0, 1.0, 1 << 16), places, levels).astype(np.float32)[None, :]
-
-
-def _steps(levels: Field) -> NDArray[np.uint16]:
-    """Levels in 65536 steps, held within 0…1, which is what OpenCV looks up fastest."""
-    steps: NDArray[np.uint16] = cv2.addWeighted(levels, 65535.0, levels, 0.0, 0.0, dtype=cv2.CV_16U)
-    return steps
+def _levels(own: Outline, common: Outline) -> Field:
+    """The values of all steps after a channel's own curve and the common one."""
+    held = np.clip(curve_values(own, _PLACES), 0.0, 1.0)
+    return np.interp(held, _PLACES, curve_values(common, _PLACES)).astype(np.float32)
 
 
 def _curve(key: str, label: str) -> SettingSpec:
