@@ -44,10 +44,15 @@ class Theme:
     selected: str
 
     def colour(self, name: str, alpha: float = 1.0) -> QColor:
-        """The colour with that name."""
-        result = QColor(getattr(self, name))
-        result.setAlphaF(alpha)
-        return result
+        """The colour with that name; all who ask share it, so nobody may change it."""
+        return _colour(getattr(self, name), alpha)
+
+
+@cache
+def _colour(code: str, alpha: float) -> QColor:
+    result = QColor(code)
+    result.setAlphaF(alpha)
+    return result
 
 
 LINEN = Theme(
@@ -185,21 +190,21 @@ def _style_sheet(theme: Theme) -> str:
     QPushButton#main {{ background: {theme.ink}; color: {theme.panel}; font-weight: 600;
         border-color: {theme.ink}; }}
     QPushButton#main:disabled {{ background: {theme.quiet}; border-color: {theme.quiet}; }}
-    QToolButton {{ background: transparent; color: {theme.ink}; border: 1px solid transparent;
-        border-radius: 4px; padding: 2px 6px; }}
-    QToolButton:hover {{ background: {theme.selected}; }}
-    QToolButton:focus {{ border: 1px solid {theme.ink}; }}
-    QToolButton:checked {{ background: {theme.selected}; }}
+    /* At rest without a border, which Qt would draw though it is not seen: three times as long. */
+    QToolButton {{ color: {theme.ink}; border: none; padding: 3px 7px; }}
+    QToolButton:hover, QToolButton:checked {{ background: {theme.selected}; border-radius: 4px; }}
+    QToolButton:focus {{ border: 1px solid {theme.ink}; border-radius: 4px; padding: 2px 6px; }}
     QToolButton#colour {{ background: {theme.field}; border: 1px solid {theme.rule};
-        border-radius: 3px; min-height: 20px; }}
-    QToolButton#narrow {{ padding: 2px 3px; }}
+        border-radius: 3px; padding: 2px 6px; min-height: 20px; }}
+    QToolButton#narrow {{ padding: 3px 4px; }}
+    QToolButton#narrow:focus {{ padding: 2px 3px; }}
     QToolButton#eye:checked {{ background: transparent; }}
     QToolButton:disabled {{ color: {theme.quiet}; }}
     QPushButton#fold {{ background: transparent; border: none; color: {theme.quiet};
         font-weight: 600; text-align: left; padding: 2px 0; min-height: 18px; }}
     QPushButton#fold:hover, QPushButton#fold:focus {{ color: {theme.ink}; border: none; }}
     QToolButton#plain, QToolButton#toggle {{ background: {theme.field};
-        border: 1px solid {theme.rule}; min-height: 18px; }}
+        border: 1px solid {theme.rule}; border-radius: 4px; padding: 2px 6px; min-height: 18px; }}
     QToolButton#toggle:checked {{ background: {theme.ink}; color: {theme.panel};
         border-color: {theme.ink}; }}
     QListWidget {{ background: {theme.field}; color: {theme.ink};

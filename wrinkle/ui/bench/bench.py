@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, QRect, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QRegion
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from wrinkle.core.design.archive import SUFFIX
@@ -31,7 +32,7 @@ from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import Action, BenchWanted, HeldKey, Place, PlaceKind
 from wrinkle.ui.shared.picture_view import ContactView, frame_label
 from wrinkle.ui.shared.qimages import brightness_shares
-from wrinkle.ui.theme import SURROUND
+from wrinkle.ui.theme import SURROUND, active
 
 
 class Bench(Place):
@@ -100,6 +101,19 @@ class Bench(Place):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 12, 12, 12)
         layout.addWidget(whole)
+        self._panels = (upper, self.timeline, self.stack)
+        # Else the window would fill all that lies under the panels, whenever one of them changes.
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if event is None:
+            return
+        bare = event.region()
+        for panel in self._panels:
+            bare -= QRegion(QRect(panel.mapTo(self, QPoint()), panel.size()))
+        painter = QPainter(self)
+        painter.setClipRegion(bare)
+        painter.fillRect(self.rect(), active().colour("ground"))
 
     def _connect(self) -> None:
         desk = self._desk

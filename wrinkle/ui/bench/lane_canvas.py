@@ -11,7 +11,7 @@ from fractions import Fraction
 from itertools import pairwise
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.core.design import lane_edits, pins
@@ -19,6 +19,7 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.lane_edits import on_own_half
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.easing import Bezier
+from wrinkle.core.motion.seam import SeamFault
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
@@ -98,6 +99,25 @@ class _Curve:
         return cls(band, line, role, first)
 
 
+@dataclass(frozen=True)
+class _Drawing:
+    """What a lane shows of its wrinkle; worked out once, not at each paint.
+
+    Attributes:
+        wrinkle: of which it was worked out.
+        geometry: where all is.
+        curves: of all numbers on both sides.
+        pins: their heads.
+        fault: what breaks the motion at the cut, in a word or two; empty where nothing does.
+    """
+
+    wrinkle: Wrinkle
+    geometry: LaneGeometry
+    curves: list[_Curve]
+    pins: list[Pin]
+    fault: str
+
+
 class LaneCanvas(QWidget):
     """Draws and edits the curve of one setting.
 
@@ -135,7 +155,9 @@ class LaneCanvas(QWidget):
         self._with_speed = False
         self._inset = (0.0, 0.0)
         self._held_range: tuple[float, float] | None = None
-        self._drawn: tuple[LaneGeometry, list[_Curve]] | None = None
+        self._placed: tuple[Wrinkle | None, object, LaneGeometry | None] | None = None
+        self._drawn: _Drawing | None = None
+        self._pictured: tuple[list[_Curve], object, QPixmap] | None = None
         self._drag: Pin | Handle | None = None
         self._moved = False
         self._press = QPointF()
@@ -184,8 +206,13 @@ class LaneCanvas(QWidget):
     @property
     def geometry_now(self) -> LaneGeometry | None:
         """What is where; None while there is no such lane. Numbers stand still during a drag."""
-        wrinkle = self._wrinkle
-        if wrinkle is None or all(x.id != self._ref.layer for x in wrinkle.layers):
+        wrinkle, place = self._wrinkle, (self.axis, self.height(), self._held_range)
+        if self._placed is None or self._placed[0] is not wrinkle or self._placed[1] != place:
+            self._placed = wrinkle, place, self._geometry(wrinkle) if wrinkle is not None else None
+        return self._placed[2]
+
+    def _geometry(self, wrinkle: Wrinkle) -> LaneGeometry | None:
+        if all(x.id != self._ref.layer for x in wrinkle.layers):
             return None
         setting = self._ref.of(wrinkle)
         if setting.track is None:
@@ -206,41 +233,65 @@ class LaneCanvas(QWidget):
         painter.fillRect(here, theme.colour("selected", 0.55))
         painter.setPen(theme.colour("rule"))
         painter.drawLine(QLineF(0, self.height() - 0.5, self.width(), self.height() - 0.5))
-        geometry = self.geometry_now
-        if geometry is None:
+        geometry, wrinkle = self.geometry_now, self._wrinkle
+        if geometry is None or wrinkle is None:
             return
-        for curve in self._curves(geometry):
-            painter.fillPath(curve.band, theme.colour(curve.role, 0.20 if curve.first else 0.10))
-            pen = QPen(theme.colour(curve.role), 1.6)
-            if not curve.first:
-                pen.setDashPattern([3, 2.5])
-            painter.strokePath(curve.line, pen)
+        drawing = self._drawing(geometry, wrinkle)
+        painter.drawPixmap(0, 0, self._curves_picture(drawing))
         if len(parts(geometry.setting.rest)) == _COLOUR_PARTS:
             self._paint_colours(painter, geometry)
         if self._with_speed and self._spec.numeric:
             self._paint_speed(painter, geometry)
         self._paint_confidence(painter)
         draw_seam(painter, axis.x(0), 0, self.height())
-        self._paint_fault(painter, geometry)
-        self._paint_pins(painter, geometry)
+        if drawing.fault:
+            painter.setFont(small_font(self.font(), bold=True))
+            painter.setPen(theme.colour("seam"))
+            painter.drawText(QPointF(axis.x(0) + 8, 13), drawing.fault)
+        self._paint_pins(painter, drawing.pins)
         self._paint_handles(painter, geometry)
         if self._band is not None:
             painter.setPen(QPen(theme.colour("ink"), 1.0, Qt.PenStyle.DashLine))
             painter.setBrush(theme.colour("selected", 0.4))
             painter.drawRect(self._band)
 
+    def _drawing(self, geometry: LaneGeometry, wrinkle: Wrinkle) -> _Drawing:
+        kept = self._drawn
+        if kept is None or kept.wrinkle is not wrinkle or kept.geometry != geometry:
+            same = kept is not None and kept.geometry == geometry
+            curves = kept.curves if kept is not None and same else self._curves(geometry)
+            fault = _words(lane_edits.fault_at_cut(wrinkle, self._ref))
+            kept = self._drawn = _Drawing(wrinkle, geometry, curves, geometry.pins(), fault)
+        return kept
+
+    def _curves_picture(self, drawing: _Drawing) -> QPixmap:
+        """The curves on clear ground: the playhead moves over them far oftener than they change."""
+        look = (active().name, self.size(), self.devicePixelRatioF())
+        if self._pictured is not None and self._pictured[:2] == (drawing.curves, look):
+            return self._pictured[2]
+        picture = QPixmap(self.size() * look[2])
+        picture.setDevicePixelRatio(look[2])
+        picture.fill(Qt.GlobalColor.transparent)
+        painter, theme = QPainter(picture), active()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for curve in drawing.curves:
+            painter.fillPath(curve.band, theme.colour(curve.role, 0.20 if curve.first else 0.10))
+            pen = QPen(theme.colour(curve.role), 1.6)
+            if not curve.first:
+                pen.setDashPattern([3, 2.5])
+            painter.strokePath(curve.line, pen)
+        painter.end()
+        self._pictured = drawing.curves, look, picture
+        return picture
+
     def _curves(self, geometry: LaneGeometry) -> list[_Curve]:
-        """The curves of all numbers on both sides; worked out once, not at each paint."""
-        if self._drawn is None or self._drawn[0] != geometry:
-            rests = geometry.numbers(geometry.setting.rest)
-            sides = ((Side.OUTGOING, "outgoing"), (Side.INCOMING, "incoming"))
-            curves = []
-            for part, rest in enumerate(rests):
-                base = min(max(geometry.y(rest), 0.0), float(self.height()))
-                for side, role in sides:
-                    curves.append(_Curve.through(geometry.curve(part, side), base, role, part == 0))
-            self._drawn = geometry, curves
-        return self._drawn[1]
+        """The curves of all numbers on both sides."""
+        curves = []
+        for part, rest in enumerate(geometry.numbers(geometry.setting.rest)):
+            base = min(max(geometry.y(rest), 0.0), float(self.height()))
+            for side, role in ((Side.OUTGOING, "outgoing"), (Side.INCOMING, "incoming")):
+                curves.append(_Curve.through(geometry.curve(part, side), base, role, part == 0))
+        return curves
 
     def _paint_colours(self, painter: QPainter, geometry: LaneGeometry) -> None:
         """The colour of each frame across the middle of the lane."""
@@ -271,23 +322,9 @@ class LaneCanvas(QWidget):
                 for start, end in pairwise(points):
                     painter.drawLine(start, end)
 
-    def _paint_fault(self, painter: QPainter, geometry: LaneGeometry) -> None:
-        """Says beside the seam what breaks the motion there."""
-        fault = (
-            lane_edits.fault_at_cut(self._wrinkle, self._ref) if self._wrinkle is not None else None
-        )
-        if fault is None:
-            return
-        words = " and ".join(
-            word for word, there in (("jump", fault.jump), ("kink", fault.speeds)) if there
-        )
-        painter.setFont(small_font(self.font(), bold=True))
-        painter.setPen(active().colour("seam"))
-        painter.drawText(QPointF(geometry.axis.x(0) + 8, 13), words)
-
-    def _paint_pins(self, painter: QPainter, geometry: LaneGeometry) -> None:
+    def _paint_pins(self, painter: QPainter, shown: list[Pin]) -> None:
         theme = active()
-        for pin in geometry.pins():
+        for pin in shown:
             role = "outgoing" if pin.choice.side is Side.OUTGOING else "incoming"
             painter.setPen(QPen(theme.colour(role), 1.4))
             painter.drawLine(QLineF(pin.spot.x(), pin.spot.y(), pin.spot.x(), self.height() - 3))
@@ -448,3 +485,10 @@ class LaneCanvas(QWidget):
             self.pinsUnwanted.emit()
         else:
             super().keyPressEvent(event)
+
+
+def _words(fault: SeamFault | None) -> str:
+    if fault is None:
+        return ""
+    named = (("jump", fault.jump), ("kink", fault.speeds))
+    return " and ".join(word for word, there in named if there)

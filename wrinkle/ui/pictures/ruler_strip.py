@@ -45,6 +45,7 @@ class RulerStrip(QWidget):
         self._marks: frozenset[int] = frozenset()
         self._scaled: dict[int, tuple[ScreenFrame, tuple[int, int], QPixmap]] = {}
         self._ready: dict[int, bool] = {}
+        self._numbered: tuple[object, QPixmap] | None = None
         self._placed: tuple[FrameAxis, list[tuple[int, QRectF]]] | None = None
         self.setFixedHeight(_RULER + _STRIP + 4)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -112,17 +113,10 @@ class RulerStrip(QWidget):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         axis, theme = self.axis, active()
         seen = QRectF(event.rect()) if event is not None else QRectF(self.rect())
-        painter.setFont(small_font(self.font(), bold=True))
         for frame, cell in self._cells():
             if cell.intersects(seen):
                 self._paint_frame(painter, frame, cell)
-        step = axis.label_step
-        for frame in range(-(-axis.first // step) * step, axis.end, step):
-            label = QRectF(axis.x(frame) + axis.cell / 2 - 20, 0, 40, _RULER)
-            if label.intersects(seen):
-                role = "outgoing_text" if frame < 0 else "incoming_text"
-                painter.setPen(theme.colour(role if frame else "ink"))
-                painter.drawText(label, Qt.AlignmentFlag.AlignCenter, frame_label(frame))
+        painter.drawPixmap(0, 0, self._ruler())
         foot = _RULER + _STRIP + 1
         for frame in self._marks:
             if axis.first <= frame < axis.end:
@@ -138,6 +132,26 @@ class RulerStrip(QWidget):
             painter.drawRoundedRect(
                 QRectF(axis.x(self._playhead), 2, axis.cell, _RULER + _STRIP), 2, 2
             )
+
+    def _ruler(self) -> QPixmap:
+        """The numbers over the frames, on clear ground: they change far seldomer than the rest."""
+        axis, theme, scale = self.axis, active(), self.devicePixelRatioF()
+        look = (axis, theme.name, scale, self.font())
+        if self._numbered is None or self._numbered[0] != look:
+            picture = QPixmap(QSize(self.width(), _RULER) * scale)
+            picture.setDevicePixelRatio(scale)
+            picture.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(picture)
+            painter.setFont(small_font(self.font(), bold=True))
+            step = axis.label_step
+            for frame in range(-(-axis.first // step) * step, axis.end, step):
+                role = "outgoing_text" if frame < 0 else "incoming_text"
+                painter.setPen(theme.colour(role if frame else "ink"))
+                area = QRectF(axis.x(frame) + axis.cell / 2 - 20, 0, 40, _RULER)
+                painter.drawText(area, Qt.AlignmentFlag.AlignCenter, frame_label(frame))
+            painter.end()
+            self._numbered = look, picture
+        return self._numbered[1]
 
     def _cells(self) -> list[tuple[int, QRectF]]:
         axis = self.axis

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtGui import QFont, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy
 
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
@@ -14,6 +14,7 @@ class ElidedLabel(PlainLabel):
 
     def __init__(self, text: str = "") -> None:
         super().__init__(text)
+        self._cut: tuple[tuple[str, int, QFont], str] | None = None
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
 
     def setText(self, text: str | None) -> None:
@@ -24,9 +25,11 @@ class ElidedLabel(PlainLabel):
         return QSize(24, super().minimumSizeHint().height())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        room = self.contentsRect()
+        wanted = (self.text(), room.width(), self.font())
+        if self._cut is None or self._cut[0] != wanted:
+            mode = Qt.TextElideMode.ElideMiddle
+            self._cut = wanted, self.fontMetrics().elidedText(self.text(), mode, room.width())
         painter = QPainter(self)
         painter.setPen(self.palette().windowText().color())
-        text = self.fontMetrics().elidedText(
-            self.text(), Qt.TextElideMode.ElideMiddle, self.contentsRect().width()
-        )
-        painter.drawText(self.contentsRect(), self.alignment(), text)
+        painter.drawText(room, self.alignment(), self._cut[1])

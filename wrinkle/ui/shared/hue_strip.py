@@ -75,8 +75,7 @@ class HueStrip(QWidget):
         painter.fillRect(area, hues)
         if self._range >= ALL:
             return
-        veil = theme.colour("field")
-        veil.setAlphaF(0.8)
+        veil = theme.colour("field", 0.8)
         left, right = self.place(self._middle - self._range), self.place(self._middle + self._range)
         outside = [(area.left(), left), (right, area.right())] if left <= right else [(right, left)]
         for start, end in outside:
