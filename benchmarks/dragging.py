@@ -129,16 +129,16 @@ def dragged(window: Window, grasp: Grasp, seconds: float = 3.0) -> str:
         QTest.mouseMove(grasp.widget, (grasp.start + grasp.reach * (1.0 - share)).toPoint())
         busy += time.perf_counter() - began
         wait(16)
-    seen, changed = len(came), desk.document.wrinkle != before
+    moved, changed = list(came), desk.document.wrinkle != before
     rest = time.perf_counter()
     while not pictures.is_ready(desk.looking.playhead):
         wait(1)
     fine = time.perf_counter() - rest
     QTest.mouseRelease(grasp.widget, LEFT, pos=grasp.start.toPoint())
     pictures.frameReady.disconnect(note)
-    gaps = sorted(b - a for a, b in itertools.pairwise(came)) or [seconds]
+    gaps = sorted(b - a for a, b in itertools.pairwise((start, *moved))) or [seconds]
     return (
-        f"{seen / seconds:.0f} pictures a second of {step / seconds:.0f} moves, "
+        f"{len(moved) / seconds:.0f} pictures a second of {step / seconds:.0f} moves, "
         f"gaps {gaps[len(gaps) // 2] * 1e3:.0f} and at most {gaps[-1] * 1e3:.0f} ms, "
         f"a move takes {busy / step * 1e3:.1f} ms, fine {fine:.2f} s after rest"
         + ("" if changed else " (nothing moved)")

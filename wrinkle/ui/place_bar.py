@@ -89,6 +89,8 @@ class CheckBadge(QToolButton):
 
     def show_count(self, count: int | None) -> None:
         """Shows how many are open; None while nothing is known."""
+        if count == self._count and self.text():
+            return
         self._count = count
         self.setText("–" if count is None else str(count))
         words = "Nothing is measured yet" if count is None else "No check is open"

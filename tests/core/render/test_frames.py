@@ -4,6 +4,7 @@ import dataclasses
 import itertools
 import threading
 import unittest
+from collections.abc import Callable
 from fractions import Fraction
 from unittest import mock
 
@@ -36,9 +37,11 @@ class Counted(Numbered):
         self.read: list[int] = []
         self.gate = threading.Event()
         self.gate.set()
+        self.meanwhile: Callable[[], None] = lambda: None
 
     def image(self, index: int, size: Size) -> Image:
         self.gate.wait(10)
+        self.meanwhile()
         self.read.append(index)
         return super().image(index, size)
 
@@ -162,9 +165,7 @@ class Viewing(unittest.TestCase):
 
     def test_a_rough_frame_that_comes_again_or_late_loses_no_picture(self) -> None:
         now = [100.0]
-        idle = Jobs(1)
-        with mock.patch.object(idle, "add"):
-            viewer = FrameViewer(idle, self.store, Urgency.LOOKED_AT, Listener(id), lambda: now[0])
+        viewer = self.idle(lambda: now[0])
         showing = dataclasses.replace(self.showing(turning()), size=Size(450, 800))
         self.store.budget = 4 * 450 * 800 * 4
         # The second one is dragged, and the third is the same again.
@@ -179,11 +180,44 @@ class Viewing(unittest.TestCase):
         late()
         self.assertEqual(viewer.frame(-1).size, Size(450, 800))
 
-    def test_while_something_is_dragged_only_the_frame_that_is_looked_at_keeps_up(self) -> None:
-        now = [100.0]
+    def idle(self, clock: Callable[[], float] = lambda: 100.0) -> FrameViewer:
+        """A viewer whose pieces the test makes itself."""
         idle = Jobs(1)
         with mock.patch.object(idle, "add"):
-            viewer = FrameViewer(idle, self.store, Urgency.LOOKED_AT, Listener(id), lambda: now[0])
+            return FrameViewer(idle, self.store, Urgency.LOOKED_AT, Listener(id), clock)
+
+    def test_a_fine_picture_that_nobody_wants_any_more_is_given_up_between_its_layers(self) -> None:
+        viewer = self.idle()
+        wrinkle = layer_edits.add_layer(plain_cut(), "Again", SlotSource("incoming"))
+        again = SettingRef(wrinkle.layers[-1].id, "rotation")
+        wrinkle = lane_edits.set_value(wrinkle, again, 0 * FRAME, 9.0)
+        newer = replace(wrinkle, shutter_angle=90.0)
+        for asked_anew in (False, True):
+            viewer.ask(self.showing(wrinkle), (3,), 3)
+            piece = viewer.take()
+            self.source.read.clear()
+            self.source.meanwhile = lambda: viewer.ask(self.showing(newer), (3,), 3)
+            if not asked_anew:
+                self.source.meanwhile = lambda: None
+            piece()
+            self.assertEqual(len(self.source.read), 1 if asked_anew else 2)
+            self.assertEqual(viewer.is_ready(3), not asked_anew)
+            self.store.clear()
+        self.source.meanwhile = lambda: None
+        viewer.take()()
+        self.assertTrue(viewer.is_ready(3), "the newer one is made")
+
+    def test_the_first_move_of_a_drag_asks_for_a_draft_alone(self) -> None:
+        viewer = self.idle()
+        showing = dataclasses.replace(self.showing(turning()), size=Size(450, 800))
+        viewer.ask(showing, range(-12, 12), -1, None, True)
+        viewer.take()()
+        self.assertEqual(viewer.frame(-1).size, Size(113, 200))
+        self.assertIsNone(viewer.urgency(), "all else waits until it stands still")
+
+    def test_while_something_is_dragged_only_the_frame_that_is_looked_at_keeps_up(self) -> None:
+        now = [100.0]
+        viewer = self.idle(lambda: now[0])
         showing = dataclasses.replace(self.showing(turning()), size=Size(450, 800))
         viewer.ask(showing, range(-12, 12), -1)
         for _ in (Stage.ROUGH, Stage.FINE):

@@ -5,7 +5,7 @@ This is the only place that knows which fields of a layer name another one.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from enum import Enum
 from typing import NamedTuple
 
@@ -93,22 +93,24 @@ def check_links(layers: Sequence[Layer]) -> None:
         InputError: names the layers.
     """
     by_id = {layer.id: layer for layer in layers}
+    links = {layer.id: links_of(layer) for layer in layers}
+    if not any(links.values()):
+        return
     for layer in layers:
-        for link in links_of(layer):
+        for link in links[layer.id]:
             if link.target not in by_id:
                 raise InputError(
                     f"The {link.kind.value} of the layer '{layer.name}' does not exist."
                 )
             _check_target(link, by_id[link.target])
-    for following, sentence, what in (
-        (_followed_by(LinkKind.PARENT), "A layer cannot follow itself", "parents"),
-        (_followed_by(LinkKind.GROUP), "A group cannot hold itself", "groups within groups"),
-        (_needed_by(layers), "A layer cannot be made from itself", "mattes and effects"),
+    for onward, sentence, what in (
+        (_onward(links, LinkKind.PARENT), "A layer cannot follow itself", "parents"),
+        (_onward(links, LinkKind.GROUP), "A group cannot hold itself", "groups within groups"),
+        (_needed(layers, links), "A layer cannot be made from itself", "mattes and effects"),
     ):
-        _refuse_circle(by_id, following, sentence)
-        limits.check_depth(what, {key: list(following(layer)) for key, layer in by_id.items()})
-    by_effects = _followed_by(LinkKind.EFFECT)
-    limits.check_drawn(by_id, {key: list(by_effects(layer)) for key, layer in by_id.items()})
+        _refuse_circle(by_id, onward, sentence)
+        limits.check_depth(what, onward)
+    limits.check_drawn(by_id, _onward(links, LinkKind.EFFECT))
 
 
 def within(layers: Sequence[Layer], group: str | None) -> list[Layer]:
@@ -135,34 +137,32 @@ def _check_target(link: Link, target: Layer) -> None:
         )
 
 
-_Following = Callable[[Layer], Iterable[str]]
+_Links = Mapping[str, Sequence[Link]]
 
 
-def _followed_by(kind: LinkKind) -> _Following:
-    return lambda layer: [link.target for link in links_of(layer) if link.kind is kind]
+def _onward(links: _Links, *kinds: LinkKind) -> dict[str, list[str]]:
+    """Where the links of some kinds lead, from each layer."""
+    return {key: [x.target for x in found if x.kind in kinds] for key, found in links.items()}
 
 
-def _needed_by(layers: Sequence[Layer]) -> _Following:
+def _needed(layers: Sequence[Layer], links: _Links) -> dict[str, list[str]]:
     """What must be drawn before a layer: its matte, what its effects look at, what it holds."""
-    held: dict[str | None, list[str]] = {}
+    needed = _onward(links, LinkKind.MATTE, LinkKind.EFFECT)
     for layer in layers:
-        held.setdefault(layer.group, []).append(layer.id)
-    drawn_first = (LinkKind.MATTE, LinkKind.EFFECT)
-
-    def needed(layer: Layer) -> Iterator[str]:
-        yield from (link.target for link in links_of(layer) if link.kind in drawn_first)
-        yield from held.get(layer.id, [])
-
+        if layer.group is not None:
+            needed[layer.group].append(layer.id)
     return needed
 
 
-def _refuse_circle(by_id: dict[str, Layer], following: _Following, sentence: str) -> None:
+def _refuse_circle(
+    by_id: Mapping[str, Layer], onward: Mapping[str, Sequence[str]], sentence: str
+) -> None:
     done: set[str] = set()
     for start in by_id:
         if start in done:
             continue
         # The way so far, with what is left to follow at each of its layers.
-        way: dict[str, Iterator[str]] = {start: iter(following(by_id[start]))}
+        way: dict[str, Iterator[str]] = {start: iter(onward[start])}
         while way:
             here = next(reversed(way))
             target = next(way[here], None)
@@ -175,4 +175,4 @@ def _refuse_circle(by_id: dict[str, Layer], following: _Following, sentence: str
                 names = " → ".join(by_id[x].name for x in circle)
                 raise InputError(f"{sentence}: {names}.")
             elif target not in done:
-                way[target] = iter(following(by_id[target]))
+                way[target] = iter(onward[target])

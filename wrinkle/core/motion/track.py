@@ -20,7 +20,9 @@ from wrinkle.core.motion.easing import Ease, Linear
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.values import (
     Value,
+    between,
     difference,
+    discrete,
     mix,
     reflected,
     require_finite,
@@ -133,6 +135,7 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
         """
         at = [float(key.time) for key in self.keys]
         mirrored = side is Side.INCOMING and self.incoming is not IncomingHalf.OWN
+        reflects = mirrored and self.incoming is IncomingHalf.CARRY_ON and not discrete(rest)
         find = bisect_right if side is Side.INCOMING and not mirrored else bisect_left
         found = []
         for time in times:
@@ -143,8 +146,8 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
             else:
                 start, end = self.keys[following - 1], self.keys[following]
                 share = (own - at[following - 1]) / (at[following] - at[following - 1])
-                value = mix(start.value, end.value, start.ease.at(share))
-            found.append(self._mirror(value, rest) if mirrored else value)
+                value = between(start.value, end.value, start.ease.at(share))
+            found.append(between(value, rest, 2.0) if reflects else value)
         return found
 
     def speed_at(self, time: Fraction, rest: Value, side: Side) -> Value:

@@ -32,6 +32,11 @@ def mix(start: Value, end: Value, share: float) -> Value:
     """
     if not same_kind(start, end):
         raise InputError("Values of different kinds cannot be mixed; use one kind.")
+    return between(start, end, share)
+
+
+def between(start: Value, end: Value, share: float) -> Value:
+    """``mix`` of two that are known to be of one kind."""
     if isinstance(start, tuple) and isinstance(end, tuple):
         return tuple(_mix(a, b, share) for a, b in zip(start, end, strict=True))
     if isinstance(start, bool | str) or isinstance(end, bool | str):

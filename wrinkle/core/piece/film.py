@@ -111,13 +111,13 @@ class Film:
         showing, own = self.at(frame)
         return showing.plan(own)
 
-    def drawn(self, frame: int, plan: FramePlan) -> Image:
-        """The picture of a frame, from its plan.
+    def drawn(self, frame: int, plan: FramePlan, check: Callable[[], None] = lambda: None) -> Image:
+        """The picture of a frame, from its plan; ``check`` is called now and then.
 
         Raises:
             MediaError: a source cannot be read.
         """
-        return draw(plan, self.at(frame)[0].material)
+        return draw(plan, self.at(frame)[0].material, check=check)
 
     def image(self, frame: int) -> Image:
         """The picture of a frame.

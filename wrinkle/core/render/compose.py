@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from concurrent.futures import Executor
 from dataclasses import dataclass, replace
 
@@ -63,14 +64,26 @@ def render(
     return draw(plan_frame(wrinkle, material, frame, size, quality), material, spread)
 
 
-def draw(plan: FramePlan, material: Material, spread: Executor | None = None) -> Image:
-    """The picture of a plan, whose sources are found in ``material``."""
-    return _Composer(plan.size, material, spread).whole(plan.layers, plan.held)
+def draw(
+    plan: FramePlan,
+    material: Material,
+    spread: Executor | None = None,
+    check: Callable[[], None] = lambda: None,
+) -> Image:
+    """The picture of a plan.
+
+    Args:
+        plan: all that it depends on.
+        material: where its sources are found.
+        spread: where strips of the picture are computed; the result is the same to the bit.
+        check: called before each layer; what it raises ends the drawing.
+    """
+    return _Composer(plan.size, material, spread, check).whole(plan.layers, plan.held)
 
 
 def draw_layer(layer: PlannedLayer, size: Size, material: Material) -> Image:
     """One layer on nothing, cut and placed, without opacity and blend."""
-    return _Composer(size, material, None).alone(layer)
+    return _Composer(size, material).alone(layer)
 
 
 @dataclass(frozen=True)
@@ -79,7 +92,8 @@ class _Composer:
 
     size: Size
     material: Material
-    spread: Executor | None
+    spread: Executor | None = None
+    check: Callable[[], None] = lambda: None
 
     def whole(self, layers: tuple[PlannedLayer, ...], held: int) -> Image:
         """Layers over each other; the lowest ones, if any are held, are kept as one picture."""
@@ -93,6 +107,7 @@ class _Composer:
         """Layers over each other, from the back, over what lies below them."""
         below = blank(self.size) if below is None else below
         for layer in layers:
+            self.check()
             if layer.content is None:
                 below = self._treated(layer, below)
             else:

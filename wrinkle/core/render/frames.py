@@ -17,6 +17,7 @@ from typing import Protocol, Self, cast
 
 import cv2
 
+from wrinkle.core.errors import Cancelled
 from wrinkle.core.jobs import Jobs, Urgency, sentence_for
 from wrinkle.core.picture.image import Bytes8, Image, Size
 from wrinkle.core.render.planned import FramePlan
@@ -84,8 +85,8 @@ class Shown(Protocol):
     def plan(self, frame: int) -> FramePlan:
         """All that the picture of a frame depends on."""
 
-    def drawn(self, frame: int, plan: FramePlan) -> Image:
-        """The picture of a frame, from its plan."""
+    def drawn(self, frame: int, plan: FramePlan, check: Callable[[], None]) -> Image:
+        """The picture of a frame, from its plan; what ``check`` raises ends the drawing."""
 
     def is_costly(self, frame: int) -> bool:
         """Whether more than a plain clip is seen."""
@@ -185,6 +186,7 @@ class FrameViewer:
         frames: Sequence[int],
         focus: int,
         before: Shown | None = None,
+        dragged: bool = False,
     ) -> None:
         """Asks for frames; what was asked before is dropped.
 
@@ -193,6 +195,8 @@ class FrameViewer:
             frames: which ones, counted from the cut.
             focus: the one that is looked at.
             before: what each frame is compared with, if it is.
+            dragged: whether a next one is sure to follow; it is taken so too where one ask follows
+                quickly on another.
         """
         old = self._asked
         number = old.number + 1 if old is not None else 1
@@ -203,7 +207,7 @@ class FrameViewer:
         with self._jobs.wake:
             now = self._clock()
             # While something is dragged only the frame that is looked at keeps up.
-            dragged = now - self._asked_at < _QUICKLY
+            dragged = dragged or now - self._asked_at < _QUICKLY
             self._rest = now + _REST if dragged else now
             self._asked_at = now
             self._asked = _Asked(
@@ -290,6 +294,8 @@ class FrameViewer:
         def make() -> None:
             try:
                 reached, plans = self._made(asked, frame, stage)
+            except Cancelled:
+                pass
             except Exception as fault:  # noqa: BLE001 - a worker must not die without a word
                 what, way_out = f"Frame {frame} cannot be rendered", "Undo the last step."
                 sentence = sentence_for(fault, what, way_out)
@@ -332,12 +338,19 @@ class FrameViewer:
             fine = tuple(showing.plan(frame) for showing in asked.showings(Stage.FINE))
             if all(self._store.frame(plan) is not None for plan in fine):
                 return Stage.FINE, fine
-        return stage, tuple(self._drawn(showing, frame) for showing in asked.showings(stage))
 
-    def _drawn(self, showing: Shown, frame: int) -> FramePlan:
+        def check() -> None:
+            # What is seen next does not wait for a fine picture that nobody wants any more; the
+            # rough ones of a drag are all seen.
+            if stage is Stage.FINE and self._asked is not asked:
+                raise Cancelled
+
+        return stage, tuple(self._drawn(x, frame, check) for x in asked.showings(stage))
+
+    def _drawn(self, showing: Shown, frame: int, check: Callable[[], None]) -> FramePlan:
         plan = showing.plan(frame)
         if self._store.frame(plan) is None:
-            self._store.keep_frame(plan, screen_frame(showing.drawn(frame, plan)))
+            self._store.keep_frame(plan, screen_frame(showing.drawn(frame, plan, check)))
         return plan
 
     # In the thread of the listener

@@ -6,6 +6,7 @@ file. Equal ones give the same bytes.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from concurrent.futures import Executor
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -46,13 +47,13 @@ class Showing:
         """The same in another size."""
         return replace(self, size=size)
 
-    def drawn(self, frame: int, plan: FramePlan) -> Image:
-        """The picture of a frame, from its plan.
+    def drawn(self, frame: int, plan: FramePlan, check: Callable[[], None] = lambda: None) -> Image:
+        """The picture of a frame, from its plan; ``check`` is called now and then.
 
         Raises:
             MediaError: a source cannot be read.
         """
-        return draw(plan, self.material)
+        return draw(plan, self.material, check=check)
 
     def is_costly(self, frame: int) -> bool:
         """Whether more than a plain clip is seen."""

@@ -202,7 +202,13 @@ class Bench(Place):
     def _request(self, frames: tuple[int, ...]) -> None:
         desk = self._desk
         size = self.frame_size.scaled(self._resolution)
-        self.renderer.ask(desk.shown(size), frames, desk.looking.playhead, desk.shown_before(size))
+        self.renderer.ask(
+            desk.shown(size),
+            frames,
+            desk.looking.playhead,
+            desk.shown_before(size),
+            desk.document.previewing,
+        )
 
     def _on_playhead(self) -> None:
         looking = self._desk.looking

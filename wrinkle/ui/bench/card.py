@@ -116,18 +116,20 @@ class LayerCard(QWidget):
         layout.addLayout(self._head())
         if unfolded:
             self._unfold(layout)
-        self.refresh()
 
     @property
     def layer(self) -> Layer:
         """The layer as it is now."""
         return self._desk.document.wrinkle.layer(self.layer_id)
 
-    def refresh(self) -> None:
-        """Shows the state of the desk."""
-        layer, desk = self.layer, self._desk
-        theme = active()
-        names = tuple((x.id, x.name) for x in desk.document.wrinkle.layers)
+    def refresh(self, layer: Layer, names: tuple[tuple[str, str], ...]) -> None:
+        """Shows the state of the desk.
+
+        Args:
+            layer: the card's layer as it is now.
+            names: the ids and names of all layers.
+        """
+        desk, theme = self._desk, active()
         editing = (
             desk.looking.mode.outline,
             desk.looking.mode.steps_keyed,

@@ -156,8 +156,10 @@ class LaneGeometry:
         frames, times = _drawn_at(*self._span(side), self.rate)
         values = track.drawn(times, rest, side) if track is not None else [rest] * len(frames)
         steps = discrete(rest)
+        numbers = parts if self.spec.numeric else self.numbers
+        left, cell, foot, unit = self.axis.x(0), self.axis.cell, self.y(0.0), self._pixels_a_unit
         for frame, value in zip(frames, values, strict=True):
-            spot = QPointF(self.axis.x(frame), self.y(self.numbers(value)[part]))
+            spot = QPointF(left + frame * cell, foot - numbers(value)[part] * unit)
             if points and steps:
                 points.append(QPointF(spot.x(), points[-1].y()))
             points.append(spot)

@@ -89,6 +89,7 @@ class SourceView(QWidget):
         super().__init__()
         self._side = side
         self._desk = desk
+        self._shown: object = None
         self.setAcceptDrops(True)
         self._title = QToolButton()
         self._title.setToolTip(f"Choose another {side.value} clip")
@@ -138,7 +139,9 @@ class SourceView(QWidget):
         self._title.setText(metrics.elidedText(f"{label} · {name}", elide, room))
         self._title.setAccessibleName(f"{label} clip: {name}")
         self._caption.setText(self._caption_text())
-        self.picture.update()
+        if (clip, step) != self._shown:
+            self._shown = clip, step
+            self.picture.update()
 
     def _caption_text(self) -> str:
         clip = self._desk.tried.clips.get(self._side.value)

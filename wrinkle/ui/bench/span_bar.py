@@ -33,8 +33,15 @@ class SpanBar(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("When the layer is there")
         self.setToolTip("When the selected layer is there: drag an end, or the whole bar")
-        desk.document.changed.connect(self.update)
-        desk.looking.selectionChanged.connect(self.update)
+        self._shown: tuple[QRectF | None, FrameAxis] | None = None
+        desk.document.changed.connect(self._refresh)
+        desk.looking.selectionChanged.connect(self._refresh)
+
+    def _refresh(self) -> None:
+        shown = (self.bar() if self._desk.looking.layer else None, self.axis)
+        if shown != self._shown:
+            self._shown = shown
+            self.update()
 
     def set_inset(self, left: float, right: float) -> None:
         """How far the axis stays from the widget's sides, as it does in the strip."""

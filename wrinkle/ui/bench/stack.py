@@ -169,8 +169,9 @@ class Stack(QWidget):
             self._make_cards(wanted, layers)
             self._made_for = wanted
         self._empty.setVisible(not wanted)
-        for card in self.cards:
-            card.refresh()
+        names = tuple((x.id, x.name) for x in layers)
+        for card, layer in zip(self.cards, layers, strict=True):
+            card.refresh(layer, names)
         self._tie_threads()
 
     def curve_fields(self) -> list[CurveField]:
@@ -184,8 +185,9 @@ class Stack(QWidget):
             matte = card.layer.matte
             if matte is not None and matte.layer in by_id:
                 threads.append((card, by_id[matte.layer]))
-        self._ground.threads = [(one, other) for one, other in threads]
-        self._ground.update()
+        if threads or self._ground.threads:
+            self._ground.threads = [(one, other) for one, other in threads]
+            self._ground.update()
 
     def _make_cards(self, wanted: list[tuple[object, ...]], layers: list[Layer]) -> None:
         """Makes the cards whose rows are others; the rest are only put in their order."""

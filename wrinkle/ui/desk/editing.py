@@ -156,6 +156,11 @@ class Editing(QObject, Generic[State]):
         """The step that redo does again in this document."""
         return self._history.redo_label
 
+    @property
+    def previewing(self) -> bool:
+        """Whether a gesture goes on."""
+        return self._preview is not None
+
     def begin(self, state: State) -> None:
         """Another document takes the place; it counts as saved, and has no history."""
         self._preview = None

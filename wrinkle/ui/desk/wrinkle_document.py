@@ -73,6 +73,11 @@ class WrinkleDocument(QObject):
         return self._editing.unsaved
 
     @property
+    def previewing(self) -> bool:
+        """Whether a gesture goes on."""
+        return self._editing.previewing
+
+    @property
     def read(self) -> Assets:
         """The pictures and colour tables that the wrinkle carries."""
         return self._read

@@ -39,10 +39,15 @@ class FramePictures(QObject):
         self._viewer = FrameViewer(jobs, store, urgency, listener, worth_rough=worth_rough)
 
     def ask(
-        self, showing: Shown, frames: Sequence[int], focus: int, before: Shown | None = None
+        self,
+        showing: Shown,
+        frames: Sequence[int],
+        focus: int,
+        before: Shown | None = None,
+        dragged: bool = False,
     ) -> None:
-        """Asks for frames; what was asked before is dropped."""
-        self._viewer.ask(showing, frames, focus, before)
+        """Asks for frames; what was asked before is dropped. See ``FrameViewer.ask``."""
+        self._viewer.ask(showing, frames, focus, before, dragged)
 
     def focus_on(self, frame: int) -> None:
         """The frames nearest to this one come first."""
