@@ -13,7 +13,7 @@ import threading
 import time
 from collections import deque
 from collections.abc import Callable, Generator, Iterable
-from concurrent.futures import Future
+from concurrent.futures import Executor, Future, ThreadPoolExecutor
 from enum import IntEnum
 from typing import Protocol, TypeVar
 
@@ -132,6 +132,8 @@ class Jobs:
         """Held by whoever looks for work or changes what waits in a source."""
         self.deliver = deliver
         self.workers = workers or os.cpu_count() or 1
+        self.strips: Executor = ThreadPoolExecutor(self.workers, "jobs-strips", _be_polite)
+        """Where strips of a picture are computed that is made alone, and that someone waits for."""
         self._sources: list[Source] = []
         self._stopping = False
         self._threads: list[threading.Thread] = []
@@ -242,10 +244,10 @@ class Jobs:
             job.cancel()
         for thread in (*self._threads, *long):
             thread.join()
+        self.strips.shutdown()
 
     def _work(self) -> None:
-        # On Linux a thread has a priority of its own: the window's thread goes first.
-        os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), _POLITENESS)
+        _be_polite()
         while True:
             with self.wake:
                 while (piece := self._next()) is None:
@@ -258,6 +260,11 @@ class Jobs:
     def _next(self) -> Callable[[], None] | None:
         found = [(u, n) for n, x in enumerate(self._sources) if (u := x.urgency()) is not None]
         return self._sources[min(found)[1]].take() if found else None
+
+
+def _be_polite() -> None:
+    # On Linux a thread has a priority of its own: the window's thread goes first.
+    os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), _POLITENESS)
 
 
 class Line:

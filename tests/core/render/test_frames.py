@@ -234,6 +234,8 @@ class Viewing(unittest.TestCase):
         self.assertEqual((viewer.urgency(), viewer.rests_for()), ((Urgency.LOOKED_AT, -1.0), 0.0))
         fine = viewer.take()
         self.assertEqual((viewer.urgency(), viewer.rests_for()), (None, None), "it comes alone")
-        fine()
+        with mock.patch.object(viewer._jobs.strips, "map", side_effect=map) as spread:
+            fine()
+        self.assertTrue(spread.called, "nobody else works meanwhile: its strips are shared out")
         self.assertEqual(viewer.frame(-1).size, showing.size)
         self.assertEqual(viewer.urgency()[1] % FINE, 1.0)

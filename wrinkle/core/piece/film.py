@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Callable, Mapping
+from concurrent.futures import Executor
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
@@ -111,13 +112,19 @@ class Film:
         showing, own = self.at(frame)
         return showing.plan(own)
 
-    def drawn(self, frame: int, plan: FramePlan, check: Callable[[], None] = lambda: None) -> Image:
-        """The picture of a frame, from its plan; ``check`` is called now and then.
+    def drawn(
+        self,
+        frame: int,
+        plan: FramePlan,
+        check: Callable[[], None] = lambda: None,
+        spread: Executor | None = None,
+    ) -> Image:
+        """The picture of a frame, from its plan; the rest as for ``draw``.
 
         Raises:
             MediaError: a source cannot be read.
         """
-        return draw(plan, self.at(frame)[0].material, check=check)
+        return draw(plan, self.at(frame)[0].material, spread, check)
 
     def image(self, frame: int) -> Image:
         """The picture of a frame.

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Callable, Iterable, Sequence
+from concurrent.futures import Executor
 from dataclasses import dataclass
 from enum import IntEnum
 from functools import cached_property
@@ -85,8 +86,10 @@ class Shown(Protocol):
     def plan(self, frame: int) -> FramePlan:
         """All that the picture of a frame depends on."""
 
-    def drawn(self, frame: int, plan: FramePlan, check: Callable[[], None]) -> Image:
-        """The picture of a frame, from its plan; what ``check`` raises ends the drawing."""
+    def drawn(
+        self, frame: int, plan: FramePlan, check: Callable[[], None], spread: Executor | None
+    ) -> Image:
+        """The picture of a frame, from its plan; the rest as for ``compose.draw``."""
 
     def is_costly(self, frame: int) -> bool:
         """Whether more than a plain clip is seen."""
@@ -293,7 +296,8 @@ class FrameViewer:
 
         def make() -> None:
             try:
-                reached, plans = self._made(asked, frame, stage)
+                spread = self._jobs.strips if alone else None
+                reached, plans = self._made(asked, frame, stage, spread)
             except Cancelled:
                 pass
             except Exception as fault:  # noqa: BLE001 - a worker must not die without a word
@@ -332,7 +336,9 @@ class FrameViewer:
             return max(self._urgency, Urgency.AROUND), away
         return self._urgency, away
 
-    def _made(self, asked: _Asked, frame: int, stage: Stage) -> tuple[Stage, tuple[FramePlan, ...]]:
+    def _made(
+        self, asked: _Asked, frame: int, stage: Stage, spread: Executor | None
+    ) -> tuple[Stage, tuple[FramePlan, ...]]:
         """Makes a frame, unless it is kept; gives the stage that is there now, and its plans."""
         if stage is Stage.ROUGH and not asked.dragged:
             fine = tuple(showing.plan(frame) for showing in asked.showings(Stage.FINE))
@@ -345,13 +351,12 @@ class FrameViewer:
             if stage is Stage.FINE and self._asked is not asked:
                 raise Cancelled
 
-        return stage, tuple(self._drawn(x, frame, check) for x in asked.showings(stage))
-
-    def _drawn(self, showing: Shown, frame: int, check: Callable[[], None]) -> FramePlan:
-        plan = showing.plan(frame)
-        if self._store.frame(plan) is None:
-            self._store.keep_frame(plan, screen_frame(showing.drawn(frame, plan, check)))
-        return plan
+        plans = tuple((showing, showing.plan(frame)) for showing in asked.showings(stage))
+        for showing, plan in plans:
+            if self._store.frame(plan) is None:
+                picture = showing.drawn(frame, plan, check, spread)
+                self._store.keep_frame(plan, screen_frame(picture))
+        return stage, tuple(plan for _, plan in plans)
 
     # In the thread of the listener
 

@@ -47,13 +47,19 @@ class Showing:
         """The same in another size."""
         return replace(self, size=size)
 
-    def drawn(self, frame: int, plan: FramePlan, check: Callable[[], None] = lambda: None) -> Image:
-        """The picture of a frame, from its plan; ``check`` is called now and then.
+    def drawn(
+        self,
+        frame: int,
+        plan: FramePlan,
+        check: Callable[[], None] = lambda: None,
+        spread: Executor | None = None,
+    ) -> Image:
+        """The picture of a frame, from its plan; the rest as for ``draw``.
 
         Raises:
             MediaError: a source cannot be read.
         """
-        return draw(plan, self.material, check=check)
+        return draw(plan, self.material, spread, check)
 
     def is_costly(self, frame: int) -> bool:
         """Whether more than a plain clip is seen."""
