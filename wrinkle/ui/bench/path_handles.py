@@ -88,9 +88,12 @@ class PathHandles:
             source.closed
         )
 
-    def curve(self, time: Fraction | None = None) -> QPolygonF:
-        """The path as it is seen, at the playhead or another time."""
-        outline = self.outline if time is None else parts(self.setting.at(time))
+    @cached_property
+    def curve(self) -> QPolygonF:
+        """The path as it is seen at the playhead."""
+        return self._curve(self.outline)
+
+    def _curve(self, outline: Outline) -> QPolygonF:
         spots = paths.flattened(outline, self.closed, self._matrix)
         if self.closed:
             spots = np.concatenate([spots, spots[:1]])
@@ -104,7 +107,7 @@ class PathHandles:
         for away in (*range(-_GHOSTS, 0), *range(1, _GHOSTS + 1)):
             time = self.time + self.wrinkle.frame_rate.seconds(away)
             if -self.wrinkle.lead <= time < self.wrinkle.tail:
-                found.append((away, self.curve(time)))
+                found.append((away, self._curve(parts(self.setting.at(time)))))
         return found
 
     def points(self) -> list[QPointF]:
@@ -131,7 +134,7 @@ class PathHandles:
 
     def pivot(self) -> QPointF:
         """The middle of what is seen of the path: it is turned about this spot."""
-        seen = self.curve().boundingRect().intersected(self.area)
+        seen = self.curve.boundingRect().intersected(self.area)
         return seen.center() if not seen.isEmpty() else self._reachable(self.points()[0])
 
     def nearest(self, spot: QPointF) -> Nearest:
@@ -149,7 +152,7 @@ class PathHandles:
                 return PathGrasp(PathGrip.POINT, spot, index)
         if QLineF(self.turn_handle(), spot).length() <= _REACH:
             return PathGrasp(PathGrip.TURN, spot)
-        inside = self.curve().containsPoint(spot, Qt.FillRule.OddEvenFill)
+        inside = self.curve.containsPoint(spot, Qt.FillRule.OddEvenFill)
         if (self.closed and inside) or self.nearest(spot).distance <= _NEAR_CURVE:
             return PathGrasp(PathGrip.WHOLE, spot)
         return None

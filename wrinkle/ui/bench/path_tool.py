@@ -80,7 +80,7 @@ class PathTool:
             painter.drawPolyline(ghost)
         for colour, width in ((_DARK, 3.0), (_LIGHT, 1.4)):
             painter.setPen(QPen(colour, width))
-            painter.drawPolyline(handles.curve())
+            painter.drawPolyline(handles.curve)
         self._paint_points(painter, handles)
 
     def _paint_points(self, painter: QPainter, handles: PathHandles) -> None:
