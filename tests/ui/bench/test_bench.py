@@ -66,6 +66,20 @@ class Lanes(WindowCase):
         self.key(Qt.Key.Key_Z, CONTROL | Qt.KeyboardModifier.ShiftModifier)
         self.assertEqual(self.keys()[0].time, -8 * FRAME)
 
+    def test_the_bar_of_a_pin_leaves_out_what_does_not_fit_and_pushes_nothing(self) -> None:
+        bar = self.bench.timeline.findChild(PinBar)
+        for width, spared in ((1280, False), (1024, True)):
+            self.desk.looking.select_pin(None)
+            self.window.resize(width, 700)
+            QApplication.processEvents()
+            before = self.bench.timeline.width()
+            self.desk.looking.select_pin(PinChoice(TURN, 0, Side.OUTGOING))
+            QApplication.processEvents()
+            self.assertEqual(self.bench.timeline.width(), before)
+            self.assertEqual((bar.typed.isVisible(), bar.feel.isVisible()), (not spared, True))
+            room = bar.typed.fontMetrics().horizontalAdvance(bar.typed.text())
+            self.assertTrue(spared or bar.typed.width() > room + 12, "the whole word is seen")
+
     def test_a_pin_of_the_mirrored_half_moves_its_original(self) -> None:
         lane, cell = self.lane(), self.lane().axis.cell
         start = self.spot(0, Side.INCOMING)

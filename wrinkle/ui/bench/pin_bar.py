@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSize
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -29,6 +30,7 @@ from wrinkle.ui.shared.setting_field import Field, field_for
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 _OWN_CURVE = "own curve"
+_MARGIN, _SPACING = 12, 8
 
 
 class PinBar(QWidget):
@@ -57,6 +59,7 @@ class PinBar(QWidget):
         self.keep_button.clicked.connect(self._keep_feel)
         self._own: dict[str, Ease] = {}
         self.typed = QLineEdit()
+        self.typed.setMinimumWidth(60)
         self.typed.setAccessibleName("Ease as text")
         self.typed.setToolTip(
             "A feel, a CSS ease, cubic-bezier(x1, y1, x2, y2), steps(n), power(3, out), "
@@ -67,8 +70,8 @@ class PinBar(QWidget):
         self._ease_label = PlainLabel("leads on with")
         self._ease_label.setObjectName("quiet")
         layout = QHBoxLayout(self)
-        layout.setContentsMargins(12, 4, 12, 4)
-        layout.setSpacing(8)
+        layout.setContentsMargins(_MARGIN, 4, _MARGIN, 4)
+        layout.setSpacing(_SPACING)
         layout.addWidget(self._hint)
         layout.addWidget(self._name)
         layout.addWidget(self.frame)
@@ -95,19 +98,41 @@ class PinBar(QWidget):
             self.keep_button,
             self._remove,
         )
+        self._first_to_go = (self._ease_label, self.preview, self.typed)
         self._spec: SettingSpec | None = None
         self._fill_feels()
         desk.looking.selectionChanged.connect(self.refresh)
         desk.document.changed.connect(self.refresh)
         self.refresh()
 
+    def minimumSizeHint(self) -> QSize:
+        # Whatever does not fit is left out: the bar pushes nothing aside.
+        return QSize(0, super().minimumSizeHint().height())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        """In a narrow window what can be spared goes first."""
+        there = self._desk.looking.pin is not None
+        shown = [x for x in (*self._of_a_pin, self.value) if x is not None]
+        wanted = {x: max(x.minimumWidth(), x.minimumSizeHint().width()) + _SPACING for x in shown}
+        wanted[self._name] = self._name.sizeHint().width() + _SPACING
+        over = sum(wanted.values()) + 2 * _MARGIN - self.width()
+        for widget in self._first_to_go:
+            widget.setVisible(there and over <= 0)
+            over -= wanted[widget] if over > 0 else 0
+
     def refresh(self) -> None:
         """Shows the selected pin."""
         pin = self._desk.looking.pin
         for widget in self._of_a_pin:
-            widget.setVisible(pin is not None)
+            if widget not in self._first_to_go:
+                widget.setVisible(pin is not None)
         self._hint.setVisible(pin is None)
         self._make_value_field(pin.ref.spec(self._desk.document.wrinkle) if pin else None)
+        self._fit()
         if pin is None:
             return
         wrinkle = self._desk.document.wrinkle
@@ -143,7 +168,9 @@ class PinBar(QWidget):
             self.value = None
         if spec is not None:
             self.value = field_for(spec)
-            self.value.setFixedWidth(112)
+            # One number is short: what it leaves goes to the ease as text.
+            single = spec.numeric and len(parts(spec.neutral)) == 1
+            self.value.setFixedWidth(72 if single else 112)
             self.value.setAccessibleName("Value of the pin")
             self.value.committed.connect(self._set_value)
             if isinstance(self.value, ValueField):
