@@ -19,7 +19,7 @@ from wrinkle.core.jobs import Jobs
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.render.compose import render
+from wrinkle.core.render.compose import Manner, render
 from wrinkle.core.render.material import Filling, Material, default_cut
 from wrinkle.core.render.placing import layer_matrix
 from wrinkle.core.render.plan import plan_frame
@@ -91,7 +91,7 @@ class Rendering(unittest.TestCase):
         alone = [render(turning(), material(), n, SIZE).to_bytes8().tobytes() for n in frames]
         with ThreadPoolExecutor(3) as pool:
             spread = [
-                render(turning(), material(), n, SIZE, spread=pool).to_bytes8().tobytes()
+                render(turning(), material(), n, SIZE, manner=Manner(pool)).to_bytes8().tobytes()
                 for n in frames
             ]
         jobs = Jobs(3)

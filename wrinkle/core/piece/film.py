@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Callable, Mapping
-from concurrent.futures import Executor
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cached_property
@@ -23,7 +22,7 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import Paced, UseFrame, Windows, cuts_of, seen, windows
-from wrinkle.core.render.compose import draw
+from wrinkle.core.render.compose import PLAINLY, Manner, draw
 from wrinkle.core.render.material import Filling, FrameSource, Material
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.render.showing import Showing
@@ -112,19 +111,13 @@ class Film:
         showing, own = self.at(frame)
         return showing.plan(own)
 
-    def drawn(
-        self,
-        frame: int,
-        plan: FramePlan,
-        check: Callable[[], None] = lambda: None,
-        spread: Executor | None = None,
-    ) -> Image:
-        """The picture of a frame, from its plan; the rest as for ``draw``.
+    def drawn(self, frame: int, plan: FramePlan, manner: Manner = PLAINLY) -> Image:
+        """The picture of a frame, from its plan.
 
         Raises:
             MediaError: a source cannot be read.
         """
-        return draw(plan, self.at(frame)[0].material, spread, check)
+        return draw(plan, self.at(frame)[0].material, manner)
 
     def image(self, frame: int) -> Image:
         """The picture of a frame.

@@ -40,13 +40,29 @@ _DRAFT = 1 << 16
 """Pixels: a layer of a megabyte."""
 
 
+@dataclass(frozen=True)
+class Manner:
+    """How a picture is drawn; it is the same to the bit in any.
+
+    Attributes:
+        spread: where strips of it are computed; by default here, one after the other.
+        check: called before each layer; what it raises ends the drawing.
+    """
+
+    spread: Executor | None = None
+    check: Callable[[], None] = lambda: None
+
+
+PLAINLY = Manner()
+
+
 def render(
     wrinkle: Wrinkle,
     material: Material,
     frame: int,
     size: Size,
     quality: Quality = Quality.FINAL,
-    spread: Executor | None = None,
+    manner: Manner = PLAINLY,
 ) -> Image:
     """The picture of one frame of a wrinkle.
 
@@ -56,29 +72,17 @@ def render(
         frame: counted from the cut: -1 is the last outgoing one, 0 the first incoming one.
         size: of the picture in pixels.
         quality: how closely motion blur is sampled.
-        spread: where strips of the picture are computed; the result is the same to the bit.
+        manner: how it is drawn.
 
     Raises:
         MediaError: a source cannot be read.
     """
-    return draw(plan_frame(wrinkle, material, frame, size, quality), material, spread)
+    return draw(plan_frame(wrinkle, material, frame, size, quality), material, manner)
 
 
-def draw(
-    plan: FramePlan,
-    material: Material,
-    spread: Executor | None = None,
-    check: Callable[[], None] = lambda: None,
-) -> Image:
-    """The picture of a plan.
-
-    Args:
-        plan: all that it depends on.
-        material: where its sources are found.
-        spread: where strips of the picture are computed; the result is the same to the bit.
-        check: called before each layer; what it raises ends the drawing.
-    """
-    return _Composer(plan.size, material, spread, check).whole(plan.layers, plan.held)
+def draw(plan: FramePlan, material: Material, manner: Manner = PLAINLY) -> Image:
+    """The picture of a plan, whose sources are found in ``material``."""
+    return _Composer(plan.size, material, manner).whole(plan.layers, plan.held)
 
 
 def draw_layer(layer: PlannedLayer, size: Size, material: Material) -> Image:
@@ -92,8 +96,7 @@ class _Composer:
 
     size: Size
     material: Material
-    spread: Executor | None = None
-    check: Callable[[], None] = lambda: None
+    manner: Manner = PLAINLY
 
     def whole(self, layers: tuple[PlannedLayer, ...], held: int) -> Image:
         """Layers over each other; the lowest ones, if any are held, are kept as one picture."""
@@ -107,7 +110,7 @@ class _Composer:
         """Layers over each other, from the back, over what lies below them."""
         below = blank(self.size) if below is None else below
         for layer in layers:
-            self.check()
+            self.manner.check()
             if layer.content is None:
                 below = self._treated(layer, below)
             else:
@@ -150,10 +153,12 @@ class _Composer:
         fit, placements = matrix_of(layer.fit), [matrix_of(rows) for rows in layer.placements]
         if not layer.masks:
             whole = [placement @ fit for placement in placements]
-            return resample(linear, whole, self.size, layer.cover, self.spread)
+            return resample(linear, whole, self.size, layer.cover, self.manner.spread)
         still = layer.placements == (STILL,)
         planes = [planned_plane(x, self.size, self.material, still) for x in layer.masks]
-        return resample_masked(linear, fit, placements, planes, self.size, layer.cover, self.spread)
+        return resample_masked(
+            linear, fit, placements, planes, self.size, layer.cover, self.manner.spread
+        )
 
     def _affected(self, layer: PlannedLayer, picture: Image, below: Image | None) -> Image:
         """The picture after the layer's effects."""

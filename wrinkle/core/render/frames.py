@@ -10,7 +10,6 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Callable, Iterable, Sequence
-from concurrent.futures import Executor
 from dataclasses import dataclass
 from enum import IntEnum
 from functools import cached_property
@@ -21,6 +20,7 @@ import cv2
 from wrinkle.core.errors import Cancelled
 from wrinkle.core.jobs import Jobs, Urgency, sentence_for
 from wrinkle.core.picture.image import Bytes8, Image, Size
+from wrinkle.core.render.compose import Manner
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.store import Store
 
@@ -86,10 +86,8 @@ class Shown(Protocol):
     def plan(self, frame: int) -> FramePlan:
         """All that the picture of a frame depends on."""
 
-    def drawn(
-        self, frame: int, plan: FramePlan, check: Callable[[], None], spread: Executor | None
-    ) -> Image:
-        """The picture of a frame, from its plan; the rest as for ``compose.draw``."""
+    def drawn(self, frame: int, plan: FramePlan, manner: Manner) -> Image:
+        """The picture of a frame, from its plan."""
 
     def is_costly(self, frame: int) -> bool:
         """Whether more than a plain clip is seen."""
@@ -293,11 +291,13 @@ class FrameViewer:
         self._waiting.discard(piece)
         # What was dragged is seen as it is before anything else takes a share of the machine.
         alone = self._alone = asked.dragged and piece == (self._focus, Stage.FINE)
+        manner = Manner(
+            self._jobs.strips if alone else None, lambda: self._check_wanted(asked, stage)
+        )
 
         def make() -> None:
             try:
-                spread = self._jobs.strips if alone else None
-                reached, plans = self._made(asked, frame, stage, spread)
+                reached, plans = self._made(asked, frame, stage, manner)
             except Cancelled:
                 pass
             except Exception as fault:  # noqa: BLE001 - a worker must not die without a word
@@ -336,25 +336,29 @@ class FrameViewer:
             return max(self._urgency, Urgency.AROUND), away
         return self._urgency, away
 
+    def _check_wanted(self, asked: _Asked, stage: Stage) -> None:
+        """What is seen next does not wait for a fine picture that nobody wants any more.
+
+        The rough ones of a drag are all seen.
+
+        Raises:
+            Cancelled: it is one.
+        """
+        if stage is Stage.FINE and self._asked is not asked:
+            raise Cancelled
+
     def _made(
-        self, asked: _Asked, frame: int, stage: Stage, spread: Executor | None
+        self, asked: _Asked, frame: int, stage: Stage, manner: Manner
     ) -> tuple[Stage, tuple[FramePlan, ...]]:
         """Makes a frame, unless it is kept; gives the stage that is there now, and its plans."""
         if stage is Stage.ROUGH and not asked.dragged:
             fine = tuple(showing.plan(frame) for showing in asked.showings(Stage.FINE))
             if all(self._store.frame(plan) is not None for plan in fine):
                 return Stage.FINE, fine
-
-        def check() -> None:
-            # What is seen next does not wait for a fine picture that nobody wants any more; the
-            # rough ones of a drag are all seen.
-            if stage is Stage.FINE and self._asked is not asked:
-                raise Cancelled
-
         plans = tuple((showing, showing.plan(frame)) for showing in asked.showings(stage))
         for showing, plan in plans:
             if self._store.frame(plan) is None:
-                picture = showing.drawn(frame, plan, check, spread)
+                picture = showing.drawn(frame, plan, manner)
                 self._store.keep_frame(plan, screen_frame(picture))
         return stage, tuple(plan for _, plan in plans)
 

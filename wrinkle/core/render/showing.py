@@ -6,15 +6,13 @@ file. Equal ones give the same bytes.
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from concurrent.futures import Executor
 from dataclasses import dataclass, replace
 from functools import cached_property
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.render.compose import draw
+from wrinkle.core.render.compose import PLAINLY, Manner, draw
 from wrinkle.core.render.material import Material
 from wrinkle.core.render.plan import plan_frame
 from wrinkle.core.render.planned import FramePlan
@@ -47,19 +45,13 @@ class Showing:
         """The same in another size."""
         return replace(self, size=size)
 
-    def drawn(
-        self,
-        frame: int,
-        plan: FramePlan,
-        check: Callable[[], None] = lambda: None,
-        spread: Executor | None = None,
-    ) -> Image:
-        """The picture of a frame, from its plan; the rest as for ``draw``.
+    def drawn(self, frame: int, plan: FramePlan, manner: Manner = PLAINLY) -> Image:
+        """The picture of a frame, from its plan.
 
         Raises:
             MediaError: a source cannot be read.
         """
-        return draw(plan, self.material, spread, check)
+        return draw(plan, self.material, manner)
 
     def is_costly(self, frame: int) -> bool:
         """Whether more than a plain clip is seen."""
@@ -74,14 +66,13 @@ class Showing:
         # Asked for each frame that waits, each time that one is taken.
         return self.wrinkle.frames
 
-    def image(self, frame: int, spread: Executor | None = None) -> Image:
+    def image(self, frame: int) -> Image:
         """The picture of a frame.
 
         Args:
             frame: counted from the cut.
-            spread: where strips of the picture are computed; the result is the same to the bit.
 
         Raises:
             MediaError: a source cannot be read.
         """
-        return draw(self.plan(frame), self.material, spread)
+        return self.drawn(frame, self.plan(frame))
