@@ -58,6 +58,7 @@ from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.kept_row import day_and_time
 from wrinkle.ui.safekeeping.left_work_dialog import Left, LeftWorkDialog
+from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.use.use_dialog import UseDialog
@@ -120,7 +121,7 @@ class Window(QMainWindow):
         layout.addWidget(self.cut_bar)
         layout.addWidget(self.places, 1)
         self.setCentralWidget(middle)
-        self._what = PlainLabel()
+        self._what = ElidedLabel(mode=Qt.TextElideMode.ElideRight)
         self._facts = PlainLabel()
         self._details = QPushButton("Copy the details")
         self._details.clicked.connect(self._copy_details)

@@ -25,6 +25,7 @@ from wrinkle.core.design.mask_edits import MaskForm, form_outline, path_ref
 from wrinkle.core.design.masking import Matte, MatteBy
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.slots import OUTGOING, Slot, SlotKind, called
 from wrinkle.core.design.sources import (
     FillSource,
     GroupSource,
@@ -56,6 +57,11 @@ def with_fills(*ids: str) -> Wrinkle:
 
 
 class Groups(unittest.TestCase):
+    def test_a_slot_is_called_by_its_label_and_by_what_it_takes(self) -> None:
+        slots = (OUTGOING, Slot("clip", "Fog"), Slot("words", "Title", SlotKind.WORDS))
+        found = [called(slots, key) for key in ("outgoing", "clip", "words", "third")]
+        self.assertEqual(found, ["outgoing clip", "clip “Fog”", "words “Title”", "third clip"])
+
     def test_layers_are_grouped_entered_dissolved_and_copied_whole(self) -> None:
         wrinkle = grouping.group_layers(with_fills("a", "b", "c"), ["a", "c"], "Pair")
         self.assertEqual(names(wrinkle), ["outgoing", "incoming", "b", "pair"])

@@ -479,6 +479,8 @@ class FurtherLayers(LayersCase):
         layer = self.layer(self.desk.looking.layer)
         self.assertEqual((layer.name, layer.source.slot), ("tail", "third"))
         self.assertEqual([slot.key for slot in self.desk.document.wrinkle.slots][2:], ["third"])
+        card = next(card for card in self.bench.stack.cards if card.layer_id == layer.id)
+        self.assertTrue(card._about.text().startswith("third clip"), card._about.text())
         self.all_ready()
         dialog = self.window.use_dialog()
         self.addCleanup(dialog.done, 0)

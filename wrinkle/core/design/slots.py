@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from enum import Enum
 from fractions import Fraction
 
@@ -81,6 +82,16 @@ OUTGOING = Slot("outgoing", "Outgoing clip")
 INCOMING = Slot("incoming", "Incoming clip")
 GIVEN = (OUTGOING.key, INCOMING.key)
 """The slots that the cut fills; nobody is asked for them."""
+
+
+def called(slots: Sequence[Slot], key: str) -> str:
+    """What a slot is called in a sentence: *outgoing clip*, *third clip*, *clip “Fog”*."""
+    for slot in slots:
+        if slot.key == key:
+            label, kind = slot.label, slot.kind.value
+            says_kind = kind in label.lower()
+            return f"{label[0].lower()}{label[1:]}" if says_kind else f"{kind} “{label}”"
+    return f"{key} clip"
 
 
 def shows_given(source: Source) -> bool:

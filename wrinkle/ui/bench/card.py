@@ -18,11 +18,13 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design import lane_edits, layer_edits
+from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.grouping import depth_of
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.masking import MatteBy
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.setting_specs import PLACEMENT_SETTINGS
+from wrinkle.core.design.slots import called
 from wrinkle.core.design.sources import (
     FillSource,
     GroupSource,
@@ -34,6 +36,7 @@ from wrinkle.core.design.sources import (
     TreatmentSource,
     WordsSource,
 )
+from wrinkle.core.motion.values import number_of
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.ui import icons
 from wrinkle.ui.bench.effect_costs import EffectCosts
@@ -337,10 +340,10 @@ def _show_count(section: Section, count: Callable[[Layer], int], layer: Layer) -
     section.set_note(str(count(layer) or ""))
 
 
-def _kind(source: Source) -> str:
+def _kind(source: Source, wrinkle: Wrinkle) -> str:
     match source:
-        case SlotSource(slot=slot):
-            return f"{slot} clip"
+        case SlotSource(slot=key):
+            return called(wrinkle.slots, key)
         case PictureSource(asset=asset):
             return f"picture {asset}"
         case WordsSource(text=text):
@@ -358,13 +361,13 @@ def _kind(source: Source) -> str:
 
 
 def _about(desk: Desk, layer: Layer) -> str:
-    words = [_kind(layer.source)]
+    words = [_kind(layer.source, desk.document.wrinkle)]
     blend = layer.blend.at(desk.looking.time)
     if blend != BlendMode.NORMAL.value:
         words.append(str(blend))
     opacity = layer.opacity.at(desk.looking.time)
     if opacity != 100.0:
-        words.append(f"{opacity:g} %")
+        words.append(f"{round(number_of(opacity), 1):g} %")
     if layer.matte is not None:
         cutter = desk.document.wrinkle.layer(layer.matte.layer).name
         kind = "luma" if layer.matte.by is MatteBy.BRIGHTNESS else "alpha"

@@ -13,7 +13,7 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slots import INCOMING, OUTGOING
+from wrinkle.core.design.slots import INCOMING, OUTGOING, called
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Size, from_bytes8
@@ -155,7 +155,8 @@ class EffectInputButton(QToolButton):
     def _at_the_cut(self, slot: str) -> Callable[[Size], Image]:
         filling = self._desk.material().slots.get(slot)
         if filling is None:
-            raise InputError(f"There is no {slot} clip yet; drop one on its picture first.")
+            words = called(self._desk.document.wrinkle.slots, slot)
+            raise InputError(f"There is no {words} yet; drop one on its picture first.")
         source = filling.source
         return lambda size: source.image(source.index_at(filling.cut), size)
 

@@ -25,7 +25,7 @@ from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.setting import settings_in
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slots import GIVEN, SlotKind, Unfilled
+from wrinkle.core.design.slots import GIVEN, SlotKind, Unfilled, called
 from wrinkle.core.design.sources import (
     FillSource,
     PictureSource,
@@ -170,7 +170,8 @@ class SourceSection(QWidget):
         button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
 
         def choose() -> None:
-            name, _ = QFileDialog.getOpenFileName(self, f"Choose the {slot} clip", "", CLIP_FILTER)
+            words = f"Choose the {called(desk.document.wrinkle.slots, slot)}"
+            name, _ = QFileDialog.getOpenFileName(self, words, "", CLIP_FILTER)
             if name:
                 desk.tried.try_clip(slot, Path(name))
 

@@ -13,6 +13,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.core.design import layer_edits, slot_edits, wrinkle_edits
 from wrinkle.core.design.document import Wrinkle, plain_cut
+from wrinkle.core.design.slots import called
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.render.material import Filling, FrameSource, default_cut
 from wrinkle.core.time.rate import FrameRate
@@ -129,9 +130,8 @@ class TriedClips(QObject):
 
     def set_cut(self, slot: str, cut: Fraction) -> None:
         """Cuts the clip of a slot at another time."""
-        self._editing.edit(
-            f"cut of the {slot} clip", lambda clips: _with(clips, slot, clips[slot].cut_at(cut))
-        )
+        words = f"cut of the {called(self._document.wrinkle.slots, slot)}"
+        self._editing.edit(words, lambda clips: _with(clips, slot, clips[slot].cut_at(cut)))
 
     def preview_cut(self, slot: str, cut: Fraction) -> None:
         """Shows the clip of a slot cut at another time."""
@@ -155,7 +155,7 @@ class TriedClips(QObject):
 
     def _take(self, slot: str, clip: Clip) -> None:
         self._reading.discard(slot)
-        label = f"{slot} clip {clip.name}"
+        label = f"{called(self._document.wrinkle.slots, slot)} {clip.name}"
         with self._steps.together():
             if not self.clips and self._document.wrinkle == plain_cut():
                 # Nothing is designed yet: the first clip says what frame to design in.

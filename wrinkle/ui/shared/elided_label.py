@@ -1,4 +1,4 @@
-"""A label that cuts long text short in the middle and shows all of it in its tooltip."""
+"""A label that cuts long text short and shows all of it in its tooltip."""
 
 from __future__ import annotations
 
@@ -10,10 +10,13 @@ from wrinkle.ui.shared.plain_text import PlainLabel, tip
 
 
 class ElidedLabel(PlainLabel):
-    """One line; takes the room it is given."""
+    """One line; takes the room it is given. By default the ends are what tells texts apart."""
 
-    def __init__(self, text: str = "") -> None:
+    def __init__(
+        self, text: str = "", mode: Qt.TextElideMode = Qt.TextElideMode.ElideMiddle
+    ) -> None:
         super().__init__(text)
+        self._mode = mode
         self._cut: tuple[tuple[str, int, QFont], str] | None = None
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
 
@@ -28,8 +31,8 @@ class ElidedLabel(PlainLabel):
         room = self.contentsRect()
         wanted = (self.text(), room.width(), self.font())
         if self._cut is None or self._cut[0] != wanted:
-            mode = Qt.TextElideMode.ElideMiddle
-            self._cut = wanted, self.fontMetrics().elidedText(self.text(), mode, room.width())
+            shown = self.fontMetrics().elidedText(self.text(), self._mode, room.width())
+            self._cut = wanted, shown
         painter = QPainter(self)
         painter.setPen(self.palette().windowText().color())
         painter.drawText(room, self.alignment(), self._cut[1])
