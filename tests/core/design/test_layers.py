@@ -56,12 +56,14 @@ def with_fills(*ids: str) -> Wrinkle:
     return wrinkle
 
 
-class Groups(unittest.TestCase):
+class Slots(unittest.TestCase):
     def test_a_slot_is_called_by_its_label_and_by_what_it_takes(self) -> None:
         slots = (OUTGOING, Slot("clip", "Fog"), Slot("words", "Title", SlotKind.WORDS))
         found = [called(slots, key) for key in ("outgoing", "clip", "words", "third")]
         self.assertEqual(found, ["outgoing clip", "clip “Fog”", "words “Title”", "third clip"])
 
+
+class Groups(unittest.TestCase):
     def test_layers_are_grouped_entered_dissolved_and_copied_whole(self) -> None:
         wrinkle = grouping.group_layers(with_fills("a", "b", "c"), ["a", "c"], "Pair")
         self.assertEqual(names(wrinkle), ["outgoing", "incoming", "b", "pair"])

@@ -146,6 +146,8 @@ class PictureTiles(QWidget):
             item.setData(Qt.ItemDataRole.UserRole, entry)
             item.setToolTip(tip(entry.about))
             item.setTextAlignment(Qt.AlignmentFlag.AlignHCenter)
+            # Else each is as wide as its words, and the columns stagger.
+            item.setSizeHint(self.list.gridSize() - QSize(8, 8))
             self._show(item, entry, STEPS // 2)
             self.list.addItem(item)
         if entries:
