@@ -267,8 +267,10 @@ class LaneCanvas(QWidget):
     def _curves_picture(self, drawing: _Drawing) -> QPixmap:
         """The curves on clear ground: the playhead moves over them far oftener than they change."""
         look = (active().name, self.size(), self.devicePixelRatioF())
-        if self._pictured is not None and self._pictured[:2] == (drawing.curves, look):
-            return self._pictured[2]
+        kept = self._pictured
+        # Paths that differ by a hair are equal to Qt.
+        if kept is not None and kept[0] is drawing.curves and kept[1] == look:
+            return kept[2]
         picture = QPixmap(self.size() * look[2])
         picture.setDevicePixelRatio(look[2])
         picture.fill(Qt.GlobalColor.transparent)
