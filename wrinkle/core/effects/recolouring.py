@@ -73,8 +73,10 @@ def recoloured_by(image: Image, steps: Sequence[Step]) -> Image:
         band = replace(image, pixels=image.pixels[rows])
         colours = straight(band)
         # A table ends at white; a band with brighter colours goes through the tools.
-        held = table is not None and float(colours.max()) <= 1.0 and float(colours.min()) >= 0.0
-        found = through([Solid(table)] if table is not None and held else operations, colours)
+        if table is not None and float(colours.max()) <= 1.0 and float(colours.min()) >= 0.0:
+            found = Solid(table)(colours)
+        else:
+            found = through(operations, colours)
         _, shown = cv2.threshold(found, 0.0, 0.0, cv2.THRESH_TOZERO, found)
         recoloured(band, shown, result[rows])
     return replace(image, pixels=result)

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.picture.bands import Floats, in_bands
 from wrinkle.core.picture.compiled import passes
+from wrinkle.core.picture.lut import in_table
 from wrinkle.core.picture.transfer import DECODING, ENCODING
 
 _f = np.float32
@@ -84,8 +85,8 @@ def tones(lightness: Floats) -> Floats:
 
 
 def _lab(colours: Floats) -> Floats:
-    linear = _within(colours, _DECODE)
-    fx, fy, fz = (_within(plane, _ROOTS) for plane in _mixed(_TO_XYZ, linear))
+    linear = in_table(colours, _DECODE)
+    fx, fy, fz = (in_table(plane, _ROOTS) for plane in _mixed(_TO_XYZ, linear))
     return np.stack(
         (fy * _f(116.0) - _f(16.0), (fx - fy) * _f(500.0), (fy - fz) * _f(200.0)), axis=-1
     )
@@ -105,7 +106,7 @@ def _shifted(pixels: Floats, scales: Floats, shifts: Floats) -> Floats:
     fy = (light + _f(16.0)) * _f(1.0 / 116.0)
     fx, fz = fy + a * _f(1.0 / 500.0), fy - b * _f(1.0 / 200.0)
     shares = np.stack([_cubed(plane) for plane in (fx, fy, fz)], axis=-1)
-    colours = _within(np.stack(_mixed(_FROM_XYZ, shares), axis=-1), _ENCODE)
+    colours = in_table(np.stack(_mixed(_FROM_XYZ, shares), axis=-1), _ENCODE)
     return np.concatenate((colours * alpha, alpha), axis=-1)
 
 
@@ -117,11 +118,3 @@ def _cubed(plane: Floats) -> Floats:
 def _mixed(matrix: Floats, colours: Floats) -> list[Floats]:
     first, second, third = (colours[..., channel] for channel in range(3))
     return [row[0] * first + row[1] * second + row[2] * third for row in matrix]
-
-
-def _within(values: Floats, table: Floats) -> Floats:
-    spot = np.fmin(np.fmax(values, _f(0.0)), _f(1.0)) * _f(_STEPS)
-    index = spot.astype(np.int32)
-    low = table[index]
-    found: Floats = low + (table[index + 1] - low) * (spot - index.astype(np.float32))
-    return found

@@ -144,16 +144,19 @@ def through_levels(tables: Floats, colours: Colours) -> Colours:
         colours = np.ascontiguousarray(colours)
         compiled.through_levels(colours, twice)
         return colours
-    # Step for step as in the compiled pass.
-    held = np.fmin(np.fmax(colours, np.float32(0.0)), np.float32(1.0))
-    spot = held * np.float32(tables.shape[1] - 1)
+    return np.stack([in_table(colours[..., c], twice[c]) for c in range(3)], axis=-1)
+
+
+def in_table(values: Floats, table: Floats) -> Floats:
+    """Values, held within 0…1, by a table of even steps whose last entry stands twice.
+
+    Step for step as in the compiled passes, in whatever shape.
+    """
+    spot = np.fmin(np.fmax(values, np.float32(0.0)), np.float32(1.0)) * np.float32(len(table) - 2)
     index = spot.astype(np.int32)
-    part = spot - index.astype(np.float32)
-    low, high = (
-        np.stack([twice[c].take(index[..., c] + step) for c in range(3)], axis=-1)
-        for step in (0, 1)
-    )
-    return np.asarray(low + (high - low) * part, np.float32)
+    low = table[index]
+    found: Floats = low + (table[index + 1] - low) * (spot - index.astype(np.float32))
+    return found
 
 
 def _tetrahedral(table: Floats, place: Colours, into: Colours) -> Colours:

@@ -104,6 +104,7 @@ class PinBar(QWidget):
         desk.looking.selectionChanged.connect(self.refresh)
         desk.document.changed.connect(self.refresh)
         self.refresh()
+        self._fit()
 
     def minimumSizeHint(self) -> QSize:
         # Whatever does not fit is left out: the bar pushes nothing aside.
@@ -131,8 +132,7 @@ class PinBar(QWidget):
             if widget not in self._first_to_go:
                 widget.setVisible(pin is not None)
         self._hint.setVisible(pin is None)
-        self._make_value_field(pin.ref.spec(self._desk.document.wrinkle) if pin else None)
-        self._fit()
+        self._show_spec(pin.ref.spec(self._desk.document.wrinkle) if pin else None)
         if pin is None:
             return
         wrinkle = self._desk.document.wrinkle
@@ -142,7 +142,6 @@ class PinBar(QWidget):
         )
         if setting.track is None or shown is None:
             return
-        self._name.setText(f"{pin.ref.spec(wrinkle).label} pin")
         self.frame.set_value(float(shown[2] * wrinkle.frame_rate.per_second))
         if self.value is not None:
             self.value.set_value(shown[3])
@@ -156,8 +155,8 @@ class PinBar(QWidget):
             self.typed.setText(ease_text(ease) if leads_on else "last pin")
             self.typed.setCursorPosition(0)
 
-    def _make_value_field(self, spec: SettingSpec | None) -> None:
-        """The field's format follows the setting of the selected pin."""
+    def _show_spec(self, spec: SettingSpec | None) -> None:
+        """The name, the field's format and with them the room follow the selected pin's setting."""
         if spec == self._spec:
             return
         self._spec = spec
@@ -178,6 +177,8 @@ class PinBar(QWidget):
                 self.value.abandoned.connect(self._desk.document.abandon)
                 self.value.faulted.connect(self._desk.messages.faulted)
             self._value_place.addWidget(self.value)
+            self._name.setText(f"{spec.label} pin")
+        self._fit()
 
     def _placed(self, frame: float | None, value: Value | None) -> PinMove | None:
         """Where the selected pin goes with another frame or another value."""
