@@ -1,32 +1,19 @@
-"""Runs all tests, or those whose module name holds a given word; ends with the count."""
+"""Runs all tests, or those whose name holds a given word, on all cores; ends with the count.
 
+python -m tests                  all
+python -m tests lanes test_use   those whose full name holds one of the words
+python -m tests --processes 1    one after the other, with what they print
+"""
+
+import argparse
+import os
 import sys
-import unittest
-from pathlib import Path
 
-HERE = Path(__file__).parent
-
-
-def chosen(suite: unittest.TestSuite, words: list[str]) -> unittest.TestSuite:
-    """The tests whose full name holds one of the words."""
-    found = unittest.TestSuite()
-    for test in suite:
-        if isinstance(test, unittest.TestSuite):
-            found.addTests(chosen(test, words))
-        elif not words or any(word in test.id() for word in words):
-            found.addTest(test)
-    return found
-
-
-def main() -> int:
-    """Gives 0 when all passed and at least one ran."""
-    suite = unittest.defaultTestLoader.discover(str(HERE), top_level_dir=str(HERE.parent))
-    result = unittest.TextTestRunner(verbosity=1).run(chosen(suite, sys.argv[1:]))
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    passed = result.testsRun - failed - len(result.skipped)
-    sys.stdout.write(f"{passed} passed, {failed} failed, {len(result.skipped)} skipped\n")
-    return 0 if result.testsRun and not failed else 1
-
+from tests.running.spread import run
 
 if __name__ == "__main__":
-    sys.exit(main())
+    parser = argparse.ArgumentParser(prog="tests")
+    parser.add_argument("words", nargs="*", help="run what holds one of these in its name")
+    parser.add_argument("--processes", type=int, default=len(os.sched_getaffinity(0)))
+    chosen = parser.parse_args()
+    sys.exit(run(chosen.words, max(1, chosen.processes)))

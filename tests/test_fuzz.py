@@ -1,5 +1,6 @@
 """A short search through every reader; ``./run fuzz`` searches for as long as it is told to."""
 
+import math
 import random
 import tempfile
 import unittest
@@ -30,4 +31,4 @@ class Search(unittest.TestCase):
         with tempfile.TemporaryDirectory() as name:
             clip = write_numbered(Path(name) / "clip.mp4", 60)
             for seed in (1, 5):
-                self.assertEqual(kill_once(random.Random(seed), clip), [])
+                self.assertEqual(kill_once(random.Random(seed), clip, math.inf), [])

@@ -7,7 +7,6 @@ import stat
 import subprocess
 import sys
 import tempfile
-import time
 import unittest
 from pathlib import Path
 from unittest import mock
@@ -95,7 +94,6 @@ class Written(unittest.TestCase):
             words = [sys.executable, "-c", WRITES_FOREVER, str(self.path)]
             with subprocess.Popen(words, stdout=subprocess.PIPE) as writing:
                 writing.stdout.readline()
-                time.sleep(0.05)
                 writing.send_signal(sent)
             self.assertEqual((self.path.read_bytes(), self.names()), (b"first", ["a.wrinkle"]))
 

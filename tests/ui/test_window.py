@@ -3,12 +3,13 @@
 from collections import Counter
 from unittest import mock
 
+import numpy as np
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
 
-from tests.ui.window_case import LEFT, WindowCase, demo_clip, wait_for
+from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
 from wrinkle.core.design.document import plain_cut
 from wrinkle.core.picture.image import Size
 from wrinkle.library import shipped
@@ -175,20 +176,24 @@ class FirstSteps(WindowCase):
     def test_the_source_pictures_follow_the_playhead_on_their_own_side(self) -> None:
         view = self.bench.outgoing
         self.desk.looking.set_playhead(-12)
-        wait_for(lambda: len(self.picture_of(view)) > 0, "the first picture")
-        QTest.qWait(300)
         early = self.picture_of(view)
         self.desk.looking.set_playhead(-1)
-        wait_for(lambda: self.picture_of(view) != early, "the last picture")
-        QTest.qWait(300)
         late = self.picture_of(view)
+        self.assertNotEqual(early, late)
         self.desk.looking.set_playhead(8)
-        QTest.qWait(300)
+        settle()
         self.assertEqual(self.picture_of(view), late, "after the cut the last frame stays")
 
     def picture_of(self, view) -> bytes:  # type: ignore[no-untyped-def]
-        grabbed = view.picture.grab().toImage()
-        return bytes(grabbed.constBits().asarray(grabbed.sizeInBytes()))
+        """The clip's picture, once it is read: until then its place is of one colour."""
+
+        def grabbed() -> np.ndarray:
+            image = view.picture.grab().toImage()
+            bits = image.constBits().asarray(image.sizeInBytes())
+            return np.frombuffer(bytes(bits), np.uint32)
+
+        wait_for(lambda: len(np.unique(grabbed())) > 100, "a picture")
+        return grabbed().tobytes()
 
 
 class Places(WindowCase):

@@ -37,6 +37,8 @@ _SMALL = Size(108, 192)
 # Kept here, because an application that nobody holds is gone at once.
 _APPLICATION: list[QApplication] = []
 LEFT = Qt.MouseButton.LeftButton
+_LONGEST = 900.0
+"""Seconds; only what never happens takes them."""
 
 
 def application() -> QApplication:
@@ -58,17 +60,22 @@ def demo_clip(name: str, size: Size = _SMALL, rate: int = 30) -> Path:
     return path
 
 
-def wait_for(holds: Callable[[], bool], what: str, seconds: float = 20.0) -> None:
-    """Lets the window work until something holds.
+def wait_for(holds: Callable[[], bool], what: str) -> None:
+    """Lets the window work until something holds, on a machine that is much too busy as well.
 
     Raises:
         AssertionError: it does not come to hold.
     """
-    end = time.monotonic() + seconds
+    end = time.monotonic() + _LONGEST
     while not holds():
         if time.monotonic() > end:
             raise AssertionError(f"did not happen: {what}")
         QTest.qWait(5)
+
+
+def settle() -> None:
+    """Lets the window do what is due: layouts, paint events, what signals have queued."""
+    application().processEvents()
 
 
 def drag(widget: QWidget, start: QPointF, end: QPointF) -> None:
@@ -82,7 +89,7 @@ def drag(widget: QWidget, start: QPointF, end: QPointF) -> None:
 
 def type_into(field: QWidget, text: str) -> None:
     """Clicks a field, types over what it holds and presses Return."""
-    QTest.qWait(1)
+    settle()
     if not field.hasFocus():
         QTest.mouseClick(field, LEFT)
     QTest.keyClick(field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)

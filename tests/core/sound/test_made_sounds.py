@@ -34,7 +34,7 @@ def with_sound(kind: Made, **fields: object) -> Wrinkle:
 
 def middle(samples: np.ndarray) -> float:
     """The centre of the power spectrum, in hertz."""
-    hertz, power = signal.welch(samples, SAMPLE_RATE, nperseg=4096)
+    hertz, power = signal.welch(samples, SAMPLE_RATE, nperseg=min(4096, len(samples)))
     return float((hertz * power).sum() / power.sum())
 
 

@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QInputDialog
 
 from tests.core.measure.broken import idle, kinked, turned
-from tests.ui.window_case import LEFT, WindowCase, demo_clip, wait_for
+from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
 from wrinkle.core.design.archive import Bundle, read
 from wrinkle.core.piece.dressing import put_on
 from wrinkle.core.piece.use import PieceUse
@@ -31,11 +31,11 @@ class ChecksCase(WindowCase):
         self.examined()
 
     def examined(self, key: str = WRINKLE) -> None:
-        QTest.qWait(1)
+        settle()
         wait_for(
             lambda: not self.examiner.measuring(key) and self.examiner.found(key) is not None,
-            "measuring", 60,
-        )  # fmt: skip
+            "measuring",
+        )
 
     def found(self) -> list[str]:
         return [card.item.finding.check for card in self.checks.list.cards]
@@ -44,7 +44,7 @@ class ChecksCase(WindowCase):
         """Clicks the card of a check, and waits for what its mend comes to."""
         card = next(x for x in self.checks.list.cards if x.item.finding.check == check)
         QTest.mouseClick(card, LEFT)
-        wait_for(lambda: not self.checks.mender.working, "the mend is worked out", 60)
+        wait_for(lambda: not self.checks.mender.working, "the mend is worked out")
 
 
 class OfTheWrinkle(ChecksCase):
@@ -77,7 +77,7 @@ class OfTheWrinkle(ChecksCase):
         place = self.checks.mend_choice.findText("Mirror the edges")
         self.checks.mend_choice.setCurrentIndex(place)
         self.checks.mend_choice.activated.emit(place)
-        wait_for(lambda: self.checks.mend_button.isEnabled(), "worked out", 60)
+        wait_for(lambda: self.checks.mend_button.isEnabled(), "worked out")
         self.act("checks.mend")
         turn = self.desk.document.wrinkle.layers[-1]
         self.assertEqual((turn.name, turn.edge_cover.rest), ("Turned", "mirror"))
@@ -92,7 +92,7 @@ class OfTheWrinkle(ChecksCase):
         before = self.desk.document.wrinkle
         self.choose("effects")
         QTest.mouseClick(self.checks.all_button, LEFT)
-        wait_for(lambda: self.desk.document.wrinkle != before, "mended", 60)
+        wait_for(lambda: self.desk.document.wrinkle != before, "mended")
         mended = self.desk.document.wrinkle
         self.act("edit.undo")
         self.assertEqual(self.desk.document.wrinkle, before)
@@ -178,7 +178,7 @@ class OfThePiece(ChecksCase):
         before = self.desk.piece.piece
         self.choose("bare")
         QTest.mouseClick(self.checks.all_button, LEFT)
-        wait_for(lambda: not self.checks.mender.working, "mended", 60)
+        wait_for(lambda: not self.checks.mender.working, "mended")
         self.all_examined()
         self.assertEqual(self.found(), [])
         self.act("edit.undo")

@@ -192,7 +192,7 @@ class Shelf(ShelfCase):
         board.along.activated.emit(1)
         self.assertEqual(len(board.view.cells), 9)
         self.assertIn("Rotation 150 %", [cell.label for cell in board.view.cells])
-        wait_for(lambda: board.view.all_ready, "the board", 60.0)
+        wait_for(lambda: board.view.all_ready, "the board")
         board.close()
 
     def test_two_are_compared_with_their_difference(self) -> None:
@@ -208,13 +208,13 @@ class Shelf(ShelfCase):
         self.assertTrue(self.page.panel.compare.isEnabled())
         dialog = self.page.compare()
         assert dialog is not None
-        wait_for(lambda: dialog.all_ready, "both", 60.0)
+        wait_for(lambda: dialog.all_ready, "both")
         apart = dialog.difference(-2)
         same = CompareDialog(
             *[Compared("Kite", *self.page.panel.use_of(self.page.tiles.found[0], AS_MADE))] * 2,
             self.desk.workers,
         )
-        wait_for(lambda: same.all_ready, "both of one", 60.0)
+        wait_for(lambda: same.all_ready, "both of one")
         levels = [brightest(x) for x in (apart, same.difference(-2))]
         self.assertGreater(levels[0], 100)
         self.assertEqual(levels[1], 0)
@@ -237,7 +237,7 @@ class Shelf(ShelfCase):
         wait_for(dialog.render_button.isEnabled, "both clips")
         self.assertEqual(dialog.windowTitle(), "Use Kite on other clips")
         dialog.render_to(self.folder / "out.mp4")
-        wait_for(lambda: "is written" in dialog.message.text(), "the video", 60.0)
+        wait_for(lambda: "is written" in dialog.message.text(), "the video")
         dialog.close()
 
     def test_a_wrinkle_is_kept_in_the_collection_without_a_question(self) -> None:
@@ -330,7 +330,7 @@ class FromTheBenchToAVideo(ShelfCase):
             dialog.around.committed.emit(0.0)
             target = self.folder / f"{direction.value}.mp4"
             dialog.render_to(target)
-            wait_for(lambda d=dialog: "is written" in d.message.text(), "the video", 60.0)
+            wait_for(lambda d=dialog: "is written" in d.message.text(), "the video")
             dialog.close()
             videos.append(Clip(target))
             self.addCleanup(videos[-1].close)

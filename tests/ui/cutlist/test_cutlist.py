@@ -1,6 +1,7 @@
 """A whole piece dressed in the window, saved, opened again, and dressed by the command line."""
 
 import json
+import threading
 from collections.abc import Iterable
 from contextlib import redirect_stdout
 from dataclasses import replace
@@ -89,7 +90,7 @@ class PieceCase(WindowCase):
         self.order.dropEvent(QDropEvent(QPointF(at), action, mime, buttons, NONE))
 
     def watched(self) -> None:
-        wait_for(lambda: self.cutlist.watch.frames.all_ready, "all frames of the piece", 60)
+        wait_for(lambda: self.cutlist.watch.frames.all_ready, "all frames of the piece")
 
     def film(self) -> Film:
         media = self.desk.piece.media
@@ -260,7 +261,8 @@ class Working(PieceCase):
         self.assertEqual([*found], [8, 9, 10, 11, *range(12), 0, 1])
         # Without a device for sound it plays all the same.
         self.cutlist.watch.toggle(whole=True)
-        QTest.qWait(100)
+        first = self.cutlist.looking.playhead
+        wait_for(lambda: self.cutlist.looking.playhead > first + 2, "the picture goes on")
         self.assertTrue(self.cutlist.watch.player.playing)
 
     def test_it_is_rendered_flattened_and_saved_with_its_media(self) -> None:
@@ -272,7 +274,7 @@ class Working(PieceCase):
         for action, path in (("piece.render", out), ("piece.flatten", flat)):
             with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(path), "")):
                 self.act(action)
-            wait_for(path.exists, path.name, 60)
+            wait_for(path.exists, path.name)
             wait_for(lambda p=path: any(p.name in x for x in told), "it is told")
         self.assertEqual(Clip(out).facts.frame_count, self.piece.frame_count)
         self.assertTrue((self.folder / "flat windows" / "cut 001.mp4").exists())
@@ -291,8 +293,9 @@ class Working(PieceCase):
         gone = self.folder / "gone.mp4"
         dialog = self.cutlist.write(gone, self.cutlist._render)
         dialog.cancel.click()
-        QTest.qWait(200)
-        self.assertFalse(gone.exists())
+        wait_for(lambda: not any(x.name == "jobs-long" for x in threading.enumerate()), "the end")
+        left = [x.name for x in self.folder.iterdir() if x.name.startswith((".", "gone"))]
+        self.assertEqual(left, [])
         clip = Path(self.piece.clips[0].media.path)
         self.assertIsNone(self.cutlist.write(clip, self.cutlist._render))
         self.assertIn("is one of the clips", self.faults[-1])

@@ -1,8 +1,6 @@
 import unittest
 
-from PyQt6.QtTest import QTest
-
-from tests.ui.window_case import application, wait_for
+from tests.ui.window_case import application, settle, wait_for
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.pictures.player import Player
 
@@ -27,7 +25,7 @@ class Playing(unittest.TestCase):
         self.pass_time(0.001, 1)
         for frame in (2, -3, -2, -1, 0, 1, 2, -3):
             self.pass_time(1 / 60, frame)
-            QTest.qWait(10)
+            settle()
         self.assertEqual(self.due, [1, 2, -3, -2, -1, 0, 1, 2, -3])
 
     def test_a_late_tick_says_the_frame_of_the_clock_and_not_the_next_one(self) -> None:

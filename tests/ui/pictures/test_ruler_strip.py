@@ -3,9 +3,7 @@
 import unittest
 from itertools import pairwise
 
-from PyQt6.QtTest import QTest
-
-from tests.ui.window_case import application
+from tests.ui.window_case import application, settle
 from wrinkle.core.jobs import Jobs, Urgency
 from wrinkle.core.picture.image import Size
 from wrinkle.core.store import Store
@@ -31,5 +29,5 @@ class Cells(unittest.TestCase):
             self.assertEqual((cells[0][0], cells[-1][1], len(cells)), (first, end, shown))
             self.assertTrue(all(before[1] == after[0] for before, after in pairwise(cells)))
             self.assertTrue(all(left >= 0 or right <= 0 for left, right in cells))
-            QTest.qWait(1)
+            settle()
         strip.close()

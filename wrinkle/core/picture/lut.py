@@ -91,9 +91,10 @@ def parse_cube(name: str, content: bytes) -> Lut:
         raise InputError(f"{name} holds {len(rows)} colours, not the {wanted} of its size.")
     if not all(-_FAR < a < b < _FAR for a, b in zip(low, high, strict=True)):
         raise InputError(f"The domain of {name} is none; use another .cube file.")
-    table = np.array(rows, np.float32)
-    if not (np.abs(table) < _FAR).all():
+    colours = np.array(rows)
+    if not (np.abs(colours) < _FAR).all():
         raise InputError(f"{name} holds numbers that are no colours; use another .cube file.")
+    table = colours.astype(np.float32)
     if solid:
         # In the file red runs fastest: blue is the first axis.
         table = np.ascontiguousarray(table.reshape(size, size, size, 3).transpose(2, 1, 0, 3))
