@@ -119,7 +119,7 @@ def dragged(window: Window, grasp: Grasp, seconds: float = 3.0) -> str:
             came.append(time.perf_counter())
 
     pictures.frameReady.connect(note)
-    before, step, busy = desk.document.wrinkle, 0, 0.0
+    before, step, busy = desk.document.state, 0, 0.0
     QTest.mousePress(grasp.widget, LEFT, pos=grasp.start.toPoint())
     start = time.perf_counter()
     while time.perf_counter() - start < seconds:
@@ -129,7 +129,7 @@ def dragged(window: Window, grasp: Grasp, seconds: float = 3.0) -> str:
         QTest.mouseMove(grasp.widget, (grasp.start + grasp.reach * (1.0 - share)).toPoint())
         busy += time.perf_counter() - began
         wait(16)
-    moved, changed = list(came), desk.document.wrinkle != before
+    moved, changed = list(came), desk.document.state != before
     rest = time.perf_counter()
     while not pictures.is_ready(desk.looking.playhead):
         wait(1)
@@ -159,8 +159,8 @@ def main() -> None:
         QTest.qWaitForWindowExposed(window)
         while len(desk.tried.clips) < 2:
             wait(5)
-        for count, half in ((len(desk.document.wrinkle.layers), None), (8, None), (30, 4)):
-            wrinkle = with_layers(desk.document.wrinkle, count)
+        for count, half in ((len(desk.document.state.layers), None), (8, None), (30, 4)):
+            wrinkle = with_layers(desk.document.state, count)
             if half is not None:
                 wrinkle = replace(wrinkle, lead=Fraction(half), tail=Fraction(half))
             desk.document.preview(lambda _, wrinkle=wrinkle: wrinkle)
@@ -170,12 +170,12 @@ def main() -> None:
                 held = grasp()
                 wait(4000 if half is None else 9000)
                 print(f"  {what}: {dragged(window, held)}")
-                while desk.document.wrinkle != wrinkle:
+                while desk.document.state != wrinkle:
                     desk.steps.undo()
                 desk.looking.mode.end()
         kept = desk.workers.store.used / (1 << 20)
         print(f"{kept:.0f} MiB kept")
-        desk.document.discard_changes()
+        desk.document.mark_saved()
         window.close()
 
 

@@ -60,7 +60,7 @@ def many_kinds(desk: Desk, place: CutList, folder: Path) -> None:
         paths.append(path)
     start = time.perf_counter()
     place.take_files(paths, 0)
-    until(lambda: len(desk.piece.piece.clips) == 40)
+    until(lambda: len(desk.piece.state.clips) == 40)
     print(f"40 clips of five sizes and rates are in after {time.perf_counter() - start:.2f} s")
     saved = folder / "forty.otio"
     desk.piece.save(saved)
@@ -74,7 +74,7 @@ def five_hundred(app: QApplication, desk: Desk, place: CutList) -> None:
     """Five hundred cuts."""
     desk.piece.start_new()
     place.take_files((list(DEMO_CLIPS.values()) * 63)[:501], 0)
-    until(lambda: len(desk.piece.piece.clips) == 501)
+    until(lambda: len(desk.piece.state.clips) == 501)
 
     def trimmed(piece: Piece) -> Piece:
         for clip in piece.clips:
@@ -85,7 +85,7 @@ def five_hundred(app: QApplication, desk: Desk, place: CutList) -> None:
     use, other = (PieceUse(shipped_bundle(name)) for name in ("half_turn", "smooth_turn"))
     print("500 cuts, dressed at once:", taken(app, lambda: desk.piece.edit(
         "all", lambda piece: dressing.on_every(piece, use))))  # fmt: skip
-    ids = [clip.id for clip in desk.piece.piece.clips]
+    ids = [clip.id for clip in desk.piece.state.clips]
     for number in (3, 4):
         print("  another wrinkle on one cut:", taken(app, lambda n=number: desk.piece.edit(
             "one", lambda piece: dressing.put_on(piece, [ids[n]], other))))  # fmt: skip
@@ -101,7 +101,7 @@ def five_hundred(app: QApplication, desk: Desk, place: CutList) -> None:
 
 def played(desk: Desk, place: CutList) -> None:
     """The demo's piece, played from its beginning: cold, and once all is rendered."""
-    desk.piece.discard_changes()
+    desk.piece.mark_saved()
     desk.piece.show_copy(DEMO_PIECE)
     until(lambda: len(desk.piece.media.sources) >= len(DEMO_CLIPS))
     desk.workers.store.clear()
@@ -109,7 +109,7 @@ def played(desk: Desk, place: CutList) -> None:
         print(f"played {word}: {_played_once(desk, place)}")
         rendered = until(lambda: place.watch.frames.all_ready)
         if word == "cold":
-            print(f"all {desk.piece.piece.frame_count} frames after {rendered + 6.0:.1f} s")
+            print(f"all {desk.piece.state.frame_count} frames after {rendered + 6.0:.1f} s")
 
 
 def _played_once(desk: Desk, place: CutList) -> str:
@@ -126,7 +126,7 @@ def _played_once(desk: Desk, place: CutList) -> str:
     wait(6000)
     watch.stop()
     watch.player.frameDue.disconnect(look)
-    due = 6.0 * float(desk.piece.piece.rate.per_second)
+    due = 6.0 * float(desk.piece.state.rate.per_second)
     there, fine = np.mean(seen, axis=0)
     return (
         f"{len(seen) / due:.0%} of the frames that were due; {there:.0%} of them were there, "

@@ -76,7 +76,7 @@ def wait_ready(window: Window) -> tuple[float, float, float]:
     start, seen, fine = time.perf_counter(), 0.0, 0.0
     while len(window.desk.tried.clips) < 2:
         wait(2)
-    pictures, frames = window.place("bench").renderer, window.desk.document.wrinkle.frames
+    pictures, frames = window.place("bench").renderer, window.desk.document.state.frames
     while not pictures.all_ready:
         wait(2)
         now = time.perf_counter() - start
@@ -109,9 +109,9 @@ def limit(window: Window) -> float:
 def lateness(window: Window, seconds: float = 10.0) -> str:
     """How late frames are shown while the window loops from memory."""
     player, late = window.place("bench").player, []
-    a_frame = float(window.desk.document.wrinkle.frame_rate.seconds(1)) * 1e3
+    a_frame = float(window.desk.document.state.frame_rate.seconds(1)) * 1e3
     player.frameDue.connect(lambda frame: late.append(player.position % 1.0 * a_frame))
-    player.play(window.desk.document.wrinkle.frames.start)
+    player.play(window.desk.document.state.frames.start)
     wait(round(seconds * 1e3))
     player.stop()
     wanted = seconds * 1e3 / a_frame
@@ -157,7 +157,7 @@ def main() -> None:
         print(f"start to window {time.perf_counter() - STARTED:.2f} s")
         latency = Latency()
         seen, fine, everything = wait_ready(window)
-        frames = len(desk.document.wrinkle.frames)
+        frames = len(desk.document.state.frames)
         print(f"{frames} frames seen after {seen:.2f} s, fine after {fine:.2f} s")
         print(f"with pre-roll after {everything:.2f} s")
         print(f"event loop while it renders: {latency.stop()}")
@@ -181,7 +181,7 @@ def main() -> None:
         for size in (Size(540, 960), Size(1080, 1920)):
             for frame in (-12, -3, -1):
                 for quality in Quality:
-                    plan = plan_frame(desk.document.wrinkle, material, frame, size, quality)
+                    plan = plan_frame(desk.document.state, material, frame, size, quality)
                     draw(plan, material)
                     start = time.perf_counter()
                     draw(plan, material)
@@ -193,7 +193,7 @@ def main() -> None:
         kept = desk.workers.store.used / (1 << 20)
         peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
         print(f"memory: {kept:.0f} MiB of kept frames, {peak:.0f} MiB at most")
-        desk.document.discard_changes()
+        desk.document.mark_saved()
         window.close()
 
 

@@ -23,7 +23,7 @@ from wrinkle.media.exporting.export import Choices
 from wrinkle.media.exporting.registry import EXPORTS
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.ending import Ending
-from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
+from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 
 TURN = SettingRef("outgoing", "rotation")
 EACH = 50
@@ -36,7 +36,7 @@ def main() -> None:
     folder, clip = Path(sys.argv[1]), Path(sys.argv[2])
     app = QApplication(sys.argv)
     desk = Desk.made()
-    keeper, ending = WorkKeeper(desk, folder / "kept"), Ending()
+    keeper, ending = Safekeeping.of(desk, {}, folder / "kept"), Ending()
     ending.asked.connect(keeper.let_go)
     ending.asked.connect(app.quit)
     desk.tried.begin({"incoming": clip})
@@ -70,7 +70,7 @@ def _render(desk: Desk, folder: Path, path: Path, ended: Event) -> None:
     jobs = Jobs(1)
     while not ended.is_set():
         shown = showing(
-            Use(desk.document.wrinkle, fillings), carried, Size(108, 192), FrameRate.of(30)
+            Use(desk.document.state, fillings), carried, Size(108, 192), FrameRate.of(30)
         )
         EXPORTS["video"].write(folder / "out.mp4", shown, Choices(), jobs, Job(lambda *_: None))
     jobs.stop()

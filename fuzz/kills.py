@@ -21,10 +21,12 @@ from tests.media.clips import write_numbered
 from wrinkle.core.design import archive
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.library.autosaves import left_work
+from wrinkle.library.kept_wrinkle import WrinkleCodec
 from wrinkle.media.clip import Clip
 
 SIGNALS = (signal.SIGTERM, signal.SIGHUP, signal.SIGKILL)
 MOST_LOST = 2.0
+_CODEC = WrinkleCodec()
 _ENDS_WITHIN = 300.0
 """Seconds; what hangs is told, and a machine that is much too busy is not."""
 
@@ -83,7 +85,7 @@ def _kept(folder: Path, wrong: list[str]) -> list[float]:
     left = left_work(folder / "kept")
     if len(left) > 1:
         wrong.append(f"{len(left)} pieces of work are left")
-    found += [_turned(work.read().history.current) for work in left]
+    found += [_turned(work.read(_CODEC).history.current) for work in left]
     return found
 
 

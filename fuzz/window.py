@@ -25,8 +25,7 @@ from tests.media.clips import write_numbered
 from wrinkle.ui import theme
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences
-from wrinkle.ui.safekeeping.piece_keeper import PieceKeeper
-from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
+from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.start import open_demo
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.window import Window
@@ -64,11 +63,9 @@ def drive(seconds: float, seed: int) -> int:
         open_demo(desk)
         desk.tried.begin(dict(zip(("outgoing", "incoming"), clips, strict=True)))
         window = Window(desk, Preferences(folder))
-        keeper = WorkKeeper(desk, folder / "kept")
-        pieces = PieceKeeper(desk.piece, desk.messages, folder / "pieces")
-        window.closed.connect(pieces.end)
+        keeping = Safekeeping.of(desk, window.files, folder / "kept")
+        window.closed.connect(keeping.end)
         desk.piece.add_files(0, clips * 3)
-        window.closed.connect(keeper.end)
         window.show()
         # Whatever waits for an answer or a pointer is closed, from wherever it was opened.
         closing = QTimer()
@@ -80,8 +77,8 @@ def drive(seconds: float, seed: int) -> int:
             steps += 1
             _step(window, dice, folder, given, steps)
             _let_work(dice.choice((0, 1, 5, 30)))
-        desk.document.discard_changes()
-        desk.piece.discard_changes()
+        desk.document.mark_saved()
+        desk.piece.mark_saved()
         window.close()
     print(f"{steps} steps, {len(faults)} exceptions, {_resident()} MiB at the end", flush=True)
     return len(faults) + (_resident() > MOST_MIB)

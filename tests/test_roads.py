@@ -44,7 +44,7 @@ class Roads(unittest.TestCase):
         archive.write(self.path, Bundle(held_on(-5)))
         self.desk = Desk.made()
         self.addCleanup(self.desk.workers.stop)
-        self.dialog = UseDialog(archive.read(self.path), self.desk.workers)
+        self.dialog = UseDialog(archive.read(self.path), self.desk.workers, self.desk.asking)
         self.addCleanup(self.dialog.done, 0)
         for slot, path in self.clips.items():
             self.dialog.set_clip(slot, path)
@@ -80,7 +80,7 @@ class Roads(unittest.TestCase):
         wait_for(lambda: len(self.desk.tried.clips) == 2, "the clips of the Bench")
         rate = self.shown.wrinkle.frame_rate
         self.desk.document.edit("rate", lambda w: self.shown.wrinkle)
-        self.assertEqual(self.desk.document.wrinkle.frame_rate, rate)
+        self.assertEqual(self.desk.document.state.frame_rate, rate)
         bench = self.desk.shown(SIZE)
         self.assertIs(bench.quality, Quality.PREVIEW)
         preview = replace(self.shown, quality=Quality.PREVIEW)

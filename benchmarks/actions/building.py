@@ -86,9 +86,9 @@ def _built(piece: Piece, folder: Path) -> Built:
             luts / "late_gold.cube",
         )
         piece.build(hand, files)
-        return Built(hand.count, desk.document.wrinkle, faults, _moves_at(desk))
+        return Built(hand.count, desk.document.state, faults, _moves_at(desk))
     finally:
-        desk.document.discard_changes()
+        desk.document.mark_saved()
         window.close()
         window.deleteLater()
         QCoreApplication.processEvents()
@@ -97,7 +97,7 @@ def _built(piece: Piece, folder: Path) -> Built:
 
 
 def _moves_at(desk: Desk) -> list[int]:
-    wrinkle, fillings = desk.document.wrinkle, desk.tried.fillings()
+    wrinkle, fillings = desk.document.state, desk.tried.fillings()
     cut = replace(plain_cut(), lead=wrinkle.lead, tail=wrinkle.tail)
     shown, plain = (
         showing(Use(x, fillings), desk.carried(), _SIZE, wrinkle.frame_rate, Quality.PREVIEW)

@@ -72,7 +72,7 @@ class Hand:
     @property
     def layer(self) -> Layer:
         """The selected layer."""
-        return self._desk.document.wrinkle.layer(self._desk.looking.layer)
+        return self._desk.document.state.layer(self._desk.looking.layer)
 
     @property
     def _card(self) -> LayerCard:
@@ -187,17 +187,17 @@ class Hand:
 
     def select(self, name: str) -> None:
         """A layer by its card."""
-        layer = next(x for x in self._desk.document.wrinkle.layers if x.name == name)
+        layer = next(x for x in self._desk.document.state.layers if x.name == name)
         card = next(x for x in self._bench.stack.cards if x.layer_id == layer.id)
         self._press(card, QPoint(30, 14))
 
     def add(self, *words: str, files: Sequence[Path] = ()) -> None:
         """A layer of a kind; where a file is asked for, it is chosen."""
-        before = len(self._desk.document.wrinkle.layers)
+        before = len(self._desk.document.state.layers)
         with _Files(files):
             self._choose(self._bench.stack.add_button.menu(), *words)
         self.count += 1 if files else 0
-        wait_for(lambda: len(self._desk.document.wrinkle.layers) > before, f"{words} added")
+        wait_for(lambda: len(self._desk.document.state.layers) > before, f"{words} added")
 
     def treat(self, *kinds: str) -> None:
         """A treatment with effects, chosen one after the other from the list."""
@@ -331,13 +331,13 @@ class Hand:
 
     def select_nth(self, kind: str, number: int) -> None:
         """One of several layers of the same name, from the back."""
-        named = [x for x in self._desk.document.wrinkle.layers if x.name.startswith(kind)]
+        named = [x for x in self._desk.document.state.layers if x.name.startswith(kind)]
         card = next(x for x in self._bench.stack.cards if x.layer_id == named[number].id)
         self._press(card, QPoint(30, 14))
 
     def hide(self, name: str) -> None:
         """A layer is hidden by its button."""
-        layer = next(x for x in self._desk.document.wrinkle.layers if x.name == name)
+        layer = next(x for x in self._desk.document.state.layers if x.name == name)
         self._press(next(x for x in self._bench.stack.cards if x.layer_id == layer.id).eye)
 
     def offer(self, name: str) -> None:

@@ -1,7 +1,10 @@
 import unittest
+from concurrent.futures import ThreadPoolExecutor
+from threading import Barrier, Event
 
 import numpy as np
 
+from wrinkle.core.errors import Cancelled
 from wrinkle.core.store import Store
 
 
@@ -49,3 +52,38 @@ class Kept(unittest.TestCase):
         for _ in range(3):
             store.made("x", lambda: made.append(1) or some(1))
         self.assertEqual(len(made), 1)
+
+    def test_of_several_that_ask_at_once_one_makes_it_and_the_others_wait(self) -> None:
+        store, made, entered, may_end = Store(), [], Event(), Event()
+
+        def make() -> np.ndarray:
+            made.append(1)
+            entered.set()
+            may_end.wait()
+            return some(1)
+
+        with ThreadPoolExecutor(4) as threads:
+            asked = [threads.submit(store.made, "x", make) for _ in range(4)]
+            entered.wait()
+            self.assertFalse(any(one.done() for one in asked))
+            may_end.set()
+            found = {id(one.result()) for one in asked}
+        self.assertEqual((len(found), len(made)), (1, 1))
+
+    def test_where_one_fails_the_next_one_makes_it(self) -> None:
+        store, tries, both = Store(), [], Barrier(2)
+
+        def make() -> np.ndarray:
+            tries.append(1)
+            if len(tries) == 1:
+                both.wait()
+                raise Cancelled
+            return some(1)
+
+        with ThreadPoolExecutor(2) as threads:
+            first = threads.submit(store.made, "x", make)
+            second = threads.submit(lambda: (both.wait(), store.made("x", make))[1])
+            self.assertEqual(len(second.result()), 1)
+            self.assertIsInstance(first.exception(), Cancelled)
+        self.assertEqual(len(tries), 2)
+        self.assertEqual(len(store.made("y", lambda: store.made("y", lambda: some(3)))), 3)

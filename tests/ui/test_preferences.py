@@ -2,11 +2,13 @@
 
 import tempfile
 import unittest
+from fractions import Fraction
 from pathlib import Path
 
 from PyQt6.QtCore import QByteArray
 
 from wrinkle.core.store import DEFAULT_BUDGET
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.theme import ThemeChoice
 
@@ -16,13 +18,21 @@ class Kept(unittest.TestCase):
         with tempfile.TemporaryDirectory() as name:
             folder = Path(name) / "deep" / "config"
             chosen = Preferences(folder)
-            chosen.theme, chosen.memory, chosen.folder = ThemeChoice.LAMPBLACK, 512 << 20, "/a/b"
+            chosen.theme, chosen.memory = ThemeChoice.LAMPBLACK, 512 << 20
             chosen.geometry = QByteArray(b"\0\1\xff")
+            desk, other = Desk.made(), Desk.made()
+            self.addCleanup(desk.workers.stop)
+            self.addCleanup(other.workers.stop)
+            chosen.serve(desk)
+            desk.asking.remember("wrinkle", name)
+            desk.piece.set_still(Fraction(2))
             found = Preferences(folder)
+            found.serve(other)
             self.assertEqual(
-                (found.theme, found.memory, found.folder, found.geometry.data()),
-                (ThemeChoice.LAMPBLACK, 512 << 20, "/a/b", b"\0\1\xff"),
+                (found.theme, found.memory, found.geometry.data()),
+                (ThemeChoice.LAMPBLACK, 512 << 20, b"\0\1\xff"),
             )
+            self.assertEqual((other.asking.folder_of("wrinkle"), other.piece.still), (name, 2))
             self.assertEqual([x.name for x in folder.iterdir()], ["preferences.json"])
 
     def test_a_damaged_or_hostile_file_counts_as_none(self) -> None:

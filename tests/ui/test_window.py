@@ -15,7 +15,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.library import shipped
 from wrinkle.ui import theme
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.place import ToCome
+from wrinkle.ui.place import ToCome, WrinkleWanted
 from wrinkle.ui.places import PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.theme import ThemeChoice
@@ -51,7 +51,7 @@ class Frame(WindowCase):
             ]
             twice = [key for key, count in Counter(keys).items() if count > 1]
             self.assertEqual(twice, [], PLACES[number].name)
-        self.window.show_keys()
+        self.act("help.keys")
         box = self.window.findChild(QMessageBox)
         for word in ("Space", "Ctrl+1", "Home", "Plain cut"):
             self.assertIn(word, box.text())
@@ -93,15 +93,16 @@ class Frame(WindowCase):
         undo = self.window.menus.actions["edit.undo"]
         self.assertFalse(undo.isEnabled())
         self.bench.stack.cards[0].eye.click()
-        self.assertEqual(undo.toolTip(), "Undo layer shown")
+        self.assertEqual(undo.text(), "Undo layer shown")
+        self.assertEqual(undo.toolTip(), "Undo layer shown: Takes the last step back. (Ctrl+Z)")
         undo.trigger()
-        self.assertEqual(self.window.menus.actions["edit.redo"].toolTip(), "Redo layer shown")
+        self.assertEqual(self.window.menus.actions["edit.redo"].text(), "Redo layer shown")
 
     def test_the_status_line_says_where_one_is(self) -> None:
         self.desk.looking.set_playhead(-3)
-        self.assertRegex(self.window.said(), r"^Frame −3 · rotation 3\d\.\d+°$")
+        self.assertRegex(self.window.status.said, r"^Frame −3 · rotation 3\d\.\d+°$")
         self.desk.looking.set_playhead(0)
-        self.assertEqual(self.window.said(), "Frame 0 · rotation −90°")
+        self.assertEqual(self.window.status.said, "Frame 0 · rotation −90°")
 
 
 class FirstSteps(WindowCase):
@@ -111,14 +112,14 @@ class FirstSteps(WindowCase):
         wide = demo_clip("dunes", Size(192, 108), 60)
         desk.tried.try_clip("incoming", wide)
         wait_for(lambda: "incoming" in desk.tried.clips, "the incoming clip")
-        self.assertEqual(desk.document.wrinkle.frame_rate.label, "60")
-        self.assertEqual(tuple(desk.document.wrinkle.reference_size), (192, 108))
+        self.assertEqual(desk.document.state.frame_rate.label, "60")
+        self.assertEqual(tuple(desk.document.state.reference_size), (192, 108))
         desk.tried.try_clip("outgoing", demo_clip("pier"))
         wait_for(lambda: "outgoing" in desk.tried.clips, "the outgoing clip")
-        self.assertEqual(desk.document.wrinkle.frame_rate.label, "60")
+        self.assertEqual(desk.document.state.frame_rate.label, "60")
         desk.steps.undo()
         desk.steps.undo()
-        self.assertEqual(desk.document.wrinkle, plain_cut())
+        self.assertEqual(desk.document.state, plain_cut())
 
     def test_a_clip_is_dropped_on_its_side(self) -> None:
         mime = QMimeData()
@@ -143,7 +144,7 @@ class FirstSteps(WindowCase):
         self.assertEqual(self.desk.tried.clips["outgoing"].source.name, "dunes")
 
     def test_a_missing_handle_is_said_under_the_clip(self) -> None:
-        self.desk.tried.set_cut("outgoing", self.desk.document.wrinkle.frame_rate.seconds(5))
+        self.desk.tried.set_cut("outgoing", self.desk.document.state.frame_rate.seconds(5))
         caption = self.bench.outgoing.caption()
         self.assertIn("7 frames missing before the cut", caption)
         self.desk.steps.undo()
@@ -151,8 +152,8 @@ class FirstSteps(WindowCase):
 
     def test_a_shipped_wrinkle_opens_on_the_clips_that_are_there(self) -> None:
         clips = self.desk.tried.clips
-        self.window.wrinkle_file.open_shipped(shipped()["plain_push"])
-        self.assertEqual(self.desk.document.wrinkle.name, "Plain push")
+        self.window.router.pass_on(WrinkleWanted(shipped()["plain_push"], as_copy=True))
+        self.assertEqual(self.desk.document.state.name, "Plain push")
         self.assertEqual(self.desk.tried.clips, clips)
         self.assertFalse(self.desk.document.unsaved)
         self.assertIsNone(self.desk.document.path)
@@ -201,14 +202,14 @@ class Places(WindowCase):
         self.with_own_data()
         self.desk.looking.select_layer("outgoing")
         self.desk.looking.set_playhead(-6)
-        before = self.desk.document.wrinkle
+        before = self.desk.document.state
         self.act("place.collection")
         tiles = self.window.place("collection").wrinkles.tiles
         tiles.setFocus()
         for key in (Qt.Key.Key_S, Qt.Key.Key_Space, Qt.Key.Key_K, Qt.Key.Key_Left):
             QTest.keyClick(tiles, key)
         QTest.keyPress(tiles, Qt.Key.Key_B)
-        self.assertEqual(self.desk.document.wrinkle, before)
+        self.assertEqual(self.desk.document.state, before)
         self.assertFalse(self.bench.player.playing or self.desk.looking.plain_shown)
         self.assertEqual(self.desk.looking.playhead, -6)
         layer = next(x for x in self.window.menuBar().actions() if x.text() == "Layer")
@@ -216,7 +217,7 @@ class Places(WindowCase):
         self.act("place.bench")
         self.assertTrue(layer.isVisible())
         self.key(Qt.Key.Key_S)
-        self.assertEqual(len(self.desk.document.wrinkle.layers), len(before.layers) + 1)
+        self.assertEqual(len(self.desk.document.state.layers), len(before.layers) + 1)
 
     def test_a_broken_shipped_wrinkle_is_told_and_the_others_are_there(self) -> None:
         broken = self.folder / "broken"
@@ -242,7 +243,7 @@ class Places(WindowCase):
         self.bench.player.stop()
         shown = self.bench.timeline.rows[0].canvas._playhead
         self.assertEqual(shown, self.desk.looking.playhead)
-        self.assertIn("rotation", self.window.said())
+        self.assertIn("rotation", self.window.status.said)
 
     def test_the_memory_for_pictures_is_chosen_and_kept(self) -> None:
         with mock.patch.object(QInputDialog, "getInt", return_value=(256, True)):

@@ -143,8 +143,8 @@ class WindowCase(unittest.TestCase):
 
     def close(self) -> None:
         """Closes without asking; no thread may be left."""
-        self.desk.document.discard_changes()
-        self.desk.piece.discard_changes()
+        self.desk.document.mark_saved()
+        self.desk.piece.mark_saved()
         self.window.close()
         self.window.deleteLater()
         self.app.processEvents()
@@ -155,7 +155,7 @@ class WindowCase(unittest.TestCase):
 
     def act(self, name: str) -> None:
         """Does what a menu entry does."""
-        self.window.menus.actions[name].trigger()
+        self.window.menus.do(name)
 
     def try_clip(self, slot: str, path: Path) -> None:
         """Tries another clip, and waits until it is read."""
@@ -171,7 +171,7 @@ class WindowCase(unittest.TestCase):
 
     def all_ready(self) -> None:
         """Waits until every frame is rendered."""
-        frames = self.desk.document.wrinkle.frames
+        frames = self.desk.document.state.frames
         wait_for(lambda: all(self.bench.renderer.is_ready(n) for n in frames), "all frames ready")
 
     def key(self, key: Qt.Key, keys: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from threading import Lock
+from dataclasses import dataclass, field
+from threading import Event, Lock, get_ident
 from typing import Protocol, TypeVar, cast
 
 DEFAULT_BUDGET = 1 << 30
@@ -19,6 +20,14 @@ class Kept(Protocol):
 
 
 Value = TypeVar("Value", bound=Kept)
+
+
+@dataclass(frozen=True)
+class _Making:
+    """A part that is being made: by which thread, and when it is over."""
+
+    maker: int
+    over: Event = field(default_factory=Event)
 
 
 class Store:
@@ -38,6 +47,7 @@ class Store:
         self._parts: OrderedDict[Hashable, Kept] = OrderedDict()
         self._frame_bytes = 0
         self._part_bytes = 0
+        self._making: dict[Hashable, _Making] = {}
         self._lock = Lock()
 
     @property
@@ -96,13 +106,35 @@ class Store:
             self._frame_bytes -= _nbytes(self._frames.pop(key, None))
 
     def made(self, key: Hashable, make: Callable[[], Value]) -> Value:
-        """The part kept under ``key``; it is made if there is none."""
-        found = self.part(key)
-        if found is not None:
-            return cast(Value, found)
-        made = make()
-        self.keep_part(key, made)
-        return made
+        """The part kept under ``key``; it is made if there is none.
+
+        When several ask at the same time one makes it and the others wait for it; where that one
+        fails or gives up, the next one makes it.
+        """
+        while True:
+            with self._lock:
+                found = _used(self._parts, key)
+                making = self._making.get(key) if found is None else None
+                if found is None and making is None:
+                    mine = self._making[key] = _Making(get_ident())
+            if found is not None:
+                return cast(Value, found)
+            if making is None:
+                return self._make(key, make, mine)
+            if making.maker == get_ident():
+                # Asked for by what makes it: whoever waits for itself waits for ever.
+                return make()
+            making.over.wait()
+
+    def _make(self, key: Hashable, make: Callable[[], Value], making: _Making) -> Value:
+        try:
+            made = make()
+            self.keep_part(key, made)
+            return made
+        finally:
+            with self._lock:
+                del self._making[key]
+            making.over.set()
 
     def clear(self) -> None:
         """Forgets everything."""

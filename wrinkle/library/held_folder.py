@@ -2,27 +2,24 @@
 
 from __future__ import annotations
 
-import fcntl
-import os
 import shutil
 from contextlib import suppress
 from pathlib import Path
 
+from filelock import BaseFileLock, FileLock, Timeout
+
 _LOCK = "lock"
 
 
-def held(folder: Path) -> int | None:
-    """The folder's lock, taken, to be closed at the end; None while another program holds it."""
+def held(folder: Path) -> BaseFileLock | None:
+    """The folder's lock, taken, to be released at the end; None while another program holds it."""
+    # Taken by the thread that writes, and released by the one that ends the window.
+    lock = FileLock(folder / _LOCK, timeout=0, mode=0o600, thread_local=False)
     try:
-        handle = os.open(folder / _LOCK, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600)
-    except OSError:
+        lock.acquire()
+    except (Timeout, OSError, NotImplementedError):
         return None
-    try:
-        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
-        os.close(handle)
-        return None
-    return handle
+    return lock
 
 
 def remove(folder: Path, index: str) -> None:

@@ -1,21 +1,22 @@
-"""The last saved versions of each wrinkle file, kept beside the program."""
+"""The last saved versions of each file, kept beside the program."""
 
 from __future__ import annotations
 
 import hashlib
 import os
+from collections.abc import Callable
 from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from wrinkle.core.design.archive import SUFFIX, Bundle, read, write
 from wrinkle.core.files import read_whole, write_whole
 from wrinkle.library.own_files import own_state
 
 MOST = 5
 """Versions of a file."""
 _LARGEST_PICTURE = 4 << 20
+_PICTURE = ".png"
 _STAMP = "%Y%m%d-%H%M%S-%f"
 
 
@@ -35,39 +36,41 @@ class Version:
     def picture(self) -> bytes:
         """Of the frame that was looked at, as PNG; empty for none."""
         with suppress(OSError, ValueError):
-            return read_whole(self.path.with_suffix(".png"), _LARGEST_PICTURE)
+            return read_whole(self.path.with_suffix(_PICTURE), _LARGEST_PICTURE)
         return b""
 
-    def read(self) -> Bundle:
-        """The wrinkle as it was.
 
-        Raises:
-            DocumentError: it cannot be read.
-        """
-        return read(self.path)
-
-
-def keep_version(path: Path, bundle: Bundle, picture: bytes = b"") -> None:
+def keep_version(
+    path: Path, suffix: str, write: Callable[[Path], None], picture: bytes = b""
+) -> None:
     """Keeps what was saved to a file now; the oldest versions go.
 
+    Args:
+        path: of the file.
+        suffix: of the copy, with its dot.
+        write: writes the copy.
+        picture: of what was looked at, as PNG; empty for none.
+
     Raises:
-        OSError, DocumentError: it cannot be written.
+        OSError, InputError: it cannot be written.
     """
     folder = _folder(path)
     folder.mkdir(parents=True, exist_ok=True)
-    copy = folder / f"{datetime.now(UTC).strftime(_STAMP)}{SUFFIX}"
-    write(copy, bundle)
+    copy = folder / f"{datetime.now(UTC).strftime(_STAMP)}{suffix}"
+    write(copy)
     if picture:
-        write_whole(copy.with_suffix(".png"), picture)
+        write_whole(copy.with_suffix(_PICTURE), picture)
     for version in versions(path)[MOST:]:
-        version.path.with_suffix(".png").unlink(missing_ok=True)
+        version.path.with_suffix(_PICTURE).unlink(missing_ok=True)
         version.path.unlink(missing_ok=True)
 
 
 def versions(path: Path) -> list[Version]:
     """The kept versions of a file, the newest first."""
     found = []
-    for copy in _folder(path).glob(f"*{SUFFIX}"):
+    for copy in _folder(path).glob("*"):
+        if copy.suffix == _PICTURE:
+            continue
         with suppress(ValueError):
             when = datetime.strptime(copy.stem, _STAMP).replace(tzinfo=UTC)
             found.append(Version(copy, when))

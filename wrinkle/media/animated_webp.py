@@ -11,8 +11,8 @@ from functools import lru_cache
 from pathlib import Path
 
 import av
-import cv2
 import numpy as np
+from PIL import Image, ImageSequence
 
 from wrinkle.core.errors import MediaError
 from wrinkle.core.files import read_whole
@@ -22,13 +22,14 @@ from wrinkle.media.picture_header import promised_size
 LARGEST = 64 << 20
 """Bytes of a file."""
 MOST_PIXELS = 128_000_000
-"""Of all pictures together, which are read at once: 240 of 540×960."""
+"""Of all pictures together, which are a video in memory then: 240 of 540×960."""
+# We look at the size before: Pillow's own limit must not be a lower one, and need not be a higher.
+Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 _HEAD, _ANIMATED = 21, 0x02
 _SHORTEST = 10
 """Milliseconds; a picture that says less is shown as long as browsers show it (common practice)."""
 _AS_SHOWN = 100
 _KEPT = 2
-_COLOURS = 3
 
 
 def is_animated_webp(path: Path) -> bool:
@@ -67,30 +68,29 @@ def _video(path: Path, changed: int, size: int) -> bytes:
             "convert it to MP4."
         )
     try:
-        with unheard():
-            done, animation = cv2.imdecodeanimation(np.frombuffer(content, np.uint8), 0, count)
-    except cv2.error:
+        with unheard(), Image.open(io.BytesIO(content), formats=("WEBP",)) as found:
+            return _matroska(found)
+    except (OSError, ValueError, EOFError, Image.DecompressionBombError):
         raise _damaged(path) from None
-    if not done or not animation.frames:
-        raise _damaged(path)
-    return _matroska(animation)
 
 
-def _matroska(animation: cv2.Animation) -> bytes:
+def _matroska(found: Image.Image) -> bytes:
     buffer = io.BytesIO()
-    first = animation.frames[0]
-    layout = "bgr24" if first.shape[2] == _COLOURS else "bgra"
     with av.open(buffer, "w", format="matroska") as file:
         stream = file.add_stream("ffv1", rate=25)
-        stream.height, stream.width = first.shape[:2]
-        stream.pix_fmt = "bgr0" if layout == "bgr24" else "bgra"
+        stream.width, stream.height = found.size
+        opaque = found.mode == "RGB"
+        stream.pix_fmt = "bgr0" if opaque else "bgra"
         stream.time_base = stream.codec_context.time_base = Fraction(1, 1000)
         time = 0
-        for pixels, shown in zip(animation.frames, animation.durations, strict=True):
-            frame = av.VideoFrame.from_ndarray(np.ascontiguousarray(pixels), layout)
+        for picture in ImageSequence.Iterator(found):
+            pixels = np.ascontiguousarray(np.asarray(picture))
+            # Known once its pixels are read, and not before.
+            shown = int(picture.info.get("duration", 0))
+            frame = av.VideoFrame.from_ndarray(pixels, "rgb24" if opaque else "rgba")
             frame.pts, frame.time_base = time, Fraction(1, 1000)
             file.mux(stream.encode(frame))
-            time += int(shown) if int(shown) > _SHORTEST else _AS_SHOWN
+            time += shown if shown > _SHORTEST else _AS_SHOWN
         file.mux(stream.encode(None))
     return buffer.getvalue()
 

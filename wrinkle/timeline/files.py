@@ -26,8 +26,12 @@ _LARGEST_BUNDLE = 64 << 30
 _CONTENT = "content.otio"
 
 
-def read_piece(path: Path) -> tuple[Piece, PieceFile]:
+def read_piece(path: Path, folder: Path | None = None) -> tuple[Piece, PieceFile]:
     """The piece in a file.
+
+    Args:
+        path: of the file.
+        folder: to which the addresses in it are relative; by default that of the file.
 
     Raises:
         InputError: it cannot be read; names it and what is wrong.
@@ -36,7 +40,7 @@ def read_piece(path: Path) -> tuple[Piece, PieceFile]:
         if path.suffix.lower() == BUNDLED:
             content, folder = _unpacked(path)
         else:
-            content, folder = read_whole(path, _LARGEST), path.parent
+            content, folder = read_whole(path, _LARGEST), folder or path.parent
         return piece_of(_root(content), folder)
     except OSError as fault:
         reason = "there is no such file" if isinstance(fault, FileNotFoundError) else fault.strerror

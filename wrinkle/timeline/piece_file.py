@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from wrinkle.core.piece.document import Marker, PieceClip
+from wrinkle.core.naming import free_name
+from wrinkle.core.piece.document import Marker, Piece, PieceClip
 from wrinkle.core.piece.use import PieceUse
 
 SUFFIX, BUNDLED = ".otio", ".otioz"
@@ -60,3 +61,26 @@ class PieceFile:
         if not self.unseen:
             return ""
         return f"Kept in it, and not shown: {', '.join(self.unseen)}."
+
+
+def under_new_ids(
+    piece: Piece, file: PieceFile, taken: set[str]
+) -> tuple[Piece, tuple[Segment, ...]]:
+    """A piece and what was read for it, with clips that have ids of their own.
+
+    Args:
+        piece: that was read from another file.
+        file: what stood there.
+        taken: the ids that are in use.
+    """
+    used, ids = set(taken), dict[str, str]()
+    for clip in (*piece.clips, *(clip for one in file.segments for clip in one.clips)):
+        if clip.id not in ids:
+            ids[clip.id] = free_name(clip.id, used.__contains__)
+            used.add(ids[clip.id])
+
+    def named(clips: tuple[PieceClip, ...]) -> tuple[PieceClip, ...]:
+        return tuple(replace(clip, id=ids[clip.id]) for clip in clips)
+
+    segments = tuple(replace(one, clips=named(one.clips)) for one in file.segments)
+    return piece.with_clips(*named(piece.clips)), segments

@@ -2,46 +2,43 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import Enum
 from pathlib import Path
+from typing import Any, ClassVar
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.reuse.use import AS_MADE, Choices
+from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 
+class WorksOn(Enum):
+    """What new, open, save and undo are about in a place, by the word for it."""
+
+    WRINKLE = "wrinkle"
+    PIECE = "piece"
+
+
 @dataclass(frozen=True)
-class Action:
-    """Something that can be done from a menu or with a key.
+class Wanted:
+    """Something that one part of the window asks of whoever takes it.
 
     Attributes:
-        id: unique in the window, such as ``bench.split``.
-        label: what the menu calls it.
-        act: does it.
-        menu: the menu that it stands in.
-        section: menus show lower sections first, with a line between two.
-        keys: as Qt names them; the first one is shown.
-        under: the menu within the menu that it stands in, if it does.
+        replaces: the document that gives way, whose owner is asked before.
     """
 
-    id: str
-    label: str
-    act: Callable[[], object]
-    menu: str
-    section: int = 50
-    keys: tuple[str, ...] = ()
-    under: str = ""
+    replaces: ClassVar[WorksOn | None] = None
 
 
 @dataclass(frozen=True)
-class BenchWanted:
-    """A wrinkle is to be opened on the Bench.
+class WrinkleWanted(Wanted):
+    """A wrinkle is to be opened.
 
     Attributes:
         path: its file, or the folder of a shipped one.
@@ -49,13 +46,49 @@ class BenchWanted:
         choices: what is tried with it there.
     """
 
+    replaces = WorksOn.WRINKLE
     path: Path
     as_copy: bool = False
     choices: Choices = AS_MADE
 
 
 @dataclass(frozen=True)
-class UseWanted:
+class PieceWanted(Wanted):
+    """A timeline is to be opened.
+
+    Attributes:
+        path: its file.
+    """
+
+    replaces = WorksOn.PIECE
+    path: Path
+
+
+@dataclass(frozen=True)
+class CutWanted(Wanted):
+    """The wrinkle on a cut of the piece is to be opened, on the two clips there.
+
+    Attributes:
+        clip: the id of the clip after the cut.
+    """
+
+    replaces = WorksOn.WRINKLE
+    clip: str
+
+
+@dataclass(frozen=True)
+class ChecksWanted(Wanted):
+    """What is not right yet is to be seen.
+
+    Attributes:
+        about: of the wrinkle, or of the piece.
+    """
+
+    about: WorksOn
+
+
+@dataclass(frozen=True)
+class UseWanted(Wanted):
     """A wrinkle is to be used on clips, and rendered.
 
     Attributes:
@@ -71,44 +104,8 @@ class UseWanted:
     clips: tuple[Path, ...] = ()
 
 
-@dataclass(frozen=True)
-class CutWanted:
-    """The wrinkle on a cut of the piece is to be opened on the Bench, on the two clips there.
-
-    Attributes:
-        clip: the id of the clip after the cut.
-    """
-
-    clip: str
-
-
-@dataclass(frozen=True)
-class PieceWanted:
-    """A timeline is to be opened.
-
-    Attributes:
-        path: its file.
-    """
-
-    path: Path
-
-
-Wanted = BenchWanted | UseWanted | CutWanted | PieceWanted
-
-
-class WorksOn(Enum):
-    """What new, open, save and undo are about in a place."""
-
-    WRINKLE = "wrinkle"
-    PIECE = "piece"
-
-
-@dataclass(frozen=True)
-class HeldKey:
-    """A key that shows something for as long as it is held, for the sheet of keys."""
-
-    label: str
-    key: str
+Takes = Mapping[type[Wanted], Callable[[Any], object]]
+"""What is done for each kind of request; ``False`` says that it could not be done."""
 
 
 class Place(QWidget):
@@ -116,7 +113,7 @@ class Place(QWidget):
 
     Signals:
         said: its words for the status line are others.
-        wanted: something that another part of the window does (``Wanted``).
+        wanted: something that another part of the window takes (``Wanted``).
         worksOnChanged: New, open, save and undo are about another document from now on.
     """
 
@@ -124,6 +121,10 @@ class Place(QWidget):
     said = pyqtSignal()
     worksOnChanged = pyqtSignal()
     wanted = pyqtSignal(object)
+
+    def takes(self) -> Takes:
+        """What it does for others; it is shown then. Asked for once."""
+        return {}
 
     def actions_here(self) -> Sequence[Action]:
         """What can be done here; asked for once."""

@@ -15,6 +15,7 @@ from PyQt6.QtCore import QByteArray
 
 from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.store import DEFAULT_BUDGET
+from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.theme import ThemeChoice
 
 _LARGEST = 1 << 20
@@ -26,7 +27,7 @@ class _Chosen(msgspec.Struct, frozen=True, omit_defaults=True):
     theme: str = ThemeChoice.DESKTOP.value
     geometry: str = ""
     memory: int = DEFAULT_BUDGET >> 20
-    folder: str = ""
+    folders: dict[str, str] = {}
     still: float = 5.0
 
 
@@ -90,18 +91,15 @@ class Preferences:
         """Seconds for which a picture is seen that is added to a piece."""
         return Fraction(min(max(self._chosen.still, 0.01), 3600.0)).limit_denominator(1000)
 
-    @still.setter
-    def still(self, seconds: Fraction) -> None:
-        self._keep(still=float(seconds))
-
-    @property
-    def folder(self) -> str:
-        """Where the last file was opened or saved."""
-        return self._chosen.folder
-
-    @folder.setter
-    def folder(self, folder: str) -> None:
-        self._keep(folder=folder)
+    def serve(self, desk: Desk) -> None:
+        """What was chosen counts on the desk, and what is chosen there from now on is kept."""
+        for kind, folder in self._chosen.folders.items():
+            desk.asking.remember(kind, folder)
+        desk.asking.remembered.connect(
+            lambda kind, folder: self._keep(folders={**self._chosen.folders, kind: folder})
+        )
+        desk.piece.set_still(self.still)
+        desk.piece.stillChanged.connect(lambda: self._keep(still=float(desk.piece.still)))
 
     def _keep(self, **changed: object) -> None:
         before, self._chosen = self._chosen, replace(self._chosen, **changed)

@@ -12,6 +12,7 @@ from wrinkle.core.errors import InputError
 
 if TYPE_CHECKING:
     from wrinkle.ui.desk.desk import Desk
+    from wrinkle.ui.safekeeping.safekeeping import Safekeeping
     from wrinkle.ui.window import Window
 
 
@@ -30,18 +31,14 @@ def start(file: Path | None, clips: Mapping[str, Path]) -> int:
     Raises:
         InputError: there is no screen.
     """
-    from wrinkle.timeline.piece_file import SUFFIXES
 
-    def fill(desk: Desk) -> None:
-        if file is not None and file.suffix.lower() in SUFFIXES:
-            desk.piece.open(file)
-        elif file is not None:
-            desk.document.open(file)
+    def fill(window: Window) -> None:
+        if file is not None:
+            window.router.open(file)
         for slot, path in clips.items():
-            desk.tried.try_clip(slot, path)
+            window.desk.tried.try_clip(slot, path)
 
-    timeline = file is not None and file.suffix.lower() in SUFFIXES
-    return _run(lambda desk: None, fill, "cutlist" if timeline else "")
+    return _run(lambda desk: None, fill)
 
 
 def start_demo() -> int:
@@ -53,7 +50,7 @@ def start_demo() -> int:
     from wrinkle.library.samples import DEMO_PIECE
 
     # The clips are read while the window is made.
-    return _run(open_demo, lambda desk: desk.piece.show_copy(DEMO_PIECE))
+    return _run(open_demo, lambda window: window.desk.piece.show_copy(DEMO_PIECE))
 
 
 def open_demo(desk: Desk, name: str = "half_turn") -> None:
@@ -66,7 +63,7 @@ def open_demo(desk: Desk, name: str = "half_turn") -> None:
     desk.tried.begin({"outgoing": DEMO_CLIPS["box_kite"], "incoming": DEMO_CLIPS["pier"]})
 
 
-def _run(before: Callable[[Desk], None], after: Callable[[Desk], None], place: str = "") -> int:
+def _run(before: Callable[[Desk], None], after: Callable[[Window], None]) -> int:
     """Runs the window; what is filled in before it is made cannot tell faults at once."""
     _need_display()
 
@@ -77,9 +74,8 @@ def _run(before: Callable[[Desk], None], after: Callable[[Desk], None], place: s
     from wrinkle.ui.desk.desk import Desk
     from wrinkle.ui.ending import Ending
     from wrinkle.ui.preferences import Preferences
-    from wrinkle.ui.safekeeping.piece_keeper import PieceKeeper
+    from wrinkle.ui.safekeeping.safekeeping import Safekeeping
     from wrinkle.ui.safekeeping.unforeseen import Unforeseen
-    from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
     from wrinkle.ui.window import Window
 
     app = QApplication(sys.argv[:1])
@@ -91,42 +87,34 @@ def _run(before: Callable[[Desk], None], after: Callable[[Desk], None], place: s
     desk = Desk.made(preferences.memory)
     before(desk)
     window = Window(desk, preferences)
-    keeper, unforeseen, ending = WorkKeeper(desk), Unforeseen(), Ending()
-    pieces = PieceKeeper(desk.piece, desk.messages)
-    window.pieceBrought.connect(pieces.took_up)
-    window.closed.connect(pieces.end)
-    unforeseen.details.connect(pieces.now)
-    ending.asked.connect(pieces.let_go)
+    keeping, unforeseen, ending = Safekeeping.of(desk, window.files), Unforeseen(), Ending()
+    window.closed.connect(keeping.end)
     unforeseen.told.connect(desk.messages.faulted)
-    unforeseen.details.connect(window.offer_details)
-    unforeseen.details.connect(keeper.now)
+    unforeseen.details.connect(window.status.offer_details)
+    unforeseen.details.connect(keeping.now)
     unforeseen.begin()
-    window.workBrought.connect(keeper.took_up)
-    window.closed.connect(keeper.end)
-    ending.asked.connect(keeper.let_go)
+    ending.asked.connect(keeping.let_go)
     ending.asked.connect(window.end)
-    after(desk)
-    if place:
-        window.menus.actions[f"place.{place}"].trigger()
+    after(window)
     window.show()
     if preferences.fault:
         desk.messages.faulted.emit(preferences.fault)
-    _offer_left_work(window)
+    _offer_left_work(keeping, window)
     _compile_soon(desk)
     status = app.exec()
     unforeseen.end()
     return status
 
 
-def _offer_left_work(window: Window) -> None:
+def _offer_left_work(keeping: Safekeeping, window: Window) -> None:
     """Offers what an earlier run left that ended without asking."""
     from wrinkle.library.autosaves import left_work
-    from wrinkle.timeline.left_pieces import left_pieces
-    from wrinkle.ui.safekeeping.left_work_dialog import Left
+    from wrinkle.timeline.older_pieces import take_over_older
 
-    left: list[Left] = [*left_work(), *left_pieces()]
+    take_over_older()
+    left = left_work()
     if left:
-        window.offer(left)
+        keeping.offer(left, window)
 
 
 def _compile_soon(desk: Desk) -> None:

@@ -209,6 +209,12 @@ def _style_sheet(theme: Theme) -> str:
         border-color: {theme.ink}; }}
     QListWidget {{ background: {theme.field}; color: {theme.ink};
         border: 1px solid {theme.rule}; border-radius: 3px; }}
+    QTreeView {{ background: {theme.field}; color: {theme.ink};
+        border: 1px solid {theme.rule}; border-radius: 3px; }}
+    QTreeView::item {{ padding: 4px 8px; }}
+    QTreeView::item:selected {{ background: {theme.selected}; }}
+    QHeaderView::section {{ background: {theme.panel}; color: {theme.quiet}; border: none;
+        border-bottom: 1px solid {theme.rule}; padding: 3px 10px; }}
     QListWidget#tiles {{ padding: 8px; }}
     QListView#tiles {{ background: {theme.ground}; border: none; }}
     QListWidget::item:selected {{ background: {theme.selected}; color: {theme.ink}; }}

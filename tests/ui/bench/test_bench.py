@@ -39,7 +39,7 @@ class Lanes(WindowCase):
         return self.bench.timeline.rows[0].canvas
 
     def keys(self):
-        return TURN.of(self.desk.document.wrinkle).track.keys
+        return TURN.of(self.desk.document.state).track.keys
 
     def spot(self, index: int, side: Side) -> QPointF:
         """Where a pin's head is."""
@@ -48,7 +48,7 @@ class Lanes(WindowCase):
         return next(pin.spot for pin in pins if pin.choice == wanted)
 
     def test_a_pin_is_dragged_and_undo_takes_it_back_in_one_step(self) -> None:
-        before = self.desk.document.wrinkle
+        before = self.desk.document.state
         lane, cell = self.lane(), self.lane().axis.cell
         start = self.spot(0, Side.OUTGOING)
         drag(lane, start, start + QPointF(4 * cell, 0))
@@ -61,7 +61,7 @@ class Lanes(WindowCase):
         self.key(Qt.Key.Key_Z, CONTROL)
         self.assertEqual(self.keys()[1].value, 90.0)
         self.key(Qt.Key.Key_Z, CONTROL)
-        self.assertEqual(self.desk.document.wrinkle, before)
+        self.assertEqual(self.desk.document.state, before)
         self.assertIsNone(self.desk.steps.undo_label)
         self.key(Qt.Key.Key_Z, CONTROL | Qt.KeyboardModifier.ShiftModifier)
         self.assertEqual(self.keys()[0].time, -8 * FRAME)
@@ -91,14 +91,14 @@ class Lanes(WindowCase):
         self.assertLess(self.keys()[1].value, 90.0)
 
     def test_escape_gives_a_drag_up(self) -> None:
-        before = self.desk.document.wrinkle
+        before = self.desk.document.state
         lane, start = self.lane(), self.spot(0, Side.OUTGOING)
         QTest.mousePress(lane, LEFT, pos=start.toPoint())
         QTest.mouseMove(lane, (start + QPointF(80, 0)).toPoint())
-        self.assertNotEqual(self.desk.document.wrinkle, before)
+        self.assertNotEqual(self.desk.document.state, before)
         lane.setFocus()
         QTest.keyClick(lane, Qt.Key.Key_Escape)
-        self.assertEqual(self.desk.document.wrinkle, before)
+        self.assertEqual(self.desk.document.state, before)
 
     def test_an_ease_is_dragged_chosen_and_typed(self) -> None:
         lane = self.lane()
@@ -150,7 +150,7 @@ class Lanes(WindowCase):
         self.assertEqual([key.value for key in self.keys()], [0.0, 90.0, -90.0, 0.0])
         box.setCurrentIndex(box.findData(IncomingHalf.RETURN))
         box.activated.emit(box.currentIndex())
-        self.assertEqual(TURN.of(self.desk.document.wrinkle).at(FRAME * 0), 90.0)
+        self.assertEqual(TURN.of(self.desk.document.state).at(FRAME * 0), 90.0)
 
     def test_a_band_over_several_lanes_catches_the_pins_of_all(self) -> None:
         scale = SettingRef("turn", "scale")
@@ -208,7 +208,7 @@ class Lanes(WindowCase):
             actions["bench.scale-time"].trigger()
         self.assertEqual([k.time / FRAME for k in self.keys()], [-6, -3, -1, 0])
         actions["bench.remove-pins"].trigger()
-        self.assertEqual(self.desk.document.wrinkle.layer("turn").lanes(), ())
+        self.assertEqual(self.desk.document.state.layer("turn").lanes(), ())
 
     def test_shift_and_drag_scales_the_lane_about_the_seam(self) -> None:
         lane, cell = self.lane(), self.lane().axis.cell
@@ -234,13 +234,13 @@ class Lanes(WindowCase):
         type_into(dialog.lead, "0")
         self.assertIn("The lead must be above 0", dialog.message.text())
         type_into(dialog.lead, "12")
-        before = self.desk.document.wrinkle
+        before = self.desk.document.state
         dialog.accept()
-        after = self.desk.document.wrinkle
+        after = self.desk.document.state
         self.assertEqual((after.frames, after.shutter_phase), (range(-12, 12), 90.0))
         self.assertEqual(self.keys()[0].time, -after.lead)
         self.desk.steps.undo()
-        self.assertEqual(self.desk.document.wrinkle, before)
+        self.assertEqual(self.desk.document.state, before)
 
     def test_a_layer_is_duplicated_with_a_difference(self) -> None:
         dialog = CopyDialog(self.desk, self.window)
@@ -248,7 +248,7 @@ class Lanes(WindowCase):
         type_into(dialog.shift, "4")
         dialog.accept()
         self.assertEqual(self.desk.looking.layer, "turn-copy")
-        copied = self.desk.document.wrinkle.layer("turn-copy")
+        copied = self.desk.document.state.layer("turn-copy")
         self.assertEqual(copied.placement.scale.rest, (104.0, 104.0))
         self.assertEqual(copied.lanes(), ("rotation",))
 
@@ -262,7 +262,7 @@ class Lanes(WindowCase):
         self.key(Qt.Key.Key_V)
         self.assertTrue(self.desk.looking.speed_shown)
         QTest.mouseClick(row.meet, LEFT)
-        track = TURN.of(self.desk.document.wrinkle).track
+        track = TURN.of(self.desk.document.state).track
         speeds = [track.speed_at(Fraction(0), 0.0, side) for side in Side]
         self.assertAlmostEqual(speeds[0], speeds[1], delta=1e-9)
         self.assertFalse(row.meet.isVisible())
@@ -300,43 +300,41 @@ class Stack(WindowCase):
     def test_a_setting_is_typed_dragged_and_made_a_lane(self) -> None:
         scale = self.row("scale").field
         type_into(scale, "100*1.5")
-        layer = self.desk.document.wrinkle.layer("turn")
+        layer = self.desk.document.state.layer("turn")
         self.assertEqual(layer.placement.scale.rest, (150.0, 150.0))
         type_into(scale, "120, 80")
-        self.assertEqual(
-            self.desk.document.wrinkle.layer("turn").placement.scale.rest, (120.0, 80.0)
-        )
+        self.assertEqual(self.desk.document.state.layer("turn").placement.scale.rest, (120.0, 80.0))
         type_into(scale, "wide")
         self.assertIn("'wide' is not a number", self.faults[-1])
         QTest.keyClick(scale, Qt.Key.Key_Escape)
         skew = self.row("skew").field
         drag(skew, QPointF(10, 10), QPointF(40, 10))
-        self.assertEqual(self.desk.document.wrinkle.layer("turn").placement.skew.rest, 10.0)
+        self.assertEqual(self.desk.document.state.layer("turn").placement.skew.rest, 10.0)
         self.assertEqual(self.desk.steps.undo_label, "skew")
         QTest.mouseClick(self.row("skew").lane_button, LEFT)
-        self.assertEqual(self.desk.document.wrinkle.layer("turn").lanes(), ("rotation", "skew"))
+        self.assertEqual(self.desk.document.state.layer("turn").lanes(), ("rotation", "skew"))
         self.assertEqual(len(self.bench.timeline.rows), 2)
         QTest.mouseClick(self.row("skew").lane_button, LEFT)
-        self.assertEqual(self.desk.document.wrinkle.layer("turn").lanes(), ("rotation",))
+        self.assertEqual(self.desk.document.state.layer("turn").lanes(), ("rotation",))
 
     def test_jitter_and_formula_are_given_in_the_card(self) -> None:
         QTest.mouseClick(self.row("position").jitter_button, LEFT)
-        jitter = self.desk.document.wrinkle.layer("turn").placement.position.jitter
+        jitter = self.desk.document.state.layer("turn").placement.position.jitter
         # A treatment is at rest at both ends; the amount is the same on both sides of the cut.
         self.assertEqual([x.value for x in jitter.amount.track.keys], [0.0, 0.03])
         row = self.row("position")
         type_into(row.amount.field, "6")
         type_into(row.jitter.fields["rate"], "24")
-        jitter = self.desk.document.wrinkle.layer("turn").placement.position.jitter
+        jitter = self.desk.document.state.layer("turn").placement.position.jitter
         self.assertEqual((jitter.rate, jitter.amount.track.keys[-1].value), (24.0, 0.06))
         self.assertEqual(self.bench.timeline.rows[0].ref.key, "position.jitter")
         type_into(row.jitter.fields["rate"], "999")
         self.assertIn("rate of jitter must be within", self.faults[-1])
         QTest.mouseClick(self.row("position").jitter_button, LEFT)
-        self.assertIsNone(self.desk.document.wrinkle.layer("turn").placement.position.jitter)
+        self.assertIsNone(self.desk.document.state.layer("turn").placement.position.jitter)
         skew = self.row("skew").field
         type_into(skew, "= 10 * sin(p * pi)")
-        setting = self.desk.document.wrinkle.layer("turn").placement.skew
+        setting = self.desk.document.state.layer("turn").placement.skew
         self.assertEqual(setting.formula, "10 * sin(p * pi)")
         self.assertEqual(skew.text(), "= 10 * sin(p * pi)")
         type_into(skew, "= wobble")
@@ -345,7 +343,7 @@ class Stack(WindowCase):
         self.assertTrue(skew.property("fault"))
         self.assertEqual(skew.toolTip(), self.faults[-1])
         type_into(skew, "5")
-        setting = self.desk.document.wrinkle.layer("turn").placement.skew
+        setting = self.desk.document.state.layer("turn").placement.skew
         self.assertEqual((setting.formula, setting.rest), (None, 5.0))
         self.assertFalse(skew.property("fault"))
         self.assertIn("Leans the picture", skew.toolTip())
@@ -358,7 +356,7 @@ class Stack(WindowCase):
         box = self.row("edge_cover").field
         box.setCurrentIndex(box.findData("bare"))
         box.activated.emit(box.currentIndex())
-        track = self.desk.document.wrinkle.layer("turn").edge_cover.track
+        track = self.desk.document.state.layer("turn").edge_cover.track
         self.assertEqual([key.value for key in track.keys], ["mirror", "bare"])
         row = next(x for x in self.bench.timeline.rows if x.ref.key == "edge_cover")
         pins = row.canvas.geometry_now.pins()
@@ -369,22 +367,22 @@ class Stack(WindowCase):
         self.assertFalse(self.row("edge_cover").jitter_button.isVisible())
         QTest.mouseClick(self.row("visible").lane_button, LEFT)
         QTest.mouseClick(self.card("turn").eye, LEFT)
-        self.assertEqual(self.desk.document.wrinkle.layer("turn").visible.at(FRAME * 4), False)
+        self.assertEqual(self.desk.document.state.layer("turn").visible.at(FRAME * 4), False)
         self.bench.stack.new.add("Fill", FillSource())
         colour = self.row("source.colour")
         QTest.mouseClick(colour.lane_button, LEFT)
         self.desk.looking.set_playhead(0)
         with mock.patch.object(QColorDialog, "getColor", return_value=QColor("#ff0000")):
             QTest.mouseClick(self.row("source.colour").field, LEFT)
-        track = self.desk.document.wrinkle.layer("fill").source.colour.track
+        track = self.desk.document.state.layer("fill").source.colour.track
         self.assertEqual(track.keys[0].value, (1.0, 0.0, 0.0))
-        middle = self.desk.document.wrinkle.layer("fill").source.colour.at(FRAME * 2)
+        middle = self.desk.document.state.layer("fill").source.colour.at(FRAME * 2)
         self.assertEqual(middle, (1.0, 0.5, 0.5), "half-way in linear light")
         self.assertEqual(self.row("source.colour").field.text(), "#ff0000")
         self.all_ready()
 
     def covers(self) -> list[object]:
-        track = self.desk.document.wrinkle.layer("turn").edge_cover.track
+        track = self.desk.document.state.layer("turn").edge_cover.track
         return [key.value for key in track.keys]
 
     def test_a_parent_is_chosen_and_a_circle_refused(self) -> None:
@@ -394,7 +392,7 @@ class Stack(WindowCase):
         box = self.card("treatment").findChild(QComboBox, "parent")
         box.setCurrentIndex(box.findData("turn"))
         box.activated.emit(box.currentIndex())
-        self.assertEqual(self.desk.document.wrinkle.layer("treatment").parent, "turn")
+        self.assertEqual(self.desk.document.state.layer("treatment").parent, "turn")
         self.desk.looking.select_layer("turn")
         box = self.card("turn").findChild(QComboBox, "parent")
         box.setCurrentIndex(box.findData("treatment"))
@@ -408,30 +406,30 @@ class Stack(WindowCase):
         self.assertTrue(self.card("incoming").rows)
         self.assertFalse(self.card("turn").rows)
         QTest.mouseClick(self.card("incoming").eye, LEFT)
-        self.assertFalse(self.desk.document.wrinkle.layer("incoming").visible.rest)
+        self.assertFalse(self.desk.document.state.layer("incoming").visible.rest)
         card = self.card("turn")
         below = QPointF(20, self.card("outgoing").geometry().bottom() - card.y() + 20)
         drag(card, QPointF(20, 10), below)
         self.assertEqual(
-            [x.id for x in self.desk.document.wrinkle.layers], ["turn", "outgoing", "incoming"]
+            [x.id for x in self.desk.document.state.layers], ["turn", "outgoing", "incoming"]
         )
         actions = self.window.menus.actions
         actions["bench.add-treatment"].trigger()
         self.assertEqual(self.desk.looking.layer, "treatment")
         actions["bench.remove"].trigger()
-        self.assertEqual(len(self.desk.document.wrinkle.layers), 3)
+        self.assertEqual(len(self.desk.document.state.layers), 3)
         for _ in range(3):
             actions["bench.remove"].trigger()
-        self.assertEqual((self.desk.document.wrinkle.layers, self.desk.looking.layer), ((), ""))
+        self.assertEqual((self.desk.document.state.layers, self.desk.looking.layer), ((), ""))
         for _ in range(6):
             self.desk.steps.undo()
-        self.assertEqual(len(self.desk.document.wrinkle.layers), 3)
+        self.assertEqual(len(self.desk.document.state.layers), 3)
 
     def test_a_picture_becomes_a_layer_and_goes_with_the_file(self) -> None:
         picture = self.folder / "sail.png"
         self.bench.result.grab().save(str(picture))
         self.bench.stack.new.add_picture(picture)
-        self.assertEqual(self.desk.document.wrinkle.assets(), ("sail.png",))
+        self.assertEqual(self.desk.document.state.assets(), ("sail.png",))
         path = self.folder / "with.wrinkle"
         self.assertTrue(self.desk.document.save(path))
         self.assertEqual(archive.read(path).assets["sail.png"], picture.read_bytes())
@@ -439,12 +437,12 @@ class Stack(WindowCase):
         broken.write_text("no picture")
         self.bench.stack.new.add_picture(broken)
         self.assertIn("broken.png cannot be read as a picture", self.faults[-1])
-        self.assertEqual(len(self.desk.document.wrinkle.layers), 4)
+        self.assertEqual(len(self.desk.document.state.layers), 4)
 
 
 class OnThePicture(WindowCase):
     def placement(self):
-        return self.desk.document.wrinkle.layer(self.desk.looking.layer).placement
+        return self.desk.document.state.layer(self.desk.looking.layer).placement
 
     def test_the_layer_is_moved_scaled_and_turned_by_its_handles(self) -> None:
         self.desk.looking.select_layer("outgoing")
@@ -480,20 +478,20 @@ class OnThePicture(WindowCase):
         self.assertEqual(len(handles.path()), 24)
         pin = handles.path_pins()[1][1]
         drag(view, pin, pin - QPointF(handles.area.width() * 0.2, 0))
-        value = ref.of(self.desk.document.wrinkle).track.keys[1].value
+        value = ref.of(self.desk.document.state).track.keys[1].value
         self.assertAlmostEqual(value[0], 0.1, delta=0.02)
         self.assertAlmostEqual(value[1], 0.1, delta=0.02)
-        self.assertEqual(ref.of(self.desk.document.wrinkle).track.keys[0].value, (0.0, 0.0))
+        self.assertEqual(ref.of(self.desk.document.state).track.keys[0].value, (0.0, 0.0))
 
     def test_escape_gives_a_drag_on_the_picture_up(self) -> None:
-        before, view = self.desk.document.wrinkle, self.bench.result
+        before, view = self.desk.document.state, self.bench.result
         inside = view.handles().anchor() + QPointF(20, 30)
         QTest.mousePress(view, LEFT, pos=inside.toPoint())
         QTest.mouseMove(view, (inside + QPointF(30, 30)).toPoint())
-        self.assertNotEqual(self.desk.document.wrinkle, before)
+        self.assertNotEqual(self.desk.document.state, before)
         view.setFocus()
         QTest.keyClick(view, Qt.Key.Key_Escape)
-        self.assertEqual(self.desk.document.wrinkle, before)
+        self.assertEqual(self.desk.document.state, before)
 
 
 class Looking(WindowCase):
@@ -532,7 +530,7 @@ class Looking(WindowCase):
         self.desk.looking.set_playhead(-1)
         self.all_ready()
         with_blur = self.shown_picture()
-        document = self.desk.document.wrinkle
+        document = self.desk.document.state
         self.key(Qt.Key.Key_M)
         self.all_ready()
         without = self.shown_picture()
@@ -545,7 +543,7 @@ class Looking(WindowCase):
         self.key(Qt.Key.Key_M)
         self.all_ready()
         self.assertEqual(self.shown_picture(), with_blur)
-        self.assertEqual(self.desk.document.wrinkle, document)
+        self.assertEqual(self.desk.document.state, document)
 
     def test_the_contact_sheet_leads_to_a_frame(self) -> None:
         self.key(Qt.Key.Key_G)
@@ -573,10 +571,10 @@ class Looking(WindowCase):
     def test_lead_and_tail_are_typed_in_frames(self) -> None:
         fields = self.bench.timeline.lengths
         type_into(fields.lead, "6")
-        self.assertEqual(self.desk.document.wrinkle.frames, range(-6, 12))
+        self.assertEqual(self.desk.document.state.frames, range(-6, 12))
         type_into(fields.tail, "0")
         self.assertIn("The tail must be above 0", self.faults[-1])
-        self.assertEqual(self.desk.document.wrinkle.frames, range(-6, 12))
+        self.assertEqual(self.desk.document.state.frames, range(-6, 12))
 
 
 class WholeJob(WindowCase):
@@ -587,11 +585,11 @@ class WholeJob(WindowCase):
             self.act("file.save-as")
         self.assertFalse(self.desk.document.unsaved)
         self.act("file.new")
-        self.assertEqual(self.desk.document.wrinkle.name, "Untitled")
+        self.assertEqual(self.desk.document.state.name, "Untitled")
         with mock.patch.object(QFileDialog, "getOpenFileName", return_value=(str(path), "")):
             self.act("file.open")
-        self.assertEqual(self.desk.document.wrinkle.name, "Smooth turn")
-        dialog = self.window.use_dialog()
+        self.assertEqual(self.desk.document.state.name, "Smooth turn")
+        dialog = self.window.use()
         dialog.show()
         wide = Size(192, 108)
         dialog.set_clip("outgoing", demo_clip("dunes", wide, 60))
@@ -619,7 +617,7 @@ class WholeJob(WindowCase):
         self.assertLess(float(abs(clip.bytes8(0, wide) - first).mean()), 6.0)
 
     def test_a_rendering_is_cancelled_and_leaves_nothing(self) -> None:
-        dialog = self.window.use_dialog()
+        dialog = self.window.use()
         dialog.show()
         dialog.set_clip("outgoing", demo_clip("box_kite"))
         dialog.set_clip("incoming", demo_clip("pier"))
@@ -638,7 +636,7 @@ class WholeJob(WindowCase):
         dialog.close()
 
     def test_bad_files_are_told_and_the_open_document_is_untouched(self) -> None:
-        before = (self.desk.document.wrinkle, self.desk.tried.clips)
+        before = (self.desk.document.state, self.desk.tried.clips)
         bad = self.folder / "bad.mp4"
         bad.write_text("just words")
         self.desk.tried.try_clip("outgoing", bad)
@@ -646,10 +644,10 @@ class WholeJob(WindowCase):
         self.assertIn("bad.mp4 cannot be read as a video", self.faults[-1])
         wrong = self.folder / "wrong.wrinkle"
         wrong.write_bytes(b"PK damaged")
-        self.assertFalse(self.window.file.open_file(wrong))
+        self.assertFalse(self.window.router.open(wrong))
         self.assertIn("wrong.wrinkle cannot be opened", self.faults[-1])
-        self.assertEqual((self.desk.document.wrinkle, self.desk.tried.clips), before)
-        self.assertEqual(self.window.said(), self.faults[-1])
+        self.assertEqual((self.desk.document.state, self.desk.tried.clips), before)
+        self.assertEqual(self.window.status.said, self.faults[-1])
 
     def test_unsaved_work_is_asked_for(self) -> None:
         self.desk.document.edit("name", lambda w: wrinkle_edits.rename(w, "Other"))
@@ -657,7 +655,7 @@ class WholeJob(WindowCase):
         buttons = QMessageBox.StandardButton
         with mock.patch.object(QMessageBox, "exec", return_value=buttons.Cancel):
             self.act("file.new")
-            self.assertEqual(self.desk.document.wrinkle.name, "Other")
+            self.assertEqual(self.desk.document.state.name, "Other")
         with mock.patch.object(QMessageBox, "exec", return_value=buttons.Discard):
             self.act("file.new")
-        self.assertEqual(self.desk.document.wrinkle.name, "Untitled")
+        self.assertEqual(self.desk.document.state.name, "Untitled")

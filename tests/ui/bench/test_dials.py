@@ -27,7 +27,7 @@ class Dials(WindowCase):
 
     @property
     def dials(self):  # type: ignore[no-untyped-def]
-        return self.desk.document.wrinkle.dials
+        return self.desk.document.state.dials
 
     def row(self, key: str):  # type: ignore[no-untyped-def]
         card = next(card for card in self.stack.cards if card.unfolded)
@@ -146,12 +146,12 @@ class Lengths(WindowCase):
         card.sections["Time"].heading.click()
         box = next(x for x in card.findChildren(QComboBox) if x.accessibleName() == "Length")
         box.activated.emit(box.findData(HeldAt.CUT))
-        self.assertIs(self.desk.document.wrinkle.layer("turn").keeps, HeldAt.CUT)
+        self.assertIs(self.desk.document.state.layer("turn").keeps, HeldAt.CUT)
         (lane,) = self.bench.timeline.rows
         menu = lane.length.menu()
         menu.aboutToShow.emit()
         next(x for x in menu.actions() if x.text().endswith("last frame")).trigger()
-        track = self.desk.document.wrinkle.layer("turn").setting("rotation").track
+        track = self.desk.document.state.layer("turn").setting("rotation").track
         self.assertIs(track.keeps if track else None, HeldAt.LAST)
         self.assertIn("held at the last frame", lane.length.toolTip())
         self.act("edit.undo")
@@ -179,11 +179,11 @@ class FurtherSlots(WindowCase):
         self.desk.document.start_new()
         self.assertTrue(self.desk.document.open(self.folder / "fog.wrinkle"))
         # Nothing is tried in the slot where somebody else opens it.
-        found = filled(self.desk.document.wrinkle, {}, self.desk.carried())["third"]
+        found = filled(self.desk.document.state, {}, self.desk.carried())["third"]
         self.assertEqual((found.source.name, found.cut), ("fog", Fraction(1, 2)))
 
     def slot(self) -> Slot:
-        return self.desk.document.wrinkle.slot("third")
+        return self.desk.document.state.slot("third")
 
 
 class Details(WindowCase):
@@ -195,7 +195,7 @@ class Details(WindowCase):
         type_into(dialog.about, "A turn for a loud cut.")
         dialog.directions[Direction.LEFT_RIGHT].click()
         type_into(dialog.direction_names[Direction.LEFT_RIGHT], "counter-clockwise")
-        wrinkle = self.desk.document.wrinkle
+        wrinkle = self.desk.document.state
         self.assertEqual(
             (wrinkle.tags, wrinkle.about), (("turn", "zoom"), "A turn for a loud cut.")
         )
@@ -205,7 +205,7 @@ class Details(WindowCase):
         card = self.folder / "card.png"
         self.bench.grab().save(str(card))
         dialog.set_stand_in("picture", card)
-        slot = self.desk.document.wrinkle.slot("picture")
+        slot = self.desk.document.state.slot("picture")
         self.assertEqual((slot.stand_in, slot.unfilled), ("card.png", Unfilled.STAND_IN))
         self.assertEqual(self.desk.document.bundle().assets["card.png"], card.read_bytes())
         type_into(dialog.name, " ")

@@ -68,7 +68,7 @@ class EffectsByHand(LayersCase):
         self.assertNotEqual(self.bench.renderer.picture(-8), blurred)
         path = self.folder / "effects.wrinkle"
         self.assertTrue(self.desk.document.save(path))
-        self.assertEqual(archive.read(path).wrinkle, self.desk.document.wrinkle)
+        self.assertEqual(archive.read(path).wrinkle, self.desk.document.state)
         card = self.card("outgoing")
         card.effects._desk.document.edit("x", lambda w: w)
         card.effects.boxes[0]._remove()

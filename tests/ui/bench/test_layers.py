@@ -55,7 +55,7 @@ class LayersCase(WindowCase):
         return card
 
     def layer(self, name: str):
-        return self.desk.document.wrinkle.layer(name)
+        return self.desk.document.state.layer(name)
 
     def row(self, layer: str, key: str):
         card = self.card(layer)
@@ -69,7 +69,7 @@ class LayersCase(WindowCase):
         return self.result.paths.handles(self.result.area)
 
     def outline(self, time: Fraction | None = None):
-        setting = path_ref("outgoing", "m1").of(self.desk.document.wrinkle)
+        setting = path_ref("outgoing", "m1").of(self.desk.document.state)
         return parts(setting.at(self.desk.looking.time if time is None else time))
 
 
@@ -87,7 +87,7 @@ class NewLayersByHand(LayersCase):
                 self.assertTrue(listed.isVisible())
         listed.tiles.point_at(next(x.key for x in listed.entries("late gold")))
         listed.tiles.take()
-        (layer,) = self.desk.document.wrinkle.layers
+        (layer,) = self.desk.document.state.layers
         self.assertEqual(layer.name, "Glow")
         glow, wash, lut = layer.effects
         self.assertEqual(wash.values["form"].rest, "radial")
@@ -176,7 +176,7 @@ class MasksOnThePicture(LayersCase):
             spot = handles.pivot() + QPointF(0, 30)
             drag(self.result, spot, spot + QPointF(6, 0))
             self.assertEqual(self.desk.looking.playhead, -7 + step)
-        track = path_ref("outgoing", "m1").of(self.desk.document.wrinkle).track
+        track = path_ref("outgoing", "m1").of(self.desk.document.state).track
         self.assertEqual([key.time for key in track.keys], [n * FRAME for n in range(-8, -2)])
         lefts = [bounds(key.value)[0] for key in track.keys]
         self.assertEqual(lefts, sorted(lefts))
@@ -186,7 +186,7 @@ class MasksOnThePicture(LayersCase):
         # Backwards the path goes along as well.
         self.desk.looking.set_playhead(-8)
         self.key(Qt.Key.Key_Left)
-        track = path_ref("outgoing", "m1").of(self.desk.document.wrinkle).track
+        track = path_ref("outgoing", "m1").of(self.desk.document.state).track
         self.assertEqual(track.keys[0].time, -9 * FRAME)
 
     def test_it_is_inverted_feathered_and_switched_off(self) -> None:
@@ -253,7 +253,7 @@ class MasksOnThePicture(LayersCase):
         )
         box = self.card("outgoing").masks.boxes[0]
         box.tools["Cut out"].click()
-        wait_for(lambda: not self.bench.stack.worker.busy, "cut out", 60)
+        wait_for(lambda: not self.bench.stack.worker.busy, "cut out")
         self.assertEqual(self.faults, [])
         mask = self.layer("outgoing").mask("m1")
         self.assertEqual(len(mask.painted), 12)
@@ -316,7 +316,7 @@ class MattesAndGroups(LayersCase):
         self.card("ink")
         self.key(Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
         self.key(Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
-        self.assertEqual(self.desk.document.wrinkle.layers[0].id, "ink")
+        self.assertEqual(self.desk.document.state.layers[0].id, "ink")
         self.assertEqual(self.layer("outgoing").matte.layer, "ink")
         # A circle is refused with a sentence, and a matte in use is not lost without asking.
         box = self.card("ink").matte.rows[0].field
@@ -351,7 +351,7 @@ class MattesAndGroups(LayersCase):
         self.desk.looking.select_layer(group)
         self.act("bench.dissolve")
         self.assertEqual(self.layer("a").group, None)
-        self.assertNotIn(group, [x.id for x in self.desk.document.wrinkle.layers])
+        self.assertNotIn(group, [x.id for x in self.desk.document.state.layers])
 
     def pull(self, layer: str, under: str, right: int) -> None:
         """Drags a card under another one, ``right`` pixels from the stack's left edge."""
@@ -394,11 +394,11 @@ class FurtherLayers(LayersCase):
         )
         group = self.desk.looking.layer
         self.assertEqual(self.layer(group).name, "strokes")
-        strokes = within(self.desk.document.wrinkle.layers, group)
+        strokes = within(self.desk.document.state.layers, group)
         self.assertEqual([x.name for x in strokes], ["one", "two", "three"])
         saved = self.folder / "strokes.wrinkle"
         self.assertTrue(self.desk.document.save(saved))
-        self.assertEqual(archive.read(saved).wrinkle, self.desk.document.wrinkle)
+        self.assertEqual(archive.read(saved).wrinkle, self.desk.document.state)
         for place, stroke in enumerate(strokes):
             self.desk.looking.set_playhead(3 * place)
             row = self.row(stroke.id, "source.draw_to")
@@ -447,7 +447,7 @@ class FurtherLayers(LayersCase):
         behind = self.middle()
         self.assertNotEqual(behind, "#ffffff")
         self.act("bench.back")
-        order = [x.id for x in self.desk.document.wrinkle.layers]
+        order = [x.id for x in self.desk.document.state.layers]
         self.assertEqual(order, ["outgoing", "incoming", "fish", "title"])
         self.assertEqual(self.middle(), "#ffffff")
 
@@ -478,11 +478,11 @@ class FurtherLayers(LayersCase):
         wait_for(lambda: self.desk.looking.layer == "tail", "the further clip")
         layer = self.layer(self.desk.looking.layer)
         self.assertEqual((layer.name, layer.source.slot), ("tail", "third"))
-        self.assertEqual([slot.key for slot in self.desk.document.wrinkle.slots][2:], ["third"])
+        self.assertEqual([slot.key for slot in self.desk.document.state.slots][2:], ["third"])
         card = next(card for card in self.bench.stack.cards if card.layer_id == layer.id)
         self.assertTrue(card._about.text().startswith("third clip"), card._about.text())
         self.all_ready()
-        dialog = self.window.use_dialog()
+        dialog = self.window.use()
         self.addCleanup(dialog.done, 0)
         self.assertIn("third", dialog.picks)
 

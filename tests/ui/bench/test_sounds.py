@@ -31,14 +31,14 @@ class Sounds(WindowCase):
         type_into(row.level, "-6")
         type_into(row.length, "12")
         type_into(row.pitch, "150")
-        (sound,) = self.desk.document.wrinkle.sounds
+        (sound,) = self.desk.document.state.sounds
         self.assertEqual(sound.made, Made.HIT)
-        rate = self.desk.document.wrinkle.frame_rate
+        rate = self.desk.document.state.frame_rate
         self.assertEqual((sound.hit, sound.length), (rate.seconds(-3), rate.seconds(12)))
         self.assertEqual((sound.level, sound.pitch), (-6.0, 1.5))
         wait_for(lambda: self.bench.sound.mixed.any(), "it is mixed")
         # The loop begins six plain frames before the window.
-        wrinkle = self.desk.document.wrinkle
+        wrinkle = self.desk.document.state
         before = round(rate.seconds(wrinkle.first_frame - 6) * SAMPLE_RATE)
         first = int(np.argmax(np.abs(self.bench.sound.mixed[:, 0]) > 100))
         hit = round(sound.hit * SAMPLE_RATE) - before
@@ -47,11 +47,11 @@ class Sounds(WindowCase):
         self.assertTrue(self.bench.player.playing)
         self.bench.transport.toggle()
         type_into(row.length, "0")
-        self.assertEqual(self.desk.document.wrinkle.sounds[0].length, rate.seconds(1))
+        self.assertEqual(self.desk.document.state.sounds[0].length, rate.seconds(1))
         row.remove.click()
-        self.assertEqual(self.desk.document.wrinkle.sounds, ())
+        self.assertEqual(self.desk.document.state.sounds, ())
         self.act("edit.undo")
-        self.assertEqual(len(self.desk.document.wrinkle.sounds), 1)
+        self.assertEqual(len(self.desk.document.state.sounds), 1)
         wait_for(lambda: self.bench.sound.mixed.any(), "it is mixed again")
 
     def test_it_is_in_the_video_and_in_the_piece_on_the_cut(self) -> None:
@@ -68,7 +68,7 @@ class Sounds(WindowCase):
         clip = Clip(out)
         self.addCleanup(clip.close)
         left = clip.sound.samples(0, 2 * SAMPLE_RATE)[:, 0]
-        cut = 0.5 + float(document.wrinkle.lead)
+        cut = 0.5 + float(document.state.lead)
         heard = int(np.argmax(np.abs(left) > 0.1)) / SAMPLE_RATE
         self.assertAlmostEqual(heard, cut, delta=0.004)
         # In a piece it is heard at the cut, beside the clips.
@@ -78,6 +78,6 @@ class Sounds(WindowCase):
         found = Heard(piece, {}).samples(0, 6 * SAMPLE_RATE)
         np.testing.assert_array_equal(
             found[3 * SAMPLE_RATE : 3 * SAMPLE_RATE + 3_000],
-            mixed(document.wrinkle).samples[:3_000],
+            mixed(document.state).samples[:3_000],
         )
         self.assertFalse(found[: 3 * SAMPLE_RATE].any())

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QInputDialog
 
 from tests.core.measure.broken import idle, kinked, turned
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
+from wrinkle.core.design import wrinkle_edits
 from wrinkle.core.design.archive import Bundle, read
 from wrinkle.core.piece.dressing import put_on
 from wrinkle.core.piece.use import PieceUse
@@ -63,24 +64,39 @@ class OfTheWrinkle(ChecksCase):
         row = self.checks.rows["bare"]
         self.assertIn(-5, row.canvas.beyond)
         self.assertRegex(row.value.text(), r"^\d+\.\d\d %$")
-        self.act("checks.on")
+        self.act("checks.frame-on")
         self.assertEqual(self.checks.pictures.frame, -4)
-        broken = self.desk.document.wrinkle
+        broken = self.desk.document.state
         QTest.mouseClick(self.checks.mend_button, LEFT)
-        self.assertNotEqual(self.desk.document.wrinkle, broken)
+        self.assertNotEqual(self.desk.document.state, broken)
         self.examined()
         self.assertEqual((self.found(), self.window.bar.badge.count), ([], 0))
         self.assertRegex(self.checks.empty.text(), "Nothing is wrong")
         self.act("edit.undo")
-        self.assertEqual(self.desk.document.wrinkle, broken)
+        self.assertEqual(self.desk.document.state, broken)
         self.examined()
         place = self.checks.mend_choice.findText("Mirror the edges")
         self.checks.mend_choice.setCurrentIndex(place)
         self.checks.mend_choice.activated.emit(place)
         wait_for(lambda: self.checks.mend_button.isEnabled(), "worked out")
         self.act("checks.mend")
-        turn = self.desk.document.wrinkle.layers[-1]
+        turn = self.desk.document.state.layers[-1]
         self.assertEqual((turn.name, turn.edge_cover.rest), ("Turned", "mirror"))
+
+    def test_a_mend_that_comes_late_keeps_what_was_edited_meanwhile(self) -> None:
+        self.examine(idle, idle)
+        self.window.go_to(3)
+        self.choose("effects")
+        QTest.mouseClick(self.checks.all_button, LEFT)
+        self.assertTrue(self.checks.mender.working)
+        self.desk.document.edit("shutter", lambda w: wrinkle_edits.set_shutter(w, 33.0))
+        idle_effects = sum(len(layer.effects) for layer in self.desk.document.state.layers)
+        wait_for(lambda: not self.checks.mender.working, "worked out")
+        found = self.desk.document.state
+        self.assertEqual(found.shutter_angle, 33.0)
+        self.assertLess(sum(len(layer.effects) for layer in found.layers), idle_effects)
+        self.act("edit.undo")
+        self.assertEqual(self.desk.document.state.shutter_angle, 33.0)
 
     def test_all_of_a_kind_are_mended_or_one_is_set_aside_with_a_reason(self) -> None:
         self.examine(idle, idle, kinked)
@@ -89,22 +105,22 @@ class OfTheWrinkle(ChecksCase):
         self.checks.list.setFocus()
         QTest.keyClick(self.checks.list, Qt.Key.Key_Down)
         self.assertIs(self.checks.list.current, self.checks.list.cards[1].item)
-        before = self.desk.document.wrinkle
+        before = self.desk.document.state
         self.choose("effects")
         QTest.mouseClick(self.checks.all_button, LEFT)
-        wait_for(lambda: self.desk.document.wrinkle != before, "mended")
-        mended = self.desk.document.wrinkle
+        wait_for(lambda: self.desk.document.state != before, "mended")
+        mended = self.desk.document.state
         self.act("edit.undo")
-        self.assertEqual(self.desk.document.wrinkle, before)
+        self.assertEqual(self.desk.document.state, before)
         self.act("edit.redo")
         self.examined()
-        self.assertEqual((self.found(), self.desk.document.wrinkle), (["seam"], mended))
+        self.assertEqual((self.found(), self.desk.document.state), (["seam"], mended))
         self.choose("seam")
         with mock.patch.object(QInputDialog, "getText", return_value=("A jerk.", True)):
             QTest.mouseClick(self.checks.aside_button, LEFT)
         self.examined()
         self.assertEqual(self.window.bar.badge.count, 0)
-        (aside,) = self.desk.document.wrinkle.set_aside
+        (aside,) = self.desk.document.state.set_aside
         self.assertEqual((aside.check, aside.reason), ("seam", "A jerk."))
         self.assertEqual(self.checks.list.current.reason, "A jerk.")
         path = self.folder / "jerk.wrinkle"
@@ -139,7 +155,7 @@ class OfTheWrinkle(ChecksCase):
         self.assertIsNone(self.window.bar.badge.count)
         self.checks.set_scope(WorksOn.PIECE)
         self.assertRegex(self.checks.empty.text(), "No cut of the piece is dressed yet")
-        for name in ("checks.mend", "checks.all", "checks.aside", "checks.play", "checks.on"):
+        for name in ("checks.mend", "checks.all", "checks.aside", "checks.play", "checks.frame-on"):
             self.act(name)
         self.assertEqual(self.faults, [])
 
@@ -150,10 +166,10 @@ class OfThePiece(ChecksCase):
         self.with_own_data()
         piece = self.desk.piece
         piece.add_files(0, [demo_clip(name) for name in ("box_kite", "pier", "tail")])
-        wait_for(lambda: len(piece.piece.clips) == 3, "the clips")
+        wait_for(lambda: len(piece.state.clips) == 3, "the clips")
         bundle = read(shipped()["plain_push"])
         broken = PieceUse(Bundle(turned(bundle.wrinkle), bundle.assets))
-        self.cuts = [clip.id for clip in piece.piece.clips[1:]]
+        self.cuts = [clip.id for clip in piece.state.clips[1:]]
         piece.edit("dress", lambda x: put_on(x, self.cuts, broken))
 
     def all_examined(self) -> None:
@@ -175,19 +191,19 @@ class OfThePiece(ChecksCase):
             sorted(card.item.where for card in self.checks.list.cards),
             ["cut 1 · box_kite → pier", "cut 2 · pier → tail"],
         )
-        before = self.desk.piece.piece
+        before = self.desk.piece.state
         self.choose("bare")
         QTest.mouseClick(self.checks.all_button, LEFT)
         wait_for(lambda: not self.checks.mender.working, "mended")
         self.all_examined()
         self.assertEqual(self.found(), [])
         self.act("edit.undo")
-        self.assertEqual(self.desk.piece.piece, before)
+        self.assertEqual(self.desk.piece.state, before)
         self.all_examined()
         self.choose("bare")
         QTest.mouseClick(self.checks.mend_button, LEFT)
         changed = [
-            a is not b for a, b in zip(self.desk.piece.piece.clips, before.clips, strict=True)
+            a is not b for a, b in zip(self.desk.piece.state.clips, before.clips, strict=True)
         ]
         self.assertEqual(sum(changed), 1)
         self.act("edit.undo")

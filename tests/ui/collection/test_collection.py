@@ -38,7 +38,7 @@ class LooksInTheCollection(WindowCase):
 
     def test_a_look_with_its_table_is_used_in_another_wrinkle(self) -> None:
         self.keep_gold()
-        self.desk.document.discard_changes()
+        self.desk.document.mark_saved()
         self.desk.document.start_new()
         self.desk.looking.select_layer("incoming")
         self.window.go_to(COLLECTION)
@@ -52,7 +52,7 @@ class LooksInTheCollection(WindowCase):
         self.assertEqual(self.page.about.text(), "Gold: LUT.")
         wait_for(lambda: not self.page.tiles.list.item(0).icon().isNull(), "a thumbnail")
         QTest.keyClick(self.page.tiles.search, Qt.Key.Key_Return)
-        (use,) = self.desk.document.wrinkle.layer("incoming").effects
+        (use,) = self.desk.document.state.layer("incoming").effects
         self.assertEqual((use.kind, use.asset), ("lut", "late_gold.cube"))
         self.assertTrue(self.desk.document.save(self.folder / "gold.wrinkle"))
         self.assertTrue(self.desk.document.open(self.folder / "gold.wrinkle"))

@@ -58,7 +58,7 @@ class ShelfCase(WindowCase):
         self.page = self.window.place("collection").wrinkles
 
     def keep(self, name: str, *tags: str, shelf: str = "") -> Path:
-        wrinkle = replace(self.desk.document.wrinkle, name=name, tags=tags)
+        wrinkle = replace(self.desk.document.state, name=name, tags=tags)
         folder = own_folder() / shelf
         folder.mkdir(parents=True, exist_ok=True)
         archive.write(folder / f"{name}.wrinkle", Bundle(wrinkle))
@@ -73,8 +73,8 @@ class ShelfCase(WindowCase):
     def settle(self) -> None:
         wait_for(
             lambda: not self.page.strips.waiting and self.page.panel.renderer.all_ready,
-            "all tiles", 60.0,
-        )  # fmt: skip
+            "all tiles",
+        )
 
 
 class Shelf(ShelfCase):
@@ -150,7 +150,7 @@ class Shelf(ShelfCase):
         self.page.tiles.point_at("shipped/plain_push")
         QTest.keyClick(self.page.tiles, Qt.Key.Key_Return)
         self.assertEqual(
-            (self.desk.document.wrinkle.name, self.desk.document.path), ("Plain push", None)
+            (self.desk.document.state.name, self.desk.document.path), ("Plain push", None)
         )
         self.page.shelf.setCurrentIndex(self.page.shelf.findData("last used"))
         self.go()
@@ -164,12 +164,12 @@ class Shelf(ShelfCase):
         )
         clips = dict(self.desk.tried.clips)
         self.bench.result.dropEvent(event)
-        self.assertEqual((self.desk.document.wrinkle.name, self.desk.document.path), ("Kite", None))
+        self.assertEqual((self.desk.document.state.name, self.desk.document.path), ("Kite", None))
         self.assertEqual(dict(self.desk.tried.clips), clips)
 
     def test_the_board_shows_directions_and_strengths_and_one_is_taken(self) -> None:
         wrinkle = wrinkle_edits.set_directions(
-            self.desk.document.wrinkle,
+            self.desk.document.state,
             {Direction.AS_MADE: "clockwise", Direction.LEFT_RIGHT: "counter-clockwise"},
         )
         wrinkle = dial_edits.offer(wrinkle, "turn", "rotation")[0]
@@ -300,7 +300,7 @@ class FromTheBenchToAVideo(ShelfCase):
         self.desk.document.edit("ways", lambda w: wrinkle_edits.set_directions(w, ways))
         own_folder().mkdir(parents=True)
         self.assertTrue(self.desk.document.save(own_folder() / "Loud.wrinkle"))
-        return self.desk.document.wrinkle
+        return self.desk.document.state
 
     def test_offered_saved_found_tried_and_rendered_on_another_pair(self) -> None:
         (dial,) = self.offered().dials

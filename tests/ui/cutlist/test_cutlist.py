@@ -28,18 +28,20 @@ from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.library import shipped
+from wrinkle.library.autosaves import left_work
 from wrinkle.library.samples import DEMO_CLIPS
 from wrinkle.media.clip import Clip
 from wrinkle.media.still import write_png
 from wrinkle.media.video_file import write_video
-from wrinkle.timeline.left_pieces import left_pieces
+from wrinkle.timeline.piece_file import PieceFile
 from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
 from wrinkle.ui.cutlist.frame_dialog import FrameDialog
 from wrinkle.ui.cutlist.piece_looking import Row
 from wrinkle.ui.cutlist.running_order import centre_of
 from wrinkle.ui.pictures.sound_player import LoopedSound
 from wrinkle.ui.preferences import Preferences
-from wrinkle.ui.safekeeping.piece_keeper import PieceKeeper
+from wrinkle.ui.safekeeping.safekeeping import Safekeeping
+from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
 
 NONE = Qt.KeyboardModifier.NoModifier
 
@@ -68,7 +70,7 @@ class PieceCase(WindowCase):
 
     @property
     def piece(self) -> Piece:
-        return self.desk.piece.piece
+        return self.desk.piece.state
 
     def trimmed(self, frames: int = 12) -> None:
         """Every clip has so many frames to spare on both sides."""
@@ -185,7 +187,7 @@ class Working(PieceCase):
         self.click(Row.CUT, 1)
         self.assertIn("14 are needed", self.cutlist.cut_panel.fault.text())
         self.watched()
-        self.assertIn("1 cut to look at", self.window.said())
+        self.assertIn("1 cut to look at", self.window.status.said)
 
     def test_the_piece_plays_and_keys_go_from_cut_to_cut(self) -> None:
         self.trimmed()
@@ -217,11 +219,11 @@ class Working(PieceCase):
         moved.write_bytes(demo_clip("pier").read_bytes())
         away = replace(self.piece.clips[1].media, path=str(self.folder / "gone" / "pier.mp4"))
         clips = [replace(x, media=away) if x.name == "pier" else x for x in self.piece.clips]
-        self.desk.piece.begin(self.piece.with_clips(*clips))
+        self.desk.piece.start(self.piece.with_clips(*clips), PieceFile())
         self.desk.piece.save(path)
         self.desk.piece.open(path)
         wait_for(lambda: self.desk.piece.media.fault(away.path) != "", "the fault")
-        self.assertIn("1 of 3 files are missing", self.window.said())
+        self.assertIn("1 of 3 files are missing", self.window.status.said)
         self.watched()
         with mock.patch.object(QFileDialog, "getExistingDirectory", return_value=str(self.folder)):
             self.act("piece.missing")
@@ -282,7 +284,7 @@ class Working(PieceCase):
             self.act("file.save-as")
         count = self.piece.frame_count
         for path in (packed, flat):
-            self.desk.piece.discard_changes()
+            self.desk.piece.mark_saved()
             self.assertTrue(self.desk.piece.open(path))
             self.assertEqual(self.piece.frame_count, count)
             media = self.desk.piece.media
@@ -334,7 +336,7 @@ class Working(PieceCase):
         plain.tracks.append(made)
         kept, again = self.folder / "plain.otio", self.folder / "again.otio"
         kept.write_text(plain.to_json_string())
-        self.desk.piece.discard_changes()
+        self.desk.piece.mark_saved()
         self.desk.piece.open(kept)
         wait_for(lambda: self.piece.clips[0].media.size is not None, "its file is read")
         self.desk.piece.save(again)
@@ -344,11 +346,11 @@ class Working(PieceCase):
         told: list[str] = []
         self.desk.messages.told.connect(told.append)
         path.write_text(timeline([*every_kind()]).to_json_string())
-        self.desk.piece.discard_changes()
+        self.desk.piece.mark_saved()
         self.drop(path, centre_of(self.order, Row.CLIP, 0))
         self.assertIn("Kept in it, and not shown: 1 further video track", told[-1])
         self.assertGreater(len(self.piece.clips), 40)
-        wait_for(lambda: "files are missing" in self.window.said(), "what is missing")
+        wait_for(lambda: "files are missing" in self.window.status.said, "what is missing")
 
     def test_the_cuts_of_a_finished_video_become_clips(self) -> None:
         joined = self.folder / "joined.mp4"
@@ -357,7 +359,7 @@ class Working(PieceCase):
             joined, (film.image(n).to_bytes8() for n in film.frames), film.size, self.piece.rate
         )
         cuts = [*self.piece.starts[1:-1]]
-        self.desk.piece.begin(Piece())
+        self.desk.piece.start_new()
         self.desk.workers.read_clip(joined, self.cutlist.find_cuts, self.faults.append)
         wait_for(lambda: self.cutlist.findChild(CutsDialog) is not None, "the dialog")
         dialog = self.cutlist.findChild(CutsDialog)
@@ -377,26 +379,57 @@ class Working(PieceCase):
         self.assertEqual(self.piece.starts, (0, cuts[0], film.piece.frame_count))
         self.assertEqual(self.piece.size, film.size)
 
-    def test_a_killed_program_leaves_the_piece_to_the_next_start(self) -> None:
+    def test_a_killed_program_leaves_the_piece_with_its_steps_to_the_next_start(self) -> None:
         place = self.folder / "kept"
-        keeper = PieceKeeper(self.desk.piece, self.desk.messages, place)
+        keeping = Safekeeping.of(self.desk, self.window.files, place)
+        self.addCleanup(keeping.end)
         self.trimmed()
+        self.cutlist.dresser.put(shipped()["ink_bloom"], [self.piece.clips[1].id])
         wait_for(lambda: any(place.glob("*/index.json")), "it is kept")
-        self.assertEqual(left_pieces(place), [], "its program runs")
-        keeper.let_go()
-        before = self.piece
-        self.desk.piece.discard_changes()
+        self.assertEqual(left_work(place), [], "its program runs")
+        keeping.let_go()
+        steps = self.desk.piece.history
+        self.desk.piece.mark_saved()
         self.desk.piece.start_new()
-        (left,) = left_pieces(place)
-        dialog = self.window.offer([left])
+        self.assertIsNone(self.desk.piece.undo_label)
+        (left,) = left_work(place)
+        self.assertEqual((left.kind, left.name), ("piece", self.piece.title))
+        again = Safekeeping.of(self.desk, self.window.files, place)
+        self.addCleanup(again.end)
+        dialog = again.offer([left], self.window)
         dialog.rows[left.folder].findChildren(QPushButton)[0].click()
-        self.assertEqual(
-            [(x.name, x.start, x.end) for x in self.piece.clips],
-            [(x.name, x.start, x.end) for x in before.clips],
-        )
+        self.assertEqual(self.desk.piece.history, steps)
         self.assertTrue(self.desk.piece.unsaved)
-        left.remove()
-        self.assertEqual(left_pieces(place), [])
+        self.assertFalse(left.folder.exists())
+        self.act("place.cutlist")
+        self.act("edit.undo")
+        self.assertIsNone(self.piece.clips[1].entry)
+
+    def test_earlier_versions_of_the_piece_are_taken_back(self) -> None:
+        with mock.patch("platformdirs.user_state_path", return_value=self.folder / "state"):
+            keeping = Safekeeping.of(self.desk, self.window.files, self.folder / "kept")
+            self.addCleanup(keeping.end)
+            self.trimmed()
+            path = self.folder / "five.otio"
+            self.assertTrue(self.desk.piece.save(path))
+            self.assertEqual(self.piece.title, "five", "what has no name gets that of its file")
+            before = self.piece
+            self.desk.piece.edit("fewer", lambda piece: edits.remove(piece, piece.clips[0].id))
+            self.desk.piece.save(path)
+            keeping.end()
+            self.act("place.cutlist")
+            self.act("file.versions")
+            dialog = self.window.findChild(VersionsDialog)
+            self.assertEqual(len(dialog.rows), 2)
+            buttons = {x.text(): x for x in dialog.rows[1].findChildren(QPushButton)}
+            self.assertEqual(list(buttons), ["Take back"], "a piece is not compared")
+            buttons["Take back"].click()
+            self.assertEqual(
+                [(x.name, x.start, x.end) for x in self.piece.clips],
+                [(x.name, x.start, x.end) for x in before.clips],
+            )
+            self.act("edit.undo")
+            self.assertEqual(len(self.piece.clips), len(before.clips) - 1)
 
 
 class AWholePiece(PieceCase):
@@ -425,11 +458,11 @@ class AWholePiece(PieceCase):
         self.assertIn("pier" if self.names[1] == "pier" else self.names[1],
                       self.window.cut_bar.words.text())  # fmt: skip
         self.assert_same_as_on_the_bench(2)
-        wrinkle = self.desk.document.wrinkle
+        wrinkle = self.desk.document.state
         self.desk.document.edit("mine", lambda w: wrinkle_edits.rename(w, "Mine"))
         answer = QMessageBox.StandardButton.Yes
-        with mock.patch("wrinkle.ui.window.ask", return_value=answer) as asked:
-            self.window.take_cut_back()
+        with mock.patch("wrinkle.ui.files.taking_back.ask", return_value=answer) as asked:
+            self.window.cut_bar.back.click()
         asked.assert_called_once()
         self.assertIs(self.window.places.currentWidget(), self.cutlist)
         self.assertEqual(self.piece.clips[2].entry.wrinkle.name, "Mine")
@@ -444,7 +477,7 @@ class AWholePiece(PieceCase):
         written = path.read_text()
         path.write_text(written + " ")
         cancel = QMessageBox.StandardButton.Cancel
-        with mock.patch("wrinkle.ui.files.open_file.ask", return_value=cancel) as asked:
+        with mock.patch("wrinkle.ui.files.document_file.ask", return_value=cancel) as asked:
             self.act("file.save")
         self.assertIn("day.otio was written by another program", asked.call_args.args[2])
         self.assertEqual(path.read_text(), written + " ")
@@ -456,7 +489,7 @@ class AWholePiece(PieceCase):
         short, goal = self.folder / "short.otio", self.folder / "short.mp4"
         some = self.piece.with_clips(*self.piece.clips[:2])
         some = edits.trim(some, some.clips[0].id, 16, 0)
-        self.desk.piece.begin(edits.trim(some, some.clips[1].id, 0, -16))
+        self.desk.piece.start(edits.trim(some, some.clips[1].id, 0, -16), PieceFile())
         self.desk.piece.save(short)
         # The encoder itself may make other bytes of the same frames from one time to the next.
         with (

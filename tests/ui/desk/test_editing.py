@@ -1,6 +1,7 @@
 """Documents of any kind: steps, gestures, refusals, and one undo over all of them."""
 
 import unittest
+from dataclasses import dataclass, replace
 
 from tests.ui.window_case import application
 from wrinkle.core.errors import InputError
@@ -8,6 +9,12 @@ from wrinkle.ui.desk.editing import Editing, Steps
 from wrinkle.ui.desk.messages import Messages
 
 Numbers = tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class Pair:
+    shutter: int = 180
+    scale: int = 100
 
 
 def refuse(state: Numbers) -> Numbers:
@@ -32,7 +39,8 @@ class Documents(unittest.TestCase):
         for number in range(3):
             self.one.preview(lambda state, n=number: (*state, n))
         self.assertEqual((self.one.committed, self.one.unsaved), ((), False))
-        self.one.commit("drag")
+        self.assertTrue(self.one.edit("drag"))
+        self.assertFalse(self.one.edit("nothing is previewed"))
         self.assertEqual(seen, [(0,), (1,), (2,), (2,)])
         self.one.preview(lambda state: (9,))
         self.one.abandon()
@@ -45,6 +53,24 @@ class Documents(unittest.TestCase):
         self.assertFalse(self.one.edit("no", refuse))
         self.assertFalse(self.one.preview(refuse))
         self.assertEqual((self.one.state, self.faults), ((1,), ["That number is taken."] * 2))
+
+    def test_what_was_worked_out_late_keeps_what_was_edited_meanwhile(self) -> None:
+        pair: Editing[Pair] = Editing(Pair(), self.steps, self.messages)
+        base = pair.state
+        pair.edit("meanwhile", lambda x: replace(x, shutter=33))
+        self.assertTrue(pair.edit_from(base, "late", lambda x: replace(x, scale=120)))
+        self.assertEqual(pair.state, Pair(33, 120))
+        self.assertFalse(pair.edit_from(base, "later", lambda x: replace(x, shutter=90)))
+        self.assertEqual((pair.state, pair.undo_label), (Pair(33, 120), "late"))
+        self.assertIn("“later” was worked out on an older state", self.faults[-1])
+
+    def test_undo_ends_where_a_document_was_opened(self) -> None:
+        self.add(1)
+        self.other.edit("name", lambda state: "kite")
+        self.steps.restart()
+        self.assertIsNone(self.steps.undo_label)
+        self.steps.undo()
+        self.assertEqual((self.one.state, self.other.state), ((1,), "kite"))
 
     def test_undo_takes_back_what_was_done_last_in_whichever_document(self) -> None:
         self.add(1)

@@ -10,14 +10,14 @@ from PyQt6.QtWidgets import QApplication
 from wrinkle.core.design import lane_edits, wrinkle_edits
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
+from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 
 
 def main() -> None:
     """Edits ten times a second for ever, and prints how often."""
     app = QApplication(sys.argv)
     desk = Desk.made()
-    keeper = WorkKeeper(desk, Path(sys.argv[1]))
+    keeper = Safekeeping.of(desk, {}, Path(sys.argv[1]))
     desk.tried.begin({"incoming": Path(sys.argv[2])}, {"incoming": Fraction(1, 3)})
     desk.document.edit("name", lambda w: wrinkle_edits.rename(w, "Half done"))
     desk.looking.select_layer("outgoing")

@@ -22,9 +22,9 @@ from wrinkle.core.design import archive, lane_edits, wrinkle_edits
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.library.autosaves import Autosave, left_work
+from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.safekeeping.unforeseen import Unforeseen
 from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
-from wrinkle.ui.safekeeping.work_keeper import WorkKeeper
 from wrinkle.ui.shared import plain_text
 
 TURN = SettingRef("outgoing", "rotation")
@@ -38,8 +38,8 @@ class SafekeepingCase(WindowCase):
         self.addCleanup(state.stop)
         self.kept = self.folder / "kept"
 
-    def keeper(self) -> WorkKeeper:
-        keeper = WorkKeeper(self.desk, self.kept)
+    def keeper(self) -> Safekeeping:
+        keeper = Safekeeping.of(self.desk, self.window.files, self.kept)
         self.addCleanup(keeper.end)
         return keeper
 
@@ -65,13 +65,12 @@ class AfterACrash(SafekeepingCase):
         (left,) = left_work(self.kept)
         self.assertEqual((left.name, left.path), ("Half done", None))
         keeper = self.keeper()
-        self.window.workBrought.connect(keeper.took_up)
-        dialog = self.window.offer([left])
+        dialog = keeper.offer([left], self.window)
         row = dialog.rows[left.folder]
         self.assertFalse(row.picture.pixmap().isNull())
         QTest.mouseClick(row.findChildren(QPushButton)[0], LEFT)
         wait_for(lambda: not self.desk.tried.reading("incoming"), "the clip")
-        wrinkle = self.desk.document.wrinkle
+        wrinkle = self.desk.document.state
         turned = TURN.of(wrinkle).rest
         # How much is lost in seconds is measured by ``python -m fuzz.kills``.
         self.assertGreater(kept, 2)
@@ -82,11 +81,11 @@ class AfterACrash(SafekeepingCase):
         tried = self.desk.tried.clips["incoming"]
         self.assertEqual((tried.source.path, tried.cut), (clip, Fraction(1, 3)))
         self.act("edit.undo")
-        self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, turned - 1.0)
+        self.assertEqual(TURN.of(self.desk.document.state).rest, turned - 1.0)
         self.turn(99.0)
         self.act("edit.undo")
         self.act("edit.undo")
-        self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, turned - 2.0)
+        self.assertEqual(TURN.of(self.desk.document.state).rest, turned - 2.0)
         self.assertFalse(left.folder.exists())
         self.assertEqual(len(list(self.kept.iterdir())), 1, "it is kept with this window's now")
 
@@ -105,7 +104,7 @@ class AfterACrash(SafekeepingCase):
         self.turn(5.0)
         keeper.let_go()
         (left,) = left_work(self.kept)
-        dialog = self.window.offer([left])
+        dialog = keeper.offer([left], self.window)
         away = dialog.rows[left.folder].findChildren(QPushButton)[1]
         QTest.mouseClick(away, LEFT)
         self.assertTrue(left.folder.exists())
@@ -125,7 +124,7 @@ class AfterACrash(SafekeepingCase):
                     wait_for(lambda n=number: tried.call_count > n, "it is tried")
                 wait_for(lambda: bool(self.faults), "it is told")
                 settle()
-            said = [fault for fault in self.faults if "Unsaved work cannot be kept" in fault]
+            said = [fault for fault in self.faults if "The unsaved wrinkle cannot be kept" in fault]
             self.assertEqual(len(said), 1, self.faults)
             self.assertIn("No space left", said[0])
             self.assertFalse(self.desk.document.save(self.folder / "a.wrinkle"))
@@ -150,9 +149,9 @@ class Files(SafekeepingCase):
         self.assertFalse(dialog.rows[4].picture.pixmap().isNull())
         take = next(x for x in dialog.rows[4].findChildren(QPushButton) if x.text() == "Take back")
         QTest.mouseClick(take, LEFT)
-        self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, 3.0)
+        self.assertEqual(TURN.of(self.desk.document.state).rest, 3.0)
         self.act("edit.undo")
-        self.assertEqual(TURN.of(self.desk.document.wrinkle).rest, 7.0)
+        self.assertEqual(TURN.of(self.desk.document.state).rest, 7.0)
 
     def test_a_file_that_another_program_changed_is_not_written_over_unasked(self) -> None:
         path = self.folder / "a.wrinkle"
@@ -162,13 +161,13 @@ class Files(SafekeepingCase):
         theirs = archive.Bundle(wrinkle_edits.rename(bundle.wrinkle, "Theirs"), bundle.assets)
         archive.write(path, theirs)
         cancel = QMessageBox.StandardButton.Cancel
-        question = "wrinkle.ui.files.open_file.ask"
+        question = "wrinkle.ui.files.document_file.ask"
         with mock.patch(question, return_value=cancel) as asked:
             self.assertFalse(self.window.file.save())
         self.assertIn("a.wrinkle was written by another program", asked.call_args.args[2])
         self.assertEqual(archive.read(path).wrinkle.name, "Theirs")
         with mock.patch(
-            "wrinkle.ui.files.open_file.ask", return_value=QMessageBox.StandardButton.Save
+            "wrinkle.ui.files.document_file.ask", return_value=QMessageBox.StandardButton.Save
         ):
             self.assertTrue(self.window.file.save())
         with mock.patch(question) as asked:
@@ -178,19 +177,19 @@ class Files(SafekeepingCase):
     def test_a_save_that_fails_keeps_the_window_open_and_a_foreign_value_is_no_step(self) -> None:
         self.turn(5.0)
         self.desk.document.save(self.folder / "a.wrinkle")
-        before = self.desk.document.wrinkle
+        before = self.desk.document.state
         layer = before.layers[0]
         for value in (np.float64(3.0), np.float32(3.0)):
             placed = replace(layer.placement, rotation=Setting(value))
             foreign = replace(before, layers=(replace(layer, placement=placed),), dials=())
             self.assertFalse(self.desk.document.edit("x", lambda w, foreign=foreign: foreign))
-            self.assertIs(self.desk.document.wrinkle, before)
+            self.assertIs(self.desk.document.state, before)
             self.assertIn("That cannot be kept in a wrinkle", self.faults[-1])
         self.turn(6.0)
         save = QMessageBox.StandardButton.Save
         for fault in (TypeError("no place in the file"), PermissionError(13, "Permission denied")):
             with (
-                mock.patch("wrinkle.ui.files.open_file.ask", return_value=save),
+                mock.patch("wrinkle.ui.files.document_file.ask", return_value=save),
                 mock.patch.object(archive, "write_whole", side_effect=fault),
                 self.assertLogs("wrinkle") if isinstance(fault, TypeError) else mock.MagicMock(),
             ):
@@ -217,7 +216,7 @@ class Errors(SafekeepingCase):
     def test_an_error_that_nobody_foresaw_is_told_and_its_details_can_be_copied(self) -> None:
         keeper, unforeseen = self.keeper(), Unforeseen()
         unforeseen.told.connect(self.desk.messages.faulted)
-        unforeseen.details.connect(self.window.offer_details)
+        unforeseen.details.connect(self.window.status.offer_details)
         unforeseen.details.connect(keeper.now)
         unforeseen.begin()
         self.addCleanup(unforeseen.end)
@@ -267,7 +266,7 @@ class Names(SafekeepingCase):
         picture = self.folder / "picture.png"
         os.mkfifo(picture)  # Who opens it hangs.
         name = f'<img src="{picture}">'
-        layer = self.desk.document.wrinkle.layers[-1].id
+        layer = self.desk.document.state.layers[-1].id
         self.desk.document.edit(
             name,
             lambda w: wrinkle_edits.rename(

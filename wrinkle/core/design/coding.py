@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import re
 from fractions import Fraction
-from typing import Any
+from typing import Any, get_args
 
 import msgspec
 
@@ -53,20 +53,54 @@ def decode(text: bytes) -> Wrinkle:
         raise DocumentError("its text is damaged (too many brackets)") from None
 
 
-def check_lasting(wrinkle: Wrinkle) -> None:
+def check_lasting(wrinkle: Wrinkle, before: Wrinkle | None = None) -> None:
     """Looks whether a wrinkle is the same once it was written and read again.
+
+    Args:
+        wrinkle: that is looked at.
+        before: one that is known to last; what both share is not looked at again.
 
     Raises:
         DocumentError: it holds what has no place in a file, such as a number that is none; the
             message says what.
     """
     try:
-        lasting = decode(encode(wrinkle)) == wrinkle
+        lasting = _lasts(wrinkle, before, Wrinkle)
         reason = "it would be another one once it was saved"
+    except msgspec.ValidationError as fault:
+        lasting, reason = False, _sentence(str(fault))
     except (DocumentError, TypeError, ValueError, RecursionError) as fault:
         lasting, reason = False, str(fault)
     if not lasting:
         raise DocumentError(f"That cannot be kept in a wrinkle: {reason}. It stays as it was.")
+
+
+def _lasts(value: Any, before: Any, kind: Any) -> bool:
+    """Whether a part of a document is the same once it was written and read again.
+
+    Parts are checked against each other when the document is made; here each is looked at alone.
+    """
+    if value is before:
+        return True
+    if isinstance(value, msgspec.Struct) and type(value) is type(before):
+        return all(
+            _lasts(getattr(value, field.name), getattr(before, field.name), field.type)
+            for field in msgspec.structs.fields(value)
+        )
+    kinds = get_args(kind)
+    if isinstance(value, tuple) and isinstance(before, tuple) and kinds[1:] == (Ellipsis,):
+        known = {id(part) for part in before}
+        named = {_own_name(part): part for part in before}
+        return all(
+            id(part) in known or _lasts(part, named.get(_own_name(part)), kinds[0])
+            for part in value
+        )
+    text = msgspec.json.encode(value, enc_hook=to_json)
+    return bool(msgspec.json.decode(text, type=kind, dec_hook=from_json) == value)
+
+
+def _own_name(part: object) -> object:
+    return getattr(part, "id", None) or getattr(part, "key", None)
 
 
 def schema() -> str:

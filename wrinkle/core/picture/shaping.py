@@ -7,8 +7,10 @@ that the font lacks is taken from another one.
 
 from __future__ import annotations
 
+import unicodedata
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import groupby
 from typing import Any, NamedTuple
 
@@ -17,6 +19,9 @@ from wrinkle.core.picture.faces import Face, other_face_with
 _UNITS = 1024
 """HarfBuzz counts in whole numbers: of so many parts of a pixel."""
 _NO_SCRIPT = ("Zyyy", "Zinh", "Zzzz")
+_MARKS, _JOINERS = ("Mn", "Me"), "\u200c\u200d"
+"""General categories, and the two characters beside them, that have no script of their own but that
+of what they follow (Unicode Standard Annex 24, Script=Inherited)."""
 _PLAIN = {"liga": False, "clig": False, "dlig": False}
 """Letters with space between them are not joined."""
 
@@ -79,19 +84,30 @@ def shaped(text: str, face: Face, bold: bool, size: float, tracking: float = 0.0
 
 def _characters(text: str, face: Face, bold: bool) -> Iterator[_Character]:
     """The characters that are laid out; those that only steer the direction are not."""
-    from fontTools.unicodedata import script
-
     levels = _levels(text)
-    current, last_script = face, "Zyyy"
+    current, last_script = face, ""
     for index, character in enumerate(text):
         if index not in levels:
             continue
-        own = script(character)
+        own = _script(character)
         # Marks and joiners belong to what they follow.
-        if own != "Zinh" and not character.isspace():
+        joins = not own and (unicodedata.category(character) in _MARKS or character in _JOINERS)
+        if not joins and not character.isspace():
             current = _face_with(character, face, bold)
-        last_script = last_script if own in _NO_SCRIPT else own
+        last_script = own or last_script
         yield _Character(index, levels[index], current, last_script)
+
+
+@lru_cache(maxsize=4096)
+def _script(character: str) -> str:
+    """The script of a character (ISO 15924); empty for what every script uses."""
+    import uharfbuzz
+
+    buffer = uharfbuzz.Buffer()
+    buffer.add_str(character)
+    buffer.guess_segment_properties()
+    found = buffer.script
+    return found if isinstance(found, str) and found not in _NO_SCRIPT else ""
 
 
 def _face_with(character: str, face: Face, bold: bool) -> Face:
@@ -122,8 +138,8 @@ def _runs(characters: Iterator[_Character]) -> Iterator[list[_Character]]:
     """What is laid out together: of one level, face and script."""
     found = list(characters)
     # Digits and points before the first letter belong to its script.
-    first = next((one.script for one in found if one.script not in _NO_SCRIPT), "Latn")
-    named = (x._replace(script=first) if x.script in _NO_SCRIPT else x for x in found)
+    first = next((one.script for one in found if one.script), "Latn")
+    named = (x if x.script else x._replace(script=first) for x in found)
     for _, run in groupby(named, key=lambda x: (x.level, id(x.face), x.script)):
         yield list(run)
 

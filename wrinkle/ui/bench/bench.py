@@ -10,13 +10,15 @@ from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QRegion
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from wrinkle.core.design.archive import SUFFIX
+from wrinkle.core.design.archive import SUFFIX, read
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.use import AS_MADE, Use, possible, resolved
 from wrinkle.core.sound.mixing import Mix, mixed
 from wrinkle.core.sound.samples import SAMPLE_RATE
+from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
 from wrinkle.ui.bench.result_view import ResultView
 from wrinkle.ui.bench.source_view import SourceView
@@ -29,7 +31,7 @@ from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
-from wrinkle.ui.place import Action, BenchWanted, HeldKey, Place, PlaceKind
+from wrinkle.ui.place import CutWanted, Place, PlaceKind, Takes, WrinkleWanted
 from wrinkle.ui.shared.picture_view import ContactView, frame_label
 from wrinkle.ui.shared.qimages import brightness_shares
 from wrinkle.ui.theme import SURROUND, active
@@ -150,7 +152,7 @@ class Bench(Place):
     def _take_file(self, path: Path) -> None:
         """A wrinkle is tried on the clips that are here; anything else becomes a layer."""
         if path.suffix == SUFFIX or path.is_dir():
-            self.wanted.emit(BenchWanted(path, as_copy=True))
+            self.wanted.emit(WrinkleWanted(path, as_copy=True))
         else:
             self.stack.new.add_file(path)
 
@@ -196,7 +198,7 @@ class Bench(Place):
         """Sound goes with the loop at its true rate; slower it would be another sound."""
         self.sound.stop()
         if playing and self.player.speed == 1.0:
-            rate = self._desk.document.wrinkle.frame_rate
+            rate = self._desk.document.state.frame_rate
             self.sound.play(self._looped, self._desk.looking.playhead, rate)
 
     def _request(self, frames: tuple[int, ...]) -> None:
@@ -221,7 +223,7 @@ class Bench(Place):
     def _show_playhead(self) -> None:
         desk = self._desk
         self.result.show_frame(desk.looking.playhead, self.frame_size)
-        self.sheet.show_frames(desk.document.wrinkle.frames, desk.looking.playhead, self.frame_size)
+        self.sheet.show_frames(desk.document.state.frames, desk.looking.playhead, self.frame_size)
         self._show_histogram(desk.looking.playhead)
 
     def _show_histogram(self, frame: int) -> None:
@@ -240,6 +242,28 @@ class Bench(Place):
 
     # As a place
 
+    def takes(self) -> Takes:
+        """Wrinkles, and the wrinkle on a cut of the piece."""
+        desk = self._desk
+
+        def open_wrinkle(wanted: WrinkleWanted) -> bool:
+            document = desk.document
+            try:
+                if wanted.as_copy:
+                    document.open_copy(read(wanted.path))
+                elif not document.open(wanted.path):
+                    return False
+            except InputError as fault:
+                desk.messages.faulted.emit(str(fault))
+                return False
+            desk.trial.set_choices(possible(document.state, wanted.choices))
+            return True
+
+        return {
+            WrinkleWanted: open_wrinkle,
+            CutWanted: lambda wanted: desk.open_cut.open(wanted.clip),
+        }
+
     def actions_here(self) -> Sequence[Action]:
         """What the menus and the keys do."""
         parts = BenchParts(self, self.outgoing, self.incoming, self.stack, self.transport)
@@ -247,7 +271,10 @@ class Bench(Place):
 
     def held_keys(self) -> Sequence[HeldKey]:
         """B and E show something else for comparison."""
-        return (HeldKey("Plain cut", "B"), HeldKey("Without effects", "E"))
+        return (
+            HeldKey("Plain cut", "B", "The clips without the wrinkle."),
+            HeldKey("Without effects", "E", "The wrinkle without its effects."),
+        )
 
     def words(self) -> str:
         """The playhead, and the values of all lanes there."""
@@ -256,7 +283,7 @@ class Bench(Place):
 
     def facts(self) -> str:
         """The frame that is designed in."""
-        wrinkle, size = self._desk.document.wrinkle, self.frame_size
+        wrinkle, size = self._desk.document.state, self.frame_size
         rate, count = wrinkle.frame_rate.label, len(wrinkle.frames)
         return f"{size.label} · {rate} frames a second · {count} frames"
 

@@ -10,10 +10,12 @@ from PyQt6.QtWidgets import QWidget
 
 from wrinkle.core.design.layer_copies import PASTED
 from wrinkle.core.design.slots import OUTGOING
-from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.design.sources import GroupSource, TreatmentSource
 from wrinkle.core.measure.traces import TRACES
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.reuse.use import Use
+from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.stepping import stepping
 from wrinkle.ui.bench.copy_dialog import CopyDialog
 from wrinkle.ui.bench.details_dialog import DetailsDialog
 from wrinkle.ui.bench.layer_actions import LayerActions
@@ -25,7 +27,6 @@ from wrinkle.ui.bench.stack import Stack
 from wrinkle.ui.bench.transport import Transport
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.place import Action
 
 _FILE, _PINS, _LAYERS, _STEPS, _SHOWN = 30, 20, 10, 10, 20
 
@@ -58,46 +59,59 @@ def _file_actions(parts: BenchParts, desk: Desk) -> list[Action]:
         DetailsDialog(desk, parts.widget.window()).open()
 
     return [
-        Action("bench.details", "What it is…", details, "File", _FILE, ("Ctrl+I",)),
-        Action("bench.frame", "Frame, rate and length…", retime, "File", _FILE, ("Ctrl+T",)),
-        Action("bench.outgoing", "Choose the outgoing clip…", parts.outgoing.choose, "File", _FILE),
-        Action("bench.incoming", "Choose the incoming clip…", parts.incoming.choose, "File", _FILE),
-    ]
+        _action("details", "What it is…", details, "File", _FILE, "Ctrl+I",
+                "Says what the wrinkle is for: kinds, directions, slots."),
+        _action("frame", "Frame, rate and length…", retime, "File", _FILE, "Ctrl+T",
+                "Changes the frame that is designed in, its rate, and the lengths about the cut."),
+        _action("outgoing", "Choose the outgoing clip…", parts.outgoing.choose, "File", _FILE, "",
+                "Tries the wrinkle on another clip before the cut."),
+        _action("incoming", "Choose the incoming clip…", parts.incoming.choose, "File", _FILE, "",
+                "Tries the wrinkle on another clip after the cut."),
+    ]  # fmt: skip
 
 
 def _pin_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     pins, pasting = PinActions(desk, parts.widget), Pasting(desk, parts.stack)
+    needs_layer = _needing_layer(desk)
 
     def remove() -> None:
         remove_pins(desk)
 
-    here: tuple[tuple[str, str, Callable[[], object], str], ...] = (
-        ("pin-here", "Set a pin here", pins.set_here, "K"),
-        ("copy-pins", "Copy pins", pasting.copy, "Ctrl+C"),
-        ("paste", "Paste", pasting.paste, "Ctrl+V"),
-        ("select-pins", "Select all pins", pins.select_all, "Ctrl+A"),
-        ("remove-pins", "Remove pins", remove, ""),
-    )
-    moves: tuple[tuple[str, str, Callable[[], object], str], ...] = (
-        ("nudge-back", "Nudge pins back", partial(pins.nudge, -1), "Alt+Left"),
-        ("nudge-on", "Nudge pins on", partial(pins.nudge, 1), "Alt+Right"),
-        ("reverse-pins", "Reverse pins in time", pins.reverse, ""),
-        ("swap-sides", "Swap the sides of the lane", pins.swap_sides, ""),
-        ("scale-time", "Scale pins in time…", pins.scale_time, ""),
-        ("scale-value", "Scale pins in value…", pins.scale_value, ""),
-    )
-    ways: tuple[tuple[str, str, Callable[[], object], str], ...] = (
-        ("previous-pin", "Previous pin", partial(pins.go_to, -1), ","),
-        ("next-pin", "Next pin", partial(pins.go_to, 1), "."),
-    )
-    return [
-        _action(name, label, act, menu, section, key)
-        for menu, section, rows in (
-            ("Edit", _PINS, here),
-            ("Edit", _PINS + 1, moves),
-            ("View", _STEPS + 1, ways),
-        )
-        for name, label, act, key in rows
+    def no_pins() -> str:
+        return "" if desk.looking.pins else "Select some pins first: press one, or draw a band."
+
+    rows: list[tuple[str, str, Callable[[], object], int, str, str, Callable[[], str]]] = [
+        ("pin-here", "Set a pin here", pins.set_here, 0, "K",
+         "Sets a pin at the playhead in every lane of the selected layer.", needs_layer),
+        ("copy-pins", "Copy pins", pasting.copy, 0, "Ctrl+C",
+         "Copies the selected pins, or the layer's effects.", _always),
+        ("paste", "Paste", pasting.paste, 0, "Ctrl+V",
+         "Puts what was copied at the playhead, or a file as a layer.", _always),
+        ("select-pins", "Select all pins", pins.select_all, 0, "Ctrl+A",
+         "Selects every pin of the selected layer.", needs_layer),
+        ("remove-pins", "Remove pins", remove, 0, "", "Takes the selected pins out.", no_pins),
+        ("nudge-back", "Nudge pins back", partial(pins.nudge, -1), 1, "Alt+Left",
+         "Moves the selected pins a frame earlier.", no_pins),
+        ("nudge-on", "Nudge pins on", partial(pins.nudge, 1), 1, "Alt+Right",
+         "Moves the selected pins a frame later.", no_pins),
+        ("reverse-pins", "Reverse pins in time", pins.reverse, 1, "",
+         "Runs the selected pins backwards.", no_pins),
+        ("swap-sides", "Swap the sides of the lane", pins.swap_sides, 1, "",
+         "Mirrors the lanes of the selected pins about the cut.", no_pins),
+        ("scale-time", "Scale pins in time…", pins.scale_time, 1, "",
+         "Moves the selected pins nearer to the cut, or away from it, in proportion.", no_pins),
+        ("scale-value", "Scale pins in value…", pins.scale_value, 1, "",
+         "Makes what the selected pins do weaker or stronger, in proportion.", no_pins),
+    ]  # fmt: skip
+    ways = [
+        _action("previous-pin", "Previous pin", partial(pins.go_to, -1), "View", _STEPS + 1, ",",
+                "Moves the playhead to the pin before.", needs_layer),
+        _action("next-pin", "Next pin", partial(pins.go_to, 1), "View", _STEPS + 1, ".",
+                "Moves the playhead to the next pin.", needs_layer),
+    ]  # fmt: skip
+    return ways + [
+        _action(name, label, act, "Edit", _PINS + section, key, says, why_not)
+        for name, label, act, section, key, says, why_not in rows
     ]
 
 
@@ -110,33 +124,62 @@ def _layer_actions(parts: BenchParts, desk: Desk) -> list[Action]:
         if desk.looking.layer:
             CopyDialog(desk, parts.widget).exec()
 
-    found = [
-        _action(name, label, act, "Layer", section, key)
-        for name, label, act, section, key in (
-            ("add-treatment", "Add a treatment", treat,
-             _LAYERS, ""),
-            ("add-picture", "Add a picture or SVG…", stack.new.choose_picture, _LAYERS, ""),
-            ("add-clip", "Add a further clip…", stack.new.choose_clip, _LAYERS, ""),
-            ("duplicate", "Duplicate…", duplicate, _LAYERS, "Ctrl+D"),
-            ("other-half", "Duplicate as the other half", layers.other_half, _LAYERS,
-             "Ctrl+Shift+D"),
-            ("bands", "Split into three bands", layers.bands, _LAYERS, "T"),
-            ("group", "Group", stack.new.group_selected, _LAYERS, "Ctrl+G"),
-            ("dissolve", "Dissolve the group", layers.dissolve, _LAYERS, "Ctrl+Shift+G"),
-            ("overlap", "Let the clips overlap", layers.overlap, _LAYERS + 1, "O"),
-            ("parts", "Split into four parts", layers.parts, _LAYERS + 1,
-             "Shift+S"),
-            ("in-turn", "Reveal what it holds in turn", layers.in_turn, _LAYERS + 1, "R"),
-            ("split", "Split here", layers.split, _LAYERS + 1, "S"),
-            ("freeze", "Freeze here", layers.freeze, _LAYERS + 1, "Z"),
-            ("blink", "Blink, or no longer", layers.blink, _LAYERS + 1, "Shift+B"),
-            ("hit", "A hit is heard here", layers.hit, _LAYERS + 1, "H"),
-            ("copy-layer", "Copy the layer's settings", desk.clipboard.copy_layer, _LAYERS + 2, ""),
-            ("forward", "Bring forward", partial(layers.shift, 1), _LAYERS + 3, "Ctrl+Up"),
-            ("back", "Send back", partial(layers.shift, -1), _LAYERS + 3, "Ctrl+Down"),
-            ("remove", "Remove the layer", layers.remove, _LAYERS + 3, ""),
-        )
+    needs_layer = _needing_layer(desk)
+
+    def needs_group() -> str:
+        layer = desk.looking.layer
+        group = layer and isinstance(desk.document.state.layer(layer).source, GroupSource)
+        return "" if group else "Select a group first."
+
+    rows: list[tuple[str, str, Callable[[], object], int, str, str, Callable[[], str]]] = [
+        ("add-treatment", "Add a treatment", treat, 0, "",
+         "Adds a layer whose effects and place act on everything below it.", _always),
+        ("add-picture", "Add a picture or SVG…", stack.new.choose_picture, 0, "",
+         "Adds a layer that shows a picture, or the paths of a drawing.", _always),
+        ("add-clip", "Add a further clip…", stack.new.choose_clip, 0, "",
+         "Adds a layer with a slot of its own, which reuse fills with another clip.", _always),
+        ("duplicate", "Duplicate…", duplicate, 0, "Ctrl+D",
+         "Copies the selected layer, changed from one copy to the next as you say.", needs_layer),
+        ("other-half", "Duplicate as the other half", layers.other_half, 0, "Ctrl+Shift+D",
+         "Copies the selected layer with its masks inverted and its way reversed.", needs_layer),
+        ("bands", "Split into three bands", layers.bands, 0, "T",
+         "Cuts the selected layer into bands that slide from alternating sides.", needs_layer),
+        ("group", "Group", stack.new.group_selected, 0, "Ctrl+G",
+         "Puts the selected layer into a group of its own.", needs_layer),
+        ("dissolve", "Dissolve the group", layers.dissolve, 0, "Ctrl+Shift+G",
+         "Takes the selected group away; what it holds stays.", needs_group),
+        ("overlap", "Let the clips overlap", layers.overlap, 1, "O",
+         "Both clips run through the whole window, to be revealed or cut out.", _always),
+        ("parts", "Split into four parts", layers.parts, 1, "Shift+S",
+         "Cuts the selected layer into four layers, one after the other in time.", needs_layer),
+        ("in-turn", "Reveal what it holds in turn", layers.in_turn, 1, "R",
+         "Masks open on what the selected group holds, one after the other.", needs_group),
+        ("split", "Split here", layers.split, 1, "S",
+         "Cuts the selected layer into two at the playhead.", needs_layer),
+        ("freeze", "Freeze here", layers.freeze, 1, "Z",
+         "The selected layer stands still from the playhead on.", needs_layer),
+        ("blink", "Blink, or no longer", layers.blink, 1, "Shift+B",
+         "The selected layer is shown and hidden in a pattern of frames.", needs_layer),
+        ("hit", "A hit is heard here", layers.hit, 1, "H",
+         "Adds the sound of a hit at the playhead.", _always),
+        ("copy-layer", "Copy the layer's settings", desk.clipboard.copy_layer, 2, "",
+         "Copies what the selected layer has, to be given to another one.", needs_layer),
+        ("forward", "Bring forward", partial(layers.shift, 1), 3, "Ctrl+Up",
+         "Moves the selected layer in front of the next one.", needs_layer),
+        ("back", "Send back", partial(layers.shift, -1), 3, "Ctrl+Down",
+         "Moves the selected layer behind the one before.", needs_layer),
+        ("remove", "Remove the layer", layers.remove, 3, "",
+         "Takes the selected layer out; what it cuts is asked about.", needs_layer),
     ]  # fmt: skip
+    found = [
+        _action(name, label, act, "Layer", _LAYERS + section, key, says, why_not)
+        for name, label, act, section, key, says, why_not in rows
+    ]
+
+    def nothing_copied() -> str:
+        there = desk.clipboard.layer is not None and desk.looking.layer
+        return "" if there else "Copy a layer's settings first, then select another layer."
+
     for what in PASTED:
         for mirror in Direction:
             if mirror is Direction.AS_MADE or what.mirrors:
@@ -148,6 +191,8 @@ def _layer_actions(parts: BenchParts, desk: Desk) -> list[Action]:
                         "Layer",
                         _LAYERS + 2,
                         under="Paste to the selected layer",
+                        says="Gives the selected layer what the copied one has.",
+                        why_not=nothing_copied,
                     )
                 )
     return found
@@ -156,20 +201,18 @@ def _layer_actions(parts: BenchParts, desk: Desk) -> list[Action]:
 def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     looking, transport, document = desk.looking, parts.transport, desk.document
 
-    def to_first() -> None:
-        looking.set_playhead(document.wrinkle.first_frame)
-
-    def to_last() -> None:
-        looking.set_playhead(document.wrinkle.end_frame - 1)
-
     def toggle_speed() -> None:
         looking.show_speed(not looking.speed_shown)
 
+    def no_clips() -> str:
+        there = OUTGOING.key in desk.tried.clips
+        return "" if there else "Choose the two clips first; the board shows them."
+
+    def ends() -> tuple[int, int]:
+        return document.state.first_frame, document.state.end_frame - 1
+
     def board() -> None:
-        if OUTGOING.key not in desk.tried.clips:
-            desk.messages.faulted.emit("Choose the two clips first; the board shows them.")
-            return
-        use = Use(document.wrinkle, desk.tried.fillings(), desk.trial.choices)
+        use = Use(document.state, desk.tried.fillings(), desk.trial.choices)
         dialog = BoardDialog(use, desk.carried(), desk.workers, parts.widget.window())
         dialog.taken.connect(desk.trial.set_choices)
         if looking.playing:
@@ -184,30 +227,51 @@ def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
 
     traces = [
         Action(f"bench.trace.{key}", trace.label, partial(toggle_trace, key), "View", _SHOWN,
-               under="Traces")
+               under="Traces", says="Draws what is measured of every frame under the lanes.",
+               checked=lambda key=key: key in looking.traces)  # type: ignore[misc]
         for key, trace in TRACES.items()
     ]  # fmt: skip
-    return traces + [
-        _action(name, label, act, "View", section, key)
-        for name, label, act, section, key in (
-            ("loop", "Loop or stop", transport.toggle, _STEPS, "Space"),
-            ("frame-back", "One frame back", partial(looking.step, -1), _STEPS, "Left"),
-            ("frame-on", "One frame on", partial(looking.step, 1), _STEPS, "Right"),
-            ("five-back", "Five frames back", partial(looking.step, -5), _STEPS, "Shift+Left"),
-            ("five-on", "Five frames on", partial(looking.step, 5), _STEPS, "Shift+Right"),
-            ("to-cut", "To the cut", partial(looking.set_playhead, 0), _STEPS, "0"),
-            ("to-first", "First frame", to_first, _STEPS, "Home"),
-            ("to-last", "Last frame", to_last, _STEPS, "End"),
-            ("blur", "Motion blur on or off", transport.toggle_blur, _SHOWN, "M"),
-            ("speed", "Speed in the lanes", toggle_speed, _SHOWN, "V"),
-            ("sheet", "Contact sheet", transport.toggle_sheet, _SHOWN, "G"),
-            ("board", "Board: directions, strengths, dials…", board, _SHOWN, "Shift+G"),
-            ("before-after", "Split: before | after", toggle_split, _SHOWN, "Shift+E"),
-        )
-    ]
+    steps = stepping("bench", looking.step, looking.set_playhead, ends,
+                     partial(looking.set_playhead, 0))  # fmt: skip
+    return traces + steps + [
+        _action("loop", "Loop or stop", transport.toggle, "View", _STEPS, "Space",
+                "Plays the window in a loop at its true rate, or stops."),
+        _action("blur", "Motion blur on or off", transport.toggle_blur, "View", _SHOWN, "M",
+                "Shows the pictures with or without motion blur; the wrinkle stays as it is.",
+                checked=lambda: transport.blur.isChecked()),
+        _action("speed", "Speed in the lanes", toggle_speed, "View", _SHOWN, "V",
+                "Draws the speed of the values in the lanes, through the cut.",
+                checked=lambda: looking.speed_shown),
+        _action("sheet", "Contact sheet", transport.toggle_sheet, "View", _SHOWN, "G",
+                "Shows every frame of the window at once.",
+                checked=lambda: transport.sheet.isChecked()),
+        _action("board", "Board: directions, strengths, dials…", board, "View", _SHOWN, "Shift+G",
+                "Shows the wrinkle in its directions and strengths, or along a dial, to take one.",
+                no_clips),
+        _action("before-after", "Split: before | after", toggle_split, "View", _SHOWN, "Shift+E",
+                "A line in the picture: without the effects at its left, with them at its right.",
+                checked=lambda: looking.split),
+    ]  # fmt: skip
+
+
+def _needing_layer(desk: Desk) -> Callable[[], str]:
+    return lambda: "" if desk.looking.layer else "Select a layer first: press its card."
+
+
+def _always() -> str:
+    return ""
 
 
 def _action(
-    name: str, label: str, act: Callable[[], object], menu: str, section: int, key: str
+    name: str,
+    label: str,
+    act: Callable[[], object],
+    menu: str,
+    section: int,
+    key: str,
+    says: str,
+    why_not: Callable[[], str] = _always,
+    checked: Callable[[], bool] | None = None,
 ) -> Action:
-    return Action(f"bench.{name}", label, act, menu, section, (key,) if key else ())
+    keys = (key,) if key else ()
+    return Action(f"bench.{name}", label, act, menu, section, keys, "", says, why_not, checked)

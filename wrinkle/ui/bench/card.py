@@ -111,7 +111,7 @@ class LayerCard(QWidget):
         self._shown: object = None
         self._press: QPoint | None = None
         self._pulled = False
-        self.indent = _INDENT * depth_of(desk.document.wrinkle, self.layer)
+        self.indent = _INDENT * depth_of(desk.document.state, self.layer)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12 + self.indent, 8, 8, 8)
@@ -123,7 +123,7 @@ class LayerCard(QWidget):
     @property
     def layer(self) -> Layer:
         """The layer as it is now."""
-        return self._desk.document.wrinkle.layer(self.layer_id)
+        return self._desk.document.state.layer(self.layer_id)
 
     def refresh(self, layer: Layer, names: tuple[tuple[str, str], ...]) -> None:
         """Shows the state of the desk.
@@ -138,7 +138,7 @@ class LayerCard(QWidget):
             desk.looking.mode.steps_keyed,
             desk.looking.mode.painting,
         )
-        dials = desk.document.wrinkle.dials
+        dials = desk.document.state.dials
         state = (layer, dials, desk.looking.time, theme.name, names, self.unfolded and editing)
         if state == self._shown:
             return
@@ -277,9 +277,7 @@ class LayerCard(QWidget):
 
         def others(layer: Layer) -> list[tuple[str, object]]:
             found: list[tuple[str, object]] = [("none", None)]
-            found += [
-                (x.name, x.id) for x in self._desk.document.wrinkle.layers if x.id != layer.id
-            ]
+            found += [(x.name, x.id) for x in self._desk.document.state.layers if x.id != layer.id]
             return found
 
         def choose(parent: object) -> None:
@@ -361,7 +359,7 @@ def _kind(source: Source, wrinkle: Wrinkle) -> str:
 
 
 def _about(desk: Desk, layer: Layer) -> str:
-    words = [_kind(layer.source, desk.document.wrinkle)]
+    words = [_kind(layer.source, desk.document.state)]
     blend = layer.blend.at(desk.looking.time)
     if blend != BlendMode.NORMAL.value:
         words.append(str(blend))
@@ -369,7 +367,7 @@ def _about(desk: Desk, layer: Layer) -> str:
     if opacity != 100.0:
         words.append(f"{round(number_of(opacity), 1):g} %")
     if layer.matte is not None:
-        cutter = desk.document.wrinkle.layer(layer.matte.layer).name
+        cutter = desk.document.state.layer(layer.matte.layer).name
         kind = "luma" if layer.matte.by is MatteBy.BRIGHTNESS else "alpha"
         words.append(f"cut by {cutter} ({'inverted ' if layer.matte.inverted else ''}{kind})")
     if layer.effects:

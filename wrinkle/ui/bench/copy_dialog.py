@@ -30,7 +30,7 @@ class CopyDialog(QDialog):
     def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._desk = desk
-        self._layer = desk.document.wrinkle.layer(desk.looking.layer)
+        self._layer = desk.document.state.layer(desk.looking.layer)
         self.setWindowTitle(f"Duplicate {self._layer.name}")
         self.setting = QComboBox()
         self.setting.setAccessibleName("Setting that differs")
@@ -79,7 +79,7 @@ class CopyDialog(QDialog):
         key = self.setting.currentData()
         by: Value = self.shift.value if self.shift is not None else 0.0
         layer = self._layer.id
-        old = self._desk.document.wrinkle
+        old = self._desk.document.state
         if self._desk.document.edit("layer duplicated", lambda w: duplicate(w, layer, key, by)):
-            self._desk.looking.select_layer(added(old, self._desk.document.wrinkle)[0].id)
+            self._desk.looking.select_layer(added(old, self._desk.document.state)[0].id)
             super().accept()

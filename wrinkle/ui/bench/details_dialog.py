@@ -10,7 +10,6 @@ from typing import Any
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -95,7 +94,7 @@ class DetailsDialog(EditsDialog):
 
     def refresh(self) -> None:
         """Shows the wrinkle as it is now."""
-        wrinkle = self.desk.document.wrinkle
+        wrinkle = self.desk.document.state
         self.name.setText(wrinkle.name)
         self.about.setText(wrinkle.about)
         for kind, box in self.kinds.items():
@@ -179,11 +178,10 @@ class DetailsDialog(EditsDialog):
             )
 
     def _choose_stand_in(self, slot: Slot) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self, f"Choose the stand-in for {slot.label}", "", _STAND_IN_FILTER
-        )
-        if name:
-            self.set_stand_in(slot.key, Path(name))
+        title = f"Choose the stand-in for {slot.label}"
+        path = self.desk.asking.file(self, title, "picture", _STAND_IN_FILTER)
+        if path is not None:
+            self.set_stand_in(slot.key, path)
 
     def _add_slot(self, kind: SlotKind) -> None:
         self.edit("slot", lambda w: slot_edits.add_further_slot(w, kind)[0])
@@ -194,7 +192,7 @@ class DetailsDialog(EditsDialog):
 
     def _rename(self) -> None:
         name = self.name.text()
-        if name.strip() != self.desk.document.wrinkle.name:
+        if name.strip() != self.desk.document.state.name:
             self.edit("name", lambda w: wrinkle_edits.rename(w, name))
 
     def _describe(self) -> None:

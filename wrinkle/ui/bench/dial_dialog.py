@@ -57,7 +57,7 @@ class DialDialog(EditsDialog):
 
     def refresh(self) -> None:
         """Shows the dial as it is now; without it the dialog closes."""
-        found = [x for x in self.desk.document.wrinkle.dials if x.id == self._id]
+        found = [x for x in self.desk.document.state.dials if x.id == self._id]
         if not found:
             self.close()
         elif found[0] != self.shown:
@@ -152,7 +152,7 @@ class DialDialog(EditsDialog):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setColumnStretch(0, 1)
         grid.setColumnMinimumWidth(0, 150)
-        layers = self.desk.document.wrinkle.layers
+        layers = self.desk.document.state.layers
         for row, drive in enumerate(dial.drives):
             spec = driven_spec(layers, drive)
             label = PlainLabel(driven_label(layers, drive))
@@ -229,7 +229,7 @@ class DialDialog(EditsDialog):
 
     def _change_way(self, dial: Dial, drive: Drive, spec: SettingSpec, row: int, how: How) -> None:
         """Another way to act begins with ends that fit it."""
-        own = dial_edits.own_value(self.desk.document.wrinkle, drive)
+        own = dial_edits.own_value(self.desk.document.state, drive)
         start: Value
         end: Value
         match how:

@@ -25,7 +25,7 @@ def dial_menu(desk: Desk, layer: str, key: str, parent: QWidget) -> QMenu:
     """
     menu = QMenu(parent)
     menu.aboutToHide.connect(menu.deleteLater)
-    wrinkle = desk.document.wrinkle
+    wrinkle = desk.document.state
 
     def add(label: str, step: str, change: Callable[[Wrinkle], Wrinkle]) -> None:
         action = menu.addAction(label.replace("&", "&&"))

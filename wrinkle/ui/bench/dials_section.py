@@ -66,7 +66,7 @@ class DialsSection(QWidget):
 
     def refresh(self) -> None:
         """Shows the dials of the wrinkle; their rows are made anew only when they are others."""
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         self.section.set_note(str(len(wrinkle.dials)) if wrinkle.dials else "")
         if wrinkle.dials != self._shown:
             self._make_rows(wrinkle)
@@ -109,7 +109,7 @@ class DialsSection(QWidget):
     def _fill_menu(self, menu: QMenu) -> None:
         """What is no setting of a layer and can be driven all the same."""
         menu.clear()
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         for key, spec in WRINKLE_SETTINGS.items():
             if not drivers_of(wrinkle.dials, WRINKLE, key):
                 change = partial(_offered, key=key)

@@ -58,7 +58,7 @@ class EditsDialog(QDialog):
         """One step, if anything changes by it."""
         document = self.desk.document
         try:
-            same = change(document.wrinkle) == document.wrinkle
+            same = change(document.state) == document.state
         except InputError as fault:
             self.fault(str(fault))
             self.shown = None

@@ -140,7 +140,7 @@ class EffectBox(QWidget):
 
     def _fold(self) -> None:
         self._folded ^= {(self._layer, self.use_id)}
-        self.refresh(self._desk.document.wrinkle.layer(self._layer))
+        self.refresh(self._desk.document.state.layer(self._layer))
 
     def _change(self, label: str, **fields: object) -> None:
         self._desk.document.edit(

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QSizePolicy, QToolButton
+from PyQt6.QtWidgets import QInputDialog, QMenu, QSizePolicy, QToolButton
 
 from wrinkle.core.design import effect_edits, lane_edits
 from wrinkle.core.design.document import Wrinkle
@@ -93,9 +93,9 @@ class EffectInputButton(QToolButton):
     def _choose_decision(self) -> None:
         kinds = " ".join(f"*{suffix}" for suffix in CDL_SUFFIXES)
         title = "Read a colour decision"
-        name, _ = QFileDialog.getOpenFileName(self, title, "", f"Colour decisions ({kinds})")
-        if name:
-            self.take_decision(Path(name))
+        path = self._desk.asking.file(self, title, "lut", f"Colour decisions ({kinds})")
+        if path is not None:
+            self.take_decision(path)
 
     def take_decision(self, path: Path) -> None:
         """Reads a colour decision into the effect's values; of several a person chooses."""
@@ -138,7 +138,7 @@ class EffectInputButton(QToolButton):
         desk.workers.asked.put(lambda job: palette(picture(size), count), self._show_palette)
 
     def _show_palette(self, found: list[Colour]) -> None:
-        layers = self._desk.document.wrinkle.layers
+        layers = self._desk.document.state.layers
         uses = [use for x in layers if x.id == self._layer for use in x.effects]
         if self._use_id not in {use.id for use in uses}:
             return
@@ -155,19 +155,19 @@ class EffectInputButton(QToolButton):
     def _at_the_cut(self, slot: str) -> Callable[[Size], Image]:
         filling = self._desk.material().slots.get(slot)
         if filling is None:
-            words = called(self._desk.document.wrinkle.slots, slot)
+            words = called(self._desk.document.state.slots, slot)
             raise InputError(f"There is no {words} yet; drop one on its picture first.")
         source = filling.source
         return lambda size: source.image(source.index_at(filling.cut), size)
 
     def _under_effects(self) -> Callable[[Size], Image]:
         desk, time = self._desk, self._desk.looking.time
-        bare, material = effect_edits.without_effects(desk.document.wrinkle), desk.material()
+        bare, material = effect_edits.without_effects(desk.document.state), desk.material()
         return lambda size: from_bytes8(under_masks(bare, material, self._layer, time, size))
 
     @property
     def _use(self) -> EffectUse:
-        return self._desk.document.wrinkle.layer(self._layer).effect_use(self._use_id)
+        return self._desk.document.state.layer(self._layer).effect_use(self._use_id)
 
     def _set_values(self, label: str, values: Mapping[str, Value]) -> bool:
         """Sets several settings at the playhead, as far as they hold them, in one step."""

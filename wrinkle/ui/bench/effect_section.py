@@ -126,7 +126,7 @@ class EffectSection(QWidget):
         size = desk.document.frame_size.scaled(0.5)
         self.cost_button.setEnabled(False)
         self._costs.measure(
-            desk.document.wrinkle, desk.material(), self._layer, desk.looking.playhead, size
+            desk.document.state, desk.material(), self._layer, desk.looking.playhead, size
         )
 
     def _end_measuring(self) -> None:

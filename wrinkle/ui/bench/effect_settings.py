@@ -64,7 +64,7 @@ class EffectSettings(QWidget):
             self.source.refresh(use)
         if self.link_row is not None:
             self.link_row.refresh(layer)
-        wanting = effect_edits.wanting(self._desk.document.wrinkle, layer, use)
+        wanting = effect_edits.wanting(self._desk.document.state, layer, use)
         self.wanting.setText(f"It does nothing without {wanting}." if wanting else "")
         self.wanting.setVisible(bool(wanting))
         for part in (self.pads, self.hues, *self.rows):
@@ -76,4 +76,4 @@ class EffectSettings(QWidget):
             "layer of an effect",
             lambda w: effect_edits.change_effect(w, self._layer, self._use_id, layer=target),
         )
-        self.refresh(self._desk.document.wrinkle.layer(self._layer))
+        self.refresh(self._desk.document.state.layer(self._layer))

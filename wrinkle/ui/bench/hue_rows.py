@@ -91,7 +91,7 @@ class _Tie:
 
     def refresh(self) -> None:
         """Shows the values at the playhead."""
-        time, wrinkle = self._desk.looking.time, self._desk.document.wrinkle
+        time, wrinkle = self._desk.looking.time, self._desk.document.state
         first, second = (parts(ref.of(wrinkle).at(time))[0] for ref in self._refs)
         self._widget.set_value(first, second)
 

@@ -173,7 +173,7 @@ class LaneCanvas(QWidget):
     def show_lane(self, desk: Desk) -> None:
         """Shows the setting as it is in the desk, on demand with its speed."""
         shown = (
-            desk.document.wrinkle,
+            desk.document.state,
             desk.looking.pin,
             desk.looking.pins,
             desk.looking.playhead,

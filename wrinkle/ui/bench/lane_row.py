@@ -27,7 +27,7 @@ HEAD_WIDTH = 168
 
 def _owner_of(desk: Desk, ref: SettingRef) -> str:
     """The effect, or the mask of several, that a setting belongs to; else nothing."""
-    layer = desk.document.wrinkle.layer(ref.layer)
+    layer = desk.document.state.layer(ref.layer)
     if ref.address.effect:
         return layer.effect_use(ref.address.effect).effect.label
     if ref.address.mask and len(layer.masks) > 1:
@@ -42,7 +42,7 @@ class LaneRow(QWidget):
         super().__init__()
         self._desk = desk
         self.ref = ref
-        self._spec = ref.spec(desk.document.wrinkle)
+        self._spec = ref.spec(desk.document.state)
         self.canvas = LaneCanvas(ref, self._spec)
         self._field = SettingField(self._spec, self)
         self._tie = SettingTie(desk, ref, self._field)
@@ -94,7 +94,7 @@ class LaneRow(QWidget):
         self.half.activated.connect(self._choose_half)
         self.canvas.pinPicked.connect(self._pick)
         self.canvas.changing.connect(self._preview)
-        self.canvas.dropped.connect(desk.document.commit)
+        self.canvas.dropped.connect(desk.document.edit)
         self.canvas.abandoned.connect(desk.document.abandon)
         self.canvas.pinWanted.connect(self._add_pin)
         self.canvas.pinToggled.connect(self._toggle)
@@ -118,7 +118,7 @@ class LaneRow(QWidget):
         self.owner.setText(owner)
         self.owner.setVisible(bool(owner))
         self._tie.refresh()
-        setting = self.ref.of(desk.document.wrinkle)
+        setting = self.ref.of(desk.document.state)
         if setting.track is not None:
             kept = setting.track.keeps
             self.length.setText("…" if kept is None else "= …")
@@ -128,7 +128,7 @@ class LaneRow(QWidget):
                 else f"It keeps its length, held at the {kept.value}"
             )
             self.half.setCurrentIndex(self.half.findData(setting.track.incoming))
-            fault = lane_edits.fault_at_cut(desk.document.wrinkle, self.ref)
+            fault = lane_edits.fault_at_cut(desk.document.state, self.ref)
             own = setting.track.incoming is IncomingHalf.OWN
             self.meet.setVisible(own and fault is not None and fault.speeds is not None)
 
@@ -140,7 +140,7 @@ class LaneRow(QWidget):
     def _fill_lengths(self, menu: QMenu) -> None:
         """What becomes of the lane when a use is longer or shorter."""
         menu.clear()
-        track = self.ref.of(self._desk.document.wrinkle).track
+        track = self.ref.of(self._desk.document.state).track
         for word, held in LENGTHS:
             action = menu.addAction(word)
             if action is not None:
@@ -175,7 +175,7 @@ class LaneRow(QWidget):
         self._desk.document.preview(change.apply)
 
     def _add_pin(self, frame: int) -> None:
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         time = wrinkle.frame_rate.seconds(frame)
         value = self.ref.of(wrinkle).at(time)
         self._desk.looking.set_playhead(frame)

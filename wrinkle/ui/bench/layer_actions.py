@@ -40,7 +40,7 @@ class LayerActions:
         desk = self._desk
         if not desk.looking.layer:
             return
-        layer = desk.document.wrinkle.layer(desk.looking.layer)
+        layer = desk.document.state.layer(desk.looking.layer)
         if self._may_lose(layer):
             desk.document.edit(
                 "layer removed",
@@ -52,8 +52,8 @@ class LayerActions:
         desk = self._desk
         if not desk.looking.layer:
             return
-        layer = desk.document.wrinkle.layer(desk.looking.layer)
-        siblings = [x.id for x in within(desk.document.wrinkle.layers, layer.group)]
+        layer = desk.document.state.layer(desk.looking.layer)
+        siblings = [x.id for x in within(desk.document.state.layers, layer.group)]
         place = siblings.index(layer.id) + step
         if not 0 <= place < len(siblings):
             return
@@ -72,12 +72,12 @@ class LayerActions:
 
     def other_half(self) -> None:
         """The other half of the selected layer: its masks inverted, its way reversed."""
-        desk, before = self._desk, self._desk.document.wrinkle
+        desk, before = self._desk, self._desk.document.state
         layer = desk.looking.layer
         if layer and desk.document.edit(
             "the other half", lambda w: layer_copies.other_half(w, layer)
         ):
-            desk.looking.select_layer(layer_edits.added(before, desk.document.wrinkle)[0].id)
+            desk.looking.select_layer(layer_edits.added(before, desk.document.state)[0].id)
 
     def bands(self) -> None:
         """The selected layer as three bands that go alternating ways."""
@@ -107,7 +107,7 @@ class LayerActions:
         """Both clips run through the window."""
         desk = self._desk
         if desk.document.edit("clips that overlap", reveals.overlapping):
-            desk.looking.select_layer(reveals.clip_shown(desk.document.wrinkle, OUTGOING.key).id)
+            desk.looking.select_layer(reveals.clip_shown(desk.document.state, OUTGOING.key).id)
 
     def split(self) -> None:
         """Two layers from the selected one, at the playhead."""
@@ -123,7 +123,7 @@ class LayerActions:
         """The selected layer blinks, or no longer."""
         desk, layer = self._desk, self._desk.looking.layer
         if layer:
-            blinks = desk.document.wrinkle.layer(layer).timing.blink is not None
+            blinks = desk.document.state.layer(layer).timing.blink is not None
             blink = None if blinks else Blink()
             desk.document.edit("blink", lambda w: time_edits.set_timing(w, layer, blink=blink))
 
@@ -150,7 +150,7 @@ class LayerActions:
 
     def _may_lose(self, layer: Layer) -> bool:
         """Whether a layer may go although it cuts others; the person is asked."""
-        layers = self._desk.document.wrinkle.layers
+        layers = self._desk.document.state.layers
         gone = [layer, *inside(layers, layer.id)]
         ids = {x.id for x in gone}
         cut = [x.name for one in gone for x in cut_by(layers, one.id) if x.id not in ids]

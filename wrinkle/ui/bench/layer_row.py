@@ -22,7 +22,7 @@ class LayerRow(SettingRow):
 
     def __init__(self, desk: Desk, ref: SettingRef) -> None:
         is_jitter = ref.address.is_jitter
-        spec = ref.spec(desk.document.wrinkle)
+        spec = ref.spec(desk.document.state)
         super().__init__(spec, "jitter" if is_jitter else "", trembles=not is_jitter)
         self._desk = desk
         self.ref = ref
@@ -37,9 +37,9 @@ class LayerRow(SettingRow):
     def refresh(self) -> None:
         """Shows the state of the desk."""
         document = self._desk.document
-        setting = self.ref.of(document.wrinkle)
+        setting = self.ref.of(document.state)
         self.show_setting(setting, self._desk.looking.time, document.frame_size)
-        found = drivers_of(document.wrinkle.dials, self.ref.layer, self.ref.key)
+        found = drivers_of(document.state.dials, self.ref.layer, self.ref.key)
         names = [x.dial.name for x in found]
         self.show_dials(names, any(x.drive.how is How.SET for x in found))
         self._show_jitter(setting)

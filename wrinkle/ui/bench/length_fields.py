@@ -50,7 +50,7 @@ class LengthFields(QWidget):
 
     def refresh(self) -> None:
         """Shows the state of the desk."""
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         rate = wrinkle.frame_rate
         self.lead.set_value(float(wrinkle.lead * rate.per_second))
         self.tail.set_value(float(wrinkle.tail * rate.per_second))
@@ -62,7 +62,7 @@ class LengthFields(QWidget):
         self._do("shutter", lambda before: wrinkle_edits.set_shutter(before, degrees), preview)
 
     def _set(self, lead: Value | None, tail: Value | None, preview: bool = False) -> None:
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         rate = wrinkle.frame_rate
 
         def seconds(value: Value | None, old: Fraction) -> Fraction:

@@ -7,7 +7,7 @@ from functools import lru_cache, partial
 from pathlib import Path
 
 from msgspec.structs import replace
-from PyQt6.QtWidgets import QFileDialog, QToolButton, QWidget
+from PyQt6.QtWidgets import QToolButton, QWidget
 
 from wrinkle.core.effects.effect import Scene, Values
 from wrinkle.core.effects.registry import effect
@@ -68,14 +68,14 @@ class LutList(PictureList):
             self.about.setText(f"There is no .cube file in {folder.name} or the folders in it.")
 
     def _choose_folder(self) -> None:
-        name = QFileDialog.getExistingDirectory(self, "The folder of your LUTs")
-        if name:
-            self.take_folder(Path(name))
+        folder = self.desk.asking.folder(self, "The folder of your LUTs", "lut")
+        if folder is not None:
+            self.take_folder(folder)
 
     def _choose_file(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Choose a LUT", "", "LUTs (*.cube)")
-        if name:
-            self.chosen.emit(name)
+        path = self.desk.asking.file(self, "Choose a LUT", "lut", "LUTs (*.cube)")
+        if path is not None:
+            self.chosen.emit(str(path))
             self.accept()
 
 

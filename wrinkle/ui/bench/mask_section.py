@@ -148,7 +148,7 @@ class MaskBox(QWidget):
 
     def _rename(self) -> None:
         text = self.name.text().strip()
-        mask = self._desk.document.wrinkle.layer(self._layer).mask(self.mask_id)
+        mask = self._desk.document.state.layer(self._layer).mask(self.mask_id)
         if text and text != mask.name:
             self._change("name of a mask", name=text)
         else:
@@ -261,7 +261,7 @@ def add_mask(
 def layers_to_link(desk: Desk, layer: Layer, nothing: str = "nothing") -> list[tuple[str, object]]:
     """The layers that can cut a layer or be looked at by its effects, front-most first."""
     found: list[tuple[str, object]] = [(nothing, None)]
-    for other in grouping.front_to_back(desk.document.wrinkle):
+    for other in grouping.front_to_back(desk.document.state):
         if other.id != layer.id and not isinstance(other.source, TreatmentSource):
             found.append((other.name, other.id))
     return found
@@ -311,16 +311,16 @@ class MatteSection(QWidget):
             row.setVisible(layer.matte is not None)
 
     def _choose(self, cutter: object) -> None:
-        old = self._desk.document.wrinkle.layer(self._layer).matte
+        old = self._desk.document.state.layer(self._layer).matte
         matte = None
         if isinstance(cutter, str):
-            by = matte_edits.usual_by(self._desk.document.wrinkle.layer(cutter))
+            by = matte_edits.usual_by(self._desk.document.state.layer(cutter))
             matte = Matte(cutter, by) if old is None else replace(old, layer=cutter)
         self._desk.document.edit("matte", lambda w: matte_edits.set_matte(w, self._layer, matte))
-        self.refresh(self._desk.document.wrinkle.layer(self._layer))
+        self.refresh(self._desk.document.state.layer(self._layer))
 
     def _set(self, **fields: object) -> None:
-        old = self._desk.document.wrinkle.layer(self._layer).matte
+        old = self._desk.document.state.layer(self._layer).matte
         if old is not None:
             matte = replace(old, **fields)
             self._desk.document.edit(

@@ -35,6 +35,7 @@ class MaskWorker(QObject):
         super().__init__(parent)
         self._desk = desk
         self._job: Job | None = None
+        desk.document.opened.connect(self._drop)
 
     @property
     def busy(self) -> bool:
@@ -53,7 +54,7 @@ class MaskWorker(QObject):
         if here not in frames or len(ordered) < 2:
             desk.messages.faulted.emit("There is no further frame of this layer to follow to.")
             return
-        wrinkle = desk.document.wrinkle
+        wrinkle = desk.document.state
         found = wrinkle.layer(layer).mask(mask)
         sure = {time for time, _ in found.confidence}
         track = found.path.track
@@ -75,11 +76,11 @@ class MaskWorker(QObject):
             return
         others = [n for n in frames if n != desk.looking.playhead]
         ordered = (desk.looking.playhead, *others)
-        order = MaskOrder(desk.document.wrinkle, desk.material(), layer, mask, ordered)
+        order = MaskOrder(desk.document.state, desk.material(), layer, mask, ordered)
         self._start(order, partial(cut_outs, order), self._take_coverage)
 
     def _frames(self, layer: str) -> range:
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         clock = wrinkle.clock(wrinkle.layer(layer), Fraction(0))
         rate = wrinkle.frame_rate
         first = max(wrinkle.first_frame, rate.frames_until(clock.start))
@@ -92,13 +93,18 @@ class MaskWorker(QObject):
         then: Callable[[MaskOrder, Found], None],
     ) -> None:
         def end(found: Found) -> None:
-            if self._end(order):
-                then(order, found)
+            self._over()
+            then(order, found)
 
         self._job = self._desk.workers.jobs.start(
-            work, end, self._fail, "The mask cannot be followed", self._tell
+            work, end, self._fail, "The mask cannot be followed", self._tell, self._over
         )
         self.busyChanged.emit(True)
+
+    def _drop(self) -> None:
+        """Another document takes the place of the one whose mask it is."""
+        if self._job is not None:
+            self._job.cancel()
 
     def _tell(self, done: int, total: int, left: float) -> None:
         self._desk.messages.told.emit(
@@ -106,15 +112,12 @@ class MaskWorker(QObject):
         )
 
     def _fail(self, sentence: str) -> None:
-        self._job = None
-        self.busyChanged.emit(False)
+        self._over()
         self._desk.messages.faulted.emit(sentence)
 
-    def _end(self, order: MaskOrder) -> bool:
-        """Whether the mask is still there that the job was for."""
+    def _over(self) -> None:
         self._job = None
         self.busyChanged.emit(False)
-        return path_ref(order.layer, order.mask).exists(self._desk.document.wrinkle)
 
     def _take_path(self, order: MaskOrder, found: Followed) -> None:
         desk = self._desk
@@ -132,8 +135,9 @@ class MaskWorker(QObject):
             wrinkle = mask_edits.set_path(wrinkle, ref, here, order.outline(start), True)
             return mask_edits.set_followed(wrinkle, order.layer, order.mask, found)
 
-        desk.document.edit("path followed", followed)
-        rate = desk.document.wrinkle.frame_rate
+        if not desk.document.edit_from(order.wrinkle, "path followed", followed):
+            return
+        rate = desk.document.state.frame_rate
         last = max(found, key=lambda time: abs(time - order.time(start)))
         end = rate.nearest_frame(last)
         weak = [rate.nearest_frame(t) for t, (_, sure) in found.items() if sure < _NEWLY_SOFT]
@@ -152,10 +156,12 @@ class MaskWorker(QObject):
             PaintedFrame(time, desk.document.keep_asset("cut-out.png", content))
             for time, content in found
         )
-        desk.document.edit(
+        if not desk.document.edit_from(
+            order.wrinkle,
             "cut-out",
             lambda w: mask_edits.change_mask(w, order.layer, order.mask, painted=painted),
-        )
+        ):
+            return
         desk.messages.told.emit(
             f"Cut out on {len(painted)} frames. Press Paint to mend it where it is wrong."
         )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from wrinkle.core.design import grouping, lane_shapes, layer_edits, mask_edits
 from wrinkle.core.design.document import Wrinkle
@@ -98,7 +98,7 @@ class NewLayers:
     def _fill_slots(self, menu: QMenu) -> None:
         """The further slots of the wrinkle; each can be shown on a layer."""
         menu.clear()
-        for slot in self._desk.document.wrinkle.slots:
+        for slot in self._desk.document.state.slots:
             if slot.key in GIVEN or slot.kind is SlotKind.SOUND:
                 continue
             source: Source = SlotSource(slot.key)
@@ -126,7 +126,7 @@ class NewLayers:
             then: adds an effect to it in the same step.
         """
         desk = self._desk
-        before = desk.document.wrinkle
+        before = desk.document.state
         group = self._entered()
 
         def with_new(wrinkle: Wrinkle) -> Wrinkle:
@@ -141,7 +141,7 @@ class NewLayers:
             # What it says, or its colours, come next.
             self._open_sections.add("Picture")
         if desk.document.edit(f"{name} added", with_new):
-            desk.looking.select_layer(layer_edits.added(before, desk.document.wrinkle)[0].id)
+            desk.looking.select_layer(layer_edits.added(before, desk.document.state)[0].id)
 
     def _ringed(self, wrinkle: Wrinkle, layer: str) -> Wrinkle:
         """A fill as a soft ring that fades in and out."""
@@ -174,7 +174,7 @@ class NewLayers:
         desk = self._desk
         if not desk.looking.layer:
             return None
-        layer = desk.document.wrinkle.layer(desk.looking.layer)
+        layer = desk.document.state.layer(desk.looking.layer)
         return layer.id if isinstance(layer.source, GroupSource) else layer.group
 
     def group_selected(self) -> None:
@@ -184,25 +184,22 @@ class NewLayers:
         if desk.document.edit(
             "group", lambda w: grouping.group_layers(w, [layer] if layer else [])
         ):
-            group = desk.document.wrinkle.layer(layer).group
+            group = desk.document.state.layer(layer).group
             desk.looking.select_layer(group or layer)
 
     def choose_picture(self) -> None:
         """Asks for a picture or a drawing and adds it."""
-        name, _ = QFileDialog.getOpenFileName(self._widget, "Choose a picture", "", FILE_FILTER)
-        if name:
-            self.add_file(Path(name))
+        asking = self._desk.asking
+        path = asking.file(self._widget, "Choose a picture", "picture", FILE_FILTER)
+        if path is not None:
+            self.add_file(path)
 
     def choose_clip(self, then: Then | None = None) -> None:
         """Asks for a clip and adds it in a slot of its own; then something more is done."""
-        name, _ = QFileDialog.getOpenFileName(
-            self._widget,
-            "Choose a clip",
-            "",
-            f"Clips ({' '.join(f'*{x}' for x in sorted(_CLIPS))})",
-        )
-        if name:
-            self._desk.tried.add_clip(Path(name), then)
+        clips = f"Clips ({' '.join(f'*{x}' for x in sorted(_CLIPS))})"
+        path = self._desk.asking.file(self._widget, "Choose a clip", "clip", clips)
+        if path is not None:
+            self._desk.tried.add_clip(path, then)
 
     def add_file(self, path: Path) -> None:
         """Adds what a file holds: a picture, the paths of an SVG, or a further clip."""
@@ -225,7 +222,7 @@ class NewLayers:
         except InputError as fault:
             desk.messages.faulted.emit(str(fault))
             return
-        before = desk.document.wrinkle
+        before = desk.document.state
 
         def drawn(wrinkle: Wrinkle) -> Wrinkle:
             given = wrinkle
@@ -235,7 +232,7 @@ class NewLayers:
             return grouping.group_layers(wrinkle, new, path.stem)
 
         if desk.document.edit(f"{path.name} added", drawn):
-            new = layer_edits.added(before, desk.document.wrinkle)
+            new = layer_edits.added(before, desk.document.state)
             desk.looking.select_layer(next(x.id for x in new if isinstance(x.source, GroupSource)))
 
     def add_picture(self, path: Path) -> None:

@@ -94,7 +94,7 @@ class PaintTool:
         layer, mask = goal
         asset = desk.document.keep_asset("cut-out.png", grey_png(coverage))
         time = desk.looking.time
-        old = desk.document.wrinkle.layer(layer).mask(mask).painted
+        old = desk.document.state.layer(layer).mask(mask).painted
         following = [one for one in old if one.time > time]
         frames = [one for one in old if one.time < time]
         frames.append(PaintedFrame(time, asset))
@@ -112,7 +112,7 @@ class PaintTool:
         if goal is None:
             return None
         layer, mask = goal
-        asset = desk.document.wrinkle.layer(layer).mask(mask).painted_at(desk.looking.time)
+        asset = desk.document.state.layer(layer).mask(mask).painted_at(desk.looking.time)
         picture = desk.material().pictures[asset]
         grey = picture.image(0, picture.size).in_light(Light.ENCODED).pixels[..., 0]
         return np.ascontiguousarray(grey)
@@ -122,8 +122,8 @@ class PaintTool:
         desk, goal = self._desk, self._desk.looking.mode.painting
         frame_size = desk.document.frame_size
         factor = area.width() / frame_size.width
-        layer = desk.document.wrinkle.layer(goal[0] if goal is not None else desk.looking.layer)
-        placed = shown_matrix(desk.document.wrinkle, layer, desk.looking.time, frame_size)
+        layer = desk.document.state.layer(goal[0] if goal is not None else desk.looking.layer)
+        placed = shown_matrix(desk.document.state, layer, desk.looking.time, frame_size)
         height, width = coverage.shape
         whole: Matrix = (
             translation(area.left(), area.top())

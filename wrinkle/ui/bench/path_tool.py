@@ -52,7 +52,7 @@ class PathTool:
             return None
         frame_size = desk.document.frame_size
         return PathHandles(
-            desk.document.wrinkle,
+            desk.document.state,
             desk.looking.mode.outline,
             desk.looking.time,
             frame_size,
@@ -156,7 +156,7 @@ class PathTool:
         if self._start is not None:
             _, grasp = self._start
             self._start = None
-            self._desk.document.commit(f"{grasp.grip.value} on the picture")
+            self._desk.document.edit(f"{grasp.grip.value} on the picture")
 
     def double_click(self, event: QMouseEvent, area: QRectF) -> None:
         """On a point: corner or smooth. On the curve: one more point. With the pen: done."""
@@ -223,12 +223,12 @@ class PathTool:
             desk.messages.told.emit("Too few points for a path; nothing was made.")
             return
         if goal is PenGoal.MASK and desk.looking.layer:
-            layer = desk.document.wrinkle.layer(desk.looking.layer)
+            layer = desk.document.state.layer(desk.looking.layer)
             add_mask(desk, layer.id, self._in_layer(points, area, layer))
         elif goal is PenGoal.SHAPE:
             outline = self._in_layer(points, area, None)
             if desk.document.edit("shape drawn", lambda w: _with_shape(w, outline, closed)):
-                desk.looking.select_layer(desk.document.wrinkle.layers[-1].id)
+                desk.looking.select_layer(desk.document.state.layers[-1].id)
                 desk.looking.mode.select_outline(path_ref(desk.looking.layer, None))
 
     def _in_layer(self, points: list[Knot], area: QRectF, layer: Layer | None) -> Outline:
@@ -238,7 +238,7 @@ class PathTool:
         factor = area.width() / frame_size.width
         matrix = translation(area.left(), area.top()) @ scaling(factor, factor)
         if layer is not None:
-            placed = shown_matrix(desk.document.wrinkle, layer, desk.looking.time, frame_size)
+            placed = shown_matrix(desk.document.state, layer, desk.looking.time, frame_size)
             if placed[2, 0] == 0.0 == placed[2, 1]:
                 matrix = matrix @ placed
         matrix = matrix @ scaling(*frame_size)

@@ -29,7 +29,7 @@ class PinActions:
         desk = self._desk
         if not desk.looking.layer:
             return
-        layer = desk.document.wrinkle.layer(desk.looking.layer)
+        layer = desk.document.state.layer(desk.looking.layer)
         refs = [SettingRef(layer.id, key) for key in layer.lanes()]
         if desk.looking.pin is not None:
             refs = [desk.looking.pin.ref]
@@ -51,8 +51,8 @@ class PinActions:
         desk = self._desk
         if not desk.looking.layer:
             return
-        layer = desk.document.wrinkle.layer(desk.looking.layer)
-        rate = desk.document.wrinkle.frame_rate
+        layer = desk.document.state.layer(desk.looking.layer)
+        rate = desk.document.state.frame_rate
         frames = {
             rate.nearest_frame(time)
             for key in layer.lanes()
@@ -68,7 +68,7 @@ class PinActions:
         desk = self._desk
         if not desk.looking.layer:
             return
-        layer = desk.document.wrinkle.layer(desk.looking.layer)
+        layer = desk.document.state.layer(desk.looking.layer)
         found = [
             PinChoice(SettingRef(layer.id, key), index, side)
             for key in layer.lanes()
@@ -78,7 +78,7 @@ class PinActions:
 
     def nudge(self, frames: int) -> None:
         """Moves the selected pins by whole frames."""
-        by = self._desk.document.wrinkle.frame_rate.seconds(frames)
+        by = self._desk.document.state.frame_rate.seconds(frames)
         chosen = self._desk.looking.chosen
         if self._any(chosen):
             self._desk.document.edit("pins nudged", lambda w: pins.shift(w, chosen, by))

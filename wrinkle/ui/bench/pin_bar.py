@@ -132,10 +132,10 @@ class PinBar(QWidget):
             if widget not in self._first_to_go:
                 widget.setVisible(pin is not None)
         self._hint.setVisible(pin is None)
-        self._show_spec(pin.ref.spec(self._desk.document.wrinkle) if pin else None)
+        self._show_spec(pin.ref.spec(self._desk.document.state) if pin else None)
         if pin is None:
             return
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         setting = pin.ref.of(wrinkle)
         shown = next(
             (x for x in shown_keys(setting) if x[0] == pin.index and x[1] is pin.side), None
@@ -185,7 +185,7 @@ class PinBar(QWidget):
         pin = self._desk.looking.pin
         if pin is None:
             return None
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         setting = pin.ref.of(wrinkle)
         shown = next(x for x in shown_keys(setting) if x[0] == pin.index and x[1] is pin.side)
         time = shown[2] if frame is None else wrinkle.frame_rate.seconds(round(frame))
@@ -242,7 +242,7 @@ class PinBar(QWidget):
     def _keep_feel(self) -> None:
         name, taken = QInputDialog.getText(self, "Keep this ease", "Name of the feel")
         pin = self._desk.looking.pin
-        track = pin.ref.of(self._desk.document.wrinkle).track if pin is not None else None
+        track = pin.ref.of(self._desk.document.state).track if pin is not None else None
         if not taken or pin is None or track is None:
             return
         try:

@@ -84,7 +84,7 @@ class ResultView(PictureView):
             or self._tool_active
         ):
             return None
-        wrinkle = desk.document.wrinkle
+        wrinkle = desk.document.state
         layer = wrinkle.layer(desk.looking.layer)
         frame = desk.document.frame_size
         return PictureHandles(wrinkle, layer, desk.looking.time, frame, self.area)
@@ -254,7 +254,7 @@ class ResultView(PictureView):
         if self._start is not None:
             _, grasp = self._start
             self._start = None
-            self._desk.document.commit(f"{grasp.grip.value} on the picture")
+            self._desk.document.edit(f"{grasp.grip.value} on the picture")
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self.paths.active:

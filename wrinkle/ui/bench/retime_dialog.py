@@ -35,9 +35,9 @@ class RetimeDialog(QDialog):
     def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._desk = desk
-        self._before = desk.document.wrinkle
+        self._before = desk.document.state
         self.setWindowTitle("Frame, rate, length and shutter")
-        wrinkle = desk.document.wrinkle
+        wrinkle = desk.document.state
         per_second = wrinkle.frame_rate.per_second
         self.size_box = self._box("Size", _SIZES, Size(*wrinkle.reference_size).label)
         self.rate_box = self._box("Frames a second", _RATES, wrinkle.frame_rate.label)

@@ -17,7 +17,7 @@ class SettingTie:
         self._desk = desk
         self._ref = ref
         self._field = field
-        self._label = ref.spec(desk.document.wrinkle).label.lower()
+        self._label = ref.spec(desk.document.state).label.lower()
         field.changing.connect(self._preview)
         field.committed.connect(self._commit)
         field.formulaTyped.connect(self._set_formula)
@@ -27,7 +27,7 @@ class SettingTie:
 
     def refresh(self) -> None:
         """Shows the value at the playhead."""
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         if any(layer.id == self._ref.layer for layer in wrinkle.layers):
             self._field.show_setting(self._ref.of(wrinkle), self._desk.looking.time)
 
@@ -45,7 +45,7 @@ class SettingTie:
     def _set_formula(self, text: str) -> None:
         desk = self._desk
         try:
-            lane_edits.set_formula(desk.document.wrinkle, self._ref, text or None)
+            lane_edits.set_formula(desk.document.state, self._ref, text or None)
         except InputError as fault:
             desk.messages.faulted.emit(str(fault))
             self._field.show_fault(f"= {text}", str(fault))

@@ -53,7 +53,7 @@ class SoundsSection(QWidget):
 
     def refresh(self) -> None:
         """Shows the sounds of the wrinkle; rows are made anew only when there are others."""
-        sounds = self._desk.document.wrinkle.sounds
+        sounds = self._desk.document.state.sounds
         self.section.set_note(str(len(sounds)) if sounds else "")
         if [x.id for x in sounds] != list(self.rows):
             for row in self.rows.values():
@@ -121,7 +121,7 @@ class SoundRow(QWidget):
 
     def show_sound(self, sound: WrinkleSound) -> None:
         """Shows its values."""
-        rate = self._desk.document.wrinkle.frame_rate.per_second
+        rate = self._desk.document.state.frame_rate.per_second
         self.name.setText(sound.made.value.capitalize())
         self.name.setToolTip(tip(MADE_SOUNDS[sound.made].about))
         self.hit.set_value(float(sound.hit * rate))

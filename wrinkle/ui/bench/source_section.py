@@ -9,7 +9,6 @@ from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QFocusEvent
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QPlainTextEdit,
     QSizePolicy,
     QToolButton,
@@ -170,10 +169,10 @@ class SourceSection(QWidget):
         button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
 
         def choose() -> None:
-            words = f"Choose the {called(desk.document.wrinkle.slots, slot)}"
-            name, _ = QFileDialog.getOpenFileName(self, words, "", CLIP_FILTER)
-            if name:
-                desk.tried.try_clip(slot, Path(name))
+            words = f"Choose the {called(desk.document.state.slots, slot)}"
+            path = desk.asking.file(self, words, "clip", CLIP_FILTER)
+            if path is not None:
+                desk.tried.try_clip(slot, path)
 
         def show(layer: Layer) -> None:
             tried = desk.tried.clips.get(slot)
@@ -204,7 +203,7 @@ class SourceSection(QWidget):
         self._show_strip()
 
     def _show_strip(self) -> None:
-        wrinkle, strip = self._desk.document.wrinkle, self.strip
+        wrinkle, strip = self._desk.document.state, self.strip
         layer = next((x for x in wrinkle.layers if x.id == self._layer), None)
         if strip is not None and layer is not None and isinstance(layer.source, SlotSource):
             clip = self._desk.tried.clips.get(layer.source.slot)
@@ -246,7 +245,7 @@ class SourceSection(QWidget):
         """The slot whose filling is shown."""
 
         def slots(layer: Layer) -> list[tuple[str, object]]:
-            found = [x for x in self._desk.document.wrinkle.slots if x.kind in kinds]
+            found = [x for x in self._desk.document.state.slots if x.kind in kinds]
             own: list[tuple[str, object]] = [(nothing, "")] if nothing else []
             return [*own, *((slot.label, slot.key) for slot in found)]
 
@@ -281,7 +280,7 @@ class SourceSection(QWidget):
         self._column.addWidget(path)
 
     def _typed(self) -> str | None:
-        source = self._desk.document.wrinkle.layer(self._layer).source
+        source = self._desk.document.state.layer(self._layer).source
         text = self.words.toPlainText() if self.words is not None else ""
         return text if isinstance(source, WordsSource) and text != source.text else None
 
@@ -291,7 +290,7 @@ class SourceSection(QWidget):
             self._desk.document.preview(lambda w: _with_source(w, self._layer, text=text))
 
     def _take_typed(self) -> None:
-        self._desk.document.commit("words")
+        self._desk.document.edit("words")
 
     def _change(self, label: str, **fields: object) -> None:
         self._desk.document.edit(label, lambda w: _with_source(w, self._layer, **fields))

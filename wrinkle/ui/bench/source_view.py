@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
@@ -13,7 +11,7 @@ from PyQt6.QtGui import (
     QPainter,
     QPaintEvent,
 )
-from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.motion.track import Side
 from wrinkle.core.time.timecode import timecode
@@ -52,7 +50,7 @@ class _Picture(QWidget):
         factor = min(self.width() / size.width, self.height() / size.height)
         area = QRectF(0, 0, size.width * factor, size.height * factor)
         area.moveCenter(QRectF(self.rect()).center())
-        rate = self._desk.document.wrinkle.frame_rate
+        rate = self._desk.document.state.frame_rate
         frame = self._desk.looking.playhead
         frame = min(frame, -1) if self._side is Side.OUTGOING else max(frame, 0)
         index = clip.source.index_at(clip.cut + rate.seconds(frame))
@@ -123,7 +121,7 @@ class SourceView(QWidget):
 
     def refresh(self) -> None:
         """Shows the state of the desk."""
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         clip = self._desk.tried.clips.get(self._side.value)
         step = wrinkle.frame_rate.seconds(1)
         self.strip.show_clip(clip, (wrinkle.lead, wrinkle.tail), step)
@@ -147,19 +145,19 @@ class SourceView(QWidget):
         clip = self._desk.tried.clips.get(self._side.value)
         if clip is None:
             return ""
-        rate = self._desk.document.wrinkle.frame_rate
+        rate = self._desk.document.state.frame_rate
         cut = rate.nearest_frame(clip.cut)
         if self._side is Side.OUTGOING:
             shown = timecode(max(0, cut - 1), rate)
             spare = rate.frame_at(clip.source.duration - clip.cut)
-            missing = rate.frames_until(self._desk.document.wrinkle.lead - clip.cut)
+            missing = rate.frames_until(self._desk.document.state.lead - clip.cut)
             place = "before"
             words = "last"
         else:
             shown = timecode(cut, rate)
             spare = rate.frame_at(clip.cut)
             missing = rate.frames_until(
-                self._desk.document.wrinkle.tail - (clip.source.duration - clip.cut)
+                self._desk.document.state.tail - (clip.source.duration - clip.cut)
             )
             place = "after"
             words = "first"
@@ -173,11 +171,10 @@ class SourceView(QWidget):
 
     def choose(self) -> None:
         """Asks for a clip."""
-        name, _ = QFileDialog.getOpenFileName(
-            self, f"Choose the {self._side.value} clip", "", CLIP_FILTER
-        )
-        if name:
-            self._desk.tried.try_clip(self._side.value, Path(name))
+        side = self._side.value
+        path = self._desk.asking.file(self, f"Choose the {side} clip", "clip", CLIP_FILTER)
+        if path is not None:
+            self._desk.tried.try_clip(side, path)
 
     def resizeEvent(self, event: object) -> None:
         self.refresh()

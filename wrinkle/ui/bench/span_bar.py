@@ -50,7 +50,7 @@ class SpanBar(QWidget):
     @property
     def axis(self) -> FrameAxis:
         """Where the frames stand."""
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         left, right = self._inset
         width = max(10.0, self.width() - left - right)
         return FrameAxis(wrinkle.first_frame, wrinkle.end_frame, left, width)
@@ -118,11 +118,11 @@ class SpanBar(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._grip is not None:
             self._grip = None
-            self._desk.document.commit("span of a layer")
+            self._desk.document.edit("span of a layer")
 
     def _frames(self, wrinkle: Wrinkle | None = None) -> tuple[int, int]:
         """The first frame of the layer and the one after its last."""
-        wrinkle = wrinkle or self._desk.document.wrinkle
+        wrinkle = wrinkle or self._desk.document.state
         clock = wrinkle.clock(wrinkle.layer(self._desk.looking.layer), Fraction(0))
         rate = wrinkle.frame_rate
         return rate.nearest_frame(clock.start), rate.nearest_frame(clock.end)

@@ -153,13 +153,13 @@ class Stack(QWidget):
     def refresh(self) -> None:
         """Shows the state of the desk; cards are made anew only when the layers are others."""
         desk = self._desk
-        layers = grouping.front_to_back(desk.document.wrinkle)
+        layers = grouping.front_to_back(desk.document.state)
         # What decides which rows a card has.
         wanted: list[tuple[object, ...]] = [
             (
                 x.id,
                 x.id == desk.looking.layer,
-                grouping.depth_of(desk.document.wrinkle, x),
+                grouping.depth_of(desk.document.state, x),
                 type(x.source),
                 getattr(x.source, "slot", ""),
             )
@@ -222,7 +222,7 @@ class Stack(QWidget):
 
         Under a group's card it lands inside; pulled to the left it leaves the group.
         """
-        wrinkle = self._desk.document.wrinkle
+        wrinkle = self._desk.document.state
         above = self._above(spot)
         if above is None:
             return None, front_of(wrinkle, None, moved)
@@ -257,7 +257,7 @@ class Stack(QWidget):
         self._ground.update()
         moved = card.layer_id
         group, over = self._goal(spot, moved)
-        if not grouping.may_hold(self._desk.document.wrinkle, group, moved):
+        if not grouping.may_hold(self._desk.document.state, group, moved):
             self._desk.messages.faulted.emit("A group cannot be put into itself.")
             return
         self._desk.document.edit(

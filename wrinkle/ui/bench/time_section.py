@@ -58,7 +58,7 @@ class TimeSection(QWidget):
 
     @property
     def _rate(self) -> Fraction:
-        return self._desk.document.wrinkle.frame_rate.per_second
+        return self._desk.document.state.frame_rate.per_second
 
     def _add(self, row: PlainRow) -> None:
         self.plain[row.field.accessibleName()] = row
@@ -66,7 +66,7 @@ class TimeSection(QWidget):
 
     def _add_span(self) -> None:
         def frames(which: str, layer: Layer) -> float:
-            wrinkle = self._desk.document.wrinkle
+            wrinkle = self._desk.document.state
             own = getattr(layer.span, which)
             tied = -wrinkle.lead if which == "start" else wrinkle.tail
             return float((tied if own is None else own) * self._rate)
@@ -224,7 +224,7 @@ class TimeSection(QWidget):
             )
 
     def _set_blink(self, which: str, value: float, preview: bool) -> None:
-        blink = self._desk.document.wrinkle.layer(self._layer).timing.blink or Blink()
+        blink = self._desk.document.state.layer(self._layer).timing.blink or Blink()
         try:
             self._set(preview, blink=replace(blink, **{which: round(value)}))
         except InputError as fault:
@@ -268,12 +268,12 @@ def split_here(desk: Desk, layer: str) -> None:
 def freeze_here(desk: Desk, layer: str) -> None:
     """Lets a layer stand still from the playhead on, and selects the still part."""
     time = desk.looking.time
-    before = len(desk.document.wrinkle.layers)
+    before = len(desk.document.state.layers)
     done = desk.document.edit("freeze here", lambda w: time_edits.freeze_from(w, layer, time)[0])
-    if done and len(desk.document.wrinkle.layers) > before:
+    if done and len(desk.document.state.layers) > before:
         _select_later(desk, layer)
 
 
 def _select_later(desk: Desk, layer: str) -> None:
-    ids = [x.id for x in desk.document.wrinkle.layers]
+    ids = [x.id for x in desk.document.state.layers]
     desk.looking.select_layer(ids[ids.index(layer) + 1])

@@ -89,7 +89,7 @@ class Timeline(QWidget):
     def refresh(self) -> None:
         """Shows the state of the desk; rows are made anew only when the lanes are others."""
         desk = self._desk
-        wrinkle = desk.document.wrinkle
+        wrinkle = desk.document.state
         shape = Size(*wrinkle.reference_size)
         self.strip.show_frames(wrinkle.first_frame, wrinkle.end_frame, desk.looking.playhead, shape)
         refs = []

@@ -52,7 +52,7 @@ class TraceRows(QWidget):
 
     def _show_lines(self) -> None:
         found = self._desk.examiner.found()
-        frames = self._desk.document.wrinkle.frames
+        frames = self._desk.document.state.frames
         stale = self._desk.examiner.measuring()
         for row in self.rows:
             # What was measured of a window of another length stands elsewhere.

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from functools import partial
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QShowEvent
@@ -22,6 +23,8 @@ from wrinkle.core.examine.examined import Examined
 from wrinkle.core.measure.check import Mend
 from wrinkle.core.measure.traces import TRACES
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.stepping import stepping
 from wrinkle.ui.checks.before_after import BeforeAfter
 from wrinkle.ui.checks.finding_list import FindingList
 from wrinkle.ui.checks.item import Item
@@ -29,14 +32,13 @@ from wrinkle.ui.checks.mender import Mender
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.examiner import WRINKLE
 from wrinkle.ui.pictures.ruler_strip import RulerStrip
-from wrinkle.ui.place import Action, Place, PlaceKind, WorksOn
+from wrinkle.ui.place import ChecksWanted, Place, PlaceKind, Takes, WorksOn
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.trace_row import TraceRow
 
 _HEAD = 148
 _MARGIN = 12.0
-_FIVE = 5
 _NOTHING = (
     "Choose two clips on the Bench (Ctrl+2), and it is measured here what is not right yet at "
     "their cut."
@@ -196,7 +198,7 @@ class Checks(Place):
     def _where(self, key: str) -> str:
         if key == WRINKLE:
             return ""
-        piece = self._desk.piece.piece
+        piece = self._desk.piece.state
         place = piece.index(key)
         return f"cut {place} · {piece.clips[place - 1].name} → {piece.clips[place].name}"
 
@@ -392,29 +394,57 @@ class Checks(Place):
 
     def actions_here(self) -> Sequence[Action]:
         """Mending, and moving along the frames."""
-        far = 10**6
+
+        def not_mendable() -> str:
+            return "" if self.mend_button.isEnabled() else "Choose a finding that has a mend."
+
+        def none_alike() -> str:
+            return "" if self.all_button.isEnabled() else "Nothing of this kind can be mended now."
+
+        def nothing_shown() -> str:
+            return "" if self._shown is not None else "Nothing is measured yet."
+
+        def no_finding() -> str:
+            return "" if self.list.current is not None else "Choose a finding first."
+
+        def ends() -> tuple[int, int]:
+            frames = self._shown.subject.frames if self._shown is not None else range(1)
+            return frames.start, frames.stop - 1
+
+        def about(scope: WorksOn) -> Callable[[], bool]:
+            return lambda: self.works_on is scope
+
+        show = self.pictures.show_frame
         return [
-            Action("checks.mend", "Mend", self.mend, "Check", 0, ("Ctrl+Return",)),
-            Action("checks.all", "Mend all of this kind", self.mend_all, "Check", 0),
-            Action("checks.aside", "Set aside, or count it again", self.ask_reason, "Check", 0),
+            Action("checks.mend", "Mend", self.mend, "Check", 0, ("Ctrl+Return",),
+                   says="Puts the chosen mend into the wrinkle, or onto the cut.",
+                   why_not=not_mendable),
+            Action("checks.all", "Mend all of this kind", self.mend_all, "Check", 0,
+                   says="Mends every open finding of the same check, in one step.",
+                   why_not=none_alike),
+            Action("checks.aside", "Set aside, or count it again", self.ask_reason, "Check", 0,
+                   says="The chosen finding counts no more, for a reason that is kept.",
+                   why_not=no_finding),
             Action("checks.wrinkle", "The wrinkle on the Bench",
-                   lambda: self.set_scope(WorksOn.WRINKLE), "Check", 20),
+                   partial(self.set_scope, WorksOn.WRINKLE), "Check", 20,
+                   says="Looks at the open wrinkle on its clips.",
+                   checked=about(WorksOn.WRINKLE)),
             Action("checks.piece", "All cuts of the piece",
-                   lambda: self.set_scope(WorksOn.PIECE), "Check", 20),
-            Action("checks.play", "Play, or stop", self.pictures.toggle, "View", 40, ("Space",)),
-            Action("checks.back", "One frame back", lambda: self._step(-1), "View", 50, ("Left",)),
-            Action("checks.on", "One frame on", lambda: self._step(1), "View", 50, ("Right",)),
-            Action("checks.back-five", "Five frames back", lambda: self._step(-_FIVE), "View", 50,
-                   ("Shift+Left",)),
-            Action("checks.on-five", "Five frames on", lambda: self._step(_FIVE), "View", 50,
-                   ("Shift+Right",)),
-            Action("checks.cut", "To the cut", lambda: self.pictures.show_frame(0), "View", 50,
-                   ("0",)),
-            Action("checks.first", "To the first frame", lambda: self._step(-far), "View", 50,
-                   ("Home",)),
-            Action("checks.last", "To the last frame", lambda: self._step(far), "View", 50,
-                   ("End",)),
+                   partial(self.set_scope, WorksOn.PIECE), "Check", 20,
+                   says="Looks at every dressed cut of the piece.", checked=about(WorksOn.PIECE)),
+            Action("checks.play", "Play, or stop", self.pictures.toggle, "View", 9, ("Space",),
+                   says="Plays before and after in step.", why_not=nothing_shown),
+            *stepping("checks", self._step, show, ends, partial(show, 0)),
         ]  # fmt: skip
+
+    def takes(self) -> Takes:
+        """Questions after what is not right yet."""
+
+        def show(wanted: ChecksWanted) -> None:
+            if self.works_on is not wanted.about:
+                self.set_scope(wanted.about)
+
+        return {ChecksWanted: show}
 
     def words(self) -> str:
         """What was found, in short."""

@@ -14,6 +14,7 @@ from wrinkle.core.examine.examined import mended_all
 from wrinkle.core.examine.subjects import with_design
 from wrinkle.core.measure.check import Mend
 from wrinkle.core.measure.subject import Subject
+from wrinkle.core.merging import merged
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.dressing import put_on
 from wrinkle.ui.checks.item import Item
@@ -42,6 +43,9 @@ class Mender(QObject):
         self._pending: dict[tuple[int, str], Item] = {}
         self._working = 0
         self._in_work: list[Subject] = []
+        # What is worked out for a document is nothing to the one that takes its place.
+        desk.document.opened.connect(self.give_up)
+        desk.piece.opened.connect(self.give_up)
 
     @property
     def working(self) -> bool:
@@ -83,7 +87,8 @@ class Mender(QObject):
         design = self.known(item, mend)
         if not isinstance(design, Wrinkle):
             return False
-        return self._put(f"mend: {mend.label.lower()}", {item.key: design})
+        base = item.examined.subject.design
+        return self._put(f"mend: {mend.label.lower()}", {item.key: base}, {item.key: design})
 
     def mend_all(self, items: Iterable[Item], then: Callable[[int], None]) -> None:
         """Mends all open findings of the check of some items, in one step.
@@ -111,9 +116,11 @@ class Mender(QObject):
                 raise InputError(why)
             return designs, count
 
+        bases = {key: subject.design for key, subject in subjects.items()}
+
         def done(result: tuple[Designs, int]) -> None:
             designs, count = result
-            if self._put(f"mend all: {label.lower()}", designs):
+            if self._put(f"mend all: {label.lower()}", bases, designs):
                 then(count)
 
         self._work(make, list(subjects.values()), done, self._desk.messages.faulted.emit)
@@ -134,7 +141,7 @@ class Mender(QObject):
             return self._desk.document.edit(label, change)
         alike = [
             clip.id
-            for clip in self._desk.piece.piece.clips[1:]
+            for clip in self._desk.piece.state.clips[1:]
             if clip.entry is not None and clip.entry.wrinkle == design
         ]
         try:
@@ -142,17 +149,23 @@ class Mender(QObject):
         except InputError as fault:
             self._desk.messages.faulted.emit(str(fault))
             return False
-        return self._put(label, dict.fromkeys(alike, changed))
+        return self._put(label, dict.fromkeys(alike, design), dict.fromkeys(alike, changed))
 
-    def _put(self, label: str, designs: Designs) -> bool:
+    def _put(self, label: str, bases: Designs, designs: Designs) -> bool:
+        """Puts what was worked out from some designs on what they are by now."""
         if WRINKLE in designs:
-            return self._desk.document.edit(label, lambda _: designs[WRINKLE])
+            return self._desk.document.edit_from(bases[WRINKLE], label, lambda _: designs[WRINKLE])
 
         def change(piece: Piece) -> Piece:
             for clip_id, design in designs.items():
-                use = piece.clip(clip_id).entry
-                if use is not None:
-                    piece = put_on(piece, [clip_id], with_design(use, design))
+                use = next((x.entry for x in piece.clips if x.id == clip_id), None)
+                if use is None:
+                    raise InputError(
+                        f"“{label}” was worked out for a cut that is plain or gone by now; look "
+                        "at the checks once more."
+                    )
+                rebased = merged(bases[clip_id], design, use.wrinkle)
+                piece = put_on(piece, [clip_id], with_design(use, rebased))
             return piece
 
         return self._desk.piece.edit(label, change)

@@ -6,10 +6,11 @@ from collections.abc import Sequence
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QStackedWidget, QToolButton, QVBoxLayout
 
+from wrinkle.ui.actions.action import Action
 from wrinkle.ui.collection.looks_shelf import LooksShelf
 from wrinkle.ui.collection.wrinkle_shelf import WrinkleShelf
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.place import Action, Place, PlaceKind
+from wrinkle.ui.place import Place, PlaceKind
 
 
 class Collection(Place):

@@ -8,7 +8,6 @@ from pathlib import Path
 
 from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QInputDialog,
     QPushButton,
@@ -32,12 +31,13 @@ from wrinkle.library.looks import (
 )
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.layer_ground import layer_ground
+from wrinkle.ui.shared.asking_files import Ending
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.picture_tiles import LARGE, STEPS, Entry, PictureTiles
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 LOOKS_SUFFIX = ".looks.json"
-_FILTER = f"Looks (*{LOOKS_SUFFIX})"
+_LOOKS = Ending(LOOKS_SUFFIX, "Looks")
 
 
 class LooksShelf(QWidget):
@@ -104,7 +104,7 @@ class LooksShelf(QWidget):
         if not desk.looking.layer:
             desk.messages.faulted.emit("Select a layer on the Bench first; the look goes to it.")
         elif desk.document.add_look(desk.looking.layer, look):
-            name = desk.document.wrinkle.layer(desk.looking.layer).name
+            name = desk.document.state.layer(desk.looking.layer).name
             desk.messages.told.emit(f"The look {look.name} acts on {name} now.")
             self._begin()
 
@@ -168,7 +168,7 @@ class LooksShelf(QWidget):
         super().showEvent(event)
         desk = self._desk
         layer = desk.looking.layer
-        name = desk.document.wrinkle.layer(layer).name if layer else ""
+        name = desk.document.state.layer(layer).name if layer else ""
         self.goal.setText(f"on {name}, the selected layer" if layer else "no layer is selected")
         self._begin()
 
@@ -197,15 +197,15 @@ class LooksShelf(QWidget):
     def _ask_goal(self) -> None:
         look = self.look
         if look is not None:
-            proposal = f"{look.name}{LOOKS_SUFFIX}"
-            name, _ = QFileDialog.getSaveFileName(self, "Save the look", proposal, _FILTER)
-            if name:
-                self.save_to(Path(name))
+            asking = self._desk.asking
+            path = asking.goal(self, "Save the look", "look", look.name, (_LOOKS,))
+            if path is not None:
+                self.save_to(path)
 
     def _ask_source(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Read looks from a file", "", _FILTER)
-        if name:
-            self.read_from(Path(name))
+        path = self._desk.asking.file(self, "Read looks from a file", "look", _LOOKS.filter)
+        if path is not None:
+            self.read_from(path)
 
     def _found(self, words: str) -> list[Entry]:
         """The looks that have all the words; the own ones first."""

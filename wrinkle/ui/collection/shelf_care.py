@@ -8,15 +8,16 @@ from pathlib import Path
 from typing import Protocol
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QInputDialog, QMenu, QWidget
 
 from wrinkle.core.design.archive import SUFFIX, write
 from wrinkle.core.errors import InputError
 from wrinkle.library.marks import mark_favourite
 from wrinkle.library.shelf import MANY_SUFFIX, Shelved, Shelves, write_many
 from wrinkle.ui.desk.messages import Messages
+from wrinkle.ui.shared.asking_files import Asking, Ending
 
-_FILTER = f"Wrinkles (*{SUFFIX})"
+_ONE, _MANY = Ending(SUFFIX, "Wrinkles"), Ending(MANY_SUFFIX, "Several wrinkles")
 _READ_FILTER = f"Wrinkles (*{SUFFIX} *{MANY_SUFFIX} *.zip)"
 
 
@@ -50,11 +51,16 @@ class ShelfCare(QObject):
     made = pyqtSignal(Path)
 
     def __init__(
-        self, shelves: Shelves, chosen: Chosen, messages: Messages, widget: QWidget
+        self,
+        shelves: Shelves,
+        chosen: Chosen,
+        messages: Messages,
+        asking: Asking,
+        widget: QWidget,
     ) -> None:
         super().__init__(widget)
         self._shelves, self._chosen, self._messages = shelves, chosen, messages
-        self._widget = widget
+        self._asking, self._widget = asking, widget
         self._gone: list[tuple[Path, Path]] = []
 
     @property
@@ -186,23 +192,19 @@ class ShelfCare(QObject):
         """Asks where a copy is written."""
         one = self._chosen.current
         if one is not None:
-            proposal = f"{one.path.stem}{SUFFIX}"
-            name, _ = QFileDialog.getSaveFileName(self._widget, "Export a copy", proposal, _FILTER)
-            if name:
-                self.export_to(Path(name))
+            stem = one.path.stem
+            path = self._asking.goal(self._widget, "Export a copy", "wrinkle", stem, (_ONE,))
+            if path is not None:
+                self.export_to(path)
 
     def ask_many(self) -> None:
         """Asks where several are written in one file."""
-        name, _ = QFileDialog.getSaveFileName(
-            self._widget,
-            "Export several in one file",
-            f"My wrinkles{MANY_SUFFIX}",
-            f"(*{MANY_SUFFIX})",
-        )
-        if name:
-            self.export_many_to(Path(name))
+        title = "Export several in one file"
+        path = self._asking.goal(self._widget, title, "wrinkle", "My wrinkles", (_MANY,))
+        if path is not None:
+            self.export_many_to(path)
 
     def ask_source(self, shelf: str) -> None:
         """Asks for files of wrinkles, and keeps them on a shelf."""
-        names, _ = QFileDialog.getOpenFileNames(self._widget, "Import wrinkles", "", _READ_FILTER)
-        self.take_in([Path(name) for name in names], shelf)
+        paths = self._asking.files(self._widget, "Import wrinkles", "wrinkle", _READ_FILTER)
+        self.take_in(paths, shelf)

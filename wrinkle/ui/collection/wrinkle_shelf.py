@@ -28,6 +28,7 @@ from wrinkle.library.marks import Marks, mark_used, read_marks
 from wrinkle.library.shelf import Shelved, Shelves
 from wrinkle.library.tiles import Ground
 from wrinkle.media.clip import Clip
+from wrinkle.ui.actions.action import Action
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.choosing.tile_strips import TileStrips
@@ -35,7 +36,7 @@ from wrinkle.ui.choosing.wrinkle_tiles import WrinkleTiles
 from wrinkle.ui.collection.detail_panel import DetailPanel
 from wrinkle.ui.collection.shelf_care import ShelfCare
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.place import Action, BenchWanted, UseWanted
+from wrinkle.ui.place import UseWanted, WrinkleWanted
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -65,7 +66,7 @@ class WrinkleShelf(QWidget):
         self.strips = TileStrips(desk.workers, desk.messages.faulted.emit)
         self.tiles = WrinkleTiles(self.strips)
         self.panel = DetailPanel(desk)
-        self.care = ShelfCare(self.shelves, self.tiles, desk.messages, self)
+        self.care = ShelfCare(self.shelves, self.tiles, desk.messages, desk.asking, self)
         self.search = QLineEdit()
         self.search.setPlaceholderText("Search by name, kind, feel, length or what it is for")
         self.search.setAccessibleName("Search: wrinkles")
@@ -256,17 +257,39 @@ class WrinkleShelf(QWidget):
     def actions_here(self) -> Sequence[Action]:
         """What can be done with the selected wrinkle."""
         care = self.care
+
+        def none() -> str:
+            return "" if self.tiles.current is not None else "Select a wrinkle first."
+
+        def none_of_own() -> str:
+            one = self.tiles.current
+            own = one is not None and not one.shipped
+            return none() or ("" if own else "What ships stays as it is; duplicate it first.")
+
+        def nothing_gone() -> str:
+            return "" if care.deleted else "Nothing was deleted."
+
         return [
-            Action("collection.find", "Find", self.search.setFocus, "Edit", 30, ("Ctrl+F",)),
-            Action("collection.open", "Open on the Bench", self.open, "File", 12),
+            Action("collection.find", "Find", self.search.setFocus, "Edit", 30, ("Ctrl+F",),
+                   says="Searches by name, kind, feel, length or what it is for."),
+            Action("collection.open", "Open on the Bench", self.open, "File", 12,
+                   says="Designs the selected wrinkle.", why_not=none),
             Action("collection.here", "Use on the Bench's clips",
-                   lambda: self._use(here=True), "File", 40),
-            Action("collection.duplicate", "Duplicate", care.duplicate, "Edit", 40),
-            Action("collection.rename", "Rename the wrinkle…", care.ask_name, "Edit", 40),
-            Action("collection.delete", "Delete the wrinkle", care.delete, "Edit", 40, ("Del",)),
-            Action("collection.back", "Bring back", care.bring_back, "Edit", 40),
+                   lambda: self._use(here=True), "File", 40,
+                   says="Tries the selected wrinkle on the clips of the Bench, and renders it.",
+                   why_not=none),
+            Action("collection.duplicate", "Duplicate", care.duplicate, "Edit", 40,
+                   says="Makes a wrinkle of your own of the selected one.", why_not=none),
+            Action("collection.rename", "Rename the wrinkle…", care.ask_name, "Edit", 40,
+                   says="Gives the selected wrinkle another name.", why_not=none_of_own),
+            Action("collection.delete", "Delete the wrinkle", care.delete, "Edit", 40, ("Del",),
+                   says="Takes the selected wrinkle away; it can be brought back.",
+                   why_not=none_of_own),
+            Action("collection.back", "Bring back", care.bring_back, "Edit", 40,
+                   says="Brings back what was deleted last.", why_not=nothing_gone),
             Action("collection.play", "Play all tiles, or the one that is pointed at",
-                   self._toggle_play, "View", 30),
+                   self._toggle_play, "View", 30, says="Lets all tiles move, or one alone.",
+                   checked=lambda: self.tiles.all_play),
         ]  # fmt: skip
 
     @property
@@ -291,7 +314,7 @@ class WrinkleShelf(QWidget):
         one = self.tiles.current
         if one is not None and one.wrinkle is not None:
             self._used(one)
-            self.wanted.emit(BenchWanted(one.path, one.shipped, self.panel.choices))
+            self.wanted.emit(WrinkleWanted(one.path, one.shipped, self.panel.choices))
 
     def show_board(self) -> BoardDialog | None:
         """The selected wrinkle in its directions and strengths; the one that is clicked counts."""

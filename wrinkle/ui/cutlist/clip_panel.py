@@ -4,13 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from fractions import Fraction
-from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QFileDialog,
     QHBoxLayout,
     QLineEdit,
     QPushButton,
@@ -26,6 +24,7 @@ from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
 from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.shared.asking_files import Asking
 from wrinkle.ui.shared.drops import CLIP_FILTER
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
@@ -44,8 +43,9 @@ class ClipPanel(QWidget):
 
     faulted = pyqtSignal(str)
 
-    def __init__(self, document: PieceDocument, looking: PieceLooking) -> None:
+    def __init__(self, document: PieceDocument, looking: PieceLooking, asking: Asking) -> None:
         super().__init__()
+        self._asking = asking
         self._document = document
         self._looking = looking
         self.file = ElidedLabel()
@@ -157,7 +157,7 @@ class ClipPanel(QWidget):
 
     def show_clip(self) -> None:
         """Shows the chosen clip as it is now."""
-        piece, clip = self._document.piece, self._looking.clip
+        piece, clip = self._document.state, self._looking.clip
         if clip is None:
             return
         rate, media = piece.rate, clip.media
@@ -184,9 +184,9 @@ class ClipPanel(QWidget):
     def ask_other(self) -> None:
         """Asks for another file in its place."""
         clip = self._looking.clip
-        name, _ = QFileDialog.getOpenFileName(self, "Another file in its place", "", CLIP_FILTER)
-        if name and clip is not None:
-            self._document.put_in_place(clip.id, Path(name))
+        path = self._asking.file(self, "Another file in its place", "clip", CLIP_FILTER)
+        if path is not None and clip is not None:
+            self._document.put_in_place(clip.id, path)
 
     def take_out(self) -> None:
         """Takes the chosen clips out."""

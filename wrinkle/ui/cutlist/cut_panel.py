@@ -6,11 +6,9 @@ from collections.abc import Callable
 from contextlib import suppress
 from fractions import Fraction
 from functools import partial
-from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QPushButton,
@@ -34,6 +32,7 @@ from wrinkle.ui.cutlist.piece_looking import PieceLooking
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.source_strip import SourceStrip
+from wrinkle.ui.shared.asking_files import Asking
 from wrinkle.ui.shared.drops import CLIP_FILTER
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
@@ -56,8 +55,10 @@ class CutPanel(QWidget):
         looking: PieceLooking,
         dresser: Dresser,
         pictures: ClipPictures,
+        asking: Asking,
     ) -> None:
         super().__init__()
+        self._asking = asking
         self._document = document
         self._looking = looking
         self._dresser = dresser
@@ -144,7 +145,7 @@ class CutPanel(QWidget):
 
     def show_cut(self, faults: tuple[str, ...]) -> None:
         """Shows the chosen cut as it is now."""
-        piece, clip = self._document.piece, self._looking.cut
+        piece, clip = self._document.state, self._looking.cut
         if clip is None:
             return
         place = piece.index(clip.id)
@@ -201,9 +202,9 @@ class CutPanel(QWidget):
             self.slots.add(slot.label, button)
 
     def _ask_filling(self, key: str, label: str) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, f"Choose: {label}", "", CLIP_FILTER)
-        if name:
-            self._document.fill_slot(self._looking.cuts, key, Path(name))
+        path = self._asking.file(self, f"Choose: {label}", "clip", CLIP_FILTER)
+        if path is not None:
+            self._document.fill_slot(self._looking.cuts, key, path)
 
     def _slide(self, side: Side, done: bool, seconds: Fraction) -> None:
         """Another time of one of the clips falls on the cut: that clip gets longer or shorter."""

@@ -49,12 +49,12 @@ class CutStrips(QObject):
     @property
     def size(self) -> Size:
         """Of the pictures."""
-        size = self._document.piece.size
+        size = self._document.state.size
         return size.scaled(min(1.0, _SIDE / max(size)))
 
     def strip(self, window: Window) -> list[QImage]:
         """The pictures of a window in the order of time; none while they are made."""
-        piece = self._document.piece
+        piece = self._document.state
         place = piece.index(window.clip)
         key = self._key(piece, piece.clips[place - 1], piece.clips[place], window)
         found = self._kept.get(key)
@@ -89,7 +89,7 @@ class CutStrips(QObject):
 
     def _shown(self) -> Film:
         if self._film is None:
-            self._film = self._document.media.film(self._document.piece, self.size)
+            self._film = self._document.media.film(self._document.state, self.size)
         return self._film
 
     def _forget_film(self) -> None:

@@ -9,7 +9,6 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QMenu,
     QPushButton,
@@ -29,6 +28,8 @@ from wrinkle.media.clip import Clip
 from wrinkle.media.exporting.piece_video import write_film
 from wrinkle.media.pieces import media_of
 from wrinkle.timeline.piece_file import SUFFIX, SUFFIXES
+from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.stepping import stepping
 from wrinkle.ui.cutlist.clip_panel import ClipPanel
 from wrinkle.ui.cutlist.cut_panel import CutPanel
 from wrinkle.ui.cutlist.cut_strips import CutStrips
@@ -43,7 +44,8 @@ from wrinkle.ui.cutlist.shelf_strip import ShelfStrip
 from wrinkle.ui.cutlist.writing_dialog import WritingDialog
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
-from wrinkle.ui.place import Action, CutWanted, PieceWanted, Place, PlaceKind, WorksOn
+from wrinkle.ui.place import CutWanted, PieceWanted, Place, PlaceKind, Takes, WorksOn
+from wrinkle.ui.shared.asking_files import MP4, Ending
 from wrinkle.ui.shared.drops import (
     CLIP_FILTER,
     PICTURE_AND_CLIP_FILTER,
@@ -52,8 +54,9 @@ from wrinkle.ui.shared.drops import (
 )
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 
-_FIVE = 5
 _NO_CUT, _CUT, _CLIP = range(3)
+
+_BARE_CUT = "Put a wrinkle on the cut first."
 
 
 class CutList(Place):
@@ -78,8 +81,10 @@ class CutList(Place):
         self.watch = PieceScreen(desk.piece, self.looking, workers)
         self.map = PieceMap(desk.piece, self.looking, self.watch)
         self.shelf = ShelfStrip(desk)
-        self.cut_panel = CutPanel(desk.piece, self.looking, self.dresser, self.clip_pictures)
-        self.clip_panel = ClipPanel(desk.piece, self.looking)
+        self.cut_panel = CutPanel(
+            desk.piece, self.looking, self.dresser, self.clip_pictures, desk.asking
+        )
+        self.clip_panel = ClipPanel(desk.piece, self.looking, desk.asking)
         self.facts_label = PlainLabel()
         self.facts_label.setObjectName("quiet")
         self.add_button = QPushButton("Add clips…")
@@ -161,74 +166,120 @@ class CutList(Place):
 
     def actions_here(self) -> Sequence[Action]:
         """Clips, cuts, playing."""
-        looking, watch = self.looking, self.watch
+        looking, watch, document = self.looking, self.watch, self._document
 
         def step(frames: int) -> None:
             looking.set_playhead(looking.playhead + frames)
 
-        last = 10**9
+        def ends() -> tuple[int, int]:
+            return 0, document.state.frame_count - 1
+
+        no_clips, no_file = self._no_clips, self._no_file_missing
         return [
-            Action("piece.add", "Add clips…", self.ask_clips, "File", 12, ("Ctrl+I",)),
-            Action("piece.cuts", "Find the cuts of a video…", self.ask_video, "File", 12),
-            Action("piece.missing", "Find missing files…", self.ask_folder, "File", 12),
-            Action("piece.render", "Render the piece…", self.ask_video_goal, "File", 40),
-            Action("piece.flatten", "Flatten into a timeline…", self.ask_flat_goal, "File", 40),
-            Action("piece.frame", "Frame size and rate…", self.ask_frame, "File", 20),
-            Action("piece.split", "Split at the playhead", self.split, "Edit", 30, ("S",)),
+            Action("piece.add", "Add clips…", self.ask_clips, "File", 12, ("Ctrl+I",),
+                   says="Puts clips and pictures in after the chosen row."),
+            Action("piece.cuts", "Find the cuts of a video…", self.ask_video, "File", 12,
+                   says="Takes a finished video apart into its shots."),
+            Action("piece.missing", "Find missing files…", self.ask_folder, "File", 12,
+                   says="Looks in a folder, and in those in it, for files that were moved.",
+                   why_not=no_file),
+            Action("piece.render", "Render the piece…", self.ask_video_goal, "File", 40,
+                   says="Writes the whole piece as a video.", why_not=no_clips),
+            Action("piece.flatten", "Flatten into a timeline…", self.ask_flat_goal, "File", 40,
+                   says="Writes a timeline in which each dressed cut is a rendered clip.",
+                   why_not=no_clips),
+            Action("piece.frame", "Frame size and rate…", self.ask_frame, "File", 20,
+                   says="Changes the frame of the piece, its rate, and how long pictures stand."),
+            Action("piece.split", "Split at the playhead", self.split, "Edit", 30, ("S",),
+                   says="Makes two clips of the one under the playhead.", why_not=no_clips),
             Action("piece.remove", "Remove the clip, or take the wrinkle off", self.remove, "Edit",
-                   30, ("Del", "Backspace")),
-            Action("piece.marker", "Marker here, or none", self.mark, "Edit", 40, ("M",)),
+                   30, ("Del", "Backspace"),
+                   says="Takes out what is chosen: a clip, or the wrinkle on a cut.",
+                   why_not=no_clips),
+            Action("piece.marker", "Marker here, or none", self.mark, "Edit", 40, ("M",),
+                   says="Puts a marker at the playhead, or takes the one there away.",
+                   why_not=no_clips),
             *self._dressing(),
-            Action("piece.loop", "Loop the cut", partial(watch.toggle, False), "View", 40,
-                   ("Space",)),
-            Action("piece.play", "Play the piece", partial(watch.toggle, True), "View", 40,
-                   ("Shift+Space",)),
-            Action("piece.back", "One frame back", partial(step, -1), "View", 50, ("Left",)),
-            Action("piece.on", "One frame on", partial(step, 1), "View", 50, ("Right",)),
-            Action("piece.back-five", "Five frames back", partial(step, -_FIVE), "View", 50,
-                   ("Shift+Left",)),
-            Action("piece.on-five", "Five frames on", partial(step, _FIVE), "View", 50,
-                   ("Shift+Right",)),
-            Action("piece.before", "To the cut before", partial(looking.step_cut, -1), "View", 50,
-                   ("Up",)),
-            Action("piece.after", "To the next cut", partial(looking.step_cut, 1), "View", 50,
-                   ("Down",)),
-            Action("piece.first", "To the beginning", partial(looking.set_playhead, 0), "View", 50,
-                   ("Home",)),
-            Action("piece.last", "To the end", partial(looking.set_playhead, last), "View", 50,
-                   ("End",)),
+            Action("piece.loop", "Loop the cut", partial(watch.toggle, False), "View", 9,
+                   ("Space",), says="Plays the chosen cut in a loop, or stops.", why_not=no_clips),
+            Action("piece.play", "Play the piece", partial(watch.toggle, True), "View", 9,
+                   ("Shift+Space",), says="Plays the piece from the playhead on, or stops.",
+                   why_not=no_clips),
+            *stepping("piece", step, looking.set_playhead, ends),
+            Action("piece.before", "To the cut before", partial(looking.step_cut, -1), "View", 11,
+                   ("Up",), says="Chooses the cut before the playhead."),
+            Action("piece.after", "To the next cut", partial(looking.step_cut, 1), "View", 11,
+                   ("Down",), says="Chooses the cut after the playhead."),
         ]  # fmt: skip
+
+    def takes(self) -> Takes:
+        """Timelines."""
+        return {PieceWanted: lambda wanted: self._document.open(wanted.path)}
+
+    def _no_clips(self) -> str:
+        return "" if self._document.state.clips else "Add clips first: the piece is empty."
+
+    def _no_file_missing(self) -> str:
+        piece, media = self._document.state, self._document.media
+        missing = any(media.fault(clip.media.path) for clip in piece.clips)
+        return "" if missing else "No file is missing."
+
+    def _no_cut(self) -> str:
+        return "" if self.looking.cuts else "Choose a cut first: press the row between two clips."
+
+    def _no_dressed_cut(self) -> str:
+        clip = self.looking.cut
+        return "" if clip is not None and clip.entry is not None else _BARE_CUT
 
     def _dressing(self) -> list[Action]:
         """What is done about wrinkles on cuts; in the menu, and under the button."""
         dresser = self.dresser
+
+        def no_wrinkle() -> str:
+            return "" if self.shelf.selected else "Select a wrinkle in the row below first."
+
+        def none_for_cut() -> str:
+            return no_wrinkle() or self._no_cut()
+
         return [
             Action("cut.put", "Put the selected wrinkle on the chosen cuts",
-                   partial(self._with_selected, dresser.put), "Cut", 10),
+                   partial(self._with_selected, dresser.put), "Cut", 10,
+                   says="Dresses the chosen cuts.", why_not=none_for_cut),
             Action("cut.every", "Put it on every cut",
-                   partial(self._with_selected, dresser.put_on_every), "Cut", 10),
+                   partial(self._with_selected, dresser.put_on_every), "Cut", 10,
+                   says="Dresses every cut of the piece.", why_not=no_wrinkle),
             Action("cut.second", "Put it on every second cut",
-                   partial(self._with_selected, partial(dresser.put_on_every, step=2)), "Cut", 10),
+                   partial(self._with_selected, partial(dresser.put_on_every, step=2)), "Cut", 10,
+                   says="Dresses every other cut of the piece.", why_not=no_wrinkle),
             Action("cut.shuffle", "Shuffle the selected wrinkles over all cuts", self.shuffle,
-                   "Cut", 10),
-            Action("cut.alternate", "Alternate the directions", dresser.alternate, "Cut", 20),
+                   "Cut", 10, says="Dresses all cuts with the selected wrinkles at random.",
+                   why_not=self._no_clips),
+            Action("cut.alternate", "Alternate the directions", dresser.alternate, "Cut", 20,
+                   says="Every second cut goes the other way.", why_not=self._no_clips),
             Action("cut.same", "Same on every cut like this", dresser.same_on_all_like_it, "Cut",
-                   20),
-            Action("cut.copy", "Copy the use", dresser.copy, "Cut", 30, ("Ctrl+C",)),
+                   20, says="Gives every cut with this wrinkle the same dials and lengths.",
+                   why_not=self._no_dressed_cut),
+            Action("cut.copy", "Copy the use", dresser.copy, "Cut", 30, ("Ctrl+C",),
+                   says="Copies the wrinkle of the chosen cut with its dials.",
+                   why_not=self._no_dressed_cut),
             Action("cut.paste", "Put the copied use on the chosen cuts", dresser.paste, "Cut", 30,
-                   ("Ctrl+V",)),
-            Action("cut.off", "Take the wrinkles off the chosen cuts", dresser.take_off, "Cut", 40),
-            Action("cut.all-off", "Take all wrinkles off", dresser.take_all_off, "Cut", 40),
+                   ("Ctrl+V",), says="Dresses the chosen cuts as the copied one.",
+                   why_not=self._no_cut),
+            Action("cut.off", "Take the wrinkles off the chosen cuts", dresser.take_off, "Cut", 40,
+                   says="Makes plain cuts of the chosen ones.", why_not=self._no_cut),
+            Action("cut.all-off", "Take all wrinkles off", dresser.take_all_off, "Cut", 40,
+                   says="Makes plain cuts of all.", why_not=self._no_clips),
             Action("cut.bench", "Open on the Bench", self.open_on_bench, "Cut", 50,
-                   ("Ctrl+Return",)),
+                   ("Ctrl+Return",), says="Designs the wrinkle of this cut on its two clips.",
+                   why_not=self._no_dressed_cut),
         ]  # fmt: skip
 
-    def _with_selected(self, act: object) -> None:
+    def _with_selected(self, act: Callable[[Path], object]) -> None:
         selected = self.shelf.selected
-        if not selected:
-            self._desk.messages.faulted.emit("Select a wrinkle in the row below first.")
-        elif callable(act):
+        if selected:
             act(selected[0])
+        else:
+            self._desk.messages.faulted.emit("Select a wrinkle in the row below first.")
 
     def shuffle(self) -> None:
         """Puts the selected wrinkles, or the first six of the row, on all cuts at random."""
@@ -239,12 +290,13 @@ class CutList(Place):
 
     def ask_clips(self) -> None:
         """Asks for files and puts them in after the chosen row."""
-        names, _ = QFileDialog.getOpenFileNames(self, "Add clips", "", PICTURE_AND_CLIP_FILTER)
-        self.take_files([Path(name) for name in names], self._place_after)
+        asking = self._desk.asking
+        paths = asking.files(self, "Add clips", "clip", PICTURE_AND_CLIP_FILTER)
+        self.take_files(paths, self._place_after)
 
     @property
     def _place_after(self) -> int:
-        clips = self._document.piece.clips
+        clips = self._document.state.clips
         ids = [clip.id for clip in clips]
         clip = self.looking.clip
         return ids.index(clip.id) + 1 if clip is not None else len(clips)
@@ -259,10 +311,10 @@ class CutList(Place):
 
     def ask_video(self) -> None:
         """Asks for a finished video and finds its cuts."""
-        name, _ = QFileDialog.getOpenFileName(self, "A finished video", "", CLIP_FILTER)
-        if name:
+        path = self._desk.asking.file(self, "A finished video", "clip", CLIP_FILTER)
+        if path is not None:
             workers, faulted = self._desk.workers, self._desk.messages.faulted
-            workers.read_clip(Path(name), self.find_cuts, faulted.emit)
+            workers.read_clip(path, self.find_cuts, faulted.emit)
 
     def find_cuts(self, clip: Clip) -> None:
         """Finds the cuts of a video; those that are taken become clips."""
@@ -273,37 +325,38 @@ class CutList(Place):
 
     def ask_folder(self) -> None:
         """Asks for a folder and looks there for the files that are missing."""
-        name = QFileDialog.getExistingDirectory(self, "Where the files are now")
-        if name:
-            self._document.find_missing(Path(name))
+        folder = self._desk.asking.folder(self, "Where the files are now", "clip")
+        if folder is not None:
+            self._document.find_missing(folder)
 
     def ask_video_goal(self) -> None:
         """Asks for a file and renders the piece into it."""
-        self._ask_goal("Render the piece", ".mp4", self._render)
+        self._ask_goal("Render the piece", "video", MP4, self._render)
 
     def ask_flat_goal(self) -> None:
         """Asks for a timeline in which every dressed window is a rendered clip of its own."""
-        self._ask_goal("Flatten the piece", SUFFIX, self._flatten)
+        self._ask_goal("Flatten the piece", "piece", Ending(SUFFIX, "Timeline"), self._flatten)
 
-    def _ask_goal(self, title: str, suffix: str, write: Callable[[Film, Path, Job], str]) -> None:
-        piece = self._document.piece
+    def _ask_goal(
+        self, title: str, kind: str, ending: Ending, write: Callable[[Film, Path, Job], str]
+    ) -> None:
+        piece = self._document.state
         if not piece.clips:
             self._desk.messages.faulted.emit("There is nothing to write yet; add clips first.")
             return
-        name, _ = QFileDialog.getSaveFileName(self, title, f"{piece.title}{suffix}", f"*{suffix}")
-        if name:
-            path = Path(name)
-            self.write(path if path.suffix else path.with_name(path.name + suffix), write)
+        path = self._desk.asking.goal(self, title, kind, piece.title, (ending,))
+        if path is not None:
+            self.write(path, write)
 
     def write(self, path: Path, write: Callable[[Film, Path, Job], str]) -> WritingDialog | None:
         """Writes the piece in the background; its own files are not written over."""
-        if any(Path(x.path) == path.absolute() for x in media_of(self._document.piece)):
+        if any(Path(x.path) == path.absolute() for x in media_of(self._document.state)):
             self._desk.messages.faulted.emit(
                 f"{path.name} is one of the clips of the piece; name another file."
             )
             return None
         self.watch.stop()
-        piece = self._document.piece
+        piece = self._document.state
         film = self._document.media.film(piece, piece.size, Quality.FINAL)
         desk = self._desk
         dialog = WritingDialog(
@@ -323,7 +376,7 @@ class CutList(Place):
 
     def ask_frame(self) -> None:
         """Asks for the frame size and the rate of the piece."""
-        dialog = FrameDialog(self._document.piece, self._document.still, self)
+        dialog = FrameDialog(self._document.state, self._document.still, self)
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         dialog.chosen.connect(self._document.set_frame)
         dialog.stillChosen.connect(self._document.set_still)
@@ -350,7 +403,7 @@ class CutList(Place):
         """Opens the wrinkle of the chosen cut on the Bench, on the two clips."""
         clip = self.looking.cut
         if clip is None or clip.entry is None:
-            self._desk.messages.faulted.emit("Put a wrinkle on the cut first.")
+            self._desk.messages.faulted.emit(_BARE_CUT)
             return
         self.wanted.emit(CutWanted(clip.id))
 
@@ -365,12 +418,12 @@ class CutList(Place):
             self.dresser.put_on_every(wrinkles[0])
         others = [path for path in paths if path not in wrinkles]
         if others:
-            self.take_files(others, len(self._document.piece.clips))
+            self.take_files(others, len(self._document.state.clips))
 
     # What is shown
 
     def _show(self) -> None:
-        piece = self._document.piece
+        piece = self._document.state
         count = len(piece.clips)
         cuts = max(count - 1, 0)
         words = [
@@ -401,7 +454,7 @@ class CutList(Place):
         done, of = self._progress
         if done < of:
             return f"Reading {done + 1} of {of} files"
-        piece, looking = self._document.piece, self.looking
+        piece, looking = self._document.state, self.looking
         if not piece.clips:
             return "Drop clips here, or a timeline"
         missing = sum(bool(self._document.media.fault(x.media.path)) for x in piece.clips)
@@ -416,7 +469,7 @@ class CutList(Place):
 
     def facts(self) -> str:
         """Size and rate."""
-        piece = self._document.piece
+        piece = self._document.state
         return f"{piece.size.label}, {piece.rate.label} fps"
 
     def leave(self) -> None:

@@ -110,7 +110,7 @@ class Dresser:
         if use is not None:
             like = [
                 x.id
-                for x in self._document.piece.clips[1:]
+                for x in self._document.state.clips[1:]
                 if x.entry is not None and x.entry.wrinkle == use.wrinkle
             ]
             self._set(f"{use.wrinkle.name} the same everywhere", like, use)
@@ -148,7 +148,7 @@ class Dresser:
             self._edit(label, lambda piece: dressing.put_on(piece, wanted, use))
 
     def _edit(self, label: str, change: Callable[[Piece], Piece]) -> bool:
-        if len(self._document.piece.clips) < 2:
+        if len(self._document.state.clips) < 2:
             self._messages.faulted.emit("There is no cut yet; a piece needs two clips for one.")
             return False
         return self._document.edit(label, change)

@@ -82,7 +82,7 @@ class PieceLooking(QObject):
             add: with those that are chosen already, or no longer with them.
             up_to: with all that lie between it and the one that was chosen last.
         """
-        order = [clip.id for clip in self._document.piece.clips]
+        order = [clip.id for clip in self._document.state.clips]
         chosen = {clip_id}
         if row is self._row and self._current in order and up_to:
             first, last = sorted((order.index(self._current), order.index(clip_id)))
@@ -98,12 +98,12 @@ class PieceLooking(QObject):
     def go_to(self, row: Row, clip_id: str) -> None:
         """Chooses a row and looks at where it is: a cut at its first frame after it."""
         self.choose(row, clip_id)
-        piece = self._document.piece
+        piece = self._document.state
         self.set_playhead(piece.starts[piece.index(clip_id)])
 
     def step_cut(self, steps: int) -> None:
         """To the next cut, or the one before."""
-        piece = self._document.piece
+        piece = self._document.state
         cuts = piece.starts[1:-1]
         after = [n for n, start in enumerate(cuts) if start > self._playhead]
         before = [n for n, start in enumerate(cuts) if start < self._playhead]
@@ -113,20 +113,20 @@ class PieceLooking(QObject):
 
     def set_playhead(self, frame: int) -> None:
         """Looks at another frame, within the piece."""
-        frame = min(max(frame, 0), max(self._document.piece.frame_count - 1, 0))
+        frame = min(max(frame, 0), max(self._document.state.frame_count - 1, 0))
         if frame != self._playhead:
             self._playhead = frame
             self.playheadChanged.emit(frame)
 
     @property
     def _clip(self) -> PieceClip | None:
-        for clip in self._document.piece.clips:
+        for clip in self._document.state.clips:
             if clip.id == self._current:
                 return clip
         return None
 
     def _keep_valid(self) -> None:
-        clips = self._document.piece.clips
+        clips = self._document.state.clips
         there = {clip.id for clip in clips}
         if self._row is Row.CUT and clips:
             there.discard(clips[0].id)
@@ -140,7 +140,7 @@ class PieceLooking(QObject):
 
     def _first(self, there: set[str]) -> str:
         """What is chosen where nothing was: the first cut, or the only clip."""
-        clips = self._document.piece.clips
+        clips = self._document.state.clips
         if len(clips) > 1:
             self._row = Row.CUT
             return clips[1].id

@@ -57,11 +57,11 @@ class PieceMap(QWidget):
 
     def x_of(self, frame: float) -> float:
         """Where a frame stands."""
-        count = max(self._document.piece.frame_count, 1)
+        count = max(self._document.state.frame_count, 1)
         return _SIDE + frame / count * (self.width() - 2 * _SIDE)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        piece = self._document.piece
+        piece = self._document.state
         if not piece.clips:
             return
         painter = QPainter(self)
@@ -78,7 +78,7 @@ class PieceMap(QWidget):
         self.update()
 
     def _painted(self) -> QPixmap:
-        piece, theme, looking = self._document.piece, active(), self._looking
+        piece, theme, looking = self._document.state, active(), self._looking
         scale = self.devicePixelRatioF()
         ground = QPixmap(self.size() * scale)
         ground.setDevicePixelRatio(scale)
@@ -140,6 +140,6 @@ class PieceMap(QWidget):
         self._scrub(event)
 
     def _scrub(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._document.piece.clips:
+        if event is not None and self._document.state.clips:
             share = (event.position().x() - _SIDE) / max(self.width() - 2 * _SIDE, 1)
-            self.scrubbed.emit(int(share * self._document.piece.frame_count))
+            self.scrubbed.emit(int(share * self._document.state.frame_count))

@@ -124,7 +124,7 @@ class PieceScreen(QWidget):
         """Shows the piece as it is now."""
         if not self.isVisible():
             return
-        piece = self._document.piece
+        piece = self._document.state
         parts = (self.view, self.ruler, self.loop, self.whole, self.back, self.on, self.where)
         for part in parts:
             part.setVisible(bool(piece.clips))
@@ -159,11 +159,11 @@ class PieceScreen(QWidget):
             return
         self._whole = whole
         looped = self.looped
-        self.player.set_frames(looped, self._document.piece.rate)
+        self.player.set_frames(looped, self._document.state.rate)
         start = self._looking.playhead
         start = start if start in looped else looped.start
         self.player.play(start)
-        self.sound.play(looped, start, self._document.piece.rate)
+        self.sound.play(looped, start, self._document.state.rate)
 
     def stop(self) -> None:
         """Nothing plays any more."""
@@ -172,7 +172,7 @@ class PieceScreen(QWidget):
     @property
     def looped(self) -> range:
         """The frames that are played."""
-        piece = self._document.piece
+        piece = self._document.state
         every = range(piece.frame_count)
         if self._whole:
             return every
@@ -181,7 +181,7 @@ class PieceScreen(QWidget):
 
     def _shown_range(self) -> range:
         """The frames about the chosen cut, or of the chosen clip."""
-        piece, looking = self._document.piece, self._looking
+        piece, looking = self._document.state, self._looking
         ids = [clip.id for clip in piece.clips]
         if looking.current not in ids:
             return range(piece.frame_count)
@@ -203,7 +203,7 @@ class PieceScreen(QWidget):
         return self._last
 
     def _show_frame(self, frame: int) -> None:
-        piece = self._document.piece
+        piece = self._document.state
         if self._film is None:
             return
         shape: Size = self._film.size
@@ -223,7 +223,7 @@ class PieceScreen(QWidget):
     def _show_chosen(self) -> None:
         if self._film is None or not self.isVisible():
             return
-        piece, looking = self._document.piece, self._looking
+        piece, looking = self._document.state, self._looking
         shown = self._shown_range()
         ids = [clip.id for clip in piece.clips]
         zero = piece.starts[ids.index(looking.current)] if looking.current in ids else 0

@@ -143,7 +143,7 @@ class RunningOrder(QAbstractScrollArea):
 
     @property
     def _piece(self) -> Piece:
-        return self._document.piece
+        return self._document.state
 
     @property
     def _scrolled(self) -> int:

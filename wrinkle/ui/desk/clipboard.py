@@ -27,9 +27,9 @@ class Clipboard:
 
     def copy_chain(self, layer: str) -> None:
         """Keeps the effects of a layer, so that they can be pasted to others."""
-        chain = self._document.wrinkle.layer(layer).effects
+        chain = self._document.state.layer(layer).effects
         try:
-            self.chain = copied(chain, self._document.assets)
+            self.chain = copied(chain, self._document.rest)
         except InputError as fault:
             self._messages.faulted.emit(str(fault))
         else:
@@ -39,13 +39,13 @@ class Clipboard:
     def copy_layer(self) -> None:
         """Keeps the selected layer, so that its settings can be pasted to others."""
         if self._looking.layer:
-            self.layer = self._document.wrinkle.layer(self._looking.layer)
+            self.layer = self._document.state.layer(self._looking.layer)
             self._messages.told.emit(f"{self.layer.name} is copied.")
 
     def copy_pins(self) -> bool:
         """Keeps the selected pins for pasting; gives whether there were any."""
         try:
-            self._pins = pins.copy(self._document.wrinkle, self._looking.chosen)
+            self._pins = pins.copy(self._document.state, self._looking.chosen)
         except InputError as fault:
             self._messages.faulted.emit(str(fault))
             return False

@@ -24,6 +24,7 @@ from wrinkle.ui.desk.trial import Trial
 from wrinkle.ui.desk.tried_clips import TriedClips
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
+from wrinkle.ui.shared.asking_files import Asking
 
 
 @dataclass(frozen=True)
@@ -42,6 +43,7 @@ class Desk:
         examiner: who measures the wrinkle, and the cuts of the piece.
         workers: who works in the background.
         messages: what is said.
+        asking: how files are asked for.
     """
 
     document: WrinkleDocument
@@ -55,6 +57,7 @@ class Desk:
     examiner: Examiner
     workers: Workers
     messages: Messages
+    asking: Asking
 
     @classmethod
     def made(cls, budget: int = DEFAULT_BUDGET) -> Desk:
@@ -71,7 +74,7 @@ class Desk:
         examiner = Examiner(document, tried, trial, piece, workers, messages)
         return cls(
             document, piece, open_cut, tried, trial, looking, clipboard, steps, examiner, workers,
-            messages,
+            messages, Asking(),
         )  # fmt: skip
 
     def carried(self) -> Material:
@@ -81,7 +84,7 @@ class Desk:
     def material(self) -> Material:
         """What fills the slots now, and what the wrinkle brings with it."""
         carried = self.carried()
-        slots = filled(self.document.wrinkle, self.tried.fillings(), carried)
+        slots = filled(self.document.state, self.tried.fillings(), carried)
         return replace(carried, slots=slots)
 
     def shown(self, size: Size) -> Showing:

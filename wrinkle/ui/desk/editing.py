@@ -13,6 +13,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.core.design.history import History
 from wrinkle.core.errors import InputError
+from wrinkle.core.merging import merged
 from wrinkle.ui.desk.messages import Messages
 
 State = TypeVar("State")
@@ -75,6 +76,11 @@ class Steps:
         for document in self._following():
             document.redo()
 
+    def restart(self) -> None:
+        """What was done so far belongs to a document that is not open any more."""
+        for document in self._documents:
+            document.forget_steps()
+
     def _last(self) -> Sequence[Editing[object]]:
         stamps = [x.history.undo_stamp for x in self._documents]
         last = max((x for x in stamps if x is not None), default=None)
@@ -95,7 +101,8 @@ class Editing(QObject, Generic[State]):
         state: where it begins.
         steps: the order of the steps in all documents of the window.
         messages: where refusals are told.
-        check: raises InputError for a state that must not become a step.
+        check: gets a state and the one before it; raises InputError for one that must not become
+            a step.
 
     Signals:
         changed: the state that is seen is another one, previews included.
@@ -110,7 +117,7 @@ class Editing(QObject, Generic[State]):
         state: State,
         steps: Steps,
         messages: Messages,
-        check: Callable[[State], None] = lambda state: None,
+        check: Callable[[State, State], None] = lambda state, before: None,
     ) -> None:
         super().__init__()
         self._check = check
@@ -142,7 +149,7 @@ class Editing(QObject, Generic[State]):
         return self.committed != self._saved
 
     @property
-    def saved(self) -> State:
+    def saved_state(self) -> State:
         """What was saved last, or what it began with."""
         return self._saved
 
@@ -191,8 +198,15 @@ class Editing(QObject, Generic[State]):
         self._saved = self.committed
         self.historyChanged.emit()
 
-    def edit(self, label: str, change: Callable[[State], State]) -> bool:
-        """One step. A refused value is told; gives whether it was taken."""
+    def edit(self, label: str, change: Callable[[State], State] | None = None) -> bool:
+        """One step. A refused value is told; gives whether it was taken.
+
+        Args:
+            label: what undo calls it.
+            change: what is done; without one, what is previewed is.
+        """
+        if change is None:
+            return self._preview is not None and self._commit(self._preview, label)
         try:
             state = change(self.committed)
         except InputError as fault:
@@ -200,6 +214,25 @@ class Editing(QObject, Generic[State]):
             self._messages.faulted.emit(str(fault))
             return False
         return self._commit(state, label)
+
+    def edit_from(self, base: State, label: str, change: Callable[[State], State]) -> bool:
+        """One step of what was worked out on an older state, put on the state that is there now.
+
+        What was edited meanwhile stays; where both touch the same, it is refused and told.
+        """
+
+        def rebased(now: State) -> State:
+            late = change(base)
+            try:
+                return late if now is base else merged(base, late, now)
+            except InputError as fault:
+                reason = str(fault).rstrip(".")
+                raise InputError(
+                    f"“{label}” was worked out on an older state and cannot be put on this one: "
+                    f"{reason}. Do it once more."
+                ) from None
+
+        return self.edit(label, rebased)
 
     def preview(self, change: Callable[[State], State]) -> bool:
         """Shows what a gesture would do, starting from the state before it."""
@@ -210,11 +243,6 @@ class Editing(QObject, Generic[State]):
             return False
         self.changed.emit()
         return True
-
-    def commit(self, label: str) -> None:
-        """Makes what is previewed one step."""
-        if self._preview is not None:
-            self._commit(self._preview, label)
 
     def abandon(self) -> None:
         """Goes back to the state before the gesture."""
@@ -233,6 +261,11 @@ class Editing(QObject, Generic[State]):
         self._history = self._history.redone()
         self._announce()
 
+    def forget_steps(self) -> None:
+        """Begins anew with the state that is there: nothing before it can be taken back."""
+        self._history = History.starting(self.committed)
+        self.historyChanged.emit()
+
     def drop_undone(self) -> None:
         """What was taken back cannot be done again: something else was done since."""
         self._history = self._history.forward_dropped()
@@ -241,7 +274,7 @@ class Editing(QObject, Generic[State]):
         self._preview = None
         if state != self.committed:
             try:
-                self._check(state)
+                self._check(state, self.committed)
             except InputError as fault:
                 self.changed.emit()
                 self._messages.faulted.emit(str(fault))

@@ -109,7 +109,7 @@ class Examiner(QObject):
     @property
     def cuts(self) -> tuple[str, ...]:
         """The cuts of the piece that are examined, by the clip after them."""
-        return dressed_cuts(self._piece.piece)
+        return dressed_cuts(self._piece.state)
 
     def open_count(self, keys: Sequence[str]) -> int:
         """How many findings are open among some of them."""
@@ -142,7 +142,7 @@ class Examiner(QObject):
         self.changed.emit()
 
     def _examine_wrinkle(self) -> None:
-        wrinkle, fillings = self._document.wrinkle, self._tried.fillings()
+        wrinkle, fillings = self._document.state, self._tried.fillings()
         if any(key not in fillings for key in GIVEN):
             self._forget(WRINKLE)
             return
@@ -164,7 +164,7 @@ class Examiner(QObject):
             self.changed.emit()
 
     def _examine_piece(self) -> None:
-        piece = self._piece.piece
+        piece = self._piece.state
         wanted = set(self.cuts)
         for key in [x for x in (*self._found, *self._jobs) if x not in wanted | {WRINKLE}]:
             self._drop(key)
@@ -187,7 +187,7 @@ class Examiner(QObject):
         while self._queue and not any(key != WRINKLE for key in self._jobs):
             key = next(iter(self._queue))
             self._pairs[key] = self._queue.pop(key)
-            piece = self._piece.piece
+            piece = self._piece.state
             try:
                 subject = cut_subject(self._piece.media.film(piece, piece.size), key, sound_from)
             except InputError:

@@ -17,7 +17,7 @@ _DEMO_SCENE = ("pier", 1.0)
 
 def layer_ground(desk: Desk, layer: str, side: int) -> Callable[[], Image]:
     """Makes what the thumbnails show: the layer's picture as it is now, or else the result."""
-    wrinkle, material = desk.document.wrinkle, desk.material()
+    wrinkle, material = desk.document.state, desk.material()
     time, frame = desk.looking.time, desk.looking.playhead
     size = desk.document.frame_size.scaled(side / max(desk.document.frame_size))
 

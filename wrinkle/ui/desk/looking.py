@@ -78,11 +78,11 @@ class Looking(QObject):
     @property
     def time(self) -> Fraction:
         """The time of the playhead."""
-        return self._document.wrinkle.frame_rate.seconds(self._playhead)
+        return self._document.state.frame_rate.seconds(self._playhead)
 
     def set_playhead(self, frame: int, beyond: int = 0) -> None:
         """Moves the playhead, within the window and ``beyond`` frames around it."""
-        frames = self._document.wrinkle.frames
+        frames = self._document.state.frames
         frame = min(max(frame, frames.start - beyond), frames.stop - 1 + beyond)
         if frame != self._playhead:
             self._playhead = frame
@@ -108,7 +108,7 @@ class Looking(QObject):
         self.set_playhead(self._playhead + frames)
         if not (self.mode.steps_keyed and ref is not None and abs(frames) == 1):
             return
-        setting, time = ref.of(self._document.wrinkle), self.time
+        setting, time = ref.of(self._document.state), self.time
         keys = setting.track.keys if setting.track is not None else ()
         if time != before and all(key.time != time for key in keys):
             carried = parts(setting.at(before))
@@ -225,7 +225,7 @@ class Looking(QObject):
 
     def shown_wrinkle(self) -> Wrinkle:
         """The wrinkle as the pictures show it, with what is switched off for comparison."""
-        wrinkle = self._document.wrinkle
+        wrinkle = self._document.state
         if self._plain_shown:
             layers = tuple(
                 layer for layer in plain_cut().layers if isinstance(layer.source, SlotSource)
@@ -248,7 +248,7 @@ class Looking(QObject):
 
     def _keep_valid(self) -> None:
         """Whatever is looked at is still there."""
-        wrinkle = self._document.wrinkle
+        wrinkle = self._document.state
         if all(layer.id != self._layer for layer in wrinkle.layers):
             self._select_front()
             self.selectionChanged.emit()
@@ -267,7 +267,7 @@ class Looking(QObject):
         self._playhead = 0
 
     def _select_front(self) -> None:
-        layers = self._document.wrinkle.layers
+        layers = self._document.state.layers
         self._layer = layers[-1].id if layers else ""
         self._pin, self._pins = None, frozenset()
         self.mode.end()

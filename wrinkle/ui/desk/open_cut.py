@@ -66,7 +66,7 @@ class OpenCut(QObject):
         """Which cut is open; empty for none."""
         if self._opened is None:
             return ""
-        piece = self._piece.piece
+        piece = self._piece.state
         place = piece.index(self._opened.clip)
         return f"{piece.clips[place - 1].name} → {piece.clips[place].name}"
 
@@ -80,7 +80,7 @@ class OpenCut(QObject):
 
         It is shown in the frame of the piece, so that its pictures are those of the piece.
         """
-        piece = self._piece.piece
+        piece = self._piece.state
         use = piece.clip(clip_id).entry
         if use is None:
             return False
@@ -116,7 +116,7 @@ class OpenCut(QObject):
         choices = possible(bundle.wrinkle, self._trial.choices)
         use = replace(opened.use, bundle=bundle, choices=choices)
         moved = self._moved(opened)
-        self._document.discard_changes()
+        self._document.mark_saved()
         self.close()
 
         def change(piece: Piece) -> Piece:
@@ -139,7 +139,7 @@ class OpenCut(QObject):
 
     def _moved(self, opened: _Opened) -> tuple[int, int]:
         """By how many frames the outgoing and the incoming clip are cut later now."""
-        rate, clips = self._piece.piece.rate, self._tried.clips
+        rate, clips = self._piece.state.rate, self._tried.clips
         out, into = (
             rate.nearest_frame(clips[key].cut - opened.cuts[key]) if key in clips else 0
             for key in (OUTGOING.key, INCOMING.key)
@@ -148,6 +148,6 @@ class OpenCut(QObject):
 
     def _look(self) -> None:
         """A cut that is not there any more cannot be gone back to."""
-        ids = [clip.id for clip in self._piece.piece.clips]
+        ids = [clip.id for clip in self._piece.state.clips]
         if self._opened is not None and self._opened.clip not in ids[1:]:
             self.close()

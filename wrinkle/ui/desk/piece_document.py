@@ -1,4 +1,4 @@
-"""The piece whose cuts are dressed: its edits, and the file it is saved in."""
+"""The piece whose cuts are dressed: what its kind brings to the shell, and its edits."""
 
 from __future__ import annotations
 
@@ -8,11 +8,10 @@ from fractions import Fraction
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 
+from wrinkle.core.design.history import History
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import state_of
-from wrinkle.core.jobs import sentence_for
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece
@@ -20,92 +19,69 @@ from wrinkle.core.piece.media import Media
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
 from wrinkle.media.pieces import media_of, shots
-from wrinkle.timeline.piece_file import PieceFile
-from wrinkle.ui.desk.editing import Editing, Steps
+from wrinkle.timeline.kept_piece import PieceCodec
+from wrinkle.timeline.piece_file import BUNDLED, SUFFIX, PieceFile, under_new_ids
+from wrinkle.ui.desk.document import Document, DocumentKind, FileContent, Suffix
+from wrinkle.ui.desk.editing import Steps
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.piece_media import PieceMedia
 
 
-class PieceDocument(QObject):
-    """A piece on an ``Editing``, with undo of its own.
+def _read(path: Path) -> FileContent[Piece, PieceFile]:
+    # The library is loaded when a timeline is wanted: the window's first picture need not wait for
+    # it.
+    from wrinkle.timeline.files import read_piece
+
+    piece, file = read_piece(path)
+    return FileContent(piece, file, file.ours, file.unseen_words)
+
+
+def _write(path: Path, piece: Piece, file: PieceFile) -> None:
+    from wrinkle.timeline.files import write_piece
+
+    write_piece(path, piece, file)
+
+
+PIECES: DocumentKind[Piece, PieceFile] = DocumentKind(
+    word="piece",
+    suffixes=(Suffix(SUFFIX, "Timeline"), Suffix(BUNDLED, "Timeline with its media")),
+    codec=PieceCodec(),
+    empty=Piece,
+    no_rest=PieceFile,
+    renamed=lambda piece, title: replace(piece, title=title.strip()),
+    read=_read,
+    write=_write,
+)
+
+
+class PieceDocument(Document[Piece, PieceFile]):
+    """A piece with undo of its own; its rest is what it was read from.
 
     Attributes:
         steps: its undo.
         media: its files.
 
     Signals:
-        changed: the piece that is seen is another one, or another of its files was read.
-        fileChanged: its title, its file, its steps or whether it is saved.
-        opened: another piece has taken the place.
         stillChanged: pictures that are added are seen for another time from now on.
     """
 
-    changed = pyqtSignal()
-    fileChanged = pyqtSignal()
-    opened = pyqtSignal()
     stillChanged = pyqtSignal()
 
     def __init__(self, media: PieceMedia, messages: Messages) -> None:
-        super().__init__()
         self.steps = Steps()
+        super().__init__(PIECES, self.steps, messages)
         self.media = media
-        self._messages = messages
-        self._editing: Editing[Piece] = Editing(Piece(), self.steps, messages)
-        self._file = PieceFile()
-        self._path: Path | None = None
-        self._written: tuple[int, ...] | None = None
         self._still = edits.STILL_SECONDS
-        self._editing.changed.connect(self._show)
-        self._editing.historyChanged.connect(self.fileChanged)
+        self.changed.connect(self._read_files)
+        self.opened.connect(media.forget_faults)
         media.changed.connect(self._settle)
-
-    @property
-    def piece(self) -> Piece:
-        """The piece as it is seen now, previews included."""
-        return self._editing.state
-
-    @property
-    def committed(self) -> Piece:
-        """The piece without a preview."""
-        return self._editing.committed
-
-    @property
-    def path(self) -> Path | None:
-        """Its file, if there is one yet."""
-        return self._path
-
-    @property
-    def file(self) -> PieceFile:
-        """What it was read from."""
-        return self._file
-
-    @property
-    def unsaved(self) -> bool:
-        """Whether it differs from its file."""
-        return self._editing.unsaved
-
-    # Edits
-
-    def edit(self, label: str, change: Callable[[Piece], Piece]) -> bool:
-        """One step. A refused value is told; gives whether it was taken."""
-        return self._editing.edit(label, change)
-
-    def preview(self, change: Callable[[Piece], Piece]) -> bool:
-        """Shows what a gesture would do, starting from the piece before it."""
-        return self._editing.preview(change)
-
-    def commit(self, label: str) -> None:
-        """Makes what is previewed one step."""
-        self._editing.commit(label)
-
-    def abandon(self) -> None:
-        """Goes back to the piece before the gesture."""
-        self._editing.abandon()
 
     def add_files(self, place: int, paths: Sequence[Path]) -> None:
         """Reads files and puts them in as clips; what cannot be read is told."""
         if paths:
-            self.media.read_new(paths, partial(self._add, place), self._messages.faulted.emit)
+            clips = self.state.clips
+            before = clips[min(place, len(clips)) - 1].id if place and clips else ""
+            self.media.read_new(paths, partial(self._add, before), self._messages.faulted.emit)
 
     def take_shots(self, clip: Clip, cuts: Sequence[int]) -> None:
         """Takes the shots of a finished video as clips.
@@ -121,7 +97,12 @@ class PieceDocument(QObject):
         """Reads a file and puts it in the place of a clip's."""
 
         def put(media: Media) -> None:
-            self.edit(f"{media.name} in its place", lambda x: edits.put_in_place(x, clip_id, media))
+            def in_place(piece: Piece) -> Piece:
+                if all(clip.id != clip_id for clip in piece.clips):
+                    raise InputError(f"The clip that {media.name} was meant for is gone by now.")
+                return edits.put_in_place(piece, clip_id, media)
+
+            self.edit(f"{media.name} in its place", in_place)
 
         self._read_one(path, put)
 
@@ -140,14 +121,18 @@ class PieceDocument(QObject):
 
         self.media.read_new([path], came, self._messages.faulted.emit)
 
-    def _add(self, place: int, media: list[Media]) -> None:
+    def _add(self, before: str, media: list[Media]) -> None:
+        """Puts clips in behind one; at the end where that is gone, at the beginning for none."""
         if not media:
             return
         label = media[0].name if len(media) == 1 else f"{len(media)} clips"
-        self.edit(label, lambda piece: self._added(piece, place, media))
 
-    def _added(self, piece: Piece, place: int, media: list[Media]) -> Piece:
-        return edits.add_clips(self._shaped(piece, media), place, media, self._still)
+        def added(piece: Piece) -> Piece:
+            places = {clip.id: place + 1 for place, clip in enumerate(piece.clips)}
+            place = places.get(before, len(piece.clips)) if before else 0
+            return edits.add_clips(self._shaped(piece, media), place, media, self._still)
+
+        self.edit(label, added)
 
     def _shaped(self, piece: Piece, media: list[Media]) -> Piece:
         """A piece that is empty yet takes the frame of its first clip."""
@@ -160,7 +145,7 @@ class PieceDocument(QObject):
 
     def find_missing(self, folder: Path) -> None:
         """Looks in a folder, and in those in it, for the files that cannot be read."""
-        missing = {x.name for x in media_of(self.piece) if self.media.fault(x.path)}
+        missing = {x.name for x in media_of(self.state) if self.media.fault(x.path)}
         if not missing:
             self._messages.told.emit("No file is missing.")
             return
@@ -207,81 +192,37 @@ class PieceDocument(QObject):
 
     # Files
 
-    def start_new(self) -> None:
-        """An empty piece."""
-        self._begin(Piece(), PieceFile(), None)
+    def begin(self, state: Piece) -> None:
+        """Another piece takes the place."""
+        super().begin(state)
+        # Some of its files may have been read for the piece before.
+        self._settle()
 
-    def begin(self, piece: Piece) -> None:
-        """A piece that is in no file yet."""
-        self._begin(piece, PieceFile(), None)
-
-    def open(self, path: Path) -> bool:
-        """Opens a file; on a fault the open piece stays untouched."""
-        # The library is loaded when a timeline is wanted: the window's first picture need not
-        # wait for it.
-        from wrinkle.timeline.files import read_piece
-
-        try:
-            piece, file = read_piece(path)
-        except InputError as fault:
-            self._messages.faulted.emit(str(fault))
-            return False
-        self._begin(piece, file, path if file.ours else None)
-        told = f"{path.name} is open."
-        self._messages.told.emit(f"{told} {file.unseen_words}".strip())
-        return True
-
-    def take_up(self, piece: Piece, file: PieceFile, path: Path | None) -> None:
-        """Takes up a piece where it was left; it is not saved yet."""
-        self._begin(Piece(piece.title), file, path)
-        self._editing.edit("brought back", lambda _: piece)
+    def resume(self, history: History[Piece], saved: Piece) -> None:
+        """Takes up a piece where it was left."""
+        super().resume(history, saved)
+        self._settle()
 
     def show_copy(self, path: Path) -> None:
         """Opens a file as a piece of its own, which is not saved over that file."""
         if self.open(path):
             self._path = None
 
-    def save(self, path: Path) -> bool:
-        """Saves to a file; gives whether it was written."""
-        from wrinkle.timeline.files import write_piece
+    def put_back(self, label: str, piece: Piece, file: PieceFile) -> bool:
+        """Puts an earlier version in the place of the piece, as a step."""
+        # What both were read from is known by the ids of the clips.
+        known = (*self.state.clips, *(x for one in self.rest.segments for x in one.clips))
+        piece, segments = under_new_ids(piece, file, {clip.id for clip in known})
+        self.use_rest(replace(self.rest, segments=(*self.rest.segments, *segments)))
+        return self.edit(label, lambda _: piece)
 
-        piece = self._editing.committed
-        try:
-            write_piece(path, piece, self._file)
-        except Exception as fault:  # noqa: BLE001 - whatever went wrong, nothing may be lost
-            self._messages.faulted.emit(sentence_for(fault, f"{path.name} cannot be saved"))
-            return False
-        self._path, self._written = path, state_of(path)
-        self._editing.mark_saved()
-        self._messages.told.emit(f"{path.name} is saved.")
-        return True
-
-    @property
-    def changed_outside(self) -> bool:
-        """Whether another program has written the file since it was opened or saved."""
-        return self._path is not None and state_of(self._path) not in (None, self._written)
-
-    def discard_changes(self) -> None:
-        """Gives the changes up: nothing asks for them to be saved any more."""
-        self._editing.mark_saved()
-
-    def _begin(self, piece: Piece, file: PieceFile, path: Path | None) -> None:
-        self._file, self._path = file, path
-        self._written = state_of(path)
-        self.media.forget_faults()
-        self.opened.emit()
-        self._editing.begin(piece)
-        # Some of its files may have been read for the piece before.
-        self._settle()
+    def _read_files(self) -> None:
+        self.media.read_all(self.state)
 
     def _settle(self) -> None:
         """What a timeline did not say of a file is known once it was read; that is no step."""
-        shaped = not self._file.ours and not self._editing.history.undo_label
-        self._editing.amend(lambda piece: _settled(piece, self.media.facts, shaped))
-        self.changed.emit()
-
-    def _show(self) -> None:
-        self.media.read_all(self.piece)
+        shaped = not self.rest.ours and not self.undo_label
+        self.amend(lambda piece: _settled(piece, self.media.facts, shaped))
         self.changed.emit()
 
 

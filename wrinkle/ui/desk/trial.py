@@ -38,7 +38,7 @@ class Trial(QObject):
     def _keep_valid(self) -> None:
         """Dials that went, or cannot have their value any more, are at their default."""
         if self._choices != AS_MADE:
-            self.set_choices(possible(self._document.wrinkle, self._choices))
+            self.set_choices(possible(self._document.state, self._choices))
 
     def _forget(self) -> None:
         self._choices = AS_MADE

@@ -74,6 +74,8 @@ class TriedClips(QObject):
         self._editing.changed.connect(self.changed)
         self._reading: set[str] = set()
         self._messages = messages
+        self._openings = 0
+        document.opened.connect(self._opened)
 
     @property
     def clips(self) -> Clips:
@@ -126,11 +128,18 @@ class TriedClips(QObject):
             path: of the clip.
             then: what else is done in the same step: gives the wrinkle and the layer to select.
         """
-        self._workers.read_clip(path, partial(self._add, then), self._messages.faulted.emit)
+        opening = self._openings
+
+        def came(clip: Clip) -> None:
+            # The wrinkle that it was meant for may have been closed meanwhile.
+            if opening == self._openings:
+                self._add(then, clip)
+
+        self._workers.read_clip(path, came, self._messages.faulted.emit)
 
     def set_cut(self, slot: str, cut: Fraction) -> None:
         """Cuts the clip of a slot at another time."""
-        words = f"cut of the {called(self._document.wrinkle.slots, slot)}"
+        words = f"cut of the {called(self._document.state.slots, slot)}"
         self._editing.edit(words, lambda clips: _with(clips, slot, clips[slot].cut_at(cut)))
 
     def preview_cut(self, slot: str, cut: Fraction) -> None:
@@ -141,6 +150,9 @@ class TriedClips(QObject):
         """Goes back to the cut before the gesture."""
         self._editing.abandon()
 
+    def _opened(self) -> None:
+        self._openings += 1
+
     def _fail(self, slot: str, sentence: str) -> None:
         self._reading.discard(slot)
         self.changed.emit()
@@ -148,22 +160,22 @@ class TriedClips(QObject):
 
     def _begin_with(self, slot: str, cut: Fraction | None, clip: Clip) -> None:
         self._reading.discard(slot)
-        tried = TriedClip(clip, default_cut(slot, clip, self._document.wrinkle))
+        tried = TriedClip(clip, default_cut(slot, clip, self._document.state))
         if cut is not None:
             tried = tried.cut_at(cut)
         self._editing.begin(_with(self._editing.committed, slot, tried))
 
     def _take(self, slot: str, clip: Clip) -> None:
         self._reading.discard(slot)
-        label = f"{called(self._document.wrinkle.slots, slot)} {clip.name}"
+        label = f"{called(self._document.state.slots, slot)} {clip.name}"
         with self._steps.together():
-            if not self.clips and self._document.wrinkle == plain_cut():
+            if not self.clips and self._document.state == plain_cut():
                 # Nothing is designed yet: the first clip says what frame to design in.
                 facts = clip.facts
                 self._document.edit(
                     label, lambda w: wrinkle_edits.set_frame(w, facts.size, facts.rate)
                 )
-            tried = TriedClip(clip, default_cut(slot, clip, self._document.wrinkle))
+            tried = TriedClip(clip, default_cut(slot, clip, self._document.state))
             self._editing.edit(label, lambda clips: _with(clips, slot, tried))
 
     def _add(self, then: Then | None, clip: Clip) -> None:
@@ -183,7 +195,7 @@ class TriedClips(QObject):
             if not self._document.edit(label, with_layer):
                 return
             slot, layer = made[-1]
-            tried = TriedClip(clip, default_cut(slot, clip, self._document.wrinkle))
+            tried = TriedClip(clip, default_cut(slot, clip, self._document.state))
             self._editing.edit(label, lambda clips: _with(clips, slot, tried))
         self.added.emit(layer)
 

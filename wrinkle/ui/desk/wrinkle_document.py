@@ -1,124 +1,87 @@
-"""The wrinkle that is designed: its edits, the files it carries, and the file it is saved in."""
+"""The wrinkle that is designed: what its kind brings to the shell, and the files it carries."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design import archive, coding, effect_edits
-from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design import archive, coding, effect_edits, wrinkle_edits
+from wrinkle.core.design.archive import SUFFIX, Bundle
 from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.history import History
 from wrinkle.core.design.looks import Look, look_of
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import read_whole, state_of
-from wrinkle.core.jobs import sentence_for
+from wrinkle.core.files import read_whole
 from wrinkle.core.picture.image import Size
 from wrinkle.core.store import Store
+from wrinkle.library.kept_wrinkle import WrinkleCodec
 from wrinkle.media.assets import LARGEST_ASSET, Assets, read_assets
-from wrinkle.ui.desk.editing import Editing, Steps
+from wrinkle.ui.desk.document import Document, DocumentKind, FileContent, Suffix
+from wrinkle.ui.desk.editing import Steps
 from wrinkle.ui.desk.messages import Messages
 
+Carried = dict[str, bytes]
+"""The bytes of all that was ever carried, by name; undo may want them back."""
 
-class WrinkleDocument(QObject):
-    """A wrinkle on an ``Editing``.
 
-    Signals:
-        changed: the wrinkle that is seen is another one.
-        fileChanged: its name, its file, its steps or whether it is saved.
-        opened: another wrinkle has taken the place.
-        saved: it was written to a file: the path, and what was written (Bundle).
-    """
+def _read(path: Path) -> FileContent[Wrinkle, Carried]:
+    bundle = archive.read(path)
+    # What ships is a folder, and nobody saves over it.
+    return FileContent(bundle.wrinkle, dict(bundle.assets), ours=not path.is_dir())
 
-    changed = pyqtSignal()
-    fileChanged = pyqtSignal()
-    opened = pyqtSignal()
-    saved = pyqtSignal(object, object)
+
+def _bundled(wrinkle: Wrinkle, carried: Carried) -> Bundle:
+    """What a file holds: the wrinkle and the assets it needs."""
+    return Bundle(wrinkle, {name: carried[name] for name in wrinkle.assets()})
+
+
+WRINKLES: DocumentKind[Wrinkle, Carried] = DocumentKind(
+    word="wrinkle",
+    suffixes=(Suffix(SUFFIX, "Wrinkles"),),
+    codec=WrinkleCodec(),
+    empty=plain_cut,
+    no_rest=dict,
+    renamed=wrinkle_edits.rename,
+    read=_read,
+    write=lambda path, wrinkle, carried: archive.write(path, _bundled(wrinkle, carried)),
+    check=coding.check_lasting,
+)
+
+
+class WrinkleDocument(Document[Wrinkle, Carried]):
+    """A wrinkle with its assets."""
 
     def __init__(self, steps: Steps, messages: Messages, store: Store) -> None:
-        super().__init__()
-        self._editing: Editing[Wrinkle] = Editing(
-            plain_cut(), steps, messages, coding.check_lasting
-        )
-        self._messages = messages
         self._store = store
-        self._assets: dict[str, bytes] = {}
         self._read = Assets(store=store)
-        self._path: Path | None = None
-        self._written: tuple[int, ...] | None = None
-        self._editing.changed.connect(self.changed)
-        self._editing.historyChanged.connect(self.fileChanged)
-
-    @property
-    def wrinkle(self) -> Wrinkle:
-        """The wrinkle as it is seen now, previews included."""
-        return self._editing.state
+        super().__init__(WRINKLES, steps, messages)
 
     @property
     def frame_size(self) -> Size:
         """The full size of the picture that is designed in."""
-        return Size(*self.wrinkle.reference_size)
-
-    @property
-    def path(self) -> Path | None:
-        """The file, if there is one yet."""
-        return self._path
-
-    @property
-    def unsaved(self) -> bool:
-        """Whether the wrinkle differs from its file."""
-        return self._editing.unsaved
-
-    @property
-    def previewing(self) -> bool:
-        """Whether a gesture goes on."""
-        return self._editing.previewing
+        return Size(*self.state.reference_size)
 
     @property
     def read(self) -> Assets:
         """The pictures and colour tables that the wrinkle carries."""
         return self._read
 
-    @property
-    def assets(self) -> dict[str, bytes]:
-        """The bytes of all that was ever carried; undo may want it back."""
-        return self._assets
-
-    @property
-    def history(self) -> History[Wrinkle]:
-        """All steps."""
-        return self._editing.history
-
-    @property
-    def saved_state(self) -> Wrinkle:
-        """What is in the file, or what it began with."""
-        return self._editing.saved
-
     def bundle(self) -> Bundle:
         """What a file holds: the wrinkle and the assets it needs."""
-        wrinkle = self._editing.committed
-        return Bundle(wrinkle, {name: self._assets[name] for name in wrinkle.assets()})
+        return _bundled(self.committed, self.rest)
 
-    # Edits
+    def use_rest(self, rest: Carried) -> None:
+        """Other assets take the place; raises InputError where one cannot be read."""
+        self._read = read_assets(rest, self._store)
+        super().use_rest(dict(rest))
 
-    def edit(self, label: str, change: Callable[[Wrinkle], Wrinkle]) -> bool:
-        """One step. A refused value is told; gives whether it was taken."""
-        return self._editing.edit(label, change)
+    def open_copy(self, bundle: Bundle) -> None:
+        """Opens a bundle as a new document.
 
-    def preview(self, change: Callable[[Wrinkle], Wrinkle]) -> bool:
-        """Shows what a gesture would do, starting from the state before it."""
-        return self._editing.preview(change)
-
-    def commit(self, label: str) -> None:
-        """Makes what is previewed one step."""
-        self._editing.commit(label)
-
-    def abandon(self) -> None:
-        """Goes back to the state before the gesture."""
-        self._editing.abandon()
+        Raises:
+            InputError: an asset cannot be read.
+        """
+        self.start(bundle.wrinkle, dict(bundle.assets))
 
     def look_of(self, name: str, layer: str, use: str = "") -> Look:
         """The effects of a layer as a look, or one of them.
@@ -126,8 +89,8 @@ class WrinkleDocument(QObject):
         Raises:
             InputError: the name is empty, or there is no effect.
         """
-        chain = [x for x in self.wrinkle.layer(layer).effects if use in ("", x.id)]
-        return look_of(name, chain, self._assets)
+        chain = [x for x in self.state.layer(layer).effects if use in ("", x.id)]
+        return look_of(name, chain, self.rest)
 
     def add_look(self, layer: str, look: Look) -> bool:
         """Adds a look or a copied chain to a layer, its colour tables to the document."""
@@ -148,10 +111,11 @@ class WrinkleDocument(QObject):
         read, given = self._read.with_asset(name, content), name
         stem, dot, ending = name.rpartition(".")
         number = 1
-        while self._assets.get(name, content) != content:
+        while self.rest.get(name, content) != content:
             number += 1
             name = f"{stem}-{number}{dot}{ending}"
-        self._assets[name] = content
+        # Another one, and not the same changed: what is being kept goes on with what it has.
+        self._rest = self.rest | {name: content}
         self._read = read if name == given else self._read.with_asset(name, content)
         return name
 
@@ -168,90 +132,18 @@ class WrinkleDocument(QObject):
             self._messages.faulted.emit(str(fault))
         return None
 
-    # Files
-
-    def start_new(self) -> None:
-        """A new wrinkle on the clips that are there."""
-        self.open_copy(Bundle(plain_cut()))
-
-    def open(self, path: Path) -> bool:
-        """Opens a file; on a fault the open document stays untouched."""
-        try:
-            self._begin(archive.read(path), path)
-        except InputError as fault:
-            self._messages.faulted.emit(str(fault))
-            return False
-        self._messages.told.emit(f"{path.name} is open.")
-        return True
-
-    def open_copy(self, bundle: Bundle) -> None:
-        """Opens a bundle as a new document.
-
-        Raises:
-            InputError: an asset cannot be read.
-        """
-        self._begin(bundle, None)
-
-    def put_back(self, label: str, bundle: Bundle) -> bool:
+    def put_back(self, label: str, wrinkle: Wrinkle, carried: Carried) -> bool:
         """Puts an earlier version in the place of the wrinkle, as a step.
 
         Raises:
             InputError: an asset of it cannot be read.
         """
-        for name, content in bundle.assets.items():
-            if self._assets.get(name, content) != content:
+        for name, content in carried.items():
+            if self.rest.get(name, content) != content:
                 raise InputError(
                     f"Another {name} is in the wrinkle now; open the version as a file of its own."
                 )
-        read_assets(bundle.assets, self._store)
-        for name, content in bundle.assets.items():
+        read_assets(carried, self._store)
+        for name, content in carried.items():
             self.keep_asset(name, content)
-        return self.edit(label, lambda _: bundle.wrinkle)
-
-    def take_up(
-        self,
-        history: History[Wrinkle],
-        saved: Wrinkle,
-        assets: Mapping[str, bytes],
-        path: Path | None,
-    ) -> None:
-        """Takes up work where it was left, with all its steps.
-
-        Raises:
-            InputError: an asset cannot be read.
-        """
-        read = read_assets(assets, self._store)
-        self._assets, self._read = dict(assets), read
-        self._path, self._written = path, state_of(path)
-        self.opened.emit()
-        self._editing.resume(history, saved)
-
-    def save(self, path: Path) -> bool:
-        """Saves to a file; gives whether it was written."""
-        bundle = self.bundle()
-        try:
-            archive.write(path, bundle)
-        except Exception as fault:  # noqa: BLE001 - whatever went wrong, nothing may be lost
-            self._messages.faulted.emit(sentence_for(fault, f"{path.name} cannot be saved"))
-            return False
-        self._path, self._written = path, state_of(path)
-        self._editing.mark_saved()
-        self._messages.told.emit(f"{path.name} is saved.")
-        self.saved.emit(path, bundle)
-        return True
-
-    @property
-    def changed_outside(self) -> bool:
-        """Whether another program has written the file since it was opened or saved."""
-        return self._path is not None and state_of(self._path) not in (None, self._written)
-
-    def discard_changes(self) -> None:
-        """Gives the changes up: nothing asks for them to be saved any more."""
-        self._editing.mark_saved()
-
-    def _begin(self, bundle: Bundle, path: Path | None) -> None:
-        read = read_assets(bundle.assets, self._store)
-        self._assets, self._read = dict(bundle.assets), read
-        self._path, self._written = path, state_of(path)
-        self.opened.emit()
-        self._editing.begin(bundle.wrinkle)
+        return self.edit(label, lambda _: wrinkle)

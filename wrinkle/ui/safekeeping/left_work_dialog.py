@@ -15,11 +15,9 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.library.autosaves import LeftWork
-from wrinkle.timeline.left_pieces import LeftPiece
 from wrinkle.ui.safekeeping.kept_row import KeptRow, day_and_time
 from wrinkle.ui.shared.plain_text import PlainLabel
 
-Left = LeftWork | LeftPiece
 _SURE = "Throw away for good"
 
 
@@ -27,12 +25,12 @@ class LeftWorkDialog(QDialog):
     """Offers what was left; whatever is not decided is offered again at the next start.
 
     Signals:
-        wanted: a piece of work is to be brought back (``Left``).
+        wanted: a piece of work is to be brought back (LeftWork).
     """
 
     wanted = pyqtSignal(object)
 
-    def __init__(self, left: Sequence[Left], parent: QWidget | None = None) -> None:
+    def __init__(self, left: Sequence[LeftWork], parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Unsaved work")
         self.setMinimumWidth(620)
@@ -62,23 +60,21 @@ class LeftWorkDialog(QDialog):
         layout.addWidget(scroll, 1)
         layout.addLayout(foot)
 
-    def _row(self, work: Left) -> KeptRow:
-        what, picture = "a piece", b""
-        if isinstance(work, LeftWork):
-            what, picture = f"{work.steps} step{'' if work.steps == 1 else 's'}", work.picture
+    def _row(self, work: LeftWork) -> KeptRow:
+        what = f"{work.kind}, {work.steps} step{'' if work.steps == 1 else 's'}"
         place = f"not yet saved in {work.path.name}" if work.path else "in no file yet"
-        row = KeptRow(picture, work.name, f"{day_and_time(work.when)} · {what} · {place}")
+        row = KeptRow(work.picture, work.name, f"{day_and_time(work.when)} · {what} · {place}")
         back, away = row.add_button("Bring back"), row.add_button("Throw away")
         back.setDefault(len(self.findChildren(KeptRow)) == 0)
         back.clicked.connect(lambda: self._bring_back(work))
         away.clicked.connect(lambda: self._throw_away(work, away))
         return row
 
-    def _bring_back(self, work: Left) -> None:
+    def _bring_back(self, work: LeftWork) -> None:
         self.accept()
         self.wanted.emit(work)
 
-    def _throw_away(self, work: Left, button: QPushButton) -> None:
+    def _throw_away(self, work: LeftWork, button: QPushButton) -> None:
         # What is thrown away here is nowhere else: it takes a second press.
         if button.text() != _SURE:
             button.setText(_SURE)

@@ -23,7 +23,13 @@ class VersionsDialog(QDialog):
     wanted = pyqtSignal(object)
     comparisonWanted = pyqtSignal(object)
 
-    def __init__(self, name: str, found: Sequence[Version], parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        name: str,
+        found: Sequence[Version],
+        compares: bool = True,
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle("Earlier versions")
         self.setMinimumWidth(520)
@@ -38,6 +44,7 @@ class VersionsDialog(QDialog):
         said.setWordWrap(True)
         layout = QVBoxLayout(self)
         layout.addWidget(said)
+        self._compares = compares
         self.rows = [self._row(number, version) for number, version in enumerate(found)]
         for row in self.rows:
             layout.addWidget(row)
@@ -52,8 +59,9 @@ class VersionsDialog(QDialog):
     def _row(self, number: int, version: Version) -> KeptRow:
         details = "saved last" if number == 0 else ""
         row = KeptRow(version.picture, day_and_time(version.when), details)
-        compare = row.add_button("Compare…")
-        compare.clicked.connect(lambda: self.comparisonWanted.emit(version))
+        if self._compares:
+            compare = row.add_button("Compare…")
+            compare.clicked.connect(lambda: self.comparisonWanted.emit(version))
         row.add_button("Take back").clicked.connect(lambda: self._take(version))
         return row
 

@@ -12,7 +12,6 @@ from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
-    QFileDialog,
     QHBoxLayout,
     QProgressBar,
     QPushButton,
@@ -48,6 +47,7 @@ from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.source_strip import SourceStrip
+from wrinkle.ui.shared.asking_files import MP4, Asking
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
@@ -72,12 +72,14 @@ class UseDialog(QDialog):
         self,
         bundle: Bundle,
         workers: Workers,
+        asking: Asking,
         parent: QWidget | None = None,
         choices: Choices = AS_MADE,
     ) -> None:
         super().__init__(parent)
         self._bundle = bundle
         self._workers = workers
+        self._asking = asking
         self._moving = [slot for slot in bundle.wrinkle.slots if slot.moving]
         self.clips: dict[str, TriedClip] = {}
         self.stills: dict[str, Still] = {}
@@ -213,9 +215,9 @@ class UseDialog(QDialog):
             self._refresh()
 
     def _choose(self, slot: str) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, f"Choose the {slot} clip", "", _filter_of(slot))
-        if name:
-            self.set_clip(slot, Path(name))
+        path = self._asking.file(self, f"Choose the {slot} clip", "clip", _filter_of(slot))
+        if path is not None:
+            self.set_clip(slot, path)
 
     def _recut(self, slot: str, cut: Fraction) -> None:
         self.clips[slot] = self.clips[slot].cut_at(cut)
@@ -297,12 +299,10 @@ class UseDialog(QDialog):
     # Rendering
 
     def _choose_output(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Render to", f"{self._bundle.wrinkle.name}.mp4", "MP4 video (*.mp4)"
-        )
-        if name:
-            path = Path(name)
-            self.render_to(path if path.suffix else path.with_suffix(".mp4"))
+        name = self._bundle.wrinkle.name
+        path = self._asking.goal(self, "Render to", "video", name, (MP4,))
+        if path is not None:
+            self.render_to(path)
 
     def render_to(self, path: Path) -> None:
         """Renders in the background; the dialog stays usable."""

@@ -1,4 +1,4 @@
-"""Keeps the open document beside the program, within two seconds of each edit.
+"""Keeps an open document beside the program, within two seconds of each edit.
 
 A thread of its own writes: no render, however long, makes it wait.
 """
@@ -7,28 +7,35 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from queue import SimpleQueue
 from threading import Lock, Thread
+from typing import Generic
 
-import cv2
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.render.showing import Showing
-from wrinkle.library.autosaves import Autosave, KeptClip, LeftWork, Work
+from wrinkle.core.errors import InputError
+from wrinkle.library.autosaves import Autosave, LeftWork, Work
 from wrinkle.library.versions import keep_version
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.document import Document, Rest, State
+from wrinkle.ui.desk.messages import Messages
+from wrinkle.ui.safekeeping.beside import Beside
 
 _SOON = 600
 """Milliseconds from the first edit until the work is kept; writing it takes some more."""
 _PICTURE_EACH = 5.0
 """Seconds between two pictures of unsaved work."""
-_PICTURE_SIDE = 240
 
 
-class WorkKeeper(QObject):
-    """Watches the desk and keeps what is on it while it differs from its file.
+class Keeper(QObject, Generic[State, Rest]):
+    """Watches a document and keeps it while it differs from its file, with all its steps.
+
+    Args:
+        document: that is kept.
+        beside: what is kept with it.
+        messages: where it is told that something cannot be kept.
+        folder: where it is kept; by default where the next start looks.
 
     Signals:
         failed: one sentence on what could not be kept.
@@ -36,10 +43,17 @@ class WorkKeeper(QObject):
 
     failed = pyqtSignal(str)
 
-    def __init__(self, desk: Desk, folder: Path | None = None) -> None:
+    def __init__(
+        self,
+        document: Document[State, Rest],
+        beside: Beside,
+        messages: Messages,
+        folder: Path | None = None,
+    ) -> None:
         super().__init__()
-        self._desk = desk
-        self._autosave = Autosave(folder)
+        self._document = document
+        self.beside = beside
+        self._autosave = Autosave(document.kind.codec, folder)
         self._writing = Lock()
         self._drawn = 0.0
         self._gathered_yet = self._kept = 0
@@ -49,26 +63,34 @@ class WorkKeeper(QObject):
         self._soon.setSingleShot(True)
         self._soon.setInterval(_SOON)
         self._soon.timeout.connect(self._hand_over)
-        desk.document.fileChanged.connect(self._start)
-        desk.tried.changed.connect(self._start)
-        desk.document.saved.connect(self._keep_version)
-        self.failed.connect(desk.messages.faulted)
+        for signal in (document.historyChanged, *beside.changes()):
+            signal.connect(self._start)
+        document.saved.connect(self._keep_version)
+        self.failed.connect(messages.faulted)
         self._wanted: SimpleQueue[Callable[[], None] | None] = SimpleQueue()
-        self._thread = Thread(target=self._work, name="work keeper", daemon=True)
+        name = f"keeper of the {document.kind.word}"
+        self._thread = Thread(target=self._work, name=name, daemon=True)
         self._thread.start()
 
     def now(self) -> None:
         """Keeps the work at once: something went wrong, or the program is being ended."""
         self._soon.stop()
-        if self._desk.document.unsaved:
+        if self._document.unsaved:
             number, work = self._gathered()
             try:
                 self._keep(number, work)
             except Exception as fault:  # noqa: BLE001 - in the midst of another error
                 self._tell(fault)
 
-    def took_up(self, left: LeftWork) -> None:
-        """Work that a crash left is on the desk again: it is kept with this window's from now."""
+    def take_up(self, left: LeftWork) -> None:
+        """Goes on with what a crash left; it is kept with this window's from now.
+
+        Raises:
+            InputError: it cannot be read; what is open stays untouched.
+        """
+        work = left.read(self._document.kind.codec)
+        self._document.take_up(work)
+        self.beside.restore(work.beside)
         self.now()
         left.remove()
 
@@ -93,58 +115,43 @@ class WorkKeeper(QObject):
             self._soon.start()
 
     def _hand_over(self) -> None:
-        if not self._desk.document.unsaved:
+        if not self._document.unsaved:
             self._wanted.put(self._forget)
             return
         (number, work), draw = self._gathered(), self._picture_wanted()
 
         def keep() -> None:
             self._keep(number, work)
-            if draw is not None:
-                picture = draw()
+            picture = _drawn(draw)
+            if picture:
                 with self._writing:
                     self._autosave.keep_picture(picture)
 
         self._wanted.put(keep)
 
-    def _gathered(self) -> tuple[int, Work]:
+    def _gathered(self) -> tuple[int, Work[State, Rest]]:
         """The work as it is now, with a number that grows."""
         self._gathered_yet += 1
-        document, looking = self._desk.document, self._desk.looking
-        clips = {
-            slot: KeptClip(str(tried.path), tried.cut)
-            for slot, tried in self._desk.tried.clips.items()
-            if tried.path is not None
-        }
+        document = self._document
         work = Work(
-            document.history,
-            document.saved_state,
-            document.path,
-            dict(document.assets),
-            clips,
-            looking.layer,
-            looking.playhead,
+            document.history, document.saved_state, document.rest, document.path, self.beside.kept()
         )
         return self._gathered_yet, work
 
     def _picture_wanted(self) -> Callable[[], bytes] | None:
-        """Draws the frame that is looked at; None while the last picture is new enough."""
+        """Draws what is looked at; None while the last picture is new enough."""
         if time.monotonic() - self._drawn < _PICTURE_EACH:
             return None
         self._drawn = time.monotonic()
-        return self._picture()
+        return self.beside.picture()
 
-    def _picture(self) -> Callable[[], bytes]:
-        size, frame = self._desk.document.frame_size, self._desk.looking.playhead
-        scaled = size.scaled(min(1.0, _PICTURE_SIDE / max(size)))
-        showing = self._desk.shown(scaled)
-        return lambda: _png(showing, frame)
-
-    def _keep_version(self, path: Path, bundle: Bundle) -> None:
-        draw = self._picture()
+    def _keep_version(self, path: Path) -> None:
+        kind, draw = self._document.kind, self.beside.picture()
+        state, rest = self._document.committed, self._document.rest
 
         def keep() -> None:
-            keep_version(path, bundle, draw())
+            suffix, picture = kind.suffixes[0].suffix, _drawn(draw)
+            keep_version(path, suffix, lambda copy: kind.write(copy, state, rest), picture)
 
         self._wanted.put(keep)
 
@@ -158,7 +165,7 @@ class WorkKeeper(QObject):
             except Exception as fault:  # noqa: BLE001 - what cannot be kept must be told
                 self._tell(fault)
 
-    def _keep(self, number: int, work: Work) -> None:
+    def _keep(self, number: int, work: Work[State, Rest]) -> None:
         with self._writing:
             # What waited in the line must not take the place of what was kept at once.
             if number > self._kept:
@@ -174,7 +181,8 @@ class WorkKeeper(QObject):
         if not self._told:
             self._told = True
             reason = getattr(fault, "strerror", None) or str(fault)
-            self.failed.emit(f"Unsaved work cannot be kept ({reason}); save it now and then.")
+            word = self._document.kind.word
+            self.failed.emit(f"The unsaved {word} cannot be kept ({reason}); save it now and then.")
 
     def _stop(self) -> None:
         self._ended = True
@@ -183,6 +191,9 @@ class WorkKeeper(QObject):
         self._thread.join()
 
 
-def _png(showing: Showing, frame: int) -> bytes:
-    pixels = cv2.cvtColor(showing.image(frame).to_bytes8(), cv2.COLOR_RGBA2BGRA)
-    return cv2.imencode(".png", pixels)[1].tobytes()
+def _drawn(draw: Callable[[], bytes] | None) -> bytes:
+    """The picture, or nothing where what it shows cannot be read: the work is kept all the same."""
+    if draw is not None:
+        with suppress(InputError):
+            return draw()
+    return b""

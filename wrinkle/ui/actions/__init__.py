@@ -1,0 +1,1 @@
+"""What can be done in the window, as data: menus, buttons, keys and the search read it."""

@@ -1,0 +1,178 @@
+"""Actions as Qt's: menus, keys, and what buttons stand for; live only where they belong."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QAction, QKeySequence
+from PyQt6.QtWidgets import QMainWindow, QMenu
+
+from wrinkle.ui.actions.action import Action
+from wrinkle.ui.shared.plain_text import tip
+
+ORDER = ("File", "Edit", "Layer", "Cut", "Check", "View", "Help")
+
+
+@dataclass(frozen=True)
+class Entry:
+    """An action with what it belongs to.
+
+    Attributes:
+        action: what can be done.
+        owner: a place or a document; None where it can be done anywhere.
+        made: Qt's own.
+    """
+
+    action: Action
+    owner: object
+    made: QAction
+
+
+class Menus(QObject):
+    """Fills the menu bar of a window.
+
+    Signals:
+        refused: why something that was asked for by a key cannot be done now.
+
+    Attributes:
+        actions: Qt's actions by id.
+    """
+
+    refused = pyqtSignal(str)
+
+    def __init__(self, window: QMainWindow) -> None:
+        super().__init__(window)
+        self._window = window
+        self.actions: dict[str, QAction] = {}
+        self._entries: dict[str, Entry] = {}
+        self._menus: dict[str, QMenu] = {}
+        self._filled_late: set[QMenu] = set()
+
+    def build(self, actions: Iterable[tuple[object, Action]]) -> None:
+        """Makes all menus.
+
+        Args:
+            actions: each with what it belongs to, such as a place, or None if it is always live.
+
+        Raises:
+            ValueError: an id occurs twice.
+        """
+        owned = sorted(actions, key=lambda one: (ORDER.index(one[1].menu), one[1].section))
+        sections: dict[str, int] = {}
+        for owner, action in owned:
+            menu = self._menu(action.menu)
+            if sections.setdefault(action.menu, action.section) != action.section:
+                menu.addSeparator()
+                sections[action.menu] = action.section
+            self._add(self._within(menu, action), owner, action)
+
+    def submenu(self, after: str, label: str, fill: Callable[[QMenu], None]) -> None:
+        """A menu within a menu that is filled each time it is shown.
+
+        Args:
+            after: the id of the action under which it stands.
+            label: what it is called.
+            fill: fills it.
+        """
+        action = self.actions[after]
+        menu = next(x for x in self._menus.values() if action in x.actions())
+        entries = menu.actions()
+        made = QMenu(label, menu)
+        menu.insertMenu(entries[entries.index(action) + 1], made)
+        self._menus[label] = made
+        made.aboutToShow.connect(lambda: fill(made))
+        self._filled_late.add(made)
+
+    @property
+    def entries(self) -> Iterator[Entry]:
+        """All that can be done, in the order of the menus."""
+        return iter(self._entries.values())
+
+    def show_for(self, *owners: object) -> None:
+        """Only what belongs to one of these, or to none, can be seen and done."""
+        for entry in self._entries.values():
+            entry.made.setVisible(entry.owner is None or entry.owner in owners)
+        # A menu within a menu was made after it, and is looked at before it.
+        for menu in reversed(self._menus.values()):
+            entries = [x for x in menu.actions() if not x.isSeparator()]
+            shown_by = menu.menuAction()
+            if shown_by is not None:
+                shown = menu in self._filled_late or any(x.isVisible() for x in entries)
+                shown_by.setVisible(shown)
+
+    def refresh(self, *names: str) -> None:
+        """Shows some anew, or all: what they are called, whether they are on and can be done."""
+        for name in names or self._entries:
+            entry = self._entries[name]
+            action, made = entry.action, entry.made
+            why_not = action.why_not()
+            made.setText(action.words)
+            made.setToolTip(tip(why_not or _about(action)))
+            made.setStatusTip(why_not or action.says)
+            made.setEnabled(not why_not)
+            if action.checked is not None:
+                made.setChecked(action.checked())
+
+    def do(self, name: str) -> bool:
+        """Does something as its key would; gives whether it could be done."""
+        action = self._entries[name].action
+        why_not = action.why_not()
+        if why_not:
+            self.refused.emit(why_not)
+            return False
+        action.act()
+        if action.checked is not None:
+            self.refresh(name)
+        return True
+
+    def _menu(self, name: str) -> QMenu:
+        bar = self._window.menuBar()
+        if name not in self._menus and bar is not None:
+            made = bar.addMenu(name)
+            if made is not None:
+                self._menus[name] = made
+                made.setToolTipsVisible(True)
+                made.aboutToShow.connect(lambda: self._refresh_menu(name))
+                made.aboutToHide.connect(lambda: self._let_keys_answer(name))
+        return self._menus[name]
+
+    def _refresh_menu(self, name: str) -> None:
+        self.refresh(*(x.action.id for x in self._entries.values() if x.action.menu == name))
+
+    def _let_keys_answer(self, name: str) -> None:
+        """A key of something that cannot be done says why, which a disabled action would not."""
+        for entry in self._entries.values():
+            if entry.action.menu == name and entry.action.named is None:
+                entry.made.setEnabled(True)
+
+    def _within(self, menu: QMenu, action: Action) -> QMenu:
+        if not action.under:
+            return menu
+        key = f"{action.menu}/{action.under}"
+        if key not in self._menus:
+            made = menu.addMenu(action.under)
+            if made is not None:
+                self._menus[key] = made
+        return self._menus[key]
+
+    def _add(self, menu: QMenu, owner: object, action: Action) -> None:
+        if action.id in self.actions:
+            raise ValueError(f"the action {action.id} is declared twice")
+        made = QAction(action.label, self._window)
+        made.setObjectName(action.id)
+        made.setShortcuts([QKeySequence(key) for key in action.keys])
+        made.setToolTip(tip(_about(action)))
+        made.setCheckable(action.checked is not None)
+        made.triggered.connect(lambda checked=False: self.do(action.id))
+        menu.addAction(made)
+        self.actions[action.id] = made
+        self._entries[action.id] = Entry(action, owner, made)
+
+
+def _about(action: Action) -> str:
+    """The tooltip: what it is called, what it does, and its key."""
+    says = f": {action.says}" if action.says else ""
+    keys = f" ({action.keys[0]})" if action.keys else ""
+    return f"{action.words}{says}{keys}"

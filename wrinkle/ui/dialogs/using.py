@@ -1,0 +1,22 @@
+"""The dialog that uses a wrinkle on other clips."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QWidget
+
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.place import UseWanted
+from wrinkle.ui.use.use_dialog import UseDialog
+
+
+def use_dialog(desk: Desk, wanted: UseWanted | None, over: QWidget) -> UseDialog:
+    """A dialog for the wrinkle as it is now, or for another one."""
+    if wanted is None:
+        wanted = UseWanted(desk.document.bundle(), desk.trial.choices)
+    dialog = UseDialog(wanted.bundle, desk.workers, desk.asking, over, wanted.choices)
+    dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    if wanted.here:
+        dialog.take_clips(desk.tried.clips)
+    dialog.take_files(wanted.clips)
+    return dialog

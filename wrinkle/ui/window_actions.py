@@ -1,0 +1,249 @@
+"""What can be done anywhere: files, undo, places, themes, help."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from functools import partial
+from pathlib import Path
+from typing import Protocol
+
+from PyQt6.QtWidgets import QInputDialog, QMenu, QWidget
+
+from wrinkle import library
+from wrinkle.core.design.archive import read
+from wrinkle.core.errors import InputError
+from wrinkle.core.files import size_label
+from wrinkle.library import caches
+from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.menus import Menus
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.dialogs.about import show_about
+from wrinkle.ui.dialogs.finder import CommandFinder, Owners
+from wrinkle.ui.dialogs.key_sheet import show_keys
+from wrinkle.ui.files.collection_copies import keep
+from wrinkle.ui.files.document_file import DocumentFile
+from wrinkle.ui.place import Place, PlaceKind, WorksOn, WrinkleWanted
+from wrinkle.ui.places import PLACES
+from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.router import Router
+from wrinkle.ui.theme import ThemeChoice
+
+Owned = Iterator[tuple[object, Action]]
+
+
+class Frame(Protocol):
+    """What these actions need of the window."""
+
+    @property
+    def files(self) -> Mapping[WorksOn, DocumentFile]:
+        """The file of each document."""
+
+    @property
+    def menus(self) -> Menus:
+        """All that can be done."""
+
+    @property
+    def router(self) -> Router:
+        """Passes on what is asked for."""
+
+    @property
+    def shown(self) -> Place:
+        """The place that is shown."""
+
+    @property
+    def file(self) -> DocumentFile:
+        """That of the document that the shown place works on."""
+
+    def place(self, key: str) -> Place:
+        """The place with that key."""
+
+    def go_to(self, number: int) -> None:
+        """Shows a place."""
+
+    def set_theme(self, choice: ThemeChoice) -> None:
+        """Shows everything in another theme and keeps the choice."""
+
+    def use(self) -> object:
+        """Opens the dialog that uses the open wrinkle on other clips."""
+
+    def close(self) -> bool:
+        """Closes it, if what is not saved may go."""
+
+
+def window_actions(window: Frame, over: QWidget, desk: Desk, preferences: Preferences) -> Owned:
+    """All of them, each with what it belongs to."""
+    for action in (
+        *_file_actions(window, over, desk),
+        *_undo_actions(window),
+        *_place_actions(window),
+        *_theme_actions(window, preferences),
+        *_program_actions(window, over, desk, preferences),
+    ):
+        yield None, action
+    wrinkle = window.files[WorksOn.WRINKLE]
+    yield (
+        wrinkle,
+        Action("file.keep", "Keep in the Collection", lambda: keep(desk.document, desk.messages),
+               "File", 20, says="Saves it among your own wrinkles, to be put on any cut."),
+    )  # fmt: skip
+    yield (
+        wrinkle,
+        Action("file.use", "Use on other clips…", window.use, "File", 40, ("Ctrl+U",),
+               says="Tries it on two other clips, in their size and rate, and renders it."),
+    )  # fmt: skip
+
+
+def _file_actions(window: Frame, over: QWidget, desk: Desk) -> list[Action]:
+    def ask_file() -> None:
+        kinds = [file.document.kind for file in window.files.values()]
+        each = [(kind.word, " ".join(f"*{x.suffix}" for x in kind.suffixes)) for kind in kinds]
+        every = " ".join(endings for _, endings in each)
+        filters = ";;".join(
+            (f"Wrinkles and pieces ({every})", *(f"{word.title()}s ({x})" for word, x in each))
+        )
+        word = window.file.document.kind.word
+        path = desk.asking.file(over, "Open", word, filters)
+        if path is not None:
+            window.router.open(path)
+
+    def no_versions() -> str:
+        there = window.file.document.path is not None
+        return "" if there else "It is in no file yet; save it, and versions of it are kept."
+
+    return [
+        Action("file.new", "New", lambda: window.file.new(), "File", 10, ("Ctrl+N",),
+               says="Begins an empty wrinkle or an empty piece, whichever is worked on here."),
+        Action("file.open", "Open…", ask_file, "File", 10, ("Ctrl+O",),
+               says="Opens a wrinkle or a timeline, and goes to the place for it."),
+        Action("file.save", "Save", lambda: window.file.save(), "File", 20, ("Ctrl+S",),
+               says="Writes it to its file."),
+        Action("file.save-as", "Save as…", lambda: window.file.save_as(), "File", 20,
+               ("Ctrl+Shift+S",), says="Writes it to another file, which it is from then on."),
+        Action("file.rename", "Rename…", lambda: window.file.rename(), "File", 20, ("F2",),
+               says="Gives it another name."),
+        Action("file.versions", "Earlier versions…", lambda: window.file.versions(), "File", 20,
+               says="Lists how it was when it was saved before, to be taken back.",
+               why_not=no_versions),
+    ]  # fmt: skip
+
+
+def _undo_actions(window: Frame) -> list[Action]:
+    def named(word: str, label: str | None) -> str:
+        return f"{word} {label}" if label else word
+
+    def steps() -> tuple[str | None, str | None]:
+        found = window.file.steps
+        return found.undo_label, found.redo_label
+
+    return [
+        Action("edit.undo", "Undo", lambda: window.file.steps.undo(), "Edit", 0, ("Ctrl+Z",),
+               says="Takes the last step back.", named=lambda: named("Undo", steps()[0]),
+               why_not=lambda: "" if steps()[0] else "There is no step to take back."),
+        Action("edit.redo", "Redo", lambda: window.file.steps.redo(), "Edit", 0,
+               ("Ctrl+Shift+Z", "Ctrl+Y"), says="Does again what was taken back.",
+               named=lambda: named("Redo", steps()[1]),
+               why_not=lambda: "" if steps()[1] else "Nothing was taken back."),
+    ]  # fmt: skip
+
+
+def _place_actions(window: Frame) -> list[Action]:
+    return [
+        Action(f"place.{kind.key}", kind.name, partial(window.go_to, number), "View", 0,
+               (f"Ctrl+{number + 1}",), says=f"Goes to the place “{kind.name}”.",
+               checked=lambda key=kind.key: window.shown is window.place(key))  # type: ignore[misc]
+        for number, kind in enumerate(PLACES)
+    ]  # fmt: skip
+
+
+def _theme_actions(window: Frame, preferences: Preferences) -> list[Action]:
+    return [
+        Action(f"theme.{choice.name.lower()}", f"Theme: {choice.value}",
+               partial(window.set_theme, choice), "View", 90,
+               says="Shows everything in these colours.",
+               checked=lambda choice=choice: preferences.theme is choice)  # type: ignore[misc]
+        for choice in ThemeChoice
+    ]  # fmt: skip
+
+
+def _program_actions(
+    window: Frame, over: QWidget, desk: Desk, preferences: Preferences
+) -> list[Action]:
+    def choose_memory() -> None:
+        store = desk.workers.store
+        mebibytes, taken = QInputDialog.getInt(
+            over,
+            "Memory for pictures",
+            "Rendered and decoded pictures are kept in at most so many MiB:",
+            store.budget >> 20,
+            *preferences.MEMORY_RANGE,
+            128,
+        )
+        if taken:
+            preferences.memory = store.budget = mebibytes << 20
+
+    def empty_caches() -> None:
+        open_now = [x.path for x in desk.tried.clips.values() if x.path is not None]
+        freed = caches.empty(open_now)
+        desk.workers.store.clear()
+        desk.messages.told.emit(f"The caches are empty; that freed {size_label(freed)}.")
+
+    def find() -> None:
+        CommandFinder(window.menus, _owners(window), over).open()
+
+    return [
+        Action("file.memory", "Memory for pictures…", choose_memory, "File", 80,
+               says="Says how much memory kept pictures may take."),
+        Action("file.caches", "Empty the caches", empty_caches, "File", 80,
+               says="Removes what can be made again, on disk and in memory."),
+        Action("file.quit", "Quit", window.close, "File", 90, ("Ctrl+Q",),
+               says="Closes the window; what is not saved is asked about."),
+        Action("help.find", "Find a command…", find,
+               "Help", 0, ("/",), says="Lists all that can be done, by its words, and does it."),
+        Action("help.keys", "Keys", lambda: show_keys(window.menus, window.shown.held_keys(), over),
+               "Help", 0, ("?",), says="Lists the keys that are live here."),
+        Action("help.about", "About Wrinkle", lambda: show_about(over), "Help", 0,
+               says="Version and licence."),
+    ]  # fmt: skip
+
+
+def _owners(window: Frame) -> Owners:
+    """How what belongs to a place, or to a document, is reached."""
+
+    def place_of(owner: object) -> PlaceKind | None:
+        """None where it can be done here."""
+        if owner in (None, window.shown, window.file):
+            return None
+        for kind in PLACES:
+            place = window.place(kind.key)
+            if owner is place or owner is window.files[place.works_on]:
+                return kind
+        return None
+
+    def name(owner: object) -> str:
+        found = place_of(owner)
+        return f"the {found.name}" if found is not None else ""
+
+    def show(owner: object) -> None:
+        found = place_of(owner)
+        if found is not None:
+            window.go_to(PLACES.index(found))
+
+    return Owners(name, show)
+
+
+def fill_shipped(router: Router, desk: Desk, menu: QMenu) -> None:
+    """The shipped wrinkles, read when they are wanted; a broken one is told and passed over."""
+
+    def open_it(path: Path, checked: bool = False) -> None:
+        router.pass_on(WrinkleWanted(path, as_copy=True))
+
+    menu.clear()
+    for path in library.shipped().values():
+        try:
+            name = read(path).wrinkle.name
+        except InputError as fault:
+            desk.messages.faulted.emit(str(fault))
+            continue
+        action = menu.addAction(name)
+        if action is not None:
+            action.triggered.connect(partial(open_it, path))
