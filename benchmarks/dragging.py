@@ -24,7 +24,7 @@ from benchmarks.window import wait
 from wrinkle import library
 from wrinkle.core.design import lane_edits, layer_edits
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.mask_edits import MaskForm
+from wrinkle.core.design.mask_forms import MaskForm
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.motion.track import Side

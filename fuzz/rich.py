@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from wrinkle.core.design import effect_edits, lane_edits, layer_edits, mask_edits, matte_edits
 from wrinkle.core.design.archive import Bundle
 from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.mask_edits import MaskForm, form_outline
+from wrinkle.core.design.mask_forms import MaskForm, form_outline
 from wrinkle.core.design.masking import Matte, MatteBy
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef

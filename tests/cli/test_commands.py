@@ -27,7 +27,8 @@ from wrinkle.core.design.dials import AmountDial, Drive, How, SwitchDial
 from wrinkle.core.design.document import Offered, Wrinkle
 from wrinkle.core.design.masking import Mask
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.slots import Slot, SlotKind
+from wrinkle.core.design.slot_kinds import WORDS
+from wrinkle.core.design.slots import Slot
 from wrinkle.core.design.sources import SlotSource, WordsSource
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
@@ -54,7 +55,7 @@ def typed() -> Wrinkle:
     mask = Mask("m", "Oval", path=Setting(ellipse(0.5, 0.5, 0.4, 0.2)), feather=Setting(20.0))
     wrinkle = layer_edits.add_layer(turning(), "Words", replace(words, slot=""))
     layer = replace(wrinkle.layer("words"), source=words, masks=(mask,))
-    slots = (*wrinkle.slots, Slot("line", "Line", SlotKind.WORDS, words="Now"))
+    slots = (*wrinkle.slots, Slot("line", "Line", WORDS, words="Now"))
     far = AmountDial("far", "Far", drives=(Drive("turn", "rotation", How.TIMES, 0.0, 2.0),),
                      high=200.0)  # fmt: skip
     shown = SwitchDial("shown", "With words", default=True,
@@ -111,7 +112,7 @@ class Commands(unittest.TestCase):
                 "render", str(wrinkle), *self.clips, "--output", str(output)
             )
             self.assertEqual(status, 1)
-            self.assertIn("name another output", err)
+            self.assertRegex(err, "name another output|no ending that is written")
         self.assertEqual((wrinkle.read_bytes(), (self.folder / "a.mp4").read_bytes()), before)
 
     def test_sheets_and_videos_have_limits(self) -> None:
@@ -156,9 +157,10 @@ class Commands(unittest.TestCase):
         card = self.folder / "card.png"
         cv2.imwrite(str(card), np.zeros((5, 7, 3), np.uint8))
         self.assertEqual(self.run_words(*job, "--fill", f"third={card}")[::2], (0, ""))
+        with_card = cv2.imread(str(target))
         status, _, err = self.run_words(*job, "--fill", f"third={self.clips[1]}")
         self.assertEqual((status, err), (0, ""))
-        self.assertIsNotNone(cv2.imread(str(target)))
+        self.assertGreater(cv2.absdiff(cv2.imread(str(target)), with_card).mean(), 5.0)
 
     def test_render_in_another_size_and_rate_with_the_clips_around(self) -> None:
         target = self.folder / "o.mp4"

@@ -10,7 +10,7 @@ import numpy as np
 
 from tests.media.clips import numbered_picture
 from wrinkle.core.errors import MediaError
-from wrinkle.core.sound.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.media.clip import Clip
 from wrinkle.media.sound import Sound
 

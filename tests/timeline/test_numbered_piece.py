@@ -23,8 +23,8 @@ from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.render.material import FrameSource, Material
-from wrinkle.core.sound.samples import SAMPLE_RATE
 from wrinkle.core.store import Store
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import shipped
 from wrinkle.library.samples import SAMPLES

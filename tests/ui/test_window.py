@@ -239,9 +239,9 @@ class Places(WindowCase):
             self.bench.player.play(-3)
             wait_for(lambda: self.desk.looking.playhead > 1, "some frames")
             self.assertFalse(stack.called or timeline.called)
-            self.assertEqual(self.bench.timeline.strip._playhead, self.desk.looking.playhead)
+            self.assertEqual(self.bench.timeline.strip.playhead, self.desk.looking.playhead)
         self.bench.player.stop()
-        shown = self.bench.timeline.rows[0].canvas._playhead
+        shown = self.bench.timeline.rows[0].canvas.playhead
         self.assertEqual(shown, self.desk.looking.playhead)
         self.assertIn("rotation", self.window.status.said)
 

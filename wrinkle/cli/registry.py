@@ -20,12 +20,12 @@ from wrinkle.cli.commands import (
     render,
     sheet,
 )
-from wrinkle.core.registering import by_key
+from wrinkle.core.registering import Registry
 
 _MODULES = (
     opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, examine, measure,
 )  # fmt: skip
-COMMANDS: dict[str, Command] = by_key("command", (module.COMMAND for module in _MODULES))
+COMMANDS: Registry[Command] = Registry("command", (module.COMMAND for module in _MODULES))
 
 
 def build_parser() -> argparse.ArgumentParser:

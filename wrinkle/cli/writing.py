@@ -13,7 +13,8 @@ from wrinkle.cli.output import check_folder, tell
 from wrinkle.core.design.archive import SUFFIX
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.driving import dial_of
-from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING, Slot, SlotKind
+from wrinkle.core.design.slot_kinds import Fills
+from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING, Slot
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
@@ -27,11 +28,13 @@ from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.export import Choices as ExportChoices
-from wrinkle.media.exporting.registry import EXPORTS
+from wrinkle.media.exporting.export import Export
 from wrinkle.media.fillings import read_filling
 
 
-def write(arguments: argparse.Namespace, export: str, what: ExportChoices) -> tuple[Showing, int]:
+def write(
+    arguments: argparse.Namespace, export: Export, what: ExportChoices
+) -> tuple[Showing, int]:
     """Writes what the arguments ask for; gives what was shown, and the number of frames.
 
     Raises:
@@ -45,7 +48,7 @@ def write(arguments: argparse.Namespace, export: str, what: ExportChoices) -> tu
     shown = _shown(arguments)
     jobs = Jobs()
     try:
-        count = EXPORTS[export].write(output, shown, what, jobs, Job(tell))
+        count = export.write(output, shown, what, jobs, Job(tell))
     finally:
         jobs.stop()
     if sys.stderr.isatty():
@@ -85,7 +88,7 @@ def _shown(arguments: argparse.Namespace) -> Showing:
     words: dict[str, str] = {}
     for key, given in arguments.fill:
         further = _further(wrinkle, key)
-        if further.kind is SlotKind.WORDS:
+        if further.fills is Fills.WORDS:
             words[key] = given
         else:
             source = read_filling(further, Path(given), pool, store)

@@ -51,12 +51,3 @@ class Registry(dict[str, Declared]):
             yield one
         finally:
             del self[one.key]
-
-
-def by_key(what: str, declared: Iterable[Declared]) -> Registry[Declared]:
-    """Declarations by their key, in their order.
-
-    Raises:
-        ValueError: one is declared twice; says what it is.
-    """
-    return Registry(what, declared)

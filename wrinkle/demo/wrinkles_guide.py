@@ -90,7 +90,7 @@ def _entry(name: str, wrinkle: Wrinkle) -> list[str]:
         f"`{name}` · {', '.join(wrinkle.tags)} · {lead} frames before the cut and {tail} after it",
         *(f"at {wrinkle.frame_rate.label} frames a second · directions: {ways}", ""),
     ]
-    heard = dict.fromkeys(sound.made.value for sound in wrinkle.sounds)
+    heard = dict.fromkeys(sound.made for sound in wrinkle.sounds)
     lines += [f"Heard: {', '.join(heard)}.", ""] if heard else []
     lines += [f"Slots besides the two clips: {'; '.join(slots)}.", ""] if slots else []
     lines += ["| Dial | | |", "|---|---|---|"]

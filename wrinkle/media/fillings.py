@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from wrinkle.core.design.slots import Slot, SlotKind
+from wrinkle.core.design.slot_kinds import slot_kind
+from wrinkle.core.design.slots import Slot
 from wrinkle.core.errors import InputError
 from wrinkle.core.render.material import FrameSource
 from wrinkle.core.store import Store
@@ -22,7 +23,7 @@ def read_filling(slot: Slot, path: Path, pool: ClipPool, store: Store) -> FrameS
         MediaError: the file cannot be read; names it.
     """
     if not slot.moving:
-        raise InputError(f"The slot '{slot.label}' takes {slot.kind.value}, and not {path.name}.")
-    if slot.kind is SlotKind.PICTURE or path.suffix.lower() in PICTURES:
+        raise InputError(f"The slot '{slot.label}' takes {slot.kind}, and not {path.name}.")
+    if slot_kind(slot.kind).still or path.suffix.lower() in PICTURES:
         return Still.read(path, store)
     return pool.clip(path)

@@ -10,7 +10,7 @@ import numpy as np
 from av.audio.resampler import AudioResampler
 
 from wrinkle.core.errors import MediaError
-from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.media.container import opened_any
 
 _LEFT_AND_RIGHT = 2

@@ -16,7 +16,7 @@ from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTr
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.files import whole_file
 from wrinkle.core.picture.image import Bytes8, Size
-from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.core.time.rate import FrameRate
 
 _SOUND_BITS = 192_000

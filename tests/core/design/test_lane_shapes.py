@@ -23,7 +23,8 @@ from wrinkle.core.design.lane_shapes import (
     usual_shape,
     with_effect,
 )
-from wrinkle.core.design.mask_edits import MaskForm, form_outline, path_ref
+from wrinkle.core.design.mask_edits import path_ref
+from wrinkle.core.design.mask_forms import ROUND, MaskForm, form_outline
 from wrinkle.core.design.mask_motions import MaskMotion, revealed_in_turn, set_in_motion
 from wrinkle.core.design.masking import Matte, MatteBy
 from wrinkle.core.design.reveals import overlapping, revealed_by
@@ -164,7 +165,7 @@ class Masks(unittest.TestCase):
         ):
             wrinkle = overlapping(plain_cut())
             outline = form_outline(form, Size(1080, 1920))
-            keeps = form in mask_edits.ROUND
+            keeps = form in ROUND
             wrinkle, mask = mask_edits.add_mask(wrinkle, "outgoing", outline, None, keeps)
             wrinkle = set_in_motion(wrinkle, "outgoing", mask, motion)
             for size in (UPRIGHT, LEVEL):

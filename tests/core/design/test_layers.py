@@ -21,11 +21,13 @@ from wrinkle.core.design import (
 from wrinkle.core.design.document import Wrinkle, plain_cut
 from wrinkle.core.design.layer_copies import duplicate
 from wrinkle.core.design.links import cut_by, within
-from wrinkle.core.design.mask_edits import MaskForm, form_outline, path_ref
+from wrinkle.core.design.mask_edits import path_ref
+from wrinkle.core.design.mask_forms import MaskForm, form_outline
 from wrinkle.core.design.masking import Matte, MatteBy
 from wrinkle.core.design.setting import Setting
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slots import OUTGOING, Slot, SlotKind, called
+from wrinkle.core.design.slot_kinds import WORDS
+from wrinkle.core.design.slots import OUTGOING, Slot, called
 from wrinkle.core.design.sources import (
     FillSource,
     GroupSource,
@@ -58,7 +60,7 @@ def with_fills(*ids: str) -> Wrinkle:
 
 class Slots(unittest.TestCase):
     def test_a_slot_is_called_by_its_label_and_by_what_it_takes(self) -> None:
-        slots = (OUTGOING, Slot("clip", "Fog"), Slot("words", "Title", SlotKind.WORDS))
+        slots = (OUTGOING, Slot("clip", "Fog"), Slot("words", "Title", WORDS))
         found = [called(slots, key) for key in ("outgoing", "clip", "words", "third")]
         self.assertEqual(found, ["outgoing clip", "clip “Fog”", "words “Title”", "third clip"])
 

@@ -9,22 +9,25 @@ from wrinkle.core.design import archive, coding, migrations
 from wrinkle.core.design.dials import kind_of
 from wrinkle.core.design.document import FORMAT
 from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.slots import SlotKind, Unfilled
-from wrinkle.core.design.sounds import Made
+from wrinkle.core.design.slot_kinds import WORDS
+from wrinkle.core.design.slots import Unfilled
 from wrinkle.core.design.sources import PictureSource
 from wrinkle.core.errors import DocumentError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.held_at import HeldAt
+from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS
 
 KEPT = Path(__file__).parent / "kept"
 
 
 class Kept(unittest.TestCase):
-    def test_a_file_kept_from_each_format_opens(self) -> None:
+    def test_a_file_kept_from_each_format_opens_and_stays_the_same_when_it_is_saved(self) -> None:
         for number in range(1, FORMAT + 1):
             with self.subTest(number):
-                self.assertTrue((KEPT / f"format_{number}.wrinkle").exists())
-                archive.read(KEPT / f"format_{number}.wrinkle")
+                bundle = archive.read(KEPT / f"format_{number}.wrinkle")
+                self.assertEqual(bundle.wrinkle.name, f"Kept from format {number}")
+                self.assertEqual(bundle.wrinkle.format, FORMAT)
+                self.assertEqual(archive.read_packed("again", archive.packed(bundle)), bundle)
 
     def test_what_was_saved_in_format_1_is_still_there(self) -> None:
         bundle = archive.read(KEPT / "format_1.wrinkle")
@@ -89,7 +92,7 @@ class Kept(unittest.TestCase):
         self.assertEqual([x.name for x in wrinkle.directions], ["from the left", "from the right"])
         third, line = wrinkle.slot("third"), wrinkle.slot("line")
         self.assertEqual((third.stand_in, third.unfilled), ("card.png", Unfilled.STAND_IN))
-        self.assertEqual((line.kind, line.words), (SlotKind.WORDS, "So far"))
+        self.assertEqual((line.kind, line.words), (WORDS, "So far"))
         self.assertIs(wrinkle.layer("turn").keeps, HeldAt.CUT)
         track = wrinkle.layer("turn").setting("rotation").track
         self.assertIs(track.keeps if track else None, HeldAt.LAST)
@@ -98,7 +101,7 @@ class Kept(unittest.TestCase):
 
     def test_what_was_saved_in_format_3_is_still_there(self) -> None:
         sounds = archive.read(KEPT / "format_3.wrinkle").wrinkle.sounds
-        self.assertEqual([x.made for x in sounds], list(Made))
+        self.assertEqual([x.made for x in sounds], list(MADE_SOUNDS))
         hit = sounds[2]
         self.assertEqual((hit.level, hit.pitch, hit.seed, hit.hit), (-3.5, 0.75, 9, 0))
 

@@ -12,8 +12,9 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.layer_edits import free_id, with_layers
+from wrinkle.core.design.layer_kinds import LayerSource
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.sources import FillSource, Source, TreatmentSource, WordsSource
+from wrinkle.core.design.sources import FillSource, TreatmentSource, WordsSource
 from wrinkle.core.design.timing import Blink, Span, Timing
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.registry import examined
@@ -68,7 +69,7 @@ def subject_of(bundle: Bundle, short: bool = False, size: Size = SIZE) -> Subjec
     return Subject.of(shown, wrinkle, plain)
 
 
-def _front(wrinkle: Wrinkle, name: str, source: Source, **fields: object) -> Wrinkle:
+def _front(wrinkle: Wrinkle, name: str, source: LayerSource, **fields: object) -> Wrinkle:
     """One more layer in front of all."""
     layer = Layer(id=free_id(wrinkle, name), name=name, source=source, **fields)  # type: ignore[arg-type]
     return with_layers(wrinkle, (*wrinkle.layers, layer))

@@ -27,7 +27,7 @@ from wrinkle.core.motion.track import CUT, IncomingHalf
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import ellipse
-from wrinkle.core.registering import by_key
+from wrinkle.core.registering import Registry
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import shipped
 
@@ -59,7 +59,7 @@ class InDocuments(unittest.TestCase):
 
     def test_what_is_declared_twice_is_an_error(self) -> None:
         with self.assertRaisesRegex(ValueError, "the check seam is declared twice"):
-            by_key("check", [CHECKS["seam"], CHECKS["seam"]])
+            Registry("check", [CHECKS["seam"], CHECKS["seam"]])
 
 
 class Rates(unittest.TestCase):

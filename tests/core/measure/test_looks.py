@@ -14,7 +14,7 @@ from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.placement import Pose, pose_matrix
 from wrinkle.core.picture.resample import EdgeCover, resample
 from wrinkle.core.sound.loudness import MOMENT, SILENCE, momentary
-from wrinkle.core.sound.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 
 SIZE = Size(180, 320)
 

@@ -10,7 +10,7 @@ from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.heard import Heard
 from wrinkle.core.piece.media import Media
-from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.core.time.rate import FrameRate
 
 

@@ -20,7 +20,8 @@ from wrinkle.core.design import (
     time_edits,
 )
 from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.mask_edits import MaskForm, form_outline, path_ref
+from wrinkle.core.design.mask_edits import path_ref
+from wrinkle.core.design.mask_forms import MaskForm, form_outline
 from wrinkle.core.design.masking import Matte, MatteBy, PaintedFrame
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
@@ -38,7 +39,6 @@ from wrinkle.core.picture import paths
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.render import plan
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.placing import _pose
@@ -352,7 +352,8 @@ class PlannedOnce(unittest.TestCase):
             if number:
                 matte = Matte(f"fill-{number - 1}", MatteBy.COVERAGE)
                 wrinkle = matte_edits.set_matte(wrinkle, f"fill-{number}", matte)
-        with mock.patch.object(plan, "drawing_of", wraps=plan.drawing_of) as drawn:
+        drawn_by = FillSource.drawn
+        with mock.patch.object(FillSource, "drawn", autospec=True, side_effect=drawn_by) as drawn:
             frame = plan_frame(wrinkle, Material(), 0, SIZE, Quality.PREVIEW)
         self.assertEqual(drawn.call_count, len(frame.layers))
         chain = frame.layers[-1]

@@ -10,7 +10,8 @@ from tests.media.clips import write_numbered
 from tests.ui.window_case import LEFT, WindowCase, drag, type_into, wait_for
 from wrinkle.core.design import effect_edits
 from wrinkle.core.design.dials import AmountDial, How, TimeDial
-from wrinkle.core.design.slots import Slot, SlotKind, Unfilled
+from wrinkle.core.design.slot_kinds import PICTURE, WORDS
+from wrinkle.core.design.slots import Slot, Unfilled
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.reuse.use import filled
@@ -200,8 +201,8 @@ class Details(WindowCase):
             (wrinkle.tags, wrinkle.about), (("turn", "zoom"), "A turn for a loud cut.")
         )
         self.assertEqual([x.name for x in wrinkle.directions], ["counter-clockwise"])
-        for kind in (SlotKind.PICTURE, SlotKind.WORDS):
-            dialog._add_slot(kind)
+        for kind in (PICTURE, WORDS):
+            dialog.add_buttons[kind].click()
         card = self.folder / "card.png"
         self.bench.grab().save(str(card))
         dialog.set_stand_in("picture", card)

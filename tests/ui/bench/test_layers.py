@@ -21,7 +21,8 @@ from wrinkle.core.design import (
     wrinkle_edits,
 )
 from wrinkle.core.design.links import within
-from wrinkle.core.design.mask_edits import MaskForm, path_ref
+from wrinkle.core.design.mask_edits import path_ref
+from wrinkle.core.design.mask_forms import MaskForm
 from wrinkle.core.design.masking import Matte, MatteBy
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.sources import FillSource, GroupSource, WordsSource

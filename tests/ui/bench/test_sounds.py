@@ -8,14 +8,14 @@ import numpy as np
 
 from tests.ui.window_case import WindowCase, demo_clip, type_into, wait_for
 from wrinkle.__main__ import main
-from wrinkle.core.design.sounds import Made
 from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.heard import Heard
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.sound.mixing import mixed
-from wrinkle.core.sound.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.made_sounds import HIT, TICK
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.media.clip import Clip
 
 
@@ -32,7 +32,7 @@ class Sounds(WindowCase):
         type_into(row.length, "12")
         type_into(row.pitch, "150")
         (sound,) = self.desk.document.state.sounds
-        self.assertEqual(sound.made, Made.HIT)
+        self.assertEqual(sound.made, HIT)
         rate = self.desk.document.state.frame_rate
         self.assertEqual((sound.hit, sound.length), (rate.seconds(-3), rate.seconds(12)))
         self.assertEqual((sound.level, sound.pitch), (-6.0, 1.5))
@@ -56,7 +56,7 @@ class Sounds(WindowCase):
 
     def test_it_is_in_the_video_and_in_the_piece_on_the_cut(self) -> None:
         document = self.desk.document
-        self.bench.stack.sounds.add(Made.TICK)
+        self.bench.stack.sounds.add(TICK)
         path = self.folder / "sounding.wrinkle"
         document.save(path)
         out = self.folder / "out.mp4"

@@ -90,9 +90,7 @@ def _wrinkle_facts(wrinkle: Wrinkle) -> dict[str, Any]:
         "dials": [_dial_words(dial) for dial in wrinkle.dials],
         "directions": [f"{x.value} ({name})" for x, name in directions_of(wrinkle).items()],
         "layers": [layer.name for layer in wrinkle.layers],
-        "sounds": [
-            f"{x.made.value} at {float(x.hit):+.3f} s, {x.level:g} dB" for x in wrinkle.sounds
-        ],
+        "sounds": [f"{x.made} at {float(x.hit):+.3f} s, {x.level:g} dB" for x in wrinkle.sounds],
         "lanes": [f"{x.name} · {address}" for x in wrinkle.layers for address in x.lanes()],
         "findings": [found.sentence for found in findings(wrinkle)],
     }
@@ -101,7 +99,7 @@ def _wrinkle_facts(wrinkle: Wrinkle) -> dict[str, Any]:
 def _slot_words(slot: Slot) -> str:
     if slot.key in GIVEN:
         return slot.label
-    return f"{slot.key}: {slot.label}, {slot.kind.value}, when empty {slot.unfilled.value}"
+    return f"{slot.key}: {slot.label}, {slot.kind}, when empty {slot.unfilled.value}"
 
 
 def _dial_words(dial: Dial) -> str:

@@ -19,8 +19,9 @@ def run(arguments: argparse.Namespace) -> int:
     """Writes the contact sheet."""
     from wrinkle.cli.writing import write
     from wrinkle.media.exporting.export import Choices
+    from wrinkle.media.exporting.sheet import EXPORT
 
-    _, count = write(arguments, "sheet", Choices())
+    _, count = write(arguments, EXPORT, Choices())
     print(f"{arguments.output}: {count} frames")
     return 0
 

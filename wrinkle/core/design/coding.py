@@ -10,8 +10,11 @@ from typing import Any, get_args
 import msgspec
 
 from wrinkle.core.design.document import FORMAT, Wrinkle
+from wrinkle.core.design.layer_kinds import LAYER_KINDS, Source, source_from
 from wrinkle.core.design.migrations import migrated
+from wrinkle.core.design.slot_kinds import SLOT_KINDS
 from wrinkle.core.errors import DocumentError
+from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS
 
 _KINDS = {
     "float": "a number",
@@ -22,7 +25,7 @@ _KINDS = {
     "object": "an object",
     "null": "nothing",
 }
-_PLACE = re.compile(r"^(?P<fault>.*?)(?: - at `(?:key in )?\$?\.?(?P<place>[^`]*)`)?$", re.DOTALL)
+_PLACE = re.compile(r" - at `(?:key in )?\$?\.?([^`]*)`")
 _EXACT = re.compile(r"^-?\d{1,12}(/0*[1-9]\d{0,11})?$")
 
 
@@ -105,9 +108,18 @@ def _own_name(part: object) -> object:
 
 def schema() -> str:
     """The JSON Schema of ``wrinkle.json``."""
-    found = msgspec.json.schema(Wrinkle, schema_hook=_schema_of)
+    kinds = [kind.source for kind in LAYER_KINDS.values()]
+    (found, *_), parts = msgspec.json.schema_components(
+        [Wrinkle, *kinds], schema_hook=_schema_of, ref_template="#/$defs/{name}"
+    )
+    found["$defs"] = parts
     found["$schema"] = "https://json-schema.org/draft/2020-12/schema"
     found["title"] = f"wrinkle.json, format {FORMAT}"
+    for part, field, registry in (
+        ("Slot", "kind", SLOT_KINDS),
+        ("WrinkleSound", "made", MADE_SOUNDS),
+    ):
+        found["$defs"][part]["properties"][field]["enum"] = list(registry)
     return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
 
 
@@ -144,6 +156,8 @@ def to_json(value: Any) -> Any:
 
 def from_json(kind: type, value: Any) -> Any:
     """What msgspec cannot read by itself."""
+    if kind is Source:
+        return source_from(value, from_json)
     if kind is Fraction:
         if not isinstance(value, str) or not _EXACT.match(value):
             raise ValueError("expected an exact number as text, such as '7/15'")
@@ -152,6 +166,8 @@ def from_json(kind: type, value: Any) -> Any:
 
 
 def _schema_of(kind: type) -> dict[str, Any]:
+    if kind is Source:
+        return {"anyOf": [{"$ref": f"#/$defs/{x.source.__name__}"} for x in LAYER_KINDS.values()]}
     if kind is Fraction:
         return {"type": "string", "pattern": _EXACT.pattern}
     raise TypeError(f"{kind} has no place in the file")
@@ -159,8 +175,9 @@ def _schema_of(kind: type) -> dict[str, Any]:
 
 def _sentence(fault: str) -> str:
     """msgspec's message with the place first and kinds in plain words."""
-    match = _PLACE.match(fault)
-    text, place = (match["fault"], match["place"]) if match else (fault, None)
+    # A part that is read by a road of its own tells its own place first, and then its owner's.
+    places = [place for place in reversed(_PLACE.findall(fault)) if place]
+    text, place = _PLACE.sub("", fault), ".".join(places)
     text = re.sub(r"`([^`]*)`", lambda m: _plain(m[1]), text)
     text = text.replace(", got ", ", found ")
     text = text[0].lower() + text[1:] if place else text

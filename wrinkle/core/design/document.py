@@ -20,7 +20,8 @@ from wrinkle.core.design.layer import Layer, check_unique
 from wrinkle.core.design.limits import check_count
 from wrinkle.core.design.links import check_links
 from wrinkle.core.design.set_aside import SetAside
-from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot, SlotKind
+from wrinkle.core.design.slot_kinds import Fills, slot_kind
+from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot
 from wrinkle.core.design.sounds import WrinkleSound
 from wrinkle.core.design.sources import PictureSource, SlotSource, WordsSource, check_asset
 from wrinkle.core.design.timing import Span
@@ -189,25 +190,20 @@ def plain_cut(name: str = "Untitled") -> Wrinkle:
     )
 
 
-_PICTURES = frozenset({SlotKind.CLIP, SlotKind.PICTURE})
-_WORDS = frozenset({SlotKind.WORDS})
-
-
-def _check_slot(layer: Layer, kinds: Mapping[str, SlotKind]) -> None:
+def _check_slot(layer: Layer, kinds: Mapping[str, str]) -> None:
     """Refuses a layer that shows a slot that is not there, or takes what the layer cannot show."""
     source = layer.source
     if isinstance(source, SlotSource):
-        slot, fits = source.slot, _PICTURES
+        slot, fits = source.slot, Fills.PICTURES
     elif isinstance(source, WordsSource) and source.slot:
-        slot, fits = source.slot, _WORDS
+        slot, fits = source.slot, Fills.WORDS
     else:
         return
     if slot not in kinds:
         raise InputError(f"The layer '{layer.name}' shows the slot '{slot}', which does not exist.")
-    if kinds[slot] not in fits:
+    if slot_kind(kinds[slot]).fills is not fits:
         raise InputError(
-            f"The layer '{layer.name}' cannot show the slot '{slot}', which takes "
-            f"{kinds[slot].value}."
+            f"The layer '{layer.name}' cannot show the slot '{slot}', which takes {kinds[slot]}."
         )
 
 

@@ -11,11 +11,11 @@ from msgspec.structs import replace
 from wrinkle.core.design import limits
 from wrinkle.core.design.address import Address, Part
 from wrinkle.core.design.effect_use import EffectUse
+from wrinkle.core.design.layer_kinds import Source
 from wrinkle.core.design.limits import check_count
 from wrinkle.core.design.masking import Mask, Matte
 from wrinkle.core.design.setting import HasSettings, Setting, neutral, settings_in
 from wrinkle.core.design.setting_specs import LAYER_SETTINGS, PLACEMENT_SETTINGS
-from wrinkle.core.design.sources import Source
 from wrinkle.core.design.timing import Span, Timing
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.held_at import HeldAt

@@ -13,10 +13,11 @@ from msgspec.structs import replace
 from wrinkle.core.design.document import Wrinkle, clip_layer
 from wrinkle.core.design.driven import standing
 from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.layer_kinds import LayerSource
 from wrinkle.core.design.links import inside, relinked
 from wrinkle.core.design.set_aside import still_aside
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.sources import GroupSource, ShapeSource, SlotSource, Source, WordsSource
+from wrinkle.core.design.sources import GroupSource, ShapeSource, SlotSource, WordsSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.naming import free_name
 from wrinkle.core.picture.resample import EdgeCover
@@ -24,7 +25,9 @@ from wrinkle.core.picture.resample import EdgeCover
 _WITHOUT_EDGES = GroupSource | ShapeSource | WordsSource
 
 
-def add_layer(wrinkle: Wrinkle, name: str, source: Source, above: str | None = None) -> Wrinkle:
+def add_layer(
+    wrinkle: Wrinkle, name: str, source: LayerSource, above: str | None = None
+) -> Wrinkle:
     """Puts a new layer over the layer ``above`` in its group, by default in front of all.
 
     A further view of a clip is there on the clip's side of the cut. What is drawn or composed has

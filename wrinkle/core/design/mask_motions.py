@@ -9,7 +9,8 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.lane_edits import with_track
 from wrinkle.core.design.lane_shapes import ends
 from wrinkle.core.design.links import inside
-from wrinkle.core.design.mask_edits import MaskForm, add_mask, form_outline, path_ref
+from wrinkle.core.design.mask_edits import add_mask, path_ref
+from wrinkle.core.design.mask_forms import MaskForm, form_outline
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import CUT, Keyframe, Track

@@ -8,7 +8,6 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.layer_edits import with_layer
 from wrinkle.core.design.masking import Matte, MatteBy
-from wrinkle.core.design.sources import FillSource, GroupSource, ShapeSource, WordsSource
 
 
 def set_matte(wrinkle: Wrinkle, layer_id: str, matte: Matte | None) -> Wrinkle:
@@ -22,5 +21,5 @@ def set_matte(wrinkle: Wrinkle, layer_id: str, matte: Matte | None) -> Wrinkle:
 
 def usual_by(cutter: Layer) -> MatteBy:
     """What of a layer cuts: the coverage of what has a form, the brightness of a picture."""
-    formed = isinstance(cutter.source, GroupSource | ShapeSource | WordsSource | FillSource)
+    formed = cutter.source.formed
     return MatteBy.COVERAGE if formed else MatteBy.BRIGHTNESS

@@ -16,16 +16,16 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.driven import driven_spec
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.layer_kinds import LayerSource
 from wrinkle.core.design.masking import Mask
 from wrinkle.core.design.setting import HasSettings, Setting, settings_in
 from wrinkle.core.design.slots import GIVEN
-from wrinkle.core.design.sources import NoiseSource, PictureSource, ShapeSource, SlotSource, Source
+from wrinkle.core.design.sources import SlotSource
 from wrinkle.core.motion import mirroring
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, discrete
-from wrinkle.core.picture import paths
 
 _Part = TypeVar("_Part", bound=HasSettings)
 
@@ -142,15 +142,7 @@ def _drive(drive: Drive, layers: Sequence[Layer], direction: Direction) -> Drive
     return replace(drive, start=turned(drive.start), end=turned(drive.end))
 
 
-def _source(source: Source, direction: Direction, as_they_are: Collection[str]) -> Source:
-    match source:
-        case SlotSource() if source.slot in as_they_are:
-            return source
-        case SlotSource() | PictureSource() | NoiseSource():
-            return replace(source, mirrored=source.mirrored.then(direction))
-        case ShapeSource():
-            further = tuple(
-                replace(x, path=paths.mirrored(x.path, direction)) for x in source.further
-            )
-            source = replace(source, further=further, mirrored=source.mirrored.then(direction))
-    return mirrored_part(source, direction)
+def _source(source: LayerSource, direction: Direction, as_they_are: Collection[str]) -> LayerSource:
+    if isinstance(source, SlotSource) and source.slot in as_they_are:
+        return source
+    return mirrored_part(source.in_mirror(direction), direction)

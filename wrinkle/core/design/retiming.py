@@ -18,13 +18,14 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.limits import LONGEST_HALF
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sounds import SHORTEST, Made, WrinkleSound
+from wrinkle.core.design.sounds import SHORTEST, WrinkleSound
 from wrinkle.core.design.timing import Blink, Span
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Track
 from wrinkle.core.motion.values import Value
+from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, Lasts
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -84,11 +85,9 @@ def _sound(sound: WrinkleSound, wrinkle: Wrinkle, wanted: Retiming) -> WrinkleSo
     if not wanted.stretch:
         return sound
     lead, tail = wanted.lead / wrinkle.lead, wanted.tail / wrinkle.tail
-    length = sound.length
-    if sound.made is Made.AIR:
-        length *= (wanted.lead + wanted.tail) / (wrinkle.lead + wrinkle.tail)
-    elif sound.made is Made.RISE:
-        length *= lead
+    whole = (wanted.lead + wanted.tail) / (wrinkle.lead + wrinkle.tail)
+    stretched = {Lasts.ITSELF: Fraction(1), Lasts.WINDOW: whole, Lasts.LEAD: lead}
+    length = sound.length * stretched[MADE_SOUNDS[sound.made].lasts]
     hit = sound.hit * (lead if sound.hit < CUT else tail)
     length = min(max(length, SHORTEST), LONGEST_HALF)
     return replace(sound, hit=hit, length=length)

@@ -8,8 +8,8 @@ from msgspec.structs import replace
 
 from wrinkle.core.design import limits
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot, SlotKind
-from wrinkle.core.design.sources import SlotSource
+from wrinkle.core.design.slot_kinds import Fills
+from wrinkle.core.design.slots import INCOMING, OUTGOING, Slot
 from wrinkle.core.errors import InputError
 
 _ORDINALS = ("Third", "Fourth", "Fifth", "Sixth", "Seventh", "Eighth", "Ninth", "Tenth")
@@ -30,13 +30,14 @@ def add_slot(wrinkle: Wrinkle) -> tuple[Wrinkle, str]:
 
 
 def remove_unused_slots(wrinkle: Wrinkle) -> Wrinkle:
-    """Drops the further slots that no layer shows."""
-    shown = {x.source.slot for x in wrinkle.layers if isinstance(x.source, SlotSource)}
+    """Drops the further slots of pictures and words that no layer shows."""
+    shown = {getattr(layer.source, "slot", "") for layer in wrinkle.layers}
     kept = (OUTGOING.key, INCOMING.key, *shown)
-    return replace(wrinkle, slots=tuple(slot for slot in wrinkle.slots if slot.key in kept))
+    slots = (x for x in wrinkle.slots if x.key in kept or x.fills is Fills.SOUND)
+    return replace(wrinkle, slots=tuple(slots))
 
 
-def add_further_slot(wrinkle: Wrinkle, kind: SlotKind) -> tuple[Wrinkle, str]:
+def add_further_slot(wrinkle: Wrinkle, kind: str) -> tuple[Wrinkle, str]:
     """One more slot of a kind, and its key.
 
     Raises:
@@ -44,9 +45,9 @@ def add_further_slot(wrinkle: Wrinkle, kind: SlotKind) -> tuple[Wrinkle, str]:
     """
     taken = {slot.key for slot in wrinkle.slots}
     for number in range(1, limits.MOST_SLOTS + 1):
-        key = kind.value if number == 1 else f"{kind.value}-{number}"
+        key = kind if number == 1 else f"{kind}-{number}"
         if key not in taken:
-            label = kind.value.title() if number == 1 else f"{kind.value.title()} {number}"
+            label = kind.title() if number == 1 else f"{kind.title()} {number}"
             return replace(wrinkle, slots=(*wrinkle.slots, Slot(key, label, kind))), key
     raise InputError(f"A wrinkle has at most {limits.MOST_SLOTS} slots.")
 

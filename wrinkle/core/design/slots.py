@@ -9,19 +9,12 @@ from fractions import Fraction
 import msgspec
 
 from wrinkle.core.design import limits
+from wrinkle.core.design.layer_kinds import LayerSource
 from wrinkle.core.design.limits import check_count
-from wrinkle.core.design.sources import SlotSource, Source, check_asset
+from wrinkle.core.design.slot_kinds import CLIP, Fills, slot_kind
+from wrinkle.core.design.sources import SlotSource, check_asset
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import require_near
-
-
-class SlotKind(Enum):
-    """What a slot takes."""
-
-    CLIP = "clip"
-    PICTURE = "picture"
-    WORDS = "words"
-    SOUND = "sound"
 
 
 class Unfilled(Enum):
@@ -39,7 +32,7 @@ class Slot(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
     Attributes:
         key: how layers name it.
         label: what it is called.
-        kind: what it takes.
+        kind: the key of what it takes.
         about: a sentence on what fits there.
         stand_in: the name of the asset that fills it until reuse does; empty for none.
         stand_in_cut: the stand-in's own time, in seconds, that falls on the cut; None is 0.
@@ -53,7 +46,7 @@ class Slot(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
 
     key: str
     label: str
-    kind: SlotKind = SlotKind.CLIP
+    kind: str = CLIP
     about: str = ""
     stand_in: str = ""
     stand_in_cut: Fraction | None = None
@@ -64,6 +57,7 @@ class Slot(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
     def __post_init__(self) -> None:
         if not self.key:
             raise InputError("A slot needs a key.")
+        slot_kind(self.kind)
         for text in (self.label, self.about, self.words):
             check_count("characters in a slot's text", text, limits.MOST_CHARACTERS)
         require_near(self.stand_in_cut, "The cut of a stand-in")
@@ -75,7 +69,12 @@ class Slot(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
     @property
     def moving(self) -> bool:
         """Whether what fills it are pictures."""
-        return self.kind in (SlotKind.CLIP, SlotKind.PICTURE)
+        return self.fills is Fills.PICTURES
+
+    @property
+    def fills(self) -> Fills:
+        """What it is filled with."""
+        return slot_kind(self.kind).fills
 
 
 OUTGOING = Slot("outgoing", "Outgoing clip")
@@ -88,12 +87,12 @@ def called(slots: Sequence[Slot], key: str) -> str:
     """What a slot is called in a sentence: *outgoing clip*, *third clip*, *clip “Fog”*."""
     for slot in slots:
         if slot.key == key:
-            label, kind = slot.label, slot.kind.value
+            label, kind = slot.label, slot.kind
             says_kind = kind in label.lower()
             return f"{label[0].lower()}{label[1:]}" if says_kind else f"{kind} “{label}”"
     return f"{key} clip"
 
 
-def shows_given(source: Source) -> bool:
+def shows_given(source: LayerSource) -> bool:
     """Whether a source shows one of the two clips."""
     return isinstance(source, SlotSource) and source.slot in GIVEN

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from enum import Enum
 from fractions import Fraction
 
 import msgspec
 
 from wrinkle.core.design import limits
 from wrinkle.core.errors import InputError
+from wrinkle.core.synthesis.made_sounds import made_sound
 
 QUIETEST, LOUDEST = -60.0, 12.0
 """Decibels."""
@@ -18,18 +18,6 @@ SHORTEST = Fraction(1, 100)
 """Seconds."""
 
 
-class Made(Enum):
-    """A made sound; the value is its word."""
-
-    AIR = "air"
-    RISE = "rise"
-    HIT = "hit"
-    DROP = "drop"
-    CRACKLE = "crackle"
-    FLUTTER = "flutter"
-    TICK = "tick"
-
-
 class WrinkleSound(
     msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True, kw_only=True
 ):
@@ -37,7 +25,7 @@ class WrinkleSound(
 
     Attributes:
         id: unique and stable.
-        made: which one.
+        made: the key of a made sound.
         hit: when its hit falls, in seconds from the cut.
         length: in seconds.
         level: in decibels; 0 is as loud as can be without a break.
@@ -49,7 +37,7 @@ class WrinkleSound(
     """
 
     id: str
-    made: Made
+    made: str
     hit: Fraction
     length: Fraction
     level: float = -9.0
@@ -57,14 +45,15 @@ class WrinkleSound(
     seed: int = 1
 
     def __post_init__(self) -> None:
+        made_sound(self.made)
         if not SHORTEST <= self.length <= limits.LONGEST_HALF:
             raise InputError(
-                f"The length of {self.made.value} must be within {float(SHORTEST):g} and "
+                f"The length of {self.made} must be within {float(SHORTEST):g} and "
                 f"{limits.LONGEST_HALF} seconds, not {float(self.length):g}."
             )
         if abs(self.hit) > limits.LONGEST_HALF:
             raise InputError(
-                f"The hit of {self.made.value} must lie within {limits.LONGEST_HALF} seconds of "
+                f"The hit of {self.made} must lie within {limits.LONGEST_HALF} seconds of "
                 f"the cut, not {float(self.hit):g}."
             )
         for value, low, high, what in (
@@ -74,6 +63,5 @@ class WrinkleSound(
         ):
             if not low <= value <= high:
                 raise InputError(
-                    f"The {what} of {self.made.value} must be within {low:g} and {high:g}, not "
-                    f"{value:g}."
+                    f"The {what} of {self.made} must be within {low:g} and {high:g}, not {value:g}."
                 )

@@ -165,6 +165,7 @@ class Effect:
         reads_decisions: its values can be read from a file of colour decisions.
         needs_lut: it reads a colour table among the wrinkle's assets; without one it rests.
         forms: what it starts with in other forms of its choice ``form``, beside ``starts_with``.
+        jumps: single frames of it jump out, and are meant to.
         ends_with: values at which it has done all it can, to which a lane of it goes.
     """
 
@@ -179,6 +180,7 @@ class Effect:
     starts_with: Mapping[str, Value] = field(default_factory=dict)
     words: str = ""
     timed: bool = False
+    jumps: bool = False
     needs_lut: bool = False
     needs_layer: bool = False
     follows: bool = False

@@ -19,7 +19,7 @@ from wrinkle.core.effects.families import (
     weave,
 )
 from wrinkle.core.errors import InputError
-from wrinkle.core.registering import by_key
+from wrinkle.core.registering import Registry
 from wrinkle.core.searching import holds_words
 
 _FAMILIES = (
@@ -39,7 +39,7 @@ _FAMILIES = (
 )
 
 
-EFFECTS: dict[str, Effect] = by_key("effect", (x for one in _FAMILIES for x in one.EFFECTS))
+EFFECTS: Registry[Effect] = Registry("effect", (x for one in _FAMILIES for x in one.EFFECTS))
 
 
 def effect(key: str) -> Effect:

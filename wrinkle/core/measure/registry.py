@@ -16,9 +16,9 @@ from wrinkle.core.measure.checks import (
     words,
 )
 from wrinkle.core.measure.subject import Subject
-from wrinkle.core.registering import by_key
+from wrinkle.core.registering import Registry
 
-CHECKS: dict[str, Check] = by_key(
+CHECKS: Registry[Check] = Registry(
     "check",
     (
         flash.CHECK,

@@ -25,8 +25,8 @@ from wrinkle.core.render.placing import layer_matrix, shown_matrix
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.sound.mixing import mixed
-from wrinkle.core.sound.samples import Samples
 from wrinkle.core.store import Store
+from wrinkle.core.synthesis.samples import Samples
 
 Sound = Callable[[int, int], Samples]
 """Gives so many samples from one on, counted from the cut."""

@@ -12,9 +12,9 @@ from wrinkle.core.measure.limits import BARE, BEYOND_WHITE
 from wrinkle.core.measure.look import Look
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.measure.trace import Limit, Line, Trace
-from wrinkle.core.registering import by_key
+from wrinkle.core.registering import Registry
 from wrinkle.core.sound.loudness import MOMENT, SILENCE, momentary
-from wrinkle.core.sound.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 
 
 def _of_look(value: Callable[[Look], float]) -> Callable[[Subject], Sequence[Line]]:
@@ -59,7 +59,7 @@ def _loudness(subject: Subject) -> Sequence[Line]:
     return (Line("", momentary(sound(first, end - first), middles - first)),)
 
 
-TRACES: dict[str, Trace] = by_key(
+TRACES: Registry[Trace] = Registry(
     "trace",
     (
         Trace("brightness", "Brightness", "The mean brightness of the frame.", "%", 100.0,

@@ -47,6 +47,10 @@ class Fill:
     start: tuple[float, float] = (0.5, 0.0)
     end: tuple[float, float] = (0.5, 1.0)
 
+    def picture(self, size: Size) -> Image:
+        """Its picture in a frame of a size."""
+        return gradient(self, size)
+
 
 def gradient(fill: Fill, size: Size) -> Image:
     """The fill over a frame of ``size``: a linear, opaque image."""

@@ -64,6 +64,10 @@ class Lettering:
     softness: float = 1.0
     by: RevealBy = RevealBy.LETTER
 
+    def picture(self, size: Size) -> Image:
+        """Its picture in a frame of a size."""
+        return lettered(self, size)
+
 
 @dataclass(frozen=True)
 class Glyph:

@@ -14,7 +14,9 @@ from typing import Final
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.picture.image import Size
+from wrinkle.core.motion.direction import Direction
+from wrinkle.core.picture.image import Image, Light, Size, mirrored
+from wrinkle.core.picture.transfer import decode
 
 Field = NDArray[np.float32]
 """float32 ``(H, W)``."""
@@ -157,3 +159,22 @@ class _Axis:
 
 def _fade(t: NDArray[np.float64] | np.float64) -> NDArray[np.float64]:
     return np.asarray(t * t * t * (t * (t * 6.0 - 15.0) + 10.0))
+
+
+@dataclass(frozen=True)
+class GreyNoise:
+    """Noise as a grey picture: 0.5 + brightness + contrast · noise, in encoded colour."""
+
+    noise: Noise
+    contrast: float
+    brightness: float
+    mirrored: Direction = Direction.AS_MADE
+
+    def picture(self, size: Size) -> Image:
+        """Its picture in a frame of a size, linear."""
+        field = noise_field(self.noise, size)
+        grey = np.clip(0.5 + self.brightness + self.contrast * field, 0.0, 1.0)
+        pixels = np.repeat(grey.astype(np.float32)[..., None], 4, axis=2)
+        pixels[..., 3] = 1.0
+        pixels[..., :3] = decode(np.ascontiguousarray(pixels[..., :3]))
+        return mirrored(Image(pixels, Light.LINEAR, opaque=True), self.mirrored)

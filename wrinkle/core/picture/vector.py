@@ -84,6 +84,10 @@ class Drawing:
     stroke: Stroke | None
     mirrored: Direction = Direction.AS_MADE
 
+    def picture(self, size: Size) -> Image:
+        """Its picture in a frame of a size."""
+        return painted(self, size)
+
 
 def coverage(shapes: Sequence[Polyline], size: Size, grow: float = 0.0) -> Coverage:
     """How much of each pixel lies inside closed shapes (even-odd), 0…1.

@@ -204,8 +204,11 @@ def fitted(wrinkle: Wrinkle, clips: Mapping[str, PieceClip]) -> Wrinkle:
     layers = []
     for layer in wrinkle.layers:
         source = layer.source
-        clip = clips.get(source.slot) if isinstance(source, SlotSource) else None
-        if clip is not None and source.slot in GIVEN:  # type: ignore[union-attr]
+        if not isinstance(source, SlotSource) or source.slot not in GIVEN:
+            layers.append(layer)
+            continue
+        clip = clips.get(source.slot)
+        if clip is not None:
             if clip.fit is not Fit.FILL and layer.fit.rest == Fit.FILL.value:
                 layer = replaced(layer, fit=replaced(layer.fit, rest=clip.fit.value))
             if clip.focus != (0.5, 0.5) and layer.focus.rest == (0.5, 0.5):

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.running import windows
 from wrinkle.core.sound.mixing import Mix, mixed
-from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 _FADE = SAMPLE_RATE // 250
 """Samples at the ends of a clip that rise and fall: a wave that is cut off clicks."""

@@ -7,38 +7,24 @@ from dataclasses import replace
 import cv2
 import numpy as np
 
+from wrinkle.core.design.layer_kinds import Pictured
 from wrinkle.core.mask.coverage import mask_plane
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.gaussian import gaussian
-from wrinkle.core.picture.gradient import Fill, gradient
 from wrinkle.core.picture.image import Image, Light, Size, mirrored
-from wrinkle.core.picture.lettering import Lettering, lettered
-from wrinkle.core.picture.noise import noise_field
 from wrinkle.core.picture.resample import EdgeCover, Plane, resample
-from wrinkle.core.picture.transfer import decode
-from wrinkle.core.picture.vector import Coverage, Drawing, painted
+from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.material import Material
-from wrinkle.core.render.planned import Drawn, GreyNoise, Masks, SourceFrame
+from wrinkle.core.render.planned import Masks, SourceFrame
 
 _BACKDROP_BLUR = 0.04
 _BACKDROP_LARGER = 1.08
 
 
-def drawn(content: Drawn, size: Size, material: Material) -> Image:
+def drawn(content: Pictured, size: Size, material: Material) -> Image:
     """The picture of a drawn content."""
 
-    def make() -> Image:
-        match content:
-            case Fill():
-                return gradient(content, size)
-            case Drawing():
-                return painted(content, size)
-            case Lettering():
-                return lettered(content, size)
-            case GreyNoise():
-                return mirrored(_grey(content, size), content.mirrored)
-
-    return material.store.made((content, size), make)
+    return material.store.made((content, size), lambda: content.picture(size))
 
 
 def fetched(wanted: SourceFrame, material: Material) -> Image:
@@ -85,15 +71,6 @@ def _coverage_of(painted: SourceFrame | None, material: Material) -> Coverage | 
     # A coverage picture is grey by its stored numbers, not by light.
     pixels = fetched(painted, material).in_light(Light.ENCODED).pixels
     return np.ascontiguousarray(pixels[..., 0])
-
-
-def _grey(content: GreyNoise, size: Size) -> Image:
-    field = noise_field(content.noise, size)
-    grey = np.clip(0.5 + content.brightness + content.contrast * field, 0.0, 1.0)
-    pixels = np.repeat(grey.astype(np.float32)[..., None], 4, axis=2)
-    pixels[..., 3] = 1.0
-    pixels[..., :3] = decode(np.ascontiguousarray(pixels[..., :3]))
-    return Image(pixels, Light.LINEAR, opaque=True)
 
 
 def _on_backdrop(picture: Image, frame_size: Size) -> Image:

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.layer_kinds import DrawnSource, Seeing
 from wrinkle.core.design.links import within
 from wrinkle.core.design.masking import Mask
 from wrinkle.core.design.setting import Setting
@@ -33,7 +34,6 @@ from wrinkle.core.picture.motion_blur import Quality, Shutter, blur_instants
 from wrinkle.core.picture.paths import in_frame, knots
 from wrinkle.core.picture.placement import IDENTITY, Matrix, frame_corners
 from wrinkle.core.picture.resample import EdgeCover
-from wrinkle.core.render.drawn_sources import drawing_of
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.placing import layer_matrix
 from wrinkle.core.render.planned import (
@@ -321,9 +321,11 @@ class _Planner:
             place = ("asset", source.asset)
             bare = SourceFrame(place, picture.identity, 0, picture.size, mirrored=source.mirrored)
             return self._fitted(layer, bare)
+        if not isinstance(source, DrawnSource):
+            return None
         seen, drawn_in = self._seen(layer, self.time), self.wrinkle.reference_size
-        drawing = drawing_of(source, seen, self.size, drawn_in, self.material.fonts)
-        return drawing, IDENTITY
+        seeing = Seeing(seen, self.size, drawn_in, self.material.fonts)
+        return source.drawn(seeing), IDENTITY
 
     def _clip(
         self, layer: Layer, shown: SlotSource, filling: Filling, clock: Clock

@@ -7,18 +7,15 @@ from functools import cached_property
 
 import numpy as np
 
+from wrinkle.core.design.layer_kinds import Pictured
 from wrinkle.core.design.masking import MatteBy
 from wrinkle.core.mask.coverage import MaskShape
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode
-from wrinkle.core.picture.gradient import Fill
 from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.lettering import Lettering
-from wrinkle.core.picture.noise import Noise
 from wrinkle.core.picture.placement import Matrix
 from wrinkle.core.picture.resample import EdgeCover
-from wrinkle.core.picture.vector import Drawing
 
 Rows = tuple[float, ...]
 STILL: Rows = tuple(np.eye(3).ravel().tolist())
@@ -49,16 +46,6 @@ class SourceFrame:
 
 
 @dataclass(frozen=True)
-class GreyNoise:
-    """Noise as a grey picture: 0.5 + brightness + contrast · noise, in encoded colour."""
-
-    noise: Noise
-    contrast: float
-    brightness: float
-    mirrored: Direction = Direction.AS_MADE
-
-
-@dataclass(frozen=True)
 class Grouped:
     """The layers of a group, from the back to the front; ``held`` as in ``FramePlan``."""
 
@@ -74,8 +61,7 @@ class PlannedMask:
     painted: SourceFrame | None = None
 
 
-Drawn = Fill | Drawing | Lettering | GreyNoise
-Content = SourceFrame | Drawn | Grouped
+Content = SourceFrame | Pictured | Grouped
 
 
 Masks = tuple[PlannedMask, ...]

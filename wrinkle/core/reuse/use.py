@@ -15,7 +15,8 @@ from wrinkle.core.design.driving import driven
 from wrinkle.core.design.layer_edits import with_layers
 from wrinkle.core.design.mirroring import mirrored_wrinkle
 from wrinkle.core.design.retiming import Retiming, retime
-from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING, SlotKind, Unfilled
+from wrinkle.core.design.slot_kinds import Fills
+from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING, Unfilled
 from wrinkle.core.design.sources import WordsSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
@@ -135,7 +136,7 @@ def possible(wrinkle: Wrinkle, choices: Choices) -> Choices:
         if dial.id in choices.dials:
             with suppress(InputError):
                 dials[dial.id] = dial.checked(choices.dials[dial.id])
-    words = {slot.key for slot in wrinkle.slots if slot.kind is SlotKind.WORDS}
+    words = {slot.key for slot in wrinkle.slots if slot.fills is Fills.WORDS}
     direction = choices.direction
     if direction not in directions_of(wrinkle):
         direction = Direction.AS_MADE
@@ -186,7 +187,7 @@ def _worded(wrinkle: Wrinkle, words: Mapping[str, str]) -> Wrinkle:
     Raises:
         InputError: there is no such slot for words.
     """
-    slots = {slot.key: slot for slot in wrinkle.slots if slot.kind is SlotKind.WORDS}
+    slots = {slot.key: slot for slot in wrinkle.slots if slot.fills is Fills.WORDS}
     for key in words:
         if key not in slots:
             names = ", ".join(sorted(slots)) or "none"

@@ -7,7 +7,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 SILENCE = -70.0
 """LUFS: what is quieter counts as silence (the absolute gate of BS.1770-4)."""

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.sounds import Made, WrinkleSound
-from wrinkle.core.sound.making import MADE_SOUNDS, Speeds, Voice, made
+from wrinkle.core.design.sounds import WrinkleSound
 from wrinkle.core.sound.motion_speed import motion_speeds
-from wrinkle.core.sound.samples import SAMPLE_RATE, Mono, Samples
+from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, Speeds, Voice, made
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Mono, Samples
 
 _SPEEDS_A_SECOND = 100
 _MOST_SPEEDS = 2_000
@@ -62,14 +62,14 @@ def _start(sound: WrinkleSound) -> int:
 
 def _made(sound: WrinkleSound, wrinkle: Wrinkle) -> Mono:
     count = max(1, round(sound.length * SAMPLE_RATE))
-    dice = np.random.default_rng([sound.seed, list(Made).index(sound.made)])
+    dice = np.random.default_rng([sound.seed, MADE_SOUNDS[sound.made].number])
     voice = Voice(count, sound.pitch, dice, _speeds(sound, wrinkle))
     level = np.float32(10.0 ** (sound.level / 20.0))
     return made(MADE_SOUNDS[sound.made], voice) * level
 
 
 def _speeds(sound: WrinkleSound, wrinkle: Wrinkle) -> Speeds:
-    if sound.made is not Made.AIR:
+    if not MADE_SOUNDS[sound.made].follows:
         return np.zeros(1)
     count = min(max(8, int(sound.length * _SPEEDS_A_SECOND)), _MOST_SPEEDS)
     return motion_speeds(wrinkle, sound.hit - sound.length / 2, sound.length, count)

@@ -21,13 +21,14 @@ from wrinkle.core.design import (
 )
 from wrinkle.core.design.document import plain_cut
 from wrinkle.core.design.layer_edits import with_layer
+from wrinkle.core.design.layer_kinds import LayerSource
 from wrinkle.core.design.masking import Matte, MatteBy
 from wrinkle.core.design.set_aside_edits import set_aside
 from wrinkle.core.design.setting import Jitter, Setting
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slots import SlotKind, Unfilled
-from wrinkle.core.design.sounds import Made
-from wrinkle.core.design.sources import SlotSource, Source, TreatmentSource
+from wrinkle.core.design.slot_kinds import CLIP, WORDS
+from wrinkle.core.design.slots import Unfilled
+from wrinkle.core.design.sources import SlotSource, TreatmentSource
 from wrinkle.core.design.timing import Span, Timing
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.feels import FEELS
@@ -63,7 +64,7 @@ class Work:
     def layer(
         self,
         name: str,
-        source: Source | str | None = None,
+        source: LayerSource | str | None = None,
         first: float | None = None,
         end: float | None = None,
         **settings: Value,
@@ -80,7 +81,7 @@ class Work:
             self.put(new, key, value)
         return new
 
-    def sound(self, made: Made, hit: float = 0, length: float = 0, **fields: float) -> None:
+    def sound(self, made: str, hit: float = 0, length: float = 0, **fields: float) -> None:
         """A sound whose hit falls on a frame; without a length as long as it usually is."""
         self.wrinkle, new = sound_edits.add_sound(self.wrinkle, made)
         times = {"hit": Fraction(hit) / RATE}
@@ -204,7 +205,7 @@ class Work:
 
     def words_slot(self, label: str, about: str, words: str) -> str:
         """A slot for words; gives its key."""
-        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, SlotKind.WORDS)
+        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, WORDS)
         self.wrinkle = slot_edits.change_slot(
             self.wrinkle, key, label=label, about=about, words=words, unfilled=Unfilled.STAND_IN
         )
@@ -212,7 +213,7 @@ class Work:
 
     def clip_slot(self, label: str, about: str, asset: str, cut: float) -> str:
         """A slot for a clip; gives its key. The stand-in's second ``cut`` falls on the cut."""
-        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, SlotKind.CLIP)
+        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, CLIP)
         self.wrinkle = slot_edits.change_slot(
             self.wrinkle,
             key,

@@ -6,10 +6,10 @@ from fractions import Fraction
 
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.sounds import Made
 from wrinkle.core.design.sources import WordsSource
 from wrinkle.core.design.timing import Timing
 from wrinkle.core.motion.held_at import HeldAt
+from wrinkle.core.synthesis.made_sounds import CRACKLE, DROP, FLUTTER, TICK
 from wrinkle.demo.recipes.bench import Work
 
 
@@ -196,10 +196,10 @@ def broken_title() -> Wrinkle:
     work.dial("Tear", "How far the picture tears at the cut.", (hurt, torn["offset"]))
     work.seed_dial()
     # Each part of the title is heard: the strips crackle, it turns, it tears, it lands.
-    work.sound(Made.CRACKLE, -13, 16, level=-10.0)
-    work.sound(Made.TICK, -7, level=-12.0)
-    work.sound(Made.FLUTTER, -3, 9, level=-14.0, pitch=1.5)
-    work.sound(Made.DROP, 3, 18, level=-10.0)
+    work.sound(CRACKLE, -13, 16, level=-10.0)
+    work.sound(TICK, -7, level=-12.0)
+    work.sound(FLUTTER, -3, 9, level=-14.0, pitch=1.5)
+    work.sound(DROP, 3, 18, level=-10.0)
     work.aside("words", "Torn letters are to leave the safe area.", "strips", "position")
     work.aside("words", "Split letters are to leave the safe area.", "colours", "position")
     return work.wrinkle

@@ -8,11 +8,11 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.sounds import Made
 from wrinkle.core.design.sources import FillSource, NoiseSource, ShapeSource, WordsSource
 from wrinkle.core.design.timing import Blink, Timing
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import Outline, rectangle
+from wrinkle.core.synthesis.made_sounds import AIR, HIT, TICK
 from wrinkle.demo.brushes import HEIGHT, WIDTH
 from wrinkle.demo.extras import strokes
 from wrinkle.demo.recipes.bench import RATE, Work, oval
@@ -138,9 +138,9 @@ def porthole() -> Wrinkle:
     )
     work.blur_dial()
     # The port falls shut on the cut; the clip that ran back goes on six frames later.
-    work.sound(Made.AIR, 0, 34, level=-14.0, pitch=0.8)
-    work.sound(Made.HIT, 0, level=-5.0)
-    work.sound(Made.TICK, 6, level=-12.0, pitch=0.7)
+    work.sound(AIR, 0, 34, level=-14.0, pitch=0.8)
+    work.sound(HIT, 0, level=-5.0)
+    work.sound(TICK, 6, level=-12.0, pitch=0.7)
     work.aside("clipped", "Light through the port burns out on bright clips.")
     work.aside(
         "words", "The line is a shout, not to be read to its end.", "outlined", "source.text"

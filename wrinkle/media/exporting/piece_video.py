@@ -12,7 +12,7 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Bytes8
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.heard import Heard, SoundSource
-from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.media.clip import Clip
 from wrinkle.media.video_file import check_video_size, write_video
 

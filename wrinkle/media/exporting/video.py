@@ -9,7 +9,7 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.sound.mixing import mixed
-from wrinkle.core.sound.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.media.exporting.export import Choices, Export, rendered, window_frames
 from wrinkle.media.video_file import check_video_size, write_video
 
@@ -33,4 +33,4 @@ def write(path: Path, showing: Showing, choices: Choices, jobs: Jobs, job: Job) 
         )
 
 
-EXPORT = Export("video", "MP4 video", ".mp4", window_frames, write)
+EXPORT = Export("video", "MP4 video", ".mp4", window_frames, write, whole=True)

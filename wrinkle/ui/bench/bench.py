@@ -17,7 +17,7 @@ from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.use import AS_MADE, Use, possible, resolved
 from wrinkle.core.sound.mixing import Mix, mixed
-from wrinkle.core.sound.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
 from wrinkle.ui.bench.result_view import ResultView
@@ -266,7 +266,9 @@ class Bench(Place):
 
     def actions_here(self) -> Sequence[Action]:
         """What the menus and the keys do."""
-        parts = BenchParts(self, self.outgoing, self.incoming, self.stack, self.transport)
+        parts = BenchParts(
+            self, self.outgoing, self.incoming, self.stack, self.transport, self.timeline
+        )
         return bench_actions(parts, self._desk)
 
     def held_keys(self) -> Sequence[HeldKey]:

@@ -24,8 +24,10 @@ from wrinkle.ui.bench.pin_actions import PinActions, remove_pins
 from wrinkle.ui.bench.retime_dialog import RetimeDialog
 from wrinkle.ui.bench.source_view import SourceView
 from wrinkle.ui.bench.stack import Stack
+from wrinkle.ui.bench.timeline import Timeline
 from wrinkle.ui.bench.transport import Transport
 from wrinkle.ui.choosing.board import BoardDialog
+from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.desk import Desk
 
 _FILE, _PINS, _LAYERS, _STEPS, _SHOWN = 30, 20, 10, 10, 20
@@ -39,6 +41,7 @@ class BenchParts(NamedTuple):
     incoming: SourceView
     stack: Stack
     transport: Transport
+    timeline: Timeline
 
 
 def bench_actions(parts: BenchParts, desk: Desk) -> Sequence[Action]:
@@ -219,6 +222,13 @@ def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
             transport.toggle()
         dialog.show()
 
+    def tables() -> None:
+        timeline = parts.timeline
+        dialog = TablesDialog(timeline.models, parts.widget)
+        dialog.frameChosen.connect(looking.set_playhead)
+        timeline.modelsChanged.connect(dialog.refresh)
+        dialog.show()
+
     def toggle_split() -> None:
         looking.show_split(not looking.split)
 
@@ -248,6 +258,8 @@ def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
         _action("board", "Board: directions, strengths, dials…", board, "View", _SHOWN, "Shift+G",
                 "Shows the wrinkle in its directions and strengths, or along a dial, to take one.",
                 no_clips),
+        _action("numbers", "Numbers as a table…", tables, "View", _SHOWN, "N",
+                "Lists pins, measured values and frames, to be typed in, copied and read aloud."),
         _action("before-after", "Split: before | after", toggle_split, "View", _SHOWN, "Shift+E",
                 "A line in the picture: without the effects at its left, with them at its right.",
                 checked=lambda: looking.split),

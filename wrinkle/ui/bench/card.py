@@ -18,24 +18,12 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design import lane_edits, layer_edits
-from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.grouping import depth_of
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.masking import MatteBy
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.design.setting_specs import PLACEMENT_SETTINGS
 from wrinkle.core.design.slots import called
-from wrinkle.core.design.sources import (
-    FillSource,
-    GroupSource,
-    NoiseSource,
-    PictureSource,
-    ShapeSource,
-    SlotSource,
-    Source,
-    TreatmentSource,
-    WordsSource,
-)
 from wrinkle.core.motion.values import number_of
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.ui import icons
@@ -338,28 +326,9 @@ def _show_count(section: Section, count: Callable[[Layer], int], layer: Layer) -
     section.set_note(str(count(layer) or ""))
 
 
-def _kind(source: Source, wrinkle: Wrinkle) -> str:
-    match source:
-        case SlotSource(slot=key):
-            return called(wrinkle.slots, key)
-        case PictureSource(asset=asset):
-            return f"picture {asset}"
-        case WordsSource(text=text):
-            return f"words “{text.splitlines()[0] if text.strip() else ''}”"
-        case TreatmentSource():
-            return "treatment"
-        case GroupSource():
-            return "group"
-        case FillSource():
-            return "fill"
-        case ShapeSource():
-            return "shape"
-        case NoiseSource():
-            return "noise"
-
-
 def _about(desk: Desk, layer: Layer) -> str:
-    words = [_kind(layer.source, desk.document.state)]
+    slots = desk.document.state.slots
+    words = [layer.source.words(lambda key: called(slots, key))]
     blend = layer.blend.at(desk.looking.time)
     if blend != BlendMode.NORMAL.value:
         words.append(str(blend))

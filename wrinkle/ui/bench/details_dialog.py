@@ -21,7 +21,8 @@ from PyQt6.QtWidgets import (
 from wrinkle.core.design import slot_edits, wrinkle_edits
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.kinds import KINDS
-from wrinkle.core.design.slots import GIVEN, Slot, SlotKind, Unfilled
+from wrinkle.core.design.slot_kinds import SLOT_KINDS, Fills
+from wrinkle.core.design.slots import GIVEN, Slot, Unfilled
 from wrinkle.core.motion.direction import Direction
 from wrinkle.ui.bench.edits_dialog import EditsDialog
 from wrinkle.ui.desk.desk import Desk
@@ -83,8 +84,9 @@ class DetailsDialog(EditsDialog):
         column.addWidget(_heading("Further slots", about))
         column.addLayout(self._slot_column)
         adds = QHBoxLayout()
-        for slot_kind in SlotKind:
-            button = QPushButton(f"Add {slot_kind.value}")
+        self.add_buttons: dict[str, QPushButton] = {}
+        for slot_kind in SLOT_KINDS:
+            button = self.add_buttons[slot_kind] = QPushButton(f"Add {slot_kind}")
             button.setAutoDefault(False)
             button.clicked.connect(partial(self._add_slot, slot_kind))
             adds.addWidget(button)
@@ -132,7 +134,7 @@ class DetailsDialog(EditsDialog):
         remove.clicked.connect(lambda: self.edit("slot removed", _without(slot.key)))
         head = QHBoxLayout()
         head.addWidget(name, 1)
-        head.addWidget(PlainLabel(slot.kind.value))
+        head.addWidget(PlainLabel(slot.kind))
         head.addWidget(remove)
         form.add("Slot", head)
         about = QLineEdit(slot.about)
@@ -140,7 +142,7 @@ class DetailsDialog(EditsDialog):
         about.setAccessibleName(f"What fits into {slot.label}")
         about.editingFinished.connect(lambda: self._change_slot(slot, about=about.text().strip()))
         form.add("Fits", about)
-        if slot.kind is SlotKind.WORDS:
+        if slot.fills is Fills.WORDS:
             words = QLineEdit(slot.words)
             words.setAccessibleName(f"Words that stand in for {slot.label}")
             words.editingFinished.connect(lambda: self._change_slot(slot, words=words.text()))
@@ -183,7 +185,7 @@ class DetailsDialog(EditsDialog):
         if path is not None:
             self.set_stand_in(slot.key, path)
 
-    def _add_slot(self, kind: SlotKind) -> None:
+    def _add_slot(self, kind: str) -> None:
         self.edit("slot", lambda w: slot_edits.add_further_slot(w, kind)[0])
 
     def _change_slot(self, slot: Slot, **fields: Any) -> None:

@@ -5,30 +5,30 @@ It paints and drags; what a drag means is said by signals.
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from wrinkle.core.design import lane_edits, pins
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.lane_edits import on_own_half
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.motion.easing import Bezier
 from wrinkle.core.motion.seam import SeamFault
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lane_geometry import Handle, LaneGeometry, Pin, far, nearest, value_range
+from wrinkle.ui.bench.lane_moves import EaseChange, PinMove, PinsEdit
+from wrinkle.ui.bench.lane_rows import LanePin, frame_of, lane_columns, pins_of
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.colour_field import shown_colour
-from wrinkle.ui.shared.frame_axis import FrameAxis
-from wrinkle.ui.shared.seam import draw_seam
+from wrinkle.ui.shared.frame_canvas import FrameCanvas
+from wrinkle.ui.shared.frame_table import FrameModel
 from wrinkle.ui.theme import active, small_font
 
 LANE_HEIGHT = 76
@@ -37,40 +37,6 @@ _DRAG_START = 3
 _COLOUR_PARTS = 3
 _CONFIDENCE = 18.0
 _UNSURE = 0.6
-
-
-@dataclass(frozen=True)
-class PinMove:
-    """Where a drag puts a keyframe."""
-
-    ref: SettingRef
-    index: int
-    time: Fraction
-    value: Value
-
-    def apply(self, wrinkle: Wrinkle) -> Wrinkle:
-        """The edit that the drag stands for."""
-        return lane_edits.move_key(wrinkle, self.ref, self.index, self.time, self.value)
-
-
-@dataclass(frozen=True)
-class EaseChange:
-    """The ease that a drag of a handle makes."""
-
-    ref: SettingRef
-    index: int
-    ease: Bezier
-
-    def apply(self, wrinkle: Wrinkle) -> Wrinkle:
-        """The edit that the drag stands for."""
-        return lane_edits.set_ease(wrinkle, self.ref, self.index, self.ease)
-
-
-@dataclass(frozen=True)
-class PinsEdit:
-    """What a drag does to several pins."""
-
-    apply: Callable[[Wrinkle], Wrinkle]
 
 
 @dataclass(frozen=True)
@@ -118,7 +84,7 @@ class _Drawing:
     fault: str
 
 
-class LaneCanvas(QWidget):
+class LaneCanvas(FrameCanvas):
     """Draws and edits the curve of one setting.
 
     Signals:
@@ -144,16 +110,18 @@ class LaneCanvas(QWidget):
     pinsUnwanted = pyqtSignal()
 
     def __init__(self, ref: SettingRef, spec: SettingSpec, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        columns = lane_columns(spec, lambda: self._wrinkle, self._type)
+        model = FrameModel(
+            spec.label, columns, lambda pin: frame_of(pin, self._wrinkle), self._listed
+        )
+        super().__init__(f"Lane of {spec.label}", model, parent=parent)
         self._ref = ref
         self._spec = spec
         self._wrinkle: Wrinkle | None = None
         self._pin: PinChoice | None = None
         self._pins: frozenset[PinChoice] = frozenset()
         self._band: QRectF | None = None
-        self._playhead = 0
         self._with_speed = False
-        self._inset = (0.0, 0.0)
         self._held_range: tuple[float, float] | None = None
         self._placed: tuple[Wrinkle | None, object, LaneGeometry | None] | None = None
         self._drawn: _Drawing | None = None
@@ -162,46 +130,31 @@ class LaneCanvas(QWidget):
         self._moved = False
         self._press = QPointF()
         self.setFixedHeight(LANE_HEIGHT)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
-        self.setAccessibleName(f"Lane of {self._spec.label}")
-
-    def set_inset(self, left: float, right: float) -> None:
-        """How far the axis stays from the widget's sides."""
-        self._inset = (left, right)
 
     def show_lane(self, desk: Desk) -> None:
         """Shows the setting as it is in the desk, on demand with its speed."""
-        shown = (
-            desk.document.state,
-            desk.looking.pin,
-            desk.looking.pins,
-            desk.looking.playhead,
-            desk.looking.speed_shown,
-        )
-        if shown != (
-            self._wrinkle,
-            self._pin,
-            self._pins,
-            self._playhead,
-            self._with_speed,
-        ):
-            self._wrinkle, self._pin, self._pins, self._playhead, self._with_speed = shown
+        looking = desk.looking
+        shown = (desk.document.state, looking.pin, looking.pins, looking.speed_shown)
+        if shown != (self._wrinkle, self._pin, self._pins, self._with_speed):
+            self._wrinkle, self._pin, self._pins, self._with_speed = shown
+            self.set_frames(desk.document.state.frames)
             self.update()
+            if self.model is not None:
+                self.model.refresh()
+        self.show_playhead(looking.playhead)
 
-    def show_playhead(self, frame: int) -> None:
-        """Shows the playhead on another frame; only the two columns are painted anew."""
-        for number in (self._playhead, frame):
-            column = QRectF(self.axis.x(number), 0, self.axis.cell, self.height())
-            self.update(column.toAlignedRect())
-        self._playhead = frame
+    def _listed(self) -> list[LanePin]:
+        """The pins as the table lists them."""
+        wrinkle = self._wrinkle
+        there = wrinkle is not None and self._ref.exists(wrinkle)
+        return pins_of(self._ref, wrinkle) if wrinkle is not None and there else []
 
-    @property
-    def axis(self) -> FrameAxis:
-        """Where the frames stand."""
-        left, right = self._inset
-        frames = self._wrinkle.frames if self._wrinkle else range(-1, 1)
-        return FrameAxis(frames.start, frames.stop, left, max(10.0, self.width() - left - right))
+    def _type(self, change: PinMove | PinsEdit) -> bool:
+        """What was typed into the table is a drag that ends at once."""
+        self.changing.emit(change)
+        self.dropped.emit(f"pin of {self._spec.label.lower()}")
+        return True
 
     @property
     def geometry_now(self) -> LaneGeometry | None:
@@ -229,7 +182,7 @@ class LaneCanvas(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, axis = active(), self.axis
-        here = QRectF(axis.x(self._playhead), 0, axis.cell, self.height())
+        here = QRectF(axis.x(self.playhead), 0, axis.cell, self.height())
         painter.fillRect(here, theme.colour("selected", 0.55))
         painter.setPen(theme.colour("rule"))
         painter.drawLine(QLineF(0, self.height() - 0.5, self.width(), self.height() - 0.5))
@@ -243,7 +196,7 @@ class LaneCanvas(QWidget):
         if self._with_speed and self._spec.numeric:
             self._paint_speed(painter, geometry)
         self._paint_confidence(painter)
-        draw_seam(painter, axis.x(0), 0, self.height())
+        self.paint_seam(painter)
         if drawing.fault:
             painter.setFont(small_font(self.font(), bold=True))
             painter.setPen(theme.colour("seam"))

@@ -11,7 +11,8 @@ from wrinkle.core.design.lane_shapes import LaneShape, shaped
 from wrinkle.core.design.setting_ref import SettingRef
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.track import IncomingHalf
-from wrinkle.ui.bench.lane_canvas import EaseChange, LaneCanvas, PinMove, PinsEdit
+from wrinkle.ui.bench.lane_canvas import LaneCanvas
+from wrinkle.ui.bench.lane_moves import EaseChange, PinMove, PinsEdit
 from wrinkle.ui.bench.pin_actions import remove_pins
 from wrinkle.ui.bench.setting_tie import SettingTie
 from wrinkle.ui.bench.time_section import LENGTHS

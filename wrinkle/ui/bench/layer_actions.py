@@ -18,9 +18,9 @@ from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import cut_by, inside, within
 from wrinkle.core.design.slots import OUTGOING
-from wrinkle.core.design.sounds import Made
 from wrinkle.core.design.timing import Blink
 from wrinkle.core.motion.direction import Direction
+from wrinkle.core.synthesis.made_sounds import HIT
 from wrinkle.ui.bench.time_section import freeze_here, split_here
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import Buttons, ask
@@ -132,7 +132,7 @@ class LayerActions:
         time = self._desk.looking.time
 
         def sounding(wrinkle: Wrinkle) -> Wrinkle:
-            wrinkle, new = sound_edits.add_sound(wrinkle, Made.HIT)
+            wrinkle, new = sound_edits.add_sound(wrinkle, HIT)
             return sound_edits.change_sound(wrinkle, new, hit=time)
 
         self._desk.document.edit("hit", sounding)

@@ -19,7 +19,8 @@ from wrinkle.core.design import grouping, mask_edits, matte_edits
 from wrinkle.core.design.address import Address, Part
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.mask_edits import MaskForm, path_ref
+from wrinkle.core.design.mask_edits import path_ref
+from wrinkle.core.design.mask_forms import ROUND, MaskForm, form_outline
 from wrinkle.core.design.mask_motions import READY, MaskMotion, set_in_motion
 from wrinkle.core.design.masking import Mask, Matte, MatteBy
 from wrinkle.core.design.setting import settings_in
@@ -227,8 +228,8 @@ class MaskSection(QWidget):
 
     def add(self, form: MaskForm, motion: MaskMotion | None = None) -> None:
         """Adds a ready form, in motion or still, and shows its points on the picture."""
-        outline = mask_edits.form_outline(form, self._desk.document.frame_size)
-        keeps = form in mask_edits.ROUND
+        outline = form_outline(form, self._desk.document.frame_size)
+        keeps = form in ROUND
         add_mask(self._desk, self._layer, outline, form.value, keeps, motion)
 
     def add_ring(self) -> None:

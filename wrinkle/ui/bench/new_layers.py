@@ -5,23 +5,21 @@ from __future__ import annotations
 from functools import partial
 from pathlib import Path
 
+from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from wrinkle.core.design import grouping, lane_shapes, layer_edits, mask_edits
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.layer_kinds import LAYER_KINDS, LayerSource
 from wrinkle.core.design.links import within
-from wrinkle.core.design.mask_edits import ROUND, MaskForm, form_outline
 from wrinkle.core.design.reveals import revealed_by
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.slots import GIVEN, SlotKind
+from wrinkle.core.design.slot_kinds import Fills
+from wrinkle.core.design.slots import GIVEN
 from wrinkle.core.design.sources import (
     FillSource,
     GroupSource,
-    NoiseSource,
     PictureSource,
-    ShapeSource,
     SlotSource,
-    Source,
     TreatmentSource,
     WordsSource,
 )
@@ -32,6 +30,7 @@ from wrinkle.ui.bench.effect_list import EffectList
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.picture_mode import PenGoal
 from wrinkle.ui.desk.tried_clips import Then
+from wrinkle.ui.shared.plain_text import tip
 
 _PICTURES = "*.png *.jpg *.jpeg *.webp *.tif *.tiff"
 FILE_FILTER = f"Pictures and drawings ({_PICTURES} *.svg)"
@@ -56,22 +55,9 @@ class NewLayers:
     def menu(self) -> QMenu:
         """The kinds of layers."""
         menu = QMenu(self._widget)
-        for label, source in (
-            ("Treatment", TreatmentSource()),
-            ("Fill", FillSource()),
-            ("Rectangle", self._shape(MaskForm.RECTANGLE)),
-            ("Ellipse", self._shape(MaskForm.ELLIPSE)),
-            ("Polygon", self._shape(MaskForm.POLYGON)),
-            ("Words", WordsSource()),
-            ("Noise", NoiseSource()),
-            ("Outgoing clip", SlotSource("outgoing")),
-            ("Incoming clip", SlotSource("incoming")),
-        ):
-            action = menu.addAction(label)
-            if action is not None:
-                action.triggered.connect(
-                    lambda checked, name=label, kind=source: self.add(name, kind)
-                )
+        menu.aboutToShow.connect(lambda: self._fill_kinds(menu))
+        self._kinds: list[QAction] = []
+        self._fill_kinds(menu)
         ring = menu.addAction("Ring")
         if ring is not None:
             ring.triggered.connect(lambda: self.add("Ring", FillSource(), self._ringed))
@@ -95,14 +81,31 @@ class NewLayers:
                 action.triggered.connect(lambda checked, act=act: act())
         return menu
 
+    def _fill_kinds(self, menu: QMenu) -> None:
+        """What each kind of layer offers, in the frame that is designed in."""
+        for action in self._kinds:
+            menu.removeAction(action)
+        first = menu.actions()[0] if menu.actions() else None
+        self._kinds = []
+        for kind in LAYER_KINDS.values():
+            for label, source in kind.starts(self._desk.document.frame_size):
+                action = QAction(label, menu)
+                action.setToolTip(tip(kind.about))
+                action.triggered.connect(partial(self._add_kind, label, source))
+                menu.insertAction(first, action)
+                self._kinds.append(action)
+
+    def _add_kind(self, label: str, source: LayerSource, checked: bool = False) -> None:
+        self.add(label, source)
+
     def _fill_slots(self, menu: QMenu) -> None:
         """The further slots of the wrinkle; each can be shown on a layer."""
         menu.clear()
         for slot in self._desk.document.state.slots:
-            if slot.key in GIVEN or slot.kind is SlotKind.SOUND:
+            if slot.key in GIVEN or slot.fills is Fills.SOUND:
                 continue
-            source: Source = SlotSource(slot.key)
-            if slot.kind is SlotKind.WORDS:
+            source: LayerSource = SlotSource(slot.key)
+            if slot.fills is Fills.WORDS:
                 source = WordsSource(slot.words or slot.label, slot=slot.key)
             action = menu.addAction(slot.label)
             if action is not None:
@@ -112,12 +115,7 @@ class NewLayers:
             if nothing is not None:
                 nothing.setEnabled(False)
 
-    def _shape(self, form: MaskForm) -> ShapeSource:
-        """A ready form in the middle of the frame."""
-        outline = form_outline(form, self._desk.document.frame_size)
-        return ShapeSource(path=Setting(outline), keeps_form=Setting(form in ROUND))
-
-    def add(self, name: str, source: Source, then: Adding | None = None) -> None:
+    def add(self, name: str, source: LayerSource, then: Adding | None = None) -> None:
         """Adds a layer in front, within the group that is entered, and selects it.
 
         Args:

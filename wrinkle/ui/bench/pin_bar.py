@@ -21,7 +21,7 @@ from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS, ease_text, feel_of, parse_ease
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
-from wrinkle.ui.bench.lane_canvas import PinMove
+from wrinkle.ui.bench.lane_moves import PinMove
 from wrinkle.ui.bench.pin_actions import remove_pins
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.ease_preview import EasePreview, ease_icon

@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import (
 
 from wrinkle.core.design import sound_edits
 from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.sounds import HIGHEST, LOUDEST, LOWEST, QUIETEST, Made, WrinkleSound
-from wrinkle.core.sound.making import MADE_SOUNDS
+from wrinkle.core.design.sounds import HIGHEST, LOUDEST, LOWEST, QUIETEST, WrinkleSound
+from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS
 from wrinkle.ui.bench.section import Section
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
@@ -67,9 +67,9 @@ class SoundsSection(QWidget):
         for sound in sounds:
             self.rows[sound.id].show_sound(sound)
 
-    def add(self, made: Made) -> None:
+    def add(self, made: str) -> None:
         """One more sound, with its hit on the cut."""
-        self._desk.document.edit(made.value, lambda w: sound_edits.add_sound(w, made)[0])
+        self._desk.document.edit(made, lambda w: sound_edits.add_sound(w, made)[0])
 
     def _fill(self, section: Section) -> None:
         self.add_button.setObjectName("add")
@@ -77,7 +77,7 @@ class SoundsSection(QWidget):
         self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self)
         for made, sound in MADE_SOUNDS.items():
-            action = menu.addAction(f"{made.value.capitalize()}: {sound.about}")
+            action = menu.addAction(f"{made.capitalize()}: {sound.about}")
             if action is not None:
                 action.triggered.connect(lambda checked=False, made=made: self.add(made))
         self.add_button.setMenu(menu)
@@ -122,7 +122,7 @@ class SoundRow(QWidget):
     def show_sound(self, sound: WrinkleSound) -> None:
         """Shows its values."""
         rate = self._desk.document.state.frame_rate.per_second
-        self.name.setText(sound.made.value.capitalize())
+        self.name.setText(sound.made.capitalize())
         self.name.setToolTip(tip(MADE_SOUNDS[sound.made].about))
         self.hit.set_value(float(sound.hit * rate))
         self.length.set_value(float(sound.length * rate))

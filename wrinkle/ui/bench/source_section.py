@@ -24,7 +24,8 @@ from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.mask_edits import path_ref
 from wrinkle.core.design.setting import settings_in
 from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slots import GIVEN, SlotKind, Unfilled, called
+from wrinkle.core.design.slot_kinds import Fills
+from wrinkle.core.design.slots import GIVEN, Unfilled, called
 from wrinkle.core.design.sources import (
     FillSource,
     PictureSource,
@@ -140,7 +141,7 @@ class SourceSection(QWidget):
         self.dial_button.setToolTip("To whoever reuses the wrinkle, as a dial")
         self.dial_button.clicked.connect(self._ask_dial)
         self._column.addWidget(self.dial_button)
-        self._add_slot(frozenset({SlotKind.WORDS}), "none: these words")
+        self._add_slot(Fills.WORDS, "none: these words")
         fonts = [("Open Sans (shipped)", ""), *((name, name) for name in system_fonts())]
         self._add_plain(
             choice_row(
@@ -179,7 +180,7 @@ class SourceSection(QWidget):
             button.setText(tried.source.name if tried is not None else "Choose…")
 
         button.clicked.connect(choose)
-        self._add_slot(frozenset({SlotKind.CLIP, SlotKind.PICTURE}), "")
+        self._add_slot(Fills.PICTURES, "")
         self._add_plain(
             PlainRow("Clip", "What fills the slot; press to exchange it", button).reads(show)
         )
@@ -241,11 +242,11 @@ class SourceSection(QWidget):
 
         desk.workers.asked.put(lambda job: _content_of(path), keep)
 
-    def _add_slot(self, kinds: frozenset[SlotKind], nothing: str) -> None:
+    def _add_slot(self, fills: Fills, nothing: str) -> None:
         """The slot whose filling is shown."""
 
         def slots(layer: Layer) -> list[tuple[str, object]]:
-            found = [x for x in self._desk.document.state.slots if x.kind in kinds]
+            found = [x for x in self._desk.document.state.slots if x.fills is fills]
             own: list[tuple[str, object]] = [(nothing, "")] if nothing else []
             return [*own, *((slot.label, slot.key) for slot in found)]
 

@@ -6,58 +6,44 @@ from fractions import Fraction
 
 from PyQt6.QtCore import QLineF, QRectF, QSize, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.core.design import lane_shapes
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.frame_axis import FrameAxis
-from wrinkle.ui.shared.seam import draw_seam
+from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.theme import active
 
 _HEIGHT = 16
 _REACH = 8.0
 
 
-class SpanBar(QWidget):
+class SpanBar(FrameCanvas):
     """The span of the selected layer; its middle moves it as a whole."""
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__()
+        super().__init__("When the layer is there")
         self._desk = desk
-        self._inset = (0.0, 0.0)
         self._grip: str | None = None
         self._press = 0
         self.setFixedHeight(_HEIGHT)
         self.setMouseTracking(True)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("When the layer is there")
         self.setToolTip("When the selected layer is there: drag an end, or the whole bar")
         self._shown: tuple[QRectF | None, FrameAxis] | None = None
         desk.document.changed.connect(self._refresh)
         desk.looking.selectionChanged.connect(self._refresh)
+        self._refresh()
 
     def _refresh(self) -> None:
+        self.set_frames(self._desk.document.state.frames)
         shown = (self.bar() if self._desk.looking.layer else None, self.axis)
         if shown != self._shown:
             self._shown = shown
             self.update()
 
-    def set_inset(self, left: float, right: float) -> None:
-        """How far the axis stays from the widget's sides, as it does in the strip."""
-        self._inset = (left, right)
-
-    @property
-    def axis(self) -> FrameAxis:
-        """Where the frames stand."""
-        wrinkle = self._desk.document.state
-        left, right = self._inset
-        width = max(10.0, self.width() - left - right)
-        return FrameAxis(wrinkle.first_frame, wrinkle.end_frame, left, width)
-
     def bar(self) -> QRectF:
         """Where the span is drawn."""
-        first, end = self._frames()
+        first, end = self._span()
         axis = self.axis
         return QRectF(axis.x(first), 3, axis.x(end) - axis.x(first), _HEIGHT - 7)
 
@@ -82,7 +68,7 @@ class SpanBar(QWidget):
             for x in (bar.left(), bar.right()):
                 # The ends are hems: two short stitches.
                 painter.drawLine(QLineF(x, bar.top() - 1.0, x, bar.bottom() + 1.0))
-        draw_seam(painter, axis.x(0), 0, self.height())
+        self.paint_seam(painter)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or event.button() != Qt.MouseButton.LeftButton:
@@ -104,7 +90,7 @@ class SpanBar(QWidget):
 
         def change(wrinkle: Wrinkle) -> Wrinkle:
             rate = wrinkle.frame_rate
-            first, end = self._frames(wrinkle)
+            first, end = self._span(wrinkle)
             if grip == "start":
                 first = min(frame, end - 1)
             elif grip == "end":
@@ -120,7 +106,7 @@ class SpanBar(QWidget):
             self._grip = None
             self._desk.document.edit("span of a layer")
 
-    def _frames(self, wrinkle: Wrinkle | None = None) -> tuple[int, int]:
+    def _span(self, wrinkle: Wrinkle | None = None) -> tuple[int, int]:
         """The first frame of the layer and the one after its last."""
         wrinkle = wrinkle or self._desk.document.state
         clock = wrinkle.clock(wrinkle.layer(self._desk.looking.layer), Fraction(0))

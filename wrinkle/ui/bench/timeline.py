@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from wrinkle.core.design.setting_ref import SettingRef
@@ -16,6 +16,7 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.ruler_strip import RulerStrip
+from wrinkle.ui.shared.frame_table import FrameModel
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 _MARGIN = 12.0
@@ -23,7 +24,13 @@ _SCROLL_BAR = 10
 
 
 class Timeline(QWidget):
-    """The lower left of the Bench."""
+    """The lower left of the Bench.
+
+    Signals:
+        modelsChanged: other things are drawn.
+    """
+
+    modelsChanged = pyqtSignal()
 
     def __init__(self, desk: Desk, pictures: FramePictures) -> None:
         super().__init__()
@@ -110,6 +117,11 @@ class Timeline(QWidget):
         for row in self.rows:
             row.refresh()
 
+    def models(self) -> list[FrameModel]:
+        """What is drawn, as tables: lanes, traces, the frames."""
+        canvases = [*(row.canvas for row in self.rows), *self.traces.canvases, self.strip]
+        return [canvas.model for canvas in canvases if canvas.model is not None]
+
     def _show_marks(self) -> None:
         """Marks the frames of what is open, on the strip; older marks stay until it is measured."""
         found = self._desk.examiner.found()
@@ -146,6 +158,7 @@ class Timeline(QWidget):
             self._lane_layout.insertWidget(place, row)
             row.canvas.banding.connect(lambda band, row=row: self._show_band(row, band))
             row.canvas.banded.connect(lambda band, row=row: self._catch(row, band))
+        self.modelsChanged.emit()
 
     def _show_band(self, start: LaneRow, band: QRectF) -> None:
         for row in self.rows:

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QMenu, QToolButton, QVBoxLayout, QWidget
 from wrinkle.core.measure.traces import TRACES
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import tip
-from wrinkle.ui.shared.trace_row import TraceRow
+from wrinkle.ui.shared.trace_row import TraceCanvas, TraceRow
 
 
 class TraceRows(QWidget):
@@ -49,6 +49,11 @@ class TraceRows(QWidget):
         self.setVisible(bool(self.rows))
         self._show_lines()
         self._show_playhead(self._desk.looking.playhead)
+
+    @property
+    def canvases(self) -> list[TraceCanvas]:
+        """What is drawn of each."""
+        return [row.canvas for row in self.rows]
 
     def _show_lines(self) -> None:
         found = self._desk.examiner.found()

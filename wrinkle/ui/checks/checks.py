@@ -29,6 +29,7 @@ from wrinkle.ui.checks.before_after import BeforeAfter
 from wrinkle.ui.checks.finding_list import FindingList
 from wrinkle.ui.checks.item import Item
 from wrinkle.ui.checks.mender import Mender
+from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.examiner import WRINKLE
 from wrinkle.ui.pictures.ruler_strip import RulerStrip
@@ -432,10 +433,20 @@ class Checks(Place):
             Action("checks.piece", "All cuts of the piece",
                    partial(self.set_scope, WorksOn.PIECE), "Check", 20,
                    says="Looks at every dressed cut of the piece.", checked=about(WorksOn.PIECE)),
+            Action("checks.numbers", "Numbers as a table…", self.show_tables, "View", 41, ("N",),
+                   says="Lists what is measured of each frame, to be copied and read aloud.",
+                   why_not=nothing_shown),
             Action("checks.play", "Play, or stop", self.pictures.toggle, "View", 9, ("Space",),
                    says="Plays before and after in step.", why_not=nothing_shown),
             *stepping("checks", self._step, show, ends, partial(show, 0)),
         ]  # fmt: skip
+
+    def show_tables(self) -> None:
+        """What is measured as tables beside the place."""
+        models = [x.canvas.model for x in self.rows.values() if x.canvas.model is not None]
+        dialog = TablesDialog(lambda: models, self)
+        dialog.frameChosen.connect(self.pictures.show_frame)
+        dialog.show()
 
     def takes(self) -> Takes:
         """Questions after what is not right yet."""

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QPushButton, QSiz
 from wrinkle.core.design.dials import DialValue
 from wrinkle.core.design.document import Wrinkle
 from wrinkle.core.design.limits import LONGEST_HALF
-from wrinkle.core.design.slots import SlotKind
+from wrinkle.core.design.slot_kinds import Fills
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.reuse.strength import STRONGEST
 from wrinkle.core.reuse.use import AS_MADE, Choices, directions_of, possible
@@ -140,7 +140,7 @@ class UseControls(QWidget):
             self.dials[dial.id] = field
             rows.append((dial.name, field))
         for slot in wrinkle.slots:
-            if slot.kind is SlotKind.WORDS:
+            if slot.fills is Fills.WORDS:
                 line = QLineEdit()
                 line.setAccessibleName(slot.label)
                 line.setToolTip(tip(slot.about or "What is written"))

@@ -198,11 +198,11 @@ class DetailPanel(QWidget):
         self.facts.setText(" · ".join(filter(None, words)))
         self.about.setText(wrinkle.about)
         further = [
-            f"{slot.label} ({slot.kind.value}): {slot.about or slot.unfilled.value}"
+            f"{slot.label} ({slot.kind}): {slot.about or slot.unfilled.value}"
             for slot in wrinkle.slots
             if slot.key not in GIVEN
         ]
-        heard = dict.fromkeys(sound.made.value for sound in wrinkle.sounds)
+        heard = dict.fromkeys(sound.made for sound in wrinkle.sounds)
         lines = ("Slots: " + "; ".join(further) if further else "",
                  "Heard: " + ", ".join(heard) if heard else "",
                  *_checked(wrinkle))  # fmt: skip

@@ -30,6 +30,7 @@ from wrinkle.media.pieces import media_of
 from wrinkle.timeline.piece_file import SUFFIX, SUFFIXES
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.stepping import stepping
+from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.cutlist.clip_panel import ClipPanel
 from wrinkle.ui.cutlist.cut_panel import CutPanel
 from wrinkle.ui.cutlist.cut_strips import CutStrips
@@ -206,11 +207,20 @@ class CutList(Place):
                    ("Shift+Space",), says="Plays the piece from the playhead on, or stops.",
                    why_not=no_clips),
             *stepping("piece", step, looking.set_playhead, ends),
+            Action("piece.numbers", "Cuts as a table…", self.show_tables, "View", 41, ("N",),
+                   says="Lists the cuts, to be copied and read aloud.", why_not=no_clips),
             Action("piece.before", "To the cut before", partial(looking.step_cut, -1), "View", 11,
                    ("Up",), says="Chooses the cut before the playhead."),
             Action("piece.after", "To the next cut", partial(looking.step_cut, 1), "View", 11,
                    ("Down",), says="Chooses the cut after the playhead."),
         ]  # fmt: skip
+
+    def show_tables(self) -> None:
+        """The cuts as a table beside the place."""
+        model = self.map.model
+        dialog = TablesDialog(lambda: [model] if model is not None else [], self)
+        dialog.frameChosen.connect(self.looking.set_playhead)
+        dialog.show()
 
     def takes(self) -> Takes:
         """Timelines."""

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPixmap
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
+from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 
+from wrinkle.core.piece.document import Piece
+from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
 from wrinkle.ui.cutlist.piece_screen import PieceScreen
 from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.shared.frame_canvas import FrameCanvas
+from wrinkle.ui.shared.frame_table import Column, FrameModel
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import active, small_font
 
@@ -20,23 +23,30 @@ _NARROW, _NAMED = 5, 24
 """Points: from which width on clips have a border, and a name."""
 
 
-class PieceMap(QWidget):
-    """Pressing and dragging moves the playhead.
+class PieceMap(FrameCanvas):
+    """Pressing and dragging moves the playhead."""
 
-    Signals:
-        scrubbed: the frame under the pointer.
-    """
-
-    scrubbed = pyqtSignal(int)
+    around = 2
 
     def __init__(self, document: PieceDocument, looking: PieceLooking, screen: PieceScreen) -> None:
-        super().__init__()
+        columns = (
+            Column("Cut", self._cut_words),
+            Column("From", lambda place: self._piece.clips[place - 1].name),
+            Column("To", lambda place: self._piece.clips[place].name),
+            Column("Wrinkle", self._wrinkle_words),
+        )
+        model = FrameModel(
+            "Cuts",
+            columns,
+            lambda place: self._piece.starts[place],
+            lambda: range(1, len(self._piece.clips)),
+        )
+        super().__init__("Map of the piece", model, scrubs=True)
         self._document = document
         self._looking = looking
         self._screen = screen
+        self.set_inset(_SIDE, _SIDE)
         self.setFixedHeight(_HEIGHT)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Map of the piece")
         self.setToolTip("The whole piece: press or drag to go there")
         # Many frames come in a second; the map need not show each of them at once.
         self._soon = QTimer(self)
@@ -44,21 +54,36 @@ class PieceMap(QWidget):
         self._soon.setInterval(_SOON_MS)
         self._soon.timeout.connect(self.repaint_all)
         self._ground: QPixmap | None = None
-        document.changed.connect(self.repaint_all)
-        looking.playheadChanged.connect(lambda frame: self.update())
+        document.changed.connect(self._show_piece)
+        looking.playheadChanged.connect(self.show_playhead)
         looking.chosenChanged.connect(self.repaint_all)
         screen.rendered.connect(
             lambda done, of: None if self._soon.isActive() else self._soon.start()
         )
 
-    def _show_soon(self, done: int, of: int) -> None:
-        if not self._soon.isActive():
-            self._soon.start()
+        self._show_piece()
+
+    @property
+    def _piece(self) -> Piece:
+        return self._document.state
+
+    def _show_piece(self) -> None:
+        piece = self._piece
+        self.set_frames(range(piece.frame_count))
+        if self.model is not None:
+            self.model.refresh()
+        self.repaint_all()
+
+    def _cut_words(self, place: int) -> str:
+        return timecode(self._piece.starts[place], self._piece.rate)
+
+    def _wrinkle_words(self, place: int) -> str:
+        use = self._piece.clips[place].entry
+        return use.wrinkle.name if use is not None else "plain cut"
 
     def x_of(self, frame: float) -> float:
         """Where a frame stands."""
-        count = max(self._document.state.frame_count, 1)
-        return _SIDE + frame / count * (self.width() - 2 * _SIDE)
+        return self.axis.x(frame)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         piece = self._document.state
@@ -69,7 +94,7 @@ class PieceMap(QWidget):
         if self._ground is None or self._ground.size() != self.size() * self.devicePixelRatioF():
             self._ground = self._painted()
         painter.drawPixmap(0, 0, self._ground)
-        x = self.x_of(self._looking.playhead + 0.5)
+        x = self.x_of(self.playhead + 0.5)
         painter.fillRect(QRectF(x - 1, 0, 2, _BAR_TOP + _BAR + 8), active().colour("ink"))
 
     def repaint_all(self) -> None:
@@ -132,14 +157,3 @@ class PieceMap(QWidget):
                     QRectF(left, top, self.x_of(frame) - left, 3), active().colour("incoming")
                 )
                 start = None
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        self._scrub(event)
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        self._scrub(event)
-
-    def _scrub(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._document.state.clips:
-            share = (event.position().x() - _SIDE) / max(self.width() - 2 * _SIDE, 1)
-            self.scrubbed.emit(int(share * self._document.state.frame_count))

@@ -2,35 +2,26 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent
 
-from wrinkle.ui.shared.frame_axis import FrameAxis
+from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.picture_view import frame_label
-from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import active, small_font
 
 _HEIGHT = 24
 _SIDE = 12
 
 
-class SeamRuler(QWidget):
-    """A ruler.
-
-    Signals:
-        scrubbed: the frame of the piece under the pointer.
-    """
-
-    scrubbed = pyqtSignal(int)
+class SeamRuler(FrameCanvas):
+    """A ruler."""
 
     def __init__(self) -> None:
-        super().__init__()
-        self._frames = range(0)
-        self._zero = self._playhead = 0
+        super().__init__("Frames about the cut", scrubs=True)
+        self._zero = 0
+        self.set_frames(range(0))
+        self.set_inset(_SIDE, _SIDE)
         self.setFixedHeight(_HEIGHT)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Frames about the cut")
 
     def show_range(self, frames: range, zero: int, playhead: int) -> None:
         """Shows frames of the piece.
@@ -40,30 +31,21 @@ class SeamRuler(QWidget):
             zero: the one that is counted as 0.
             playhead: the one that is looked at.
         """
-        self._frames, self._zero, self._playhead = frames, zero, playhead
+        self._zero = zero
+        self.set_frames(frames)
+        self.show_playhead(playhead)
         self.update()
-
-    def show_playhead(self, frame: int) -> None:
-        """Looks at another frame."""
-        self._playhead = frame
-        self.update()
-
-    @property
-    def axis(self) -> FrameAxis:
-        """Where the frames stand."""
-        frames = self._frames
-        return FrameAxis(frames.start, frames.stop, _SIDE, self.width() - 2 * _SIDE)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        if not self._frames:
+        if not self.frames:
             return
         painter, theme, axis = QPainter(self), active(), self.axis
         painter.setFont(small_font(self.font()))
-        if self._playhead in self._frames:
-            cell = QRectF(axis.x(self._playhead), 0, max(axis.cell, 3.0), _HEIGHT)
+        if self.playhead in self.frames:
+            cell = QRectF(axis.x(self.playhead), 0, max(axis.cell, 3.0), _HEIGHT)
             painter.fillRect(cell, theme.colour("selected"))
         step = axis.label_step
-        for frame in self._frames:
+        for frame in self.frames:
             number = frame - self._zero
             x = axis.x(frame)
             if number % step == 0:
@@ -73,15 +55,4 @@ class SeamRuler(QWidget):
             if axis.cell >= 4:
                 painter.setPen(theme.colour("rule"))
                 painter.drawLine(round(x), 18, round(x), _HEIGHT)
-        if self._zero in self._frames:
-            draw_seam(painter, axis.x(self._zero), 0, _HEIGHT)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        self._scrub(event)
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        self._scrub(event)
-
-    def _scrub(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._frames:
-            self.scrubbed.emit(self.axis.frame_under(event.position().x()))
+        self.paint_seam(painter, self._zero)

@@ -5,17 +5,17 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPixmap
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 
 from wrinkle.core.picture.image import Size
 from wrinkle.core.render.frames import ScreenFrame
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.shared.frame_axis import FrameAxis
+from wrinkle.ui.shared.frame_canvas import FrameCanvas
+from wrinkle.ui.shared.frame_table import Column, FrameModel
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.qimages import wrapped
-from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import SURROUND, active, small_font
 
 _NARROWEST = 12.0
@@ -26,43 +26,38 @@ _AROUND = 3
 """Points by which the frame of the playhead stands out from its column."""
 
 
-class RulerStrip(QWidget):
-    """Frame numbers over the rendered frames; pressing and dragging moves the playhead.
+class RulerStrip(FrameCanvas):
+    """Frame numbers over the rendered frames; pressing and dragging moves the playhead."""
 
-    Signals:
-        scrubbed: the frame under the pointer.
-    """
-
-    scrubbed = pyqtSignal(int)
+    around = _AROUND
 
     def __init__(self, pictures: FramePictures) -> None:
-        super().__init__()
+        columns = (
+            Column("Frame", str),
+            Column("Picture", self._state_of),
+            Column("To look at", lambda frame: "yes" if frame in self._marks else ""),
+        )
+        model = FrameModel("Frames", columns, lambda frame: frame, lambda: self.frames)
+        super().__init__("Strip of rendered frames", model, scrubs=True)
         self._pictures = pictures
-        self._range = (-1, 1)
-        self._playhead = 0
         self._shape = Size(9, 16)
-        self._inset = (0.0, 0.0)
         self._marks: frozenset[int] = frozenset()
         self._scaled: dict[int, tuple[ScreenFrame, tuple[int, int], QPixmap]] = {}
         self._ready: dict[int, bool] = {}
         self._numbered: tuple[object, QPixmap] | None = None
         self._placed: tuple[FrameAxis, list[tuple[int, QRectF]]] | None = None
         self.setFixedHeight(_RULER + _STRIP + 4)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Strip of rendered frames")
         pictures.frameReady.connect(self._show_picture)
         pictures.progressed.connect(self._show_progress)
 
-    def set_inset(self, left: float, right: float) -> None:
-        """How far the axis stays from the widget's sides, as it does in the lanes."""
-        self._inset = (left, right)
-
     def show_frames(self, first: int, end: int, playhead: int, shape: Size) -> None:
         """Shows the window with the playhead on a frame."""
-        if (first, end, shape) != (*self._range, self._shape):
+        if self.set_frames(range(first, end)) or shape != self._shape:
             self._scaled.clear()
-            self._range, self._shape = (first, end), shape
+            self._shape = shape
             self.update()
+            if self.model is not None:
+                self.model.refresh()
         self.show_playhead(playhead)
         self._show_progress()
 
@@ -78,14 +73,10 @@ class RulerStrip(QWidget):
         """The frames that are marked."""
         return self._marks
 
-    def show_playhead(self, frame: int) -> None:
-        """Shows the playhead on another frame; only the two columns are painted anew."""
-        if frame != self._playhead:
-            for number in (self._playhead, frame):
-                left = self.axis.x(number)
-                column = QRectF(left - _AROUND, 0, self.axis.cell + 2 * _AROUND, self.height())
-                self.update(column.toAlignedRect())
-            self._playhead = frame
+    def _state_of(self, frame: int) -> str:
+        """What is known of a frame's picture, in words."""
+        fault = self._pictures.fault(frame)
+        return fault or ("ready" if self._pictures.is_ready(frame) else "being made")
 
     def _show_picture(self, frame: int) -> None:
         """Paints a frame's cell anew."""
@@ -98,12 +89,6 @@ class RulerStrip(QWidget):
         for frame, cell in self._cells():
             if self._ready.get(frame) != self._pictures.is_ready(frame):
                 self.update(cell.toAlignedRect())
-
-    @property
-    def axis(self) -> FrameAxis:
-        """Where the frames stand."""
-        left, right = self._inset
-        return FrameAxis(*self._range, left, max(10.0, self.width() - left - right))
 
     def sizeHint(self) -> QSize:
         return QSize(400, self.height())
@@ -122,15 +107,15 @@ class RulerStrip(QWidget):
             if axis.first <= frame < axis.end:
                 mark = QRectF(axis.x(frame) + 0.5, foot, max(1.0, axis.cell - 1), _MARK)
                 painter.fillRect(mark, theme.colour("seam"))
-        draw_seam(painter, axis.x(0), 0, self.height())
-        if axis.first <= self._playhead < axis.end:
+        self.paint_seam(painter)
+        if axis.first <= self.playhead < axis.end:
             pen = painter.pen()
             pen.setColor(theme.colour("ink"))
             pen.setStyle(Qt.PenStyle.SolidLine)
             pen.setWidthF(2.0)
             painter.setPen(pen)
             painter.drawRoundedRect(
-                QRectF(axis.x(self._playhead), 2, axis.cell, _RULER + _STRIP), 2, 2
+                QRectF(axis.x(self.playhead), 2, axis.cell, _RULER + _STRIP), 2, 2
             )
 
     def _ruler(self) -> QPixmap:
@@ -210,11 +195,3 @@ class RulerStrip(QWidget):
         painter.end()
         self._scaled[frame] = (shown, size, pixmap)
         return pixmap
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and event.button() == Qt.MouseButton.LeftButton:
-            self.scrubbed.emit(self.axis.frame_under(event.position().x()))
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and event.buttons() & Qt.MouseButton.LeftButton:
-            self.scrubbed.emit(self.axis.frame_under(event.position().x()))

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from PyQt6.QtCore import QIODevice, QLoggingCategory, QObject, QTimer
 
 from wrinkle.core.jobs import Job, Line, Urgency
-from wrinkle.core.sound.samples import SAMPLE_RATE, Samples
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.desk.workers import Workers
 

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import numpy as np
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from wrinkle.core.measure.trace import Line, Trace
 from wrinkle.ui.shared.frame_axis import FrameAxis
+from wrinkle.ui.shared.frame_canvas import FrameCanvas
+from wrinkle.ui.shared.frame_table import Column, FrameModel
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
-from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import active, small_font
 
 _HEIGHT = 64
@@ -25,52 +26,45 @@ _ROOM = 1.15
 """What is above a line that is higher than the drawing."""
 
 
-class TraceCanvas(QWidget):
-    """Draws the lines of one trace.
-
-    Signals:
-        scrubbed: the frame under the pointer.
-    """
-
-    scrubbed = pyqtSignal(int)
+class TraceCanvas(FrameCanvas):
+    """Draws the lines of one trace."""
 
     def __init__(self, trace: Trace, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        model = FrameModel(trace.label, (), lambda frame: frame)
+        super().__init__(f"Trace of {trace.label}", model, scrubs=True, parent=parent)
         self._trace = trace
         self._lines: Sequence[Line] = ()
-        self._frames = range(-1, 1)
-        self._playhead = 0
-        self._inset = (0.0, 0.0)
         self._stale = False
         self.setMinimumHeight(_HEIGHT)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName(f"Trace of {trace.label}")
-
-    def set_inset(self, left: float, right: float) -> None:
-        """How far the axis stays from the widget's sides."""
-        self._inset = (left, right)
 
     def show_lines(self, lines: Sequence[Line], frames: range, stale: bool = False) -> None:
         """Shows what was measured; ``stale`` where it is being measured anew."""
-        self._lines, self._frames, self._stale = lines, frames, stale
+        self._lines, self._stale = lines, stale
+        self.set_frames(frames)
         self.update()
+        if self.model is not None:
+            self.model.show_rows(frames if lines else range(0), self._columns())
 
-    def show_playhead(self, frame: int) -> None:
-        """Marks another frame."""
-        self._playhead = frame
-        self.update()
+    def _columns(self) -> list[Column]:
+        """The frame, each line's value, and whether it is beyond a limit."""
+        first, beyond = self.frames.start, set(self.beyond)
 
-    @property
-    def axis(self) -> FrameAxis:
-        """Where the frames stand."""
-        left, right = self._inset
-        frames = self._frames
-        return FrameAxis(frames.start, frames.stop, left, max(10.0, self.width() - left - right))
+        def value(line: Line) -> Callable[[int], str]:
+            digits = self._trace.digits
+            return lambda frame: f"{line.values[frame - first]:.{digits}f}".replace("nan", "")
+
+        unit = f" ({self._trace.unit})" if self._trace.unit else ""
+        return [
+            Column("Frame", str),
+            *(Column(f"{x.label or self._trace.label}{unit}", value(x)) for x in self._lines),
+            *((Column("Beyond the limit", lambda x: "yes" if x in beyond else ""),)
+              if self._trace.limits else ()),
+        ]  # fmt: skip
 
     @property
     def beyond(self) -> tuple[int, ...]:
         """The frames that are marked."""
-        return self._trace.beyond(self._lines, self._frames.start)
+        return self._trace.beyond(self._lines, self.frames.start)
 
     def _top(self) -> float:
         """The value at the top of the drawing."""
@@ -91,8 +85,8 @@ class TraceCanvas(QWidget):
         foot = self._y(self._trace.low, top)
         painter.setPen(QPen(theme.colour("rule"), 1.0))
         painter.drawLine(QLineF(axis.x(axis.first), foot, axis.x(axis.end), foot))
-        if axis.first <= self._playhead < axis.end:
-            column = QRectF(axis.x(self._playhead), 0, axis.cell, self.height())
+        if axis.first <= self.playhead < axis.end:
+            column = QRectF(axis.x(self.playhead), 0, axis.cell, self.height())
             painter.fillRect(column, theme.colour("selected", 0.6))
         for number, line in enumerate(self._lines):
             self._paint_line(painter, axis, line, number, top)
@@ -101,7 +95,7 @@ class TraceCanvas(QWidget):
         for frame in self.beyond:
             mark = QRectF(axis.x(frame) + 0.5, foot + 2, max(1.0, axis.cell - 1), _MARK)
             painter.fillRect(mark, theme.colour("seam"))
-        draw_seam(painter, axis.x(0), 0, self.height())
+        self.paint_seam(painter)
         if self._stale:
             painter.fillRect(self.rect(), theme.colour("panel", 0.45))
 
@@ -145,14 +139,6 @@ class TraceCanvas(QWidget):
         area = QRectF(axis.x(axis.end) - width - 4, y - 14 if above else y + 1, width, 13)
         painter.fillRect(area, theme.colour("panel", 0.8))
         painter.drawText(area, Qt.AlignmentFlag.AlignCenter, text)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and event.button() == Qt.MouseButton.LeftButton:
-            self.scrubbed.emit(self.axis.frame_under(event.position().x()))
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and event.buttons() & Qt.MouseButton.LeftButton:
-            self.scrubbed.emit(self.axis.frame_under(event.position().x()))
 
 
 class TraceRow(QWidget):
@@ -205,18 +191,13 @@ class TraceRow(QWidget):
     def _show_value(self) -> None:
         at = self._playhead - self._frames.start
         words = [
-            f"{line.label} {self._number(float(line.values[at]))}".strip()
+            f"{line.label} {number_words(self.trace, float(line.values[at]))}".strip()
             for line in self._lines
             if 0 <= at < len(line.values)
         ]
         nothing = "nothing to measure" if not self._lines else ""
         self.value.setText("\n".join(words[:_MOST_VALUES]) or nothing)
         self.value.setToolTip(tip("\n".join(words)))
-
-    def _number(self, value: float) -> str:
-        if math.isnan(value):
-            return "–"
-        return f"{value:.{self.trace.digits}f} {self.trace.unit}"
 
 
 def _runs(values: np.ndarray, first: int) -> list[list[tuple[int, float]]]:
@@ -232,3 +213,8 @@ def _runs(values: np.ndarray, first: int) -> list[list[tuple[int, float]]]:
             open_ = True
         found[-1].append((first + number, float(value)))
     return found
+
+
+def number_words(trace: Trace, value: float) -> str:
+    """A measured value as it is told."""
+    return "–" if math.isnan(value) else f"{value:.{trace.digits}f} {trace.unit}"

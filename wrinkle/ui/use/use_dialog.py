@@ -35,7 +35,7 @@ from wrinkle.library import fonts
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.exporting.export import Choices as ExportChoices
-from wrinkle.media.exporting.registry import EXPORTS
+from wrinkle.media.exporting.registry import EXPORTS, export_for
 from wrinkle.media.fillings import PICTURES
 from wrinkle.media.still import Still
 from wrinkle.media.video_file import check_video_size
@@ -47,7 +47,7 @@ from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.source_strip import SourceStrip
-from wrinkle.ui.shared.asking_files import MP4, Asking
+from wrinkle.ui.shared.asking_files import Asking, Ending
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
@@ -300,7 +300,8 @@ class UseDialog(QDialog):
 
     def _choose_output(self) -> None:
         name = self._bundle.wrinkle.name
-        path = self._asking.goal(self, "Render to", "video", name, (MP4,))
+        endings = [Ending(x.suffix, x.label) for x in EXPORTS.values() if x.whole]
+        path = self._asking.goal(self, "Render to", "video", name, endings)
         if path is not None:
             self.render_to(path)
 
@@ -312,7 +313,7 @@ class UseDialog(QDialog):
         around = Fraction(seconds).limit_denominator(1000) if isinstance(seconds, float) else 0
         what = ExportChoices(around=Fraction(around))
         self._player.stop()
-        jobs, write = self._workers.jobs, EXPORTS["video"].write
+        jobs, write = self._workers.jobs, export_for(path).write
         self._job = jobs.start(
             lambda job: write(path, shown, what, jobs, job),
             lambda count: self._ended(f"{path.name} is written: {count} frames."),

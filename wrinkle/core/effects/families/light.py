@@ -119,6 +119,7 @@ EFFECTS = (
         rests_by=("amount",),
         starts_with={"amount": 60.0},
         words="white pop blink burst",
+        jumps=True,
     ),
     Effect(
         "glow",
@@ -156,5 +157,6 @@ EFFECTS = (
         starts_with={"amount": 1.0},
         words="strobe lamp unstable random",
         timed=True,
+        jumps=True,
     ),
 )  # fmt: skip

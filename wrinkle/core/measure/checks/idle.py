@@ -11,7 +11,8 @@ from wrinkle.core.design.effect_edits import wanting
 from wrinkle.core.design.effect_use import EffectUse
 from wrinkle.core.design.layer import Layer
 from wrinkle.core.design.links import LinkKind, links_of, within
-from wrinkle.core.design.slots import GIVEN, SlotKind, shows_given
+from wrinkle.core.design.slot_kinds import Fills
+from wrinkle.core.design.slots import GIVEN, shows_given
 from wrinkle.core.design.sources import (
     GroupSource,
     SlotSource,
@@ -183,7 +184,7 @@ def find_slots(subject: Subject) -> Iterator[Finding]:
         if isinstance(source, SlotSource | WordsSource):
             shown.add(source.slot)
     for slot in wrinkle.slots:
-        if slot.key in GIVEN or slot.key in shown or slot.kind is SlotKind.SOUND:
+        if slot.key in GIVEN or slot.key in shown or slot.fills is Fills.SOUND:
             continue
         mend = Mend(
             "remove", "Take the slot away",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.effects.registry import effect
 from wrinkle.core.measure.causes import Cause, left_out, responsible, weakened_until
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word, frames_word
 from wrinkle.core.measure.limits import BEYOND_WHITE, JUMP, JUMP_LEAST
@@ -74,7 +75,7 @@ def _wanted(subject: Subject, cause: Cause) -> bool:
     """Whether a jump is what something is there for: a flash, a flicker or a blink."""
     layer = subject.design.layer(cause.layer)
     if cause.effect:
-        return layer.effect_use(cause.effect).kind in ("flash", "flicker")
+        return effect(layer.effect_use(cause.effect).kind).jumps
     return layer.timing.blink is not None
 
 

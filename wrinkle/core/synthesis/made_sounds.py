@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from enum import Enum
+from fractions import Fraction
 
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.design.sounds import Made
-from wrinkle.core.sound.samples import SAMPLE_RATE, Mono
+from wrinkle.core.errors import InputError
+from wrinkle.core.registering import Registry
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Mono
 
 _BANDS = 28
 _LOWEST, _HIGHEST = 90.0, 12_000.0
@@ -53,23 +56,39 @@ class Voice:
         return np.sin(2.0 * np.pi * np.cumsum(steps))
 
 
+class Lasts(Enum):
+    """What a sound is as long as; it stretches with that."""
+
+    ITSELF = "itself"
+    WINDOW = "window"
+    LEAD = "lead"
+
+
 @dataclass(frozen=True)
 class MadeSound:
     """The declaration of a made sound.
 
     Attributes:
-        key: which one.
+        key: which one, in the file too.
+        number: goes into its dice; another one for each, and never changed.
         about: what it sounds like.
         hit: the share of its length at which its hit lies.
         make: computes it, of any loudness.
+        lasts: what it is as long as, at first.
+        length: in seconds, at first, where it is as long as itself.
         random: a seed makes another one of it.
+        follows: it is made from the speed of the motion.
     """
 
-    key: Made
+    key: str
+    number: int
     about: str
     hit: float
     make: Callable[[Voice], NDArray[np.float64]]
+    lasts: Lasts = Lasts.ITSELF
+    length: Fraction = Fraction(1, 2)
     random: bool = True
+    follows: bool = False
 
 
 def made(sound: MadeSound, voice: Voice) -> Mono:
@@ -150,15 +169,32 @@ def _banded(voice: Voice, centre: NDArray[np.float64], width: float) -> NDArray[
     return found
 
 
-MADE_SOUNDS: dict[Made, MadeSound] = {
-    x.key: x
-    for x in (
-        MadeSound(Made.AIR, "a whoosh, as loud and high as the picture is fast", 0.5, _air),
-        MadeSound(Made.RISE, "climbs, and breaks off on its hit", 1.0, _rise),
-        MadeSound(Made.HIT, "a low blow", 0.0, _hit),
-        MadeSound(Made.DROP, "a tone that falls away", 0.0, _drop, False),
-        MadeSound(Made.CRACKLE, "clicks that get fewer", 0.0, _crackle),
-        MadeSound(Made.FLUTTER, "cloth in the wind", 0.0, _flutter),
-        MadeSound(Made.TICK, "a short, high click", 0.0, _tick, False),
-    )
-}
+AIR, RISE, HIT, DROP, CRACKLE, FLUTTER, TICK = (
+    "air", "rise", "hit", "drop", "crackle", "flutter", "tick",
+)  # fmt: skip
+MADE_SOUNDS: Registry[MadeSound] = Registry(
+    "made sound",
+    (
+        MadeSound(AIR, 0, "a whoosh, as loud and high as the picture is fast", 0.5, _air,
+                  Lasts.WINDOW, follows=True),
+        MadeSound(RISE, 1, "climbs, and breaks off on its hit", 1.0, _rise, Lasts.LEAD),
+        MadeSound(HIT, 2, "a low blow", 0.0, _hit, length=Fraction(3, 5)),
+        MadeSound(DROP, 3, "a tone that falls away", 0.0, _drop, length=Fraction(4, 5),
+                  random=False),
+        MadeSound(CRACKLE, 4, "clicks that get fewer", 0.0, _crackle),
+        MadeSound(FLUTTER, 5, "cloth in the wind", 0.0, _flutter),
+        MadeSound(TICK, 6, "a short, high click", 0.0, _tick, length=Fraction(2, 25),
+                  random=False),
+    ),
+)  # fmt: skip
+
+
+def made_sound(key: str) -> MadeSound:
+    """The made sound of that key.
+
+    Raises:
+        InputError: there is none; names it.
+    """
+    if key not in MADE_SOUNDS:
+        raise InputError(f"There is no made sound '{key}'; it may come from a newer version.")
+    return MADE_SOUNDS[key]

@@ -1,0 +1,238 @@
+"""A new thing of each kind is one declaration: it is found in lists, files, mirrors and pictures.
+
+Each test declares a toy without touching a file of the package.
+"""
+
+import argparse
+import tempfile
+import unittest
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from pathlib import Path
+from typing import ClassVar
+
+import numpy as np
+
+from tests.core.measure.broken import subject_of
+from tests.core.reuse.every_kind import Slanted
+from tests.ui.window_case import WindowCase
+from wrinkle.cli.command import Command
+from wrinkle.cli.registry import COMMANDS
+from wrinkle.core.design import (
+    archive,
+    coding,
+    effect_edits,
+    layer_edits,
+    slot_edits,
+    sound_edits,
+)
+from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document import plain_cut
+from wrinkle.core.design.layer_kinds import LAYER_KINDS, DrawnSource, LayerKind, Seeing
+from wrinkle.core.design.mirroring import mirrored_wrinkle
+from wrinkle.core.design.setting import Setting, neutral
+from wrinkle.core.design.slot_kinds import SLOT_KINDS, Fills, SlotKind
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
+from wrinkle.core.effects.registry import EFFECTS, searched
+from wrinkle.core.errors import DocumentError
+from wrinkle.core.examine.examined import Examined
+from wrinkle.core.measure.check import Check, Finding
+from wrinkle.core.measure.registry import CHECKS
+from wrinkle.core.measure.traces import TRACES
+from wrinkle.core.motion.direction import Direction
+from wrinkle.core.motion.mirroring import Mirroring
+from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.material import Filling, Material
+from wrinkle.core.reuse.use import Use, showing
+from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, MadeSound
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.library import shipped
+from wrinkle.media.exporting.export import Export, window_frames
+from wrinkle.media.exporting.registry import EXPORTS, export_for
+from wrinkle.ui.bench.details_dialog import DetailsDialog
+
+SIZE = Size(12, 8)
+
+
+@dataclass(frozen=True)
+class HalfPicture:
+    """Red to the left of an edge, nothing right of it."""
+
+    edge: float
+
+    def picture(self, size: Size) -> Image:
+        pixels = np.zeros((size.height, size.width, 4), np.float32)
+        pixels[:, : round(self.edge * size.width)] = (1.0, 0.0, 0.0, 1.0)
+        return Image(pixels, Light.LINEAR)
+
+
+HALF_SETTINGS = {
+    "edge": SettingSpec("edge", "Edge", "Where it ends.", Unit.FRAME_PART, (0.25, 0.5), 0.0, 1.0,
+                        0.01, mirror=Mirroring.POINT),
+}  # fmt: skip
+
+
+class HalfSource(DrawnSource, frozen=True, tag="half"):
+    specs: ClassVar = HALF_SETTINGS
+    edge: Setting = neutral(HALF_SETTINGS["edge"])
+
+    def drawn(self, seeing: Seeing) -> HalfPicture:
+        return HalfPicture(seeing.value(self.edge)[0])
+
+
+HALF = LayerKind(HalfSource, "Half", "Red on one side.", lambda frame: (("Half", HalfSource()),))
+
+
+def stored(wrinkle):  # type: ignore[no-untyped-def]
+    """What comes back from the file."""
+    return archive.read_packed("toy", archive.packed(Bundle(wrinkle))).wrinkle
+
+
+def shown(wrinkle):  # type: ignore[no-untyped-def]
+    clips = {
+        slot: Filling(Slanted(slot, hue=hue), Fraction(1))
+        for slot, hue in (("outgoing", 0.0), ("incoming", 0.3))
+    }
+    use = Use(wrinkle, clips)
+    return showing(use, Material(), SIZE, FrameRate.of(30), Quality.PREVIEW)
+
+
+class InTheCore(unittest.TestCase):
+    def test_a_kind_of_layer(self) -> None:
+        with LAYER_KINDS.having(HALF):
+            wrinkle = layer_edits.add_layer(plain_cut(), "Half", HalfSource())
+            self.assertEqual(stored(wrinkle), wrinkle)
+            coding.check_lasting(wrinkle)
+            self.assertIn("HalfSource", coding.schema())
+            pixels = shown(wrinkle).image(0).pixels
+            red = [bool(np.allclose(pixels[4, x, :3], (1, 0, 0))) for x in (1, 4)]
+            self.assertEqual(red, [True, False])
+            mirrored = mirrored_wrinkle(wrinkle, Direction.LEFT_RIGHT)
+            self.assertEqual(mirrored.layers[-1].source.edge.rest, (0.75, 0.5))
+            text = coding.encode(wrinkle)
+            with self.assertRaisesRegex(
+                DocumentError, r"layers\[2\]\.source: edge must be within 0"
+            ):
+                coding.decode(
+                    text.replace(b'"kind": "half"', b'"kind": "half", "edge": {"rest": [7, 1]}')
+                )
+        with self.assertRaisesRegex(DocumentError, r"layers\[2\]\.source: .*found 'half'"):
+            coding.decode(text)
+
+    def test_a_kind_of_slot(self) -> None:
+        with SLOT_KINDS.having(SlotKind("logo", Fills.PICTURES, still=True)):
+            wrinkle, key = slot_edits.add_further_slot(plain_cut(), "logo")
+            self.assertEqual((key, wrinkle.slot(key).moving), ("logo", True))
+            self.assertEqual(stored(wrinkle), wrinkle)
+
+    def test_a_made_sound(self) -> None:
+        toy = MadeSound("ping", 99, "a ping", 0.0, lambda voice: voice.sine(440.0))
+        with MADE_SOUNDS.having(toy):
+            wrinkle, _ = sound_edits.add_sound(plain_cut(), "ping")
+            self.assertEqual(stored(wrinkle), wrinkle)
+            heard = mixed(wrinkle).samples
+            spectrum = np.abs(np.fft.rfft(heard[:, 0]))
+            peak = float(np.fft.rfftfreq(len(heard), 1 / 48_000)[spectrum.argmax()])
+            self.assertAlmostEqual(peak, 440.0, delta=3.0)
+
+    def test_an_effect(self) -> None:
+        def halved(image: Image, values: Values, scene: Scene) -> Image:
+            share = np.float32(1.0 - values.number("amount") / 200.0)
+            return replace(image, pixels=image.pixels * np.array([share] * 3 + [1.0], np.float32))
+
+        amount = SettingSpec("amount", "Amount", "How much.", Unit.PER_CENT, 0.0, 0.0, 100.0, 1.0)
+        toy = Effect("dim", "Dimmer", "Halves the light.", Family.COLOUR, Light.LINEAR, (amount,),
+                     halved, starts_with={"amount": 100.0})  # fmt: skip
+        with EFFECTS.having(toy):
+            self.assertEqual(searched("dimmer"), [toy])
+            wrinkle, _ = effect_edits.add_effect(plain_cut(), "outgoing", "dim")
+            self.assertEqual(stored(wrinkle), wrinkle)
+            dim, plain = (
+                shown(x).image(-1).in_light(Light.LINEAR).pixels for x in (wrinkle, plain_cut())
+            )
+            np.testing.assert_allclose(dim[..., :3], plain[..., :3] / 2.0, atol=1e-3)
+
+    def test_a_check_and_a_trace(self) -> None:
+        trace = replace(TRACES["brightness"], key="toy", label="Toy trace")
+        check = Check(
+            "toy", "No toys", "There are none.", lambda subject: (Finding("toy", "Here."),)
+        )
+        with TRACES.having(trace), CHECKS.having(check):
+            examined = Examined.of(subject_of(archive.read(shipped()["plain_push"])))
+            self.assertEqual([x.sentence for x in examined.open], ["Here."])
+            (toy,), (usual,) = examined.lines["toy"], examined.lines["brightness"]
+            np.testing.assert_array_equal(toy.values, usual.values)
+
+    def test_an_export_is_found_by_its_ending(self) -> None:
+        toy = Export("toy", "Toy film", ".toy", window_frames, lambda *given: 0, whole=True)
+        with EXPORTS.having(toy):
+            self.assertIs(export_for(Path("a.toy")), toy)
+
+
+class OnTheCommandLine(unittest.TestCase):
+    def test_a_command_and_an_export(self) -> None:
+        from wrinkle.__main__ import main
+
+        ran: list[object] = []
+
+        def takes(parser: argparse.ArgumentParser) -> None:
+            parser.add_argument("word")
+
+        def run(arguments: argparse.Namespace) -> int:
+            ran.append(arguments.word)
+            return 7
+
+        with COMMANDS.having(Command("toy", "plays", takes, run)):
+            self.assertEqual(main(["toy", "kite"]), 7)
+        self.assertEqual(ran, ["kite"])
+        with tempfile.TemporaryDirectory() as name:
+            goal = Path(name) / "a.toy"
+
+            def write(path, showing, choices, jobs, job) -> int:  # type: ignore[no-untyped-def]
+                path.write_text(showing.wrinkle.name)
+                return len(showing.wrinkle.frames)
+
+            with EXPORTS.having(Export("toy", "Toy", ".toy", window_frames, write, whole=True)):
+                words = ["render", "plain_push", "--output", str(goal)]
+                self.assertEqual(main([*words, *clips(Path(name))]), 0)
+            self.assertEqual(goal.read_text(), "Plain push")
+
+
+def clips(folder: Path) -> list[str]:
+    from tests.media.clips import write_numbered
+
+    path = write_numbered(folder / "a.mp4", 60)
+    return ["--outgoing", str(path), "--incoming", str(path)]
+
+
+class InTheWindow(WindowCase):
+    def test_kinds_are_offered_where_things_are_added(self) -> None:
+        toy_sound = MadeSound("ping", 99, "a ping", 0.0, lambda voice: voice.sine(440.0))
+        with (
+            LAYER_KINDS.having(HALF),
+            SLOT_KINDS.having(SlotKind("logo", Fills.PICTURES)),
+            MADE_SOUNDS.having(toy_sound),
+        ):
+            menu = self.bench.stack.add_button.menu()
+            menu.aboutToShow.emit()
+            half = next(x for x in menu.actions() if x.text() == "Half")
+            half.trigger()
+            layer = self.desk.document.state.layers[-1]
+            self.assertIsInstance(layer.source, HalfSource)
+            card = next(x for x in self.bench.stack.cards if x.layer_id == layer.id)
+            rows = {row.field.accessibleName() for row in card.rows if hasattr(row, "field")}
+            self.assertIn("Edge", rows)
+            self.act("bench.details")
+            dialog = self.window.findChild(DetailsDialog)
+            dialog.add_buttons["logo"].click()
+            self.assertEqual(self.desk.document.state.slots[-1].kind, "logo")
+            dialog.close()
+            self.bench.stack.sounds.add("ping")
+            self.assertEqual(self.desk.document.state.sounds[-1].made, "ping")
+            self.all_ready()
+            self.act("edit.undo")
+            self.act("edit.undo")
+            self.act("edit.undo")
