@@ -18,9 +18,9 @@ from PyQt6.QtWidgets import QApplication
 from benchmarks.motion import median_ms, plain_pass
 from benchmarks.window import Latency, wait
 from wrinkle import library
-from wrinkle.core.design import archive
-from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.picture.image import Size, filled
+from wrinkle.files import archive
 from wrinkle.ui import theme
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences

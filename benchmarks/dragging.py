@@ -22,15 +22,15 @@ from PyQt6.QtWidgets import QApplication, QWidget
 
 from benchmarks.window import wait
 from wrinkle import library
-from wrinkle.core.design import lane_edits, layer_edits
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.mask_forms import MaskForm
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import SlotSource
+from wrinkle.core.design.document.mask_forms import MaskForm
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import SlotSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import lane_edits, layer_edits
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture import compiled
 from wrinkle.ui import theme
-from wrinkle.ui.bench.card import LayerCard
+from wrinkle.ui.bench.stack.card import LayerCard
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.preferences import Preferences

@@ -17,7 +17,7 @@ import numpy as np
 
 from benchmarks.motion import median_ms, plain_pass
 from wrinkle import library
-from wrinkle.core.effects.chain import Link, after
+from wrinkle.core.effects.chain import ChainLink, after
 from wrinkle.core.effects.effect import Scene, Values
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.picture import compiled
@@ -59,7 +59,7 @@ def grade(image: Image, plain: Callable[[], object]) -> None:
     solid = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1)
     around = replace(scene(image.size), lut=Lut("square root", "square root", np.sqrt(solid)))
     links = [
-        Link(one, Values({**one.neutral(), **one.starts_with}), around)
+        ChainLink(one, Values({**one.neutral(), **one.starts_with}), around)
         for one in (EFFECTS[key] for key in GRADE)
     ]
     together, passes = spent_on(lambda: after(image, links), plain)

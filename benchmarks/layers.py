@@ -16,10 +16,10 @@ from msgspec.structs import replace
 
 from benchmarks.motion import median_ms, plain_pass
 from wrinkle import library
-from wrinkle.core.design import effect_edits, lane_edits
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import effect_edits, lane_edits
 from wrinkle.core.mask.coverage import MaskShape, mask_plane
 from wrinkle.core.mask.follow import follow
 from wrinkle.core.picture import compiled, paths

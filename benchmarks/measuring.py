@@ -17,7 +17,6 @@ from benchmarks.layers import Still
 from benchmarks.motion import median_ms, plain_pass
 from benchmarks.wrinkles import SIZE, picture
 from wrinkle import library
-from wrinkle.core.design import archive
 from wrinkle.core.examine.examined import Examined
 from wrinkle.core.examine.subjects import use_subject
 from wrinkle.core.jobs import Jobs
@@ -28,6 +27,7 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import Use, showing
 from wrinkle.core.store import Store
+from wrinkle.files import archive
 from wrinkle.media.assets import read_assets
 
 NAMES = ("smooth_turn", "plain_push", "half_turn", "sea_fog")

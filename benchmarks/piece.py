@@ -59,7 +59,7 @@ def many_kinds(desk: Desk, place: CutList, folder: Path) -> None:
         write_numbered(path, 100, size, Fraction(rate))
         paths.append(path)
     start = time.perf_counter()
-    place.take_files(paths, 0)
+    place.intake.take_files(paths, 0)
     until(lambda: len(desk.piece.state.clips) == 40)
     print(f"40 clips of five sizes and rates are in after {time.perf_counter() - start:.2f} s")
     saved = folder / "forty.otio"
@@ -73,7 +73,7 @@ def many_kinds(desk: Desk, place: CutList, folder: Path) -> None:
 def five_hundred(app: QApplication, desk: Desk, place: CutList) -> None:
     """Five hundred cuts."""
     desk.piece.start_new()
-    place.take_files((list(DEMO_CLIPS.values()) * 63)[:501], 0)
+    place.intake.take_files((list(DEMO_CLIPS.values()) * 63)[:501], 0)
     until(lambda: len(desk.piece.state.clips) == 501)
 
     def trimmed(piece: Piece) -> Piece:

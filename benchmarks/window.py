@@ -23,8 +23,8 @@ from PyQt6.QtTest import QTest  # noqa: E402
 from PyQt6.QtWidgets import QApplication  # noqa: E402
 
 from benchmarks.motion import median_ms  # noqa: E402
-from wrinkle.core.design import lane_edits  # noqa: E402
-from wrinkle.core.design.setting_ref import SettingRef  # noqa: E402
+from wrinkle.core.design.document.setting_ref import SettingRef  # noqa: E402
+from wrinkle.core.design.edits import lane_edits  # noqa: E402
 from wrinkle.core.picture.image import Image, Size  # noqa: E402
 from wrinkle.core.picture.motion_blur import Quality  # noqa: E402
 from wrinkle.core.picture.placement import Pose, pose_matrix  # noqa: E402

@@ -17,13 +17,13 @@ import numpy as np
 from benchmarks.layers import Still
 from benchmarks.motion import median_ms, plain_pass
 from wrinkle import library
-from wrinkle.core.design import archive
 from wrinkle.core.picture import compiled
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import Use, showing
 from wrinkle.core.store import Store
+from wrinkle.files import archive
 from wrinkle.media.assets import read_assets
 
 SIZE = Size(540, 960)

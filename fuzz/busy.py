@@ -11,15 +11,15 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from wrinkle import library
-from wrinkle.core.design import lane_edits
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Size
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import Use, showing
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
-from wrinkle.media.exporting.export import Choices
+from wrinkle.media.exporting.export import ExportChoices
 from wrinkle.media.exporting.registry import EXPORTS
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.ending import Ending
@@ -72,7 +72,9 @@ def _render(desk: Desk, folder: Path, path: Path, ended: Event) -> None:
         shown = showing(
             Use(desk.document.state, fillings), carried, Size(108, 192), FrameRate.of(30)
         )
-        EXPORTS["video"].write(folder / "out.mp4", shown, Choices(), jobs, Job(lambda *_: None))
+        EXPORTS["video"].write(
+            folder / "out.mp4", shown, ExportChoices(), jobs, Job(lambda *_: None)
+        )
     jobs.stop()
 
 

@@ -18,8 +18,8 @@ from pathlib import Path
 
 from fuzz.busy import EACH, TURN
 from tests.media.clips import write_numbered
-from wrinkle.core.design import archive
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.files import archive
 from wrinkle.library.autosaves import left_work
 from wrinkle.library.kept_wrinkle import WrinkleCodec
 from wrinkle.media.clip import Clip

@@ -11,9 +11,9 @@ import time
 
 from tests.core.measure.broken import BREAKAGES, mended, subject_of
 from wrinkle import library
-from wrinkle.core.design import archive
 from wrinkle.core.examine.examined import Examined
 from wrinkle.core.picture import compiled
+from wrinkle.files import archive
 
 
 def main() -> None:

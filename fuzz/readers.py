@@ -16,11 +16,10 @@ import numpy as np
 
 from fuzz.changes import changed_bytes, changed_json, changed_text
 from tests.timeline.test_files import every_kind, timeline
-from wrinkle.core.design import archive
-from wrinkle.core.design.coding import encode
-from wrinkle.core.design.dials import AmountDial, TimeDial
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.looks import decode_looks, encode_looks
+from wrinkle.core.design.document.coding import encode
+from wrinkle.core.design.document.dials import AmountDial, TimeDial
+from wrinkle.core.design.document.looks import decode_looks, encode_looks
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Image, Light, Size
@@ -35,6 +34,7 @@ from wrinkle.core.render.plan import plan_frame
 from wrinkle.core.reuse.use import Choices, Use, showing
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files import archive
 from wrinkle.library import fonts, shipped
 from wrinkle.library.looks import shipped_looks
 from wrinkle.library.samples import DEMO_PIECE

@@ -8,14 +8,12 @@ import cv2
 import numpy as np
 from msgspec.structs import replace
 
-from wrinkle.core.design import effect_edits, lane_edits, layer_edits, mask_edits, matte_edits
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.mask_forms import MaskForm, form_outline
-from wrinkle.core.design.masking import Matte, MatteBy
-from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import (
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.mask_forms import MaskForm, form_outline
+from wrinkle.core.design.document.masking import Matte, MatteBy
+from wrinkle.core.design.document.setting import Jitter, Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import (
     FillSource,
     GroupSource,
     NoiseSource,
@@ -24,6 +22,8 @@ from wrinkle.core.design.sources import (
     TreatmentSource,
     WordsSource,
 )
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import effect_edits, lane_edits, layer_edits, mask_edits, matte_edits
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.picture.image import Size
 

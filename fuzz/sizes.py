@@ -10,10 +10,10 @@ import sys
 import time
 
 from tests.library.test_shipped import Shipped
-from wrinkle.core.design import archive
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.use import Choices
 from wrinkle.core.store import Store
+from wrinkle.files import archive
 from wrinkle.library import fonts, shipped
 from wrinkle.media.assets import read_assets
 

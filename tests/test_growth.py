@@ -18,20 +18,14 @@ from tests.core.reuse.every_kind import Slanted
 from tests.ui.window_case import WindowCase
 from wrinkle.cli.command import Command
 from wrinkle.cli.registry import COMMANDS
-from wrinkle.core.design import (
-    archive,
-    coding,
-    effect_edits,
-    layer_edits,
-    slot_edits,
-    sound_edits,
-)
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.layer_kinds import LAYER_KINDS, DrawnSource, LayerKind, Seeing
-from wrinkle.core.design.mirroring import mirrored_wrinkle
-from wrinkle.core.design.setting import Setting, neutral
-from wrinkle.core.design.slot_kinds import SLOT_KINDS, Fills, SlotKind
+from wrinkle.core.design.document import coding
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.layer_kinds import LAYER_KINDS, DrawnSource, LayerKind, Seeing
+from wrinkle.core.design.document.setting import Setting, neutral
+from wrinkle.core.design.document.slot_kinds import SLOT_KINDS, Fills, SlotKind
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.design.edits import effect_edits, layer_edits, slot_edits, sound_edits
+from wrinkle.core.design.edits.mirroring import mirrored_wrinkle
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.registry import EFFECTS, searched
 from wrinkle.core.errors import DocumentError
@@ -49,10 +43,11 @@ from wrinkle.core.reuse.use import Use, showing
 from wrinkle.core.sound.mixing import mixed
 from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, MadeSound
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files import archive
 from wrinkle.library import shipped
 from wrinkle.media.exporting.export import Export, window_frames
 from wrinkle.media.exporting.registry import EXPORTS, export_for
-from wrinkle.ui.bench.details_dialog import DetailsDialog
+from wrinkle.ui.bench.dialogs.details_dialog import DetailsDialog
 
 SIZE = Size(12, 8)
 

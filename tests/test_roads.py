@@ -13,12 +13,12 @@ from tests.core.reuse.test_use import held_on
 from tests.media.clips import write_numbered
 from tests.ui.window_case import application, wait_for
 from wrinkle.__main__ import main
-from wrinkle.core.design import archive
-from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.frames import screen_frame
+from wrinkle.files import archive
 from wrinkle.media.exporting import export
 from wrinkle.media.exporting.registry import EXPORTS
 from wrinkle.ui.desk.desk import Desk
@@ -98,5 +98,5 @@ class Roads(unittest.TestCase):
         self.assertGreater(sheet.shape[0] * sheet.shape[1], 20 * 180 * 180)
         video = self.folder / "all.mp4"
         job = Job(lambda done, total, left: told.append(total))
-        count = EXPORTS["video"].write(video, self.shown, export.Choices(), jobs, job)
+        count = EXPORTS["video"].write(video, self.shown, export.ExportChoices(), jobs, job)
         self.assertEqual((count, told[-1], len(told)), (20, 20, 20))

@@ -23,12 +23,12 @@ from pathlib import Path
 import cv2
 import numpy as np
 
-from wrinkle.core.design import archive
-from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.looks import decode_looks
+from wrinkle.core.design.document.looks import decode_looks
+from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.lut import parse_cube
+from wrinkle.files import archive
 from wrinkle.library import own_feels
 from wrinkle.media.cdl import read_decisions
 from wrinkle.media.still import Still

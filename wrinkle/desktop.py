@@ -9,7 +9,7 @@ from pathlib import Path
 
 import platformdirs
 
-from wrinkle.core.files import write_whole
+from wrinkle.files.whole import write_whole
 from wrinkle.library import FOLDER
 
 _MIME = "application/x-wrinkle"

@@ -12,7 +12,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from benchmarks.actions.building import Built, built
 from benchmarks.actions.pieces import PIECES, Piece
 from tests.ui.window_case import application
-from wrinkle.core.design import archive
+from wrinkle.files import archive
 from wrinkle.library import shipped
 
 PAGE = Path(__file__).parents[2] / "docs" / "actions.md"

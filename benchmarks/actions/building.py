@@ -14,7 +14,7 @@ from PyQt6.QtTest import QTest
 from benchmarks.actions.hand import Hand
 from benchmarks.actions.pieces import Files, Piece
 from tests.ui.window_case import wait_for
-from wrinkle.core.design.document import Wrinkle, plain_cut
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.reuse.use import Use, showing

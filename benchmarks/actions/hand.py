@@ -24,13 +24,13 @@ from PyQt6.QtWidgets import (
 )
 
 from tests.ui.window_case import LEFT, drag, type_into, wait_for
-from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.document.layer import Layer
 from wrinkle.ui.bench.bench import Bench
-from wrinkle.ui.bench.card import LayerCard
-from wrinkle.ui.bench.dial_menu import dial_menu
-from wrinkle.ui.bench.effect_box import EffectBox
-from wrinkle.ui.bench.layer_row import LayerRow
-from wrinkle.ui.bench.pin_bar import PinBar
+from wrinkle.ui.bench.lanes.pin_bar import PinBar
+from wrinkle.ui.bench.sections.dial_menu import dial_menu
+from wrinkle.ui.bench.sections.effect_box import EffectBox
+from wrinkle.ui.bench.sections.layer_row import LayerRow
+from wrinkle.ui.bench.stack.card import LayerCard
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.colour_field import ColourField

@@ -21,20 +21,21 @@ from tests.media.clips import write_numbered
 from tests.media.test_sound import write_sounding
 from wrinkle import library
 from wrinkle.__main__ import main
-from wrinkle.core.design import archive, effect_edits, layer_edits, slot_edits
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.dials import AmountDial, Drive, How, SwitchDial
-from wrinkle.core.design.document import Offered, Wrinkle
-from wrinkle.core.design.masking import Mask
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.slot_kinds import WORDS
-from wrinkle.core.design.slots import Slot
-from wrinkle.core.design.sources import SlotSource, WordsSource
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.dials import AmountDial, Drive, How, SwitchDial
+from wrinkle.core.design.document.masking import Mask
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.slot_kinds import WORDS
+from wrinkle.core.design.document.slots import Slot
+from wrinkle.core.design.document.sources import SlotSource, WordsSource
+from wrinkle.core.design.document.wrinkle import Offered, Wrinkle
+from wrinkle.core.design.edits import effect_edits, layer_edits, slot_edits
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import ellipse
 from wrinkle.demo.extras import late_gold
 from wrinkle.desktop import install
+from wrinkle.files import archive
 from wrinkle.media.clip import Clip
 
 KEPT = Path(__file__).parents[1] / "core" / "design" / "kept" / "format_2.wrinkle"

@@ -4,7 +4,7 @@ import threading
 import unittest
 
 from wrinkle.core.errors import Cancelled, InputError, MediaError
-from wrinkle.core.jobs import Job, Jobs, Line, Urgency
+from wrinkle.core.jobs import Job, Jobs, Urgency, WorkLine
 
 
 class WithJobs(unittest.TestCase):
@@ -77,16 +77,16 @@ class Lines(WithJobs):
         self.told: list[object] = []
         self.gate, self.idle = threading.Event(), threading.Event()
 
-    def line(self, urgency: Urgency = Urgency.ASKED, **how) -> Line:
-        return Line(self.jobs, urgency, "That did not work", self.told.append, **how)
+    def line(self, urgency: Urgency = Urgency.ASKED, **how) -> WorkLine:
+        return WorkLine(self.jobs, urgency, "That did not work", self.told.append, **how)
 
-    def held_up(self, line: Line) -> None:
+    def held_up(self, line: WorkLine) -> None:
         """The only worker waits for the gate."""
         begun = threading.Event()
         line.put(lambda job: begun.set() or self.gate.wait(5), lambda was: None)
         begun.wait(5)
 
-    def finished(self, line: Line) -> None:
+    def finished(self, line: WorkLine) -> None:
         line.put(lambda job: self.idle.set(), lambda was: None)
         self.gate.set()
         self.assertTrue(self.idle.wait(5))

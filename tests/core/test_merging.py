@@ -4,11 +4,11 @@ from dataclasses import dataclass, replace
 from hypothesis import given
 from hypothesis import strategies as some
 
-from wrinkle.core.design import effect_edits, layer_edits, wrinkle_edits
-from wrinkle.core.design.archive import read
-from wrinkle.core.design.masking import Matte
+from wrinkle.core.design.document.masking import Matte
+from wrinkle.core.design.edits import effect_edits, layer_edits, wrinkle_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.merging import CrossedError, merged
+from wrinkle.files.archive import read
 from wrinkle.library import shipped
 
 

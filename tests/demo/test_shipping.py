@@ -10,10 +10,10 @@ from pathlib import Path
 import av
 import numpy as np
 
+from recipes.stand_ins import CARRIED
 from wrinkle.demo.clips import FULL_SIZE, draw_scene, drawing_sum
 from wrinkle.demo.extras import fog_frames, ink_frames
 from wrinkle.demo.kite_day import kite_day
-from wrinkle.demo.recipes.stand_ins import CARRIED
 from wrinkle.demo.scenes import SCENES
 from wrinkle.demo.shipping import SUMS, drawings
 from wrinkle.library import FOLDER

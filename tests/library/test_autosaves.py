@@ -5,10 +5,10 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from wrinkle.core.design import wrinkle_edits
-from wrinkle.core.design.coding import encode
-from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.history import History
+from wrinkle.core.design.document.coding import encode
+from wrinkle.core.design.document.history import History
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.design.edits import wrinkle_edits
 from wrinkle.core.errors import DocumentError
 from wrinkle.library import autosaves
 from wrinkle.library.autosaves import Autosave, Work, left_work

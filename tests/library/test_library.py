@@ -5,10 +5,10 @@ from unittest import mock
 
 from tests.core.design.wrinkles import turning
 from wrinkle import library
-from wrinkle.core.design import archive
-from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.easing import Power, Spring, Way
+from wrinkle.files import archive
 
 
 class Library(unittest.TestCase):

@@ -13,13 +13,13 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import turning
 from tests.core.reuse.every_kind import Slanted
-from wrinkle.core.design import archive
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import DocumentError
 from wrinkle.core.jobs import Cancelled, Job
 from wrinkle.core.render.material import Filling
 from wrinkle.core.store import Store
+from wrinkle.files import archive
 from wrinkle.library import marks, tiles
 from wrinkle.library.shelf import Shelved, Shelves, feels_of, read_many, write_many
 

@@ -6,19 +6,19 @@ from fractions import Fraction
 import numpy as np
 from msgspec.structs import replace
 
+from recipes import light
+from recipes.__main__ import RECIPES
 from tests.core.reuse.every_kind import Slanted
-from wrinkle.core.design import archive
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.kinds import KINDS
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.kinds import KINDS
+from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.reuse.use import Choices, Use, showing
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.demo.recipes import light
-from wrinkle.demo.recipes.__main__ import RECIPES
+from wrinkle.files import archive
 from wrinkle.library import fonts, shipped
 from wrinkle.library.looks import shipped_looks
 from wrinkle.media.assets import read_assets

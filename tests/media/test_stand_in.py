@@ -12,15 +12,16 @@ from msgspec.structs import replace
 
 from tests.core.reuse.every_kind import material
 from tests.media.clips import numbered_picture, write_numbered
-from wrinkle.core.design import archive, layer_edits
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.slots import Slot, Unfilled
-from wrinkle.core.design.sources import SlotSource
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.slots import Slot, Unfilled
+from wrinkle.core.design.document.sources import SlotSource
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.design.edits import layer_edits
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.use import Use, showing
 from wrinkle.core.store import Store
+from wrinkle.files import archive
 from wrinkle.media.assets import Assets, read_assets
 
 SIZE = Size(112, 96)

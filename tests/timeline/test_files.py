@@ -12,7 +12,7 @@ import opentimelineio as otio
 from opentimelineio import schema
 from opentimelineio.opentime import RationalTime, TimeRange
 
-from wrinkle.core.design.archive import Bundle, read
+from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.fit import Fit
@@ -23,6 +23,7 @@ from wrinkle.core.piece.media import STILL_LASTS, Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files.archive import read
 from wrinkle.library import shipped
 from wrinkle.library.samples import DEMO_CLIPS
 from wrinkle.timeline.files import read_piece, write_piece

@@ -10,8 +10,8 @@ import msgspec
 from opentimelineio import adapters
 
 from tests.timeline.test_files import shapes, timeline
-from wrinkle.core.design.archive import Bundle, read
-from wrinkle.core.design.history import History
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.history import History
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size
@@ -20,6 +20,7 @@ from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files.archive import read
 from wrinkle.library import shipped
 from wrinkle.library.autosaves import Autosave, Work, left_work
 from wrinkle.timeline.files import read_piece, write_piece

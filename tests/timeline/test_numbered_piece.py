@@ -15,7 +15,6 @@ from tests.media.clips import Files, number_of, write_numbered
 from tests.media.test_sound import write_sounding
 from tests.timeline.test_files import crossing, span
 from wrinkle.__main__ import main
-from wrinkle.core.design.archive import read
 from wrinkle.core.jobs import Cancelled, Job, Jobs
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece import dressing, edits
@@ -26,6 +25,7 @@ from wrinkle.core.render.material import FrameSource, Material
 from wrinkle.core.store import Store
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files.archive import read
 from wrinkle.library import shipped
 from wrinkle.library.samples import SAMPLES
 from wrinkle.media.clip import Clip

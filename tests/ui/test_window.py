@@ -10,7 +10,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
-from wrinkle.core.design.document import plain_cut
+from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.picture.image import Size
 from wrinkle.library import shipped
 from wrinkle.ui import theme

@@ -18,13 +18,14 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from wrinkle.core.design import lane_edits
-from wrinkle.core.design.archive import Bundle, read
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.clips import draw_clip
+from wrinkle.files.archive import read
 from wrinkle.library import shipped
 from wrinkle.ui import theme
 from wrinkle.ui.desk.desk import Desk

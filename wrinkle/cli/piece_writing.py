@@ -8,20 +8,17 @@ from threading import Thread
 
 from wrinkle import library
 from wrinkle.cli.output import check_folder, tell
-from wrinkle.core.design.archive import Bundle
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
+from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.faults import faults, place_words
-from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.running import windows
-from wrinkle.core.render.material import FrameSource, Material
 from wrinkle.core.store import Store
-from wrinkle.media.assets import read_assets
+from wrinkle.library.films import opened_film
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.piece_video import write_film
-from wrinkle.media.pieces import media_of, read_source
 from wrinkle.timeline.files import write_piece
 from wrinkle.timeline.flattening import write_flattened
 from wrinkle.timeline.piece_file import SUFFIXES, PieceFile
@@ -61,7 +58,8 @@ def write(output: Path, piece: Piece, file: PieceFile, flatten: bool = False) ->
     Thread(target=compiled.load, args=(library.compiled_folder(),)).start()
     jobs = Jobs()
     try:
-        film = _film(piece)
+        store = Store()
+        film = opened_film(piece, ClipPool(store), store, Quality.FINAL)
         if flatten:
             count = write_flattened(output, film, jobs, Job(tell))
             return f"{count} windows rendered"
@@ -71,24 +69,3 @@ def write(output: Path, piece: Piece, file: PieceFile, flatten: bool = False) ->
         jobs.stop()
         if sys.stderr.isatty():
             print(file=sys.stderr)
-
-
-def _film(piece: Piece) -> Film:
-    """The piece in its own size, of final quality.
-
-    Raises:
-        MediaError: a file of it cannot be read.
-    """
-    store = Store()
-    pool = ClipPool(store)
-    sources: dict[str, FrameSource] = {}
-    for media in media_of(piece):
-        sources[media.path] = read_source(Path(media.path), pool, store)[1]
-    materials: dict[int, Material] = {}
-
-    def carried(bundle: Bundle) -> Material:
-        if id(bundle) not in materials:
-            materials[id(bundle)] = read_assets(bundle.assets, store).material(library.fonts())
-        return materials[id(bundle)]
-
-    return Film(piece, sources, carried, store, piece.size)

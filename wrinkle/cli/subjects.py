@@ -8,22 +8,20 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from wrinkle import library
-from wrinkle.core.design.archive import Bundle
 from wrinkle.core.errors import MediaError
 from wrinkle.core.examine.subjects import cut_subject, dressed_cuts, use_subject
 from wrinkle.core.jobs import Jobs
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.picture import compiled
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.piece.film import Film
-from wrinkle.core.render.material import Filling, FrameSource, Material, default_cut
+from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.reuse.use import Use, natural_size
 from wrinkle.core.store import Store
+from wrinkle.library.films import opened_film
 from wrinkle.library.samples import SAMPLES
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.piece_video import sound_from
-from wrinkle.media.pieces import media_of, read_source
 from wrinkle.timeline.piece_file import SUFFIXES
 
 
@@ -89,20 +87,10 @@ def _cuts(word: str, pool: ClipPool, store: Store) -> Iterator[Named]:
     from wrinkle.timeline.files import read_piece
 
     piece, _ = read_piece(Path(word))
-    sources: dict[str, FrameSource] = {}
-    for media in media_of(piece):
-        try:
-            sources[media.path] = read_source(Path(media.path), pool, store)[1]
-        except MediaError as fault:
-            raise MediaError(f"{word}: {fault}") from None
-    carried: dict[int, Material] = {}
-
-    def bring(bundle: Bundle) -> Material:
-        if id(bundle) not in carried:
-            carried[id(bundle)] = read_assets(bundle.assets, store).material(library.fonts())
-        return carried[id(bundle)]
-
-    film = Film(piece, sources, bring, store, piece.size, Quality.PREVIEW)
+    try:
+        film = opened_film(piece, pool, store, Quality.PREVIEW)
+    except MediaError as fault:
+        raise MediaError(f"{word}: {fault}") from None
     for clip_id in dressed_cuts(piece):
         place = piece.index(clip_id)
         before, after = piece.clips[place - 1].name, piece.clips[place].name

@@ -10,11 +10,10 @@ from threading import Thread
 
 from wrinkle import library
 from wrinkle.cli.output import check_folder, tell
-from wrinkle.core.design.archive import SUFFIX
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.driving import dial_of
-from wrinkle.core.design.slot_kinds import Fills
-from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING, Slot
+from wrinkle.core.design.dials.driving import dial_of
+from wrinkle.core.design.document.slot_kinds import Fills
+from wrinkle.core.design.document.slots import GIVEN, INCOMING, OUTGOING, Slot
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
@@ -24,11 +23,11 @@ from wrinkle.core.reuse.use import Choices, Use, direction_of, natural_size, sho
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.core.time.timecode import parse_timecode
+from wrinkle.files.archive import SUFFIX
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.exporting.export import Choices as ExportChoices
-from wrinkle.media.exporting.export import Export
+from wrinkle.media.exporting.export import Export, ExportChoices
 from wrinkle.media.fillings import read_filling
 
 

@@ -1,7 +1,7 @@
 """Work in the background: who does it, in which order, and how what came of it is told.
 
 One ``Jobs`` serves a whole program. Its workers take pieces from sources, the most urgent first; a
-``Line`` is the plain source, where pieces wait their turn, and the frames that are to be seen are
+``WorkLine`` is the plain source, where pieces wait their turn, and frames that are to be seen are
 another. What takes long and mostly waits for pieces (a video file) has a thread of its own.
 """
 
@@ -157,9 +157,9 @@ class Jobs:
             if source in self._sources:
                 self._sources.remove(source)
 
-    def line(self, urgency: Urgency, what: str, failed: Callable[[str], None]) -> Line:
-        """A new line of pieces; see ``Line``."""
-        return Line(self, urgency, what, failed)
+    def line(self, urgency: Urgency, what: str, failed: Callable[[str], None]) -> WorkLine:
+        """A new line of pieces; see ``WorkLine``."""
+        return WorkLine(self, urgency, what, failed)
 
     def start(
         self,
@@ -267,7 +267,7 @@ def _be_polite() -> None:
     os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), _POLITENESS)
 
 
-class Line:
+class WorkLine:
     """Pieces of one owner, done in their order. Thread-safe.
 
     Args:

@@ -14,11 +14,11 @@ import cv2
 import numpy as np
 import skia
 
-from wrinkle.core.files import write_whole
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.picture.noise import Noise, noise_field
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.brushes import HEIGHT, WIDTH
+from wrinkle.files.whole import write_whole
 from wrinkle.media.video_file import write_video
 
 _RATE = FrameRate(Fraction(30))

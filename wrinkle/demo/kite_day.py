@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from wrinkle.core.design.archive import read
 from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.store import Store
+from wrinkle.files.archive import read
 from wrinkle.library import shipped
 from wrinkle.library.samples import DEMO_CLIPS
 from wrinkle.media.clip_pool import ClipPool

@@ -14,13 +14,13 @@ from multiprocessing import Pool
 from pathlib import Path
 from typing import Final
 
-from wrinkle.core.files import write_whole
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.clips import RATE, draw_clip, drawing_sum
 from wrinkle.demo.extras import EXTRAS
 from wrinkle.demo.kite_day import kite_day
 from wrinkle.demo.scenes import SCENES
+from wrinkle.files.whole import write_whole
 from wrinkle.library.samples import DEMO, DEMO_CLIPS, DEMO_PIECE, SAMPLES
 from wrinkle.timeline.files import write_piece
 from wrinkle.timeline.piece_file import PieceFile

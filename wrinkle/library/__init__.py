@@ -8,10 +8,11 @@ from pathlib import Path
 import msgspec
 import platformdirs
 
-from wrinkle.core.design.archive import SUFFIX, Bundle, read
+from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS
+from wrinkle.files.archive import SUFFIX, read
 from wrinkle.library.own_files import own_data, read_own_file, write_own_file
 
 FOLDER = Path(__file__).parent

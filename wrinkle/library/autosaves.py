@@ -20,10 +20,10 @@ from typing import Any, Generic, Protocol, TypeVar
 import msgspec
 from filelock import BaseFileLock
 
-from wrinkle.core.design.coding import to_json
-from wrinkle.core.design.history import History
+from wrinkle.core.design.document.coding import to_json
+from wrinkle.core.design.document.history import History
 from wrinkle.core.errors import DocumentError
-from wrinkle.core.files import read_whole, write_whole
+from wrinkle.files.whole import read_whole, write_whole
 from wrinkle.library.held_folder import held, remove
 from wrinkle.library.own_files import own_state
 

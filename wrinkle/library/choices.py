@@ -12,7 +12,7 @@ _FILE = "choices.json"
 SHIPPED_LUTS = Path(__file__).parent / "luts"
 
 
-class Choices(msgspec.Struct, frozen=True, omit_defaults=True):
+class OwnChoices(msgspec.Struct, frozen=True, omit_defaults=True):
     """What was chosen.
 
     Attributes:
@@ -24,18 +24,18 @@ class Choices(msgspec.Struct, frozen=True, omit_defaults=True):
     lut_folder: str = ""
 
 
-def choices() -> Choices:
+def choices() -> OwnChoices:
     """What was chosen; nothing where nothing was.
 
     Raises:
         DocumentError: the file is damaged; names it and the way out.
     """
     return read_own_file(
-        _FILE, lambda content: msgspec.json.decode(content, type=Choices), Choices()
+        _FILE, lambda content: msgspec.json.decode(content, type=OwnChoices), OwnChoices()
     )
 
 
-def keep_choices(chosen: Choices) -> None:
+def keep_choices(chosen: OwnChoices) -> None:
     """Keeps what was chosen.
 
     Raises:

@@ -7,8 +7,8 @@ from functools import partial
 
 import msgspec
 
-from wrinkle.core.design.coding import decode, encode
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.coding import decode, encode
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import DocumentError
 from wrinkle.library.autosaves import Get, Put
 

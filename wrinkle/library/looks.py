@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from functools import cache, partial
 from pathlib import Path
 
-from wrinkle.core.design.looks import Look, decode_looks, encode_looks, renamed
+from wrinkle.core.design.document.looks import Look, decode_looks, encode_looks, renamed
 from wrinkle.core.errors import InputError
 from wrinkle.library.own_files import read_own_file, write_own_file
 

@@ -9,9 +9,9 @@ from typing import TypeVar
 import msgspec
 import platformdirs
 
-from wrinkle.core.design.looks import LARGEST_LOOKS
+from wrinkle.core.design.document.looks import LARGEST_LOOKS
 from wrinkle.core.errors import DocumentError, InputError
-from wrinkle.core.files import read_whole, write_whole
+from wrinkle.files.whole import read_whole, write_whole
 
 Kept = TypeVar("Kept")
 

@@ -17,24 +17,24 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from wrinkle import library
-from wrinkle.core.design.archive import (
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.kinds import KINDS
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.errors import DocumentError, InputError
+from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.naming import free_name
+from wrinkle.core.reuse.use import directions_of
+from wrinkle.core.searching import holds_words
+from wrinkle.files.archive import (
     BROKEN_ZIP,
     SUFFIX,
-    Bundle,
     packed,
     read,
     read_document,
     read_packed,
     write,
 )
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.kinds import KINDS
-from wrinkle.core.errors import DocumentError, InputError
-from wrinkle.core.files import read_whole, size_label, write_whole
-from wrinkle.core.motion.feels import FEELS
-from wrinkle.core.naming import free_name
-from wrinkle.core.reuse.use import directions_of
-from wrinkle.core.searching import holds_words
+from wrinkle.files.whole import read_whole, size_label, write_whole
 from wrinkle.library.own_files import own_state
 
 SHIPPED = "shipped"

@@ -15,17 +15,17 @@ import cv2
 import numpy as np
 
 from wrinkle import library
-from wrinkle.core.design.coding import encode
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import OUTGOING
+from wrinkle.core.design.document.coding import encode
+from wrinkle.core.design.document.slots import OUTGOING
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.jobs import Job
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import AS_MADE, Choices, Use, showing
 from wrinkle.core.store import Store
+from wrinkle.files.whole import read_whole, write_whole
 from wrinkle.library.shelf import Shelved
 from wrinkle.media.assets import read_assets
 

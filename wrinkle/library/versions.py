@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from wrinkle.core.files import read_whole, write_whole
+from wrinkle.files.whole import read_whole, write_whole
 from wrinkle.library.own_files import own_state
 
 MOST = 5

@@ -15,7 +15,7 @@ import numpy as np
 from PIL import Image, ImageSequence
 
 from wrinkle.core.errors import MediaError
-from wrinkle.core.files import read_whole
+from wrinkle.files.whole import read_whole
 from wrinkle.media.native_messages import unheard
 from wrinkle.media.picture_header import promised_size
 

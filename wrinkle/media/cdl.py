@@ -15,7 +15,7 @@ from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import read_whole
+from wrinkle.files.whole import read_whole
 
 CDL_SUFFIXES = (".cdl", ".ccc", ".cc")
 _LARGEST = 1 << 20

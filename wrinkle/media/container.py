@@ -19,7 +19,7 @@ from av.video.frame import VideoFrame
 from av.video.stream import VideoStream
 
 from wrinkle.core.errors import InputError, MediaError
-from wrinkle.core.files import check_ordinary
+from wrinkle.files.whole import check_ordinary
 from wrinkle.media.animated_webp import as_video, is_animated_webp
 
 KINDS = (

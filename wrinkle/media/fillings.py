@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from wrinkle.core.design.slot_kinds import slot_kind
-from wrinkle.core.design.slots import Slot
+from wrinkle.core.design.document.slot_kinds import slot_kind
+from wrinkle.core.design.document.slots import Slot
 from wrinkle.core.errors import InputError
 from wrinkle.core.render.material import FrameSource
 from wrinkle.core.store import Store

@@ -13,7 +13,7 @@ from pathlib import Path
 from threading import Lock
 
 from wrinkle.core.errors import MediaError
-from wrinkle.core.files import size_label, write_whole
+from wrinkle.files.whole import size_label, write_whole
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 

@@ -11,10 +11,10 @@ import cv2
 import numpy as np
 
 from wrinkle.core.errors import MediaError
-from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.picture.image import Bytes8, Image, Light, Pixels, Size, from_bytes8
 from wrinkle.core.picture.transfer import decode
 from wrinkle.core.store import Store
+from wrinkle.files.whole import read_whole, write_whole
 from wrinkle.media.native_messages import unheard
 from wrinkle.media.picture_header import promised_size
 

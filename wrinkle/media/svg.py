@@ -9,15 +9,15 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.sources import FurtherContour, ShapeSource
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.sources import FurtherContour, ShapeSource
 from wrinkle.core.errors import InputError, MediaError
-from wrinkle.core.files import read_whole
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import transformed
 from wrinkle.core.picture.placement import scaling
 from wrinkle.core.picture.transfer import decode
 from wrinkle.core.picture.vector import Contour
+from wrinkle.files.whole import read_whole
 from wrinkle.media.svg_extent import check_extent
 from wrinkle.media.svg_paths import check_path_data, contours_in
 

@@ -14,10 +14,10 @@ from av.video.frame import VideoFrame
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 
 from wrinkle.core.errors import InputError, MediaError
-from wrinkle.core.files import whole_file
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files.whole import whole_file
 
 _SOUND_BITS = 192_000
 """A second of AAC in two channels: common practice for delivery."""

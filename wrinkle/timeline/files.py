@@ -14,8 +14,8 @@ from opentimelineio._otio import SerializableObject
 
 from wrinkle import library
 from wrinkle.core.errors import DocumentError, InputError, MediaError
-from wrinkle.core.files import read_whole, size_label, write_whole
 from wrinkle.core.piece.document import Piece
+from wrinkle.files.whole import read_whole, size_label, write_whole
 from wrinkle.timeline.piece_file import BUNDLED, SUFFIX, PieceFile
 from wrinkle.timeline.places import path_of
 from wrinkle.timeline.reading import piece_of

@@ -13,9 +13,9 @@ from weakref import WeakValueDictionary
 
 import msgspec
 
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.coding import decode, encode, to_json
-from wrinkle.core.design.dials import DialValue
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.coding import decode, encode, to_json
+from wrinkle.core.design.document.dials import DialValue
 from wrinkle.core.errors import DocumentError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.fit import Fit

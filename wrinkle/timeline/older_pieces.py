@@ -7,10 +7,10 @@ from pathlib import Path
 
 import msgspec
 
-from wrinkle.core.design.history import History
+from wrinkle.core.design.document.history import History
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import read_whole
 from wrinkle.core.piece.document import Piece
+from wrinkle.files.whole import read_whole
 from wrinkle.library.autosaves import Autosave, Work
 from wrinkle.library.held_folder import held, remove
 from wrinkle.library.own_files import own_state

@@ -17,8 +17,8 @@ from opentimelineio._otio import SerializableObject
 from opentimelineio.algorithms import flatten_stack, track_trimmed_to_range
 from opentimelineio.core import Composition, Item
 
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.coding import from_json
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.coding import from_json
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size

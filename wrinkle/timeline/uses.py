@@ -17,9 +17,9 @@ from typing import Any
 import msgspec
 
 from wrinkle import library
-from wrinkle.core.design.archive import Bundle, read
-from wrinkle.core.design.coding import decode, encode, from_json, to_json
-from wrinkle.core.design.dials import DialValue
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.coding import decode, encode, from_json, to_json
+from wrinkle.core.design.document.dials import DialValue
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.naming import free_name
@@ -27,6 +27,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices, possible
+from wrinkle.files.archive import read
 
 KEY = "wrinkle"
 _LARGEST_ASSETS = 512 << 20

@@ -12,7 +12,7 @@ from opentimelineio import schema
 from opentimelineio._otio import SerializableObject
 from opentimelineio.opentime import TimeRange
 
-from wrinkle.core.design.coding import to_json
+from wrinkle.core.design.document.coding import to_json
 from wrinkle.core.errors import InputError
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.use import PieceUse

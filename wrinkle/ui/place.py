@@ -11,7 +11,7 @@ from typing import Any, ClassVar
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from wrinkle.core.design.archive import Bundle
+from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.reuse.use import AS_MADE, Choices
 from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.desk.desk import Desk

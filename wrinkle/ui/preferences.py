@@ -13,8 +13,8 @@ import platformdirs
 from msgspec.structs import replace
 from PyQt6.QtCore import QByteArray
 
-from wrinkle.core.files import read_whole, write_whole
 from wrinkle.core.store import DEFAULT_BUDGET
+from wrinkle.files.whole import read_whole, write_whole
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.theme import ThemeChoice
 

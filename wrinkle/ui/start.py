@@ -55,7 +55,7 @@ def start_demo() -> int:
 
 def open_demo(desk: Desk, name: str = "half_turn") -> None:
     """Opens a shipped wrinkle as one in work, on two clips of the demo."""
-    from wrinkle.core.design.archive import read
+    from wrinkle.files.archive import read
     from wrinkle.library import shipped
     from wrinkle.library.samples import DEMO_CLIPS
 
@@ -119,11 +119,11 @@ def _offer_left_work(keeping: Safekeeping, window: Window) -> None:
 
 def _compile_soon(desk: Desk) -> None:
     """Loads the compiled passes after the frames of the window; until then all goes on without."""
-    from wrinkle.core.jobs import Job, Line, Urgency
+    from wrinkle.core.jobs import Job, Urgency, WorkLine
     from wrinkle.core.picture import compiled
     from wrinkle.library import caches, compiled_folder
 
-    line = Line(desk.workers.jobs, Urgency.AROUND, "Fast passes", desk.messages.faulted.emit)
+    line = WorkLine(desk.workers.jobs, Urgency.AROUND, "Fast passes", desk.messages.faulted.emit)
 
     def work(job: Job) -> None:
         caches.keep_within()

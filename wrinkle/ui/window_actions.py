@@ -10,9 +10,9 @@ from typing import Protocol
 from PyQt6.QtWidgets import QInputDialog, QMenu, QWidget
 
 from wrinkle import library
-from wrinkle.core.design.archive import read
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import size_label
+from wrinkle.files.archive import read
+from wrinkle.files.whole import size_label
 from wrinkle.library import caches
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus

@@ -6,14 +6,14 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import turning
-from wrinkle.core.design import effect_edits, grouping, layer_edits, mask_edits, matte_edits
-from wrinkle.core.design.address import Address, Part
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.links import Link, LinkKind, links_of, relinked
-from wrinkle.core.design.masking import Matte
-from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.sources import FillSource, NoiseSource, ShapeSource, WordsSource
+from wrinkle.core.design.document.address import Address, Part
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.links import Link, LinkKind, links_of, relinked
+from wrinkle.core.design.document.masking import Matte
+from wrinkle.core.design.document.setting import Jitter, Setting
+from wrinkle.core.design.document.sources import FillSource, NoiseSource, ShapeSource, WordsSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import effect_edits, grouping, layer_edits, mask_edits, matte_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture import paths
 

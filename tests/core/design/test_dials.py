@@ -8,16 +8,10 @@ from msgspec.structs import replace
 from scipy.optimize import brentq
 
 from tests.core.design.wrinkles import FRAME, turning
-from wrinkle.core.design import (
-    archive,
-    coding,
-    dial_edits,
-    effect_edits,
-    grouping,
-    lane_edits,
-    layer_edits,
-)
-from wrinkle.core.design.dials import (
+from wrinkle.core.design.dials import dial_edits
+from wrinkle.core.design.dials.driving import dial_of, driven
+from wrinkle.core.design.document import coding
+from wrinkle.core.design.document.dials import (
     WRINKLE,
     AmountDial,
     ChoiceDial,
@@ -30,15 +24,16 @@ from wrinkle.core.design.dials import (
     TimeDial,
     WordsDial,
 )
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.driven import driven_label, drivers_of
-from wrinkle.core.design.driving import dial_of, driven
-from wrinkle.core.design.layer_copies import duplicate
-from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import WordsSource
+from wrinkle.core.design.document.driven import driven_label, drivers_of
+from wrinkle.core.design.document.setting import Jitter, Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import WordsSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import effect_edits, grouping, lane_edits, layer_edits
+from wrinkle.core.design.edits.layer_copies import duplicate
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Bezier
+from wrinkle.files import archive
 
 KEPT = Path(__file__).parent / "kept" / "format_2.wrinkle"
 ROTATION = SettingRef("turn", "rotation")

@@ -12,15 +12,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.design.wrinkles import FRAME, edited, turning
-from wrinkle.core.design import archive, coding, grouping, lane_edits, layer_edits, wrinkle_edits
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.history import History
-from wrinkle.core.design.lane_edits import shown_keys
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import PictureSource
+from wrinkle.core.design.document import coding
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.history import History
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import PictureSource
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.design.edits import grouping, lane_edits, layer_edits, wrinkle_edits
+from wrinkle.core.design.edits.lane_edits import shown_keys
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.track import IncomingHalf, Side
+from wrinkle.files import archive
 from wrinkle.library import shipped
 
 TURN = SettingRef("turn", "rotation")

@@ -5,7 +5,12 @@ from fractions import Fraction
 
 import numpy as np
 
-from wrinkle.core.design import (
+from wrinkle.core.design.document.mask_forms import ROUND, MaskForm, form_outline
+from wrinkle.core.design.document.masking import Matte, MatteBy
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import FillSource, TreatmentSource, WordsSource
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import (
     grouping,
     lane_edits,
     layer_copies,
@@ -13,8 +18,7 @@ from wrinkle.core.design import (
     mask_edits,
     time_edits,
 )
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.lane_shapes import (
+from wrinkle.core.design.edits.lane_shapes import (
     LaneShape,
     begin_lane,
     kept_within,
@@ -23,13 +27,9 @@ from wrinkle.core.design.lane_shapes import (
     usual_shape,
     with_effect,
 )
-from wrinkle.core.design.mask_edits import path_ref
-from wrinkle.core.design.mask_forms import ROUND, MaskForm, form_outline
-from wrinkle.core.design.mask_motions import MaskMotion, revealed_in_turn, set_in_motion
-from wrinkle.core.design.masking import Matte, MatteBy
-from wrinkle.core.design.reveals import overlapping, revealed_by
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import FillSource, TreatmentSource, WordsSource
+from wrinkle.core.design.edits.mask_edits import path_ref
+from wrinkle.core.design.edits.mask_motions import MaskMotion, revealed_in_turn, set_in_motion
+from wrinkle.core.design.edits.reveals import overlapping, revealed_by
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.errors import InputError
 from wrinkle.core.mask.coverage import MaskShape, shape_coverage

@@ -7,8 +7,25 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME
 from tests.core.picture.outlines import bounds
-from wrinkle.core.design import (
-    coding,
+from wrinkle.core.design.document import coding
+from wrinkle.core.design.document.links import cut_by, within
+from wrinkle.core.design.document.mask_forms import MaskForm, form_outline
+from wrinkle.core.design.document.masking import Matte, MatteBy
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.slot_kinds import WORDS
+from wrinkle.core.design.document.slots import OUTGOING, Slot, called
+from wrinkle.core.design.document.sources import (
+    FillSource,
+    GroupSource,
+    NoiseSource,
+    ShapeSource,
+    TreatmentSource,
+    WordsSource,
+)
+from wrinkle.core.design.document.timing import Beyond, Blink, Span, Timing
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import (
     grouping,
     lane_edits,
     layer_copies,
@@ -18,25 +35,8 @@ from wrinkle.core.design import (
     slot_edits,
     time_edits,
 )
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.layer_copies import duplicate
-from wrinkle.core.design.links import cut_by, within
-from wrinkle.core.design.mask_edits import path_ref
-from wrinkle.core.design.mask_forms import MaskForm, form_outline
-from wrinkle.core.design.masking import Matte, MatteBy
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slot_kinds import WORDS
-from wrinkle.core.design.slots import OUTGOING, Slot, called
-from wrinkle.core.design.sources import (
-    FillSource,
-    GroupSource,
-    NoiseSource,
-    ShapeSource,
-    TreatmentSource,
-    WordsSource,
-)
-from wrinkle.core.design.timing import Beyond, Blink, Span, Timing
+from wrinkle.core.design.edits.layer_copies import duplicate
+from wrinkle.core.design.edits.mask_edits import path_ref
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.track import Keyframe, Track

@@ -5,9 +5,9 @@ from fractions import Fraction
 
 import numpy as np
 
-from wrinkle.core.design.effect_use import EffectUse
-from wrinkle.core.design.looks import copied, decode_looks, encode_looks, look_of, renamed
-from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.document.effect_use import EffectUse
+from wrinkle.core.design.document.looks import copied, decode_looks, encode_looks, look_of, renamed
+from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.picture.image import Image, Light

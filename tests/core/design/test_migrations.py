@@ -5,17 +5,18 @@ from fractions import Fraction
 from pathlib import Path
 from unittest import mock
 
-from wrinkle.core.design import archive, coding, migrations
-from wrinkle.core.design.dials import kind_of
-from wrinkle.core.design.document import FORMAT
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.slot_kinds import WORDS
-from wrinkle.core.design.slots import Unfilled
-from wrinkle.core.design.sources import PictureSource
+from wrinkle.core.design.document import coding, migrations
+from wrinkle.core.design.document.dials import kind_of
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.slot_kinds import WORDS
+from wrinkle.core.design.document.slots import Unfilled
+from wrinkle.core.design.document.sources import PictureSource
+from wrinkle.core.design.document.wrinkle import FORMAT
 from wrinkle.core.errors import DocumentError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS
+from wrinkle.files import archive
 
 KEPT = Path(__file__).parent / "kept"
 

@@ -6,11 +6,11 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
-from wrinkle.core.design import lane_edits, pins
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer_copies import duplicate
-from wrinkle.core.design.retiming import Retiming, pin_frames, retime
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import lane_edits, pins
+from wrinkle.core.design.edits.layer_copies import duplicate
+from wrinkle.core.design.edits.retiming import Retiming, pin_frames, retime
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.motion.feels import FEELS

@@ -6,12 +6,12 @@ from fractions import Fraction
 
 from hypothesis import strategies as st
 
-from wrinkle.core.design import grouping, lane_edits, layer_edits, wrinkle_edits
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.setting_specs import SETTINGS
-from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_specs import SETTINGS
+from wrinkle.core.design.document.sources import TreatmentSource
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import grouping, lane_edits, layer_edits, wrinkle_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track

@@ -9,7 +9,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wrinkle.core.effects.chain import Link, after
+from wrinkle.core.effects.chain import ChainLink, after
 from wrinkle.core.effects.effect import Effect, Scene, Values
 from wrinkle.core.effects.registry import EFFECTS, effect, searched
 from wrinkle.core.errors import InputError
@@ -155,7 +155,7 @@ class EveryEffect(unittest.TestCase):
             # One that makes colours as bright as they get stands before any others.
             chosen = ["lift_gamma_gain", *dice.choice(keys, 3)]
             around = scene(Size(9, 16), list(EdgeCover)[dice.integers(4)])
-            chain = [Link(one, extremes(one, dice), around) for one in map(effect, chosen)]
+            chain = [ChainLink(one, extremes(one, dice), around) for one in map(effect, chosen)]
             result = after(picture(Size(9, 16), chain[0].effect, 1), chain)
             self.assertTrue(np.isfinite(result.pixels).all(), chosen)
 

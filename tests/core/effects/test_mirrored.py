@@ -5,10 +5,10 @@ import unittest
 import numpy as np
 
 from tests.core.effects.test_every_effect import LUT, smooth
-from wrinkle.core.design.effect_use import EffectUse
-from wrinkle.core.design.mirroring import mirrored_effect
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.effects.chain import Link, after
+from wrinkle.core.design.document.effect_use import EffectUse
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.edits.mirroring import mirrored_effect
+from wrinkle.core.effects.chain import ChainLink, after
 from wrinkle.core.effects.effect import Effect, Scene, Values
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.motion.direction import Direction
@@ -59,7 +59,7 @@ def uses(effect: Effect, dice: np.random.Generator) -> list[EffectUse]:
 def shown(use: EffectUse, picture: Image, other: Image, motion: tuple[float, float]) -> Image:
     values = Values({x.key: use.setting(x.key).rest for x in use.effect.settings})
     scene = Scene.whole(SIZE, time=0.13, frame=4, lut=LUT, other=other, motion=motion)
-    return after(picture, [Link(use.effect, values, scene)])
+    return after(picture, [ChainLink(use.effect, values, scene)])
 
 
 def slanted() -> Image:

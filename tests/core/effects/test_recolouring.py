@@ -5,9 +5,9 @@ import unittest
 import numpy as np
 
 from tests.core.effects.test_every_effect import picture, scene, shown
-from wrinkle.core.effects.chain import Link, after
+from wrinkle.core.effects.chain import ChainLink, after
 from wrinkle.core.effects.effect import Values
-from wrinkle.core.effects.recolouring import Step, baked
+from wrinkle.core.effects.recolouring import ColourStep, baked
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.picture.grading import through
 from wrinkle.core.picture.image import Image, Size
@@ -18,13 +18,13 @@ SMOOTH = (
 SIZE = Size(400, 400)
 
 
-def links(*keys: str) -> list[Link]:
+def links(*keys: str) -> list[ChainLink]:
     around = scene(SIZE)
-    return [Link(EFFECTS[key], shown(EFFECTS[key]), around) for key in keys]
+    return [ChainLink(EFFECTS[key], shown(EFFECTS[key]), around) for key in keys]
 
 
-def steps(*keys: str) -> tuple[Step, ...]:
-    return tuple(Step(EFFECTS[key].tool, tuple(shown(EFFECTS[key]).items())) for key in keys)
+def steps(*keys: str) -> tuple[ColourStep, ...]:
+    return tuple(ColourStep(EFFECTS[key].tool, tuple(shown(EFFECTS[key]).items())) for key in keys)
 
 
 def one_by_one(image: Image, *keys: str) -> np.ndarray:
@@ -73,5 +73,5 @@ class Chains(unittest.TestCase):
     def test_a_chain_at_rest_is_the_picture_itself(self) -> None:
         image = picture(SIZE, EFFECTS["tone"], 5)
         around = scene(SIZE)
-        resting = [Link(one, Values(one.neutral()), around) for one in EFFECTS.values()]
+        resting = [ChainLink(one, Values(one.neutral()), around) for one in EFFECTS.values()]
         self.assertIs(after(image, resting), image)

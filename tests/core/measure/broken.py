@@ -7,15 +7,15 @@ import numpy as np
 from msgspec.structs import replace
 
 from tests.core.reuse.every_kind import Slanted
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.effect_use import EffectUse
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.layer_edits import free_id, with_layers
-from wrinkle.core.design.layer_kinds import LayerSource
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.sources import FillSource, TreatmentSource, WordsSource
-from wrinkle.core.design.timing import Blink, Span, Timing
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.effect_use import EffectUse
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.layer_kinds import LayerSource
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.sources import FillSource, TreatmentSource, WordsSource
+from wrinkle.core.design.document.timing import Blink, Span, Timing
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.layer_edits import free_id, with_layers
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.registry import examined
 from wrinkle.core.measure.subject import Subject

@@ -8,15 +8,15 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
 from tests.core.measure.broken import BREAKAGES, SIZE, bent, mended, strobe, subject_of, turned
-from wrinkle.core.design import archive, effect_edits, lane_edits, wrinkle_edits
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.layer_edits import remove_layer, with_layer, with_layers
-from wrinkle.core.design.masking import Mask
-from wrinkle.core.design.set_aside_edits import count_again, reason_for, set_aside
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import FillSource
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.masking import Mask
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import FillSource
+from wrinkle.core.design.edits import effect_edits, lane_edits, wrinkle_edits
+from wrinkle.core.design.edits.layer_edits import remove_layer, with_layer, with_layers
+from wrinkle.core.design.edits.set_aside_edits import count_again, reason_for, set_aside
 from wrinkle.core.errors import InputError
 from wrinkle.core.examine.examined import Examined, mended_all
 from wrinkle.core.measure.covering import covered
@@ -29,6 +29,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import ellipse
 from wrinkle.core.registering import Registry
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files import archive
 from wrinkle.library import shipped
 
 TURN = SettingRef("turn", "rotation")

@@ -10,10 +10,9 @@ from itertools import pairwise
 from msgspec.structs import replace as replaced
 
 from tests.core.reuse.every_kind import Slanted
-from wrinkle.core.design import archive
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.timing import Span
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.timing import Span
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
@@ -24,6 +23,7 @@ from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, Paced, UseFrame, Windows, cuts_of, seen, windows
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
+from wrinkle.files import archive
 from wrinkle.library import shipped
 
 FRAME = Fraction(1, 30)

@@ -8,10 +8,11 @@ import numpy as np
 from tests.core.design.wrinkles import FRAME
 from tests.core.render.test_layers import SIZE, WHITE, fills, masked, seen
 from tests.core.render.test_render import grey, material
-from wrinkle.core.design import coding, effect_edits, lane_edits, layer_edits
-from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.design.document import coding
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import TreatmentSource
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.design.edits import effect_edits, lane_edits, layer_edits
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.image import Size

@@ -12,10 +12,10 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
 from tests.core.render.test_render import Numbered
-from wrinkle.core.design import grouping, lane_edits, layer_edits
-from wrinkle.core.design.document import plain_cut
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import SlotSource, WordsSource
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import SlotSource, WordsSource
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.design.edits import grouping, lane_edits, layer_edits
 from wrinkle.core.jobs import Jobs, Urgency
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.motion_blur import Quality

@@ -11,21 +11,11 @@ from msgspec.structs import replace
 from tests.core.design.wrinkles import FRAME
 from tests.core.render.test_render import Numbered, grey, material
 from wrinkle import library
-from wrinkle.core.design import (
-    grouping,
-    lane_edits,
-    layer_edits,
-    mask_edits,
-    matte_edits,
-    time_edits,
-)
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.mask_edits import path_ref
-from wrinkle.core.design.mask_forms import MaskForm, form_outline
-from wrinkle.core.design.masking import Matte, MatteBy, PaintedFrame
-from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import (
+from wrinkle.core.design.document.mask_forms import MaskForm, form_outline
+from wrinkle.core.design.document.masking import Matte, MatteBy, PaintedFrame
+from wrinkle.core.design.document.setting import Jitter, Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import (
     FillSource,
     NoiseSource,
     PictureSource,
@@ -33,7 +23,17 @@ from wrinkle.core.design.sources import (
     TreatmentSource,
     WordsSource,
 )
-from wrinkle.core.design.timing import Beyond, Blink
+from wrinkle.core.design.document.timing import Beyond, Blink
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import (
+    grouping,
+    lane_edits,
+    layer_edits,
+    mask_edits,
+    matte_edits,
+    time_edits,
+)
+from wrinkle.core.design.edits.mask_edits import path_ref
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.blending import BlendMode

@@ -9,11 +9,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
-from wrinkle.core.design import lane_edits, layer_edits, wrinkle_edits
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import FillSource, PictureSource, TreatmentSource
+from wrinkle.core.design.document.setting import Jitter, Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import FillSource, PictureSource, TreatmentSource
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import lane_edits, layer_edits, wrinkle_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Jobs
 from wrinkle.core.motion.track import Keyframe, Track

@@ -6,14 +6,12 @@ import numpy as np
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
-from wrinkle.core.design import layer_edits
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.effect_use import EffectUse
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.masking import Mask, Matte, PaintedFrame
-from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.slots import Slot, Unfilled
-from wrinkle.core.design.sources import (
+from wrinkle.core.design.document.effect_use import EffectUse
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.masking import Mask, Matte, PaintedFrame
+from wrinkle.core.design.document.setting import Jitter, Setting
+from wrinkle.core.design.document.slots import Slot, Unfilled
+from wrinkle.core.design.document.sources import (
     FillSource,
     FurtherContour,
     GroupSource,
@@ -23,6 +21,8 @@ from wrinkle.core.design.sources import (
     SlotSource,
     TreatmentSource,
 )
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import layer_edits
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.picture import paths

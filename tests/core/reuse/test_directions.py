@@ -8,13 +8,13 @@ import numpy as np
 from msgspec.structs import replace
 
 from tests.core.reuse.every_kind import SIZE, every_kind, material
-from wrinkle.core.design import archive, coding
-from wrinkle.core.design.dials import AmountDial, Drive, How
-from wrinkle.core.design.document import Offered, Wrinkle
-from wrinkle.core.design.layer_edits import with_layers
-from wrinkle.core.design.mirroring import mirrored_wrinkle
-from wrinkle.core.design.slots import Slot
-from wrinkle.core.design.sources import WordsSource
+from wrinkle.core.design.document import coding
+from wrinkle.core.design.document.dials import AmountDial, Drive, How
+from wrinkle.core.design.document.slots import Slot
+from wrinkle.core.design.document.sources import WordsSource
+from wrinkle.core.design.document.wrinkle import Offered, Wrinkle
+from wrinkle.core.design.edits.layer_edits import with_layers
+from wrinkle.core.design.edits.mirroring import mirrored_wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion import mirroring
 from wrinkle.core.motion.direction import Direction
@@ -22,6 +22,7 @@ from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.picture.image import Light, mirrored
 from wrinkle.core.render.material import Material
 from wrinkle.core.reuse.use import Choices, Use, direction_of, directions_of, resolved, showing
+from wrinkle.files import archive
 from wrinkle.library import shipped
 
 MIRRORS = (Direction.LEFT_RIGHT, Direction.UP_DOWN, Direction.BOTH)

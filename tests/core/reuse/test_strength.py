@@ -8,15 +8,15 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
 from tests.core.reuse.every_kind import SIZE, every_kind, material
-from wrinkle.core.design import effect_edits, grouping, lane_edits, layer_edits
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.layer_edits import with_layer
-from wrinkle.core.design.masking import Matte
-from wrinkle.core.design.retiming import Retiming, retime
-from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import PictureSource, TreatmentSource, WordsSource
-from wrinkle.core.design.timing import Blink, Span
+from wrinkle.core.design.document.masking import Matte
+from wrinkle.core.design.document.setting import Jitter, Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import PictureSource, TreatmentSource, WordsSource
+from wrinkle.core.design.document.timing import Blink, Span
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import effect_edits, grouping, lane_edits, layer_edits
+from wrinkle.core.design.edits.layer_edits import with_layer
+from wrinkle.core.design.edits.retiming import Retiming, retime
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.motion.held_at import HeldAt

@@ -5,8 +5,8 @@ from fractions import Fraction
 
 from tests.core.design.wrinkles import FRAME, turning
 from tests.core.render.test_render import Numbered
-from wrinkle.core.design import lane_edits
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.picture.image import Size

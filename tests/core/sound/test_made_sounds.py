@@ -7,9 +7,9 @@ import numpy as np
 from msgspec.structs import replace
 from scipy import signal
 
-from wrinkle.core.design import archive, sound_edits
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.retiming import Retiming, retime
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import sound_edits
+from wrinkle.core.design.edits.retiming import Retiming, retime
 from wrinkle.core.errors import InputError
 from wrinkle.core.sound.mixing import mixed
 from wrinkle.core.sound.motion_speed import motion_speeds
@@ -27,6 +27,7 @@ from wrinkle.core.synthesis.made_sounds import (
 )
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files import archive
 from wrinkle.library import shipped
 
 SWELL = np.sin(np.linspace(0.0, np.pi, 60)) ** 2

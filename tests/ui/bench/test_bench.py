@@ -16,17 +16,18 @@ from PyQt6.QtWidgets import (
 )
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
-from wrinkle.core.design import archive, lane_edits, wrinkle_edits
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import FillSource
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import FillSource
+from wrinkle.core.design.edits import lane_edits, wrinkle_edits
 from wrinkle.core.motion.easing import Bezier
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Side
 from wrinkle.core.picture.image import Size
+from wrinkle.files import archive
 from wrinkle.media.clip import Clip
-from wrinkle.ui.bench.copy_dialog import CopyDialog
-from wrinkle.ui.bench.pin_bar import PinBar
-from wrinkle.ui.bench.retime_dialog import RetimeDialog
+from wrinkle.ui.bench.dialogs.copy_dialog import CopyDialog
+from wrinkle.ui.bench.dialogs.retime_dialog import RetimeDialog
+from wrinkle.ui.bench.lanes.pin_bar import PinBar
 from wrinkle.ui.desk.looking import PinChoice
 
 TURN = SettingRef("turn", "rotation")

@@ -8,16 +8,16 @@ from PyQt6.QtWidgets import QComboBox, QMenu, QWidget
 
 from tests.media.clips import write_numbered
 from tests.ui.window_case import LEFT, WindowCase, drag, type_into, wait_for
-from wrinkle.core.design import effect_edits
-from wrinkle.core.design.dials import AmountDial, How, TimeDial
-from wrinkle.core.design.slot_kinds import PICTURE, WORDS
-from wrinkle.core.design.slots import Slot, Unfilled
+from wrinkle.core.design.document.dials import AmountDial, How, TimeDial
+from wrinkle.core.design.document.slot_kinds import PICTURE, WORDS
+from wrinkle.core.design.document.slots import Slot, Unfilled
+from wrinkle.core.design.edits import effect_edits
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.reuse.use import filled
-from wrinkle.ui.bench.details_dialog import DetailsDialog
-from wrinkle.ui.bench.layer_row import LayerRow
-from wrinkle.ui.bench.source_section import SourceSection
+from wrinkle.ui.bench.dialogs.details_dialog import DetailsDialog
+from wrinkle.ui.bench.sections.layer_row import LayerRow
+from wrinkle.ui.bench.sections.source_section import SourceSection
 
 
 class Dials(WindowCase):

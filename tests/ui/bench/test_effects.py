@@ -10,13 +10,14 @@ from PyQt6.QtWidgets import QInputDialog
 from tests.media.test_cdl import NODE, SEVERAL
 from tests.ui.bench.test_layers import LayersCase
 from tests.ui.window_case import LEFT, drag, wait_for
-from wrinkle.core.design import archive, lane_edits, layer_edits
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.edits import lane_edits, layer_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.channels import LUMA
 from wrinkle.demo.extras import late_gold
+from wrinkle.files import archive
 
 
 class EffectsByHand(LayersCase):
@@ -55,7 +56,8 @@ class EffectsByHand(LayersCase):
         wait_for(lambda: section.cost_button.isEnabled(), "the costs")
         self.assertRegex(box.cost.text(), r"^\d+ ms$")
         with mock.patch(
-            "wrinkle.ui.bench.effect_costs.render", side_effect=InputError("kite.mp4 is gone.")
+            "wrinkle.ui.bench.sections.effect_costs.render",
+            side_effect=InputError("kite.mp4 is gone."),
         ):
             section.cost_button.click()
             wait_for(lambda: section.cost_button.isEnabled(), "the end of measuring")

@@ -6,13 +6,13 @@ from fractions import Fraction
 from PyQt6.QtCore import QPointF, QRectF
 
 from tests.core.design.wrinkles import FRAME, turning
-from wrinkle.core.design import lane_edits, layer_edits
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.edits import lane_edits, layer_edits
 from wrinkle.core.motion.easing import Bezier, Hold
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
-from wrinkle.ui.bench.lane_geometry import LaneGeometry, value_range
-from wrinkle.ui.bench.picture_handles import Drag, Grip, PictureHandles
+from wrinkle.ui.bench.lanes.lane_geometry import LaneGeometry, value_range
+from wrinkle.ui.bench.picture.picture_handles import Drag, Grip, PictureHandles
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.frame_axis import FrameAxis
 

@@ -13,27 +13,22 @@ from PyQt6.QtWidgets import QApplication, QMessageBox, QPlainTextEdit
 
 from tests.core.picture.outlines import bounds
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
-from wrinkle.core.design import (
-    archive,
-    lane_edits,
-    layer_edits,
-    matte_edits,
-    wrinkle_edits,
-)
-from wrinkle.core.design.links import within
-from wrinkle.core.design.mask_edits import path_ref
-from wrinkle.core.design.mask_forms import MaskForm
-from wrinkle.core.design.masking import Matte, MatteBy
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import FillSource, GroupSource, WordsSource
-from wrinkle.core.design.timing import Span
+from wrinkle.core.design.document.links import within
+from wrinkle.core.design.document.mask_forms import MaskForm
+from wrinkle.core.design.document.masking import Matte, MatteBy
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import FillSource, GroupSource, WordsSource
+from wrinkle.core.design.document.timing import Span
+from wrinkle.core.design.edits import lane_edits, layer_edits, matte_edits, wrinkle_edits
+from wrinkle.core.design.edits.mask_edits import path_ref
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.demo.extras import kite_fish
+from wrinkle.files import archive
 from wrinkle.media.video_file import write_video
-from wrinkle.ui.bench.effect_list import EffectList
+from wrinkle.ui.bench.lists.effect_list import EffectList
 
 FRAME = Fraction(1, 30)
 STROKES = """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 90 160">
@@ -325,7 +320,7 @@ class MattesAndGroups(LayersCase):
         box.activated.emit(box.currentIndex())
         self.assertIn("cannot be made from itself", self.faults[-1])
         remove = self.window.menus.actions["bench.remove"]
-        with mock.patch("wrinkle.ui.bench.layer_actions.ask") as asked:
+        with mock.patch("wrinkle.ui.bench.stack.layer_actions.ask") as asked:
             asked.return_value = QMessageBox.StandardButton.Cancel
             remove.trigger()
             self.assertIn("'Ink' cuts Outgoing", asked.call_args[0][2])

@@ -8,10 +8,11 @@ from PyQt6.QtWidgets import QInputDialog
 
 from tests.core.measure.broken import idle, kinked, turned
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
-from wrinkle.core.design import wrinkle_edits
-from wrinkle.core.design.archive import Bundle, read
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.edits import wrinkle_edits
 from wrinkle.core.piece.dressing import put_on
 from wrinkle.core.piece.use import PieceUse
+from wrinkle.files.archive import read
 from wrinkle.library import shipped
 from wrinkle.ui.desk.examiner import WRINKLE
 from wrinkle.ui.place import WorksOn

@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QInputDialog
 
 from tests.ui.window_case import LEFT, WindowCase, wait_for
-from wrinkle.core.design import effect_edits
+from wrinkle.core.design.edits import effect_edits
 from wrinkle.demo.extras import late_gold
 from wrinkle.library.looks import keep_look, own_looks, shipped_looks
 

@@ -11,18 +11,20 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QMenu
 
 from tests.ui.window_case import LEFT, WindowCase, type_into, wait_for
-from wrinkle.core.design import archive, dial_edits, effect_edits, wrinkle_edits
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.dials import How
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.dials import dial_edits
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.dials import How
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import effect_edits, wrinkle_edits
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.use import AS_MADE
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files import archive
 from wrinkle.library import own_folder, shipped
 from wrinkle.media.clip import Clip
 from wrinkle.media.video_file import write_video
-from wrinkle.ui.bench.layer_row import LayerRow
+from wrinkle.ui.bench.sections.layer_row import LayerRow
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.use.use_dialog import UseDialog

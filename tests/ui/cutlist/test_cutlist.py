@@ -22,8 +22,9 @@ from tests.media.test_sound import write_sounding
 from tests.timeline.test_files import every_kind, span, timeline
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.__main__ import main
-from wrinkle.core.design import wrinkle_edits
+from wrinkle.core.design.edits import wrinkle_edits
 from wrinkle.core.picture.image import Bytes8, Size
+from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
@@ -65,7 +66,7 @@ class PieceCase(WindowCase):
 
     def add(self, paths: list[Path]) -> None:
         count = len(self.piece.clips) + len(paths)
-        self.cutlist.take_files(paths, len(self.piece.clips))
+        self.cutlist.intake.take_files(paths, len(self.piece.clips))
         wait_for(lambda: len(self.piece.clips) == count, "the clips")
 
     @property
@@ -95,10 +96,7 @@ class PieceCase(WindowCase):
         wait_for(lambda: self.cutlist.watch.frames.all_ready, "all frames of the piece")
 
     def film(self) -> Film:
-        media = self.desk.piece.media
-        return Film(
-            self.piece, media.sources, media.carried, self.desk.workers.store, self.piece.size
-        )
+        return self.desk.piece.media.film(self.piece, self.piece.size, Quality.FINAL)
 
     def clip_named(self, name: str) -> PieceClip:
         return next(clip for clip in self.piece.clips if clip.name == name)
@@ -110,7 +108,7 @@ class Working(PieceCase):
         self.assertEqual((self.piece.size, self.piece.rate.label), (Size(108, 192), "30"))
         wrong = self.folder / "no.mp4"
         wrong.write_bytes(b"nothing")
-        self.cutlist.take_files([wrong, demo_clip("dunes")], 1)
+        self.cutlist.intake.take_files([wrong, demo_clip("dunes")], 1)
         wait_for(lambda: len(self.piece.clips) == 4, "the one that can be read")
         self.assertEqual(self.piece.clips[1].name, "dunes")
         self.assertIn("no.mp4", self.faults[-1])
@@ -293,13 +291,13 @@ class Working(PieceCase):
             )
         # Who cancels finds no file.
         gone = self.folder / "gone.mp4"
-        dialog = self.cutlist.write(gone, self.cutlist._render)
+        dialog = self.cutlist.output.write(gone, self.cutlist.output.render)
         dialog.cancel.click()
         wait_for(lambda: not any(x.name == "jobs-long" for x in threading.enumerate()), "the end")
         left = [x.name for x in self.folder.iterdir() if x.name.startswith((".", "gone"))]
         self.assertEqual(left, [])
         clip = Path(self.piece.clips[0].media.path)
-        self.assertIsNone(self.cutlist.write(clip, self.cutlist._render))
+        self.assertIsNone(self.cutlist.output.write(clip, self.cutlist.output.render))
         self.assertIn("is one of the clips", self.faults[-1])
 
     def test_a_clip_is_replaced_a_slot_filled_and_a_tile_dragged(self) -> None:
@@ -360,7 +358,7 @@ class Working(PieceCase):
         )
         cuts = [*self.piece.starts[1:-1]]
         self.desk.piece.start_new()
-        self.desk.workers.read_clip(joined, self.cutlist.find_cuts, self.faults.append)
+        self.desk.workers.read_clip(joined, self.cutlist.intake.find_cuts, self.faults.append)
         wait_for(lambda: self.cutlist.findChild(CutsDialog) is not None, "the dialog")
         dialog = self.cutlist.findChild(CutsDialog)
         wait_for(lambda: len(dialog.trace.scores) > 0, "the scores")

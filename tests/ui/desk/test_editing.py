@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from tests.ui.window_case import application
 from wrinkle.core.errors import InputError
-from wrinkle.ui.desk.editing import Editing, Steps
+from wrinkle.ui.desk.editing import Editing, StepOrder
 from wrinkle.ui.desk.messages import Messages
 
 Numbers = tuple[int, ...]
@@ -24,7 +24,7 @@ def refuse(state: Numbers) -> Numbers:
 class Documents(unittest.TestCase):
     def setUp(self) -> None:
         application()
-        self.steps, self.messages = Steps(), Messages()
+        self.steps, self.messages = StepOrder(), Messages()
         self.faults: list[str] = []
         self.messages.faulted.connect(self.faults.append)
         self.one: Editing[Numbers] = Editing((), self.steps, self.messages)

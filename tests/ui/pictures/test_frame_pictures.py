@@ -10,7 +10,7 @@ from PyQt6.QtGui import QImage
 from tests.core.design.wrinkles import turning
 from tests.core.render.test_render import Numbered
 from tests.ui.window_case import application, wait_for
-from wrinkle.core.design import wrinkle_edits
+from wrinkle.core.design.edits import wrinkle_edits
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality

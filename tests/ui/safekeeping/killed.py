@@ -7,8 +7,8 @@ from pathlib import Path
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
-from wrinkle.core.design import lane_edits, wrinkle_edits
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.edits import lane_edits, wrinkle_edits
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 

@@ -17,10 +17,12 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QPushButton
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
-from wrinkle.core import files
-from wrinkle.core.design import archive, lane_edits, wrinkle_edits
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.edits import lane_edits, wrinkle_edits
+from wrinkle.files import archive
+from wrinkle.files import whole as files
 from wrinkle.library.autosaves import Autosave, left_work
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.safekeeping.unforeseen import Unforeseen
@@ -158,7 +160,7 @@ class Files(SafekeepingCase):
         self.desk.document.save(path)
         self.turn(5.0)
         bundle = self.desk.document.bundle()
-        theirs = archive.Bundle(wrinkle_edits.rename(bundle.wrinkle, "Theirs"), bundle.assets)
+        theirs = Bundle(wrinkle_edits.rename(bundle.wrinkle, "Theirs"), bundle.assets)
         archive.write(path, theirs)
         cancel = QMessageBox.StandardButton.Cancel
         question = "wrinkle.ui.files.document_file.ask"

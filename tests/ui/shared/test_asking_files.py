@@ -6,9 +6,9 @@ from unittest import mock
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from tests.ui.window_case import application
-from wrinkle.ui.shared.asking_files import Asking, Ending
+from wrinkle.ui.shared.asking_files import Asking, FileEnding
 
-ENDINGS = (Ending(".otio", "Timeline"), Ending(".otioz", "Timeline with its media"))
+ENDINGS = (FileEnding(".otio", "Timeline"), FileEnding(".otioz", "Timeline with its media"))
 ASKED = "wrinkle.ui.shared.asking_files.ask"
 
 

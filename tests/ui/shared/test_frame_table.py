@@ -5,7 +5,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from tests.ui.window_case import LEFT, WindowCase
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
 
 TURN = SettingRef("turn", "rotation")

@@ -6,8 +6,8 @@ from fractions import Fraction
 from PyQt6.QtTest import QTest
 
 from tests.ui.window_case import LEFT, application, type_into
-from wrinkle.core.design.setting import Jitter, Setting
-from wrinkle.core.design.setting_specs import MASK_SETTINGS, SETTINGS
+from wrinkle.core.design.document.setting import Jitter, Setting
+from wrinkle.core.design.document.setting_specs import MASK_SETTINGS, SETTINGS
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.picture.image import Size
 from wrinkle.ui.shared.jitter_row import JitterRow

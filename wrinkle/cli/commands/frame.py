@@ -21,10 +21,10 @@ def takes(parser: argparse.ArgumentParser) -> None:
 def run(arguments: argparse.Namespace) -> int:
     """Writes one frame as a picture."""
     from wrinkle.cli.writing import write
-    from wrinkle.media.exporting.export import Choices
+    from wrinkle.media.exporting.export import ExportChoices
     from wrinkle.media.exporting.frame import EXPORT
 
-    shown, _ = write(arguments, EXPORT, Choices(frame=arguments.at))
+    shown, _ = write(arguments, EXPORT, ExportChoices(frame=arguments.at))
     print(f"{arguments.output}: frame {arguments.at}, {shown.size.label}")
     return 0
 

@@ -9,12 +9,12 @@ from typing import Any
 
 from wrinkle import library
 from wrinkle.cli.command import Command
-from wrinkle.core.design.archive import SUFFIX
-from wrinkle.core.design.dials import AmountDial, ChoiceDial, Dial, TimeDial, kind_of
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import GIVEN, Slot
+from wrinkle.core.design.document.dials import AmountDial, ChoiceDial, Dial, TimeDial, kind_of
+from wrinkle.core.design.document.slots import GIVEN, Slot
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.measure.registry import findings
 from wrinkle.core.reuse.use import directions_of
+from wrinkle.files.archive import SUFFIX
 from wrinkle.media.fillings import PICTURES
 
 

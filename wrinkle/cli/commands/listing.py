@@ -7,9 +7,9 @@ import sys
 
 from wrinkle import library
 from wrinkle.cli.command import Command
-from wrinkle.core.design.archive import read
 from wrinkle.core.errors import InputError
 from wrinkle.core.reuse.use import directions_of
+from wrinkle.files.archive import read
 
 
 def takes(parser: argparse.ArgumentParser) -> None:

@@ -27,7 +27,7 @@ def run(arguments: argparse.Namespace) -> int:
         _write(arguments, sys.stdout)
         return 0
     from wrinkle.cli.output import check_folder
-    from wrinkle.core.files import whole_file
+    from wrinkle.files.whole import whole_file
 
     check_folder(arguments.csv)
     with whole_file(arguments.csv) as part, part.open("w", newline="", encoding="utf-8") as file:

@@ -26,11 +26,11 @@ def takes(parser: argparse.ArgumentParser) -> None:
 def run(arguments: argparse.Namespace) -> int:
     """Writes the window, and the plain clips around it, as a video."""
     from wrinkle.cli.writing import write
-    from wrinkle.media.exporting.export import Choices
+    from wrinkle.media.exporting.export import ExportChoices
     from wrinkle.media.exporting.registry import export_for
 
     export = export_for(arguments.output)
-    shown, count = write(arguments, export, Choices(around=arguments.seconds_around))
+    shown, count = write(arguments, export, ExportChoices(around=arguments.seconds_around))
     rate = shown.wrinkle.frame_rate.label
     print(f"{arguments.output}: {count} frames, {shown.size.label}, {rate}")
     return 0

@@ -18,10 +18,10 @@ def takes(parser: argparse.ArgumentParser) -> None:
 def run(arguments: argparse.Namespace) -> int:
     """Writes the contact sheet."""
     from wrinkle.cli.writing import write
-    from wrinkle.media.exporting.export import Choices
+    from wrinkle.media.exporting.export import ExportChoices
     from wrinkle.media.exporting.sheet import EXPORT
 
-    _, count = write(arguments, EXPORT, Choices())
+    _, count = write(arguments, EXPORT, ExportChoices())
     print(f"{arguments.output}: {count} frames")
     return 0
 

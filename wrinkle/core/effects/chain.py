@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from itertools import groupby
 
 from wrinkle.core.effects.effect import Effect, Scene, Values
-from wrinkle.core.effects.recolouring import Step, recoloured_by
+from wrinkle.core.effects.recolouring import ColourStep, recoloured_by
 from wrinkle.core.picture.image import Image, Light
 
 
 @dataclass(frozen=True)
-class Link:
+class ChainLink:
     """One effect of a chain, with its values and what it knows of the frame."""
 
     effect: Effect
@@ -20,7 +20,7 @@ class Link:
     scene: Scene
 
 
-def after(image: Image, chain: Sequence[Link]) -> Image:
+def after(image: Image, chain: Sequence[ChainLink]) -> Image:
     """The picture after a chain of effects; the picture itself where all of them rest."""
     acting = [link for link in chain if not link.effect.idle(link.values, link.scene)]
     for pure, links in groupby(acting, key=lambda link: link.effect.tool is not None):
@@ -32,9 +32,9 @@ def after(image: Image, chain: Sequence[Link]) -> Image:
     return image
 
 
-def _recoloured(image: Image, links: list[Link]) -> Image:
+def _recoloured(image: Image, links: list[ChainLink]) -> Image:
     steps = [
-        Step(link.effect.tool, tuple(link.values.items()), link.scene.lut)
+        ColourStep(link.effect.tool, tuple(link.values.items()), link.scene.lut)
         for link in links
         if link.effect.tool is not None
     ]

@@ -122,7 +122,7 @@ What comes of it may lie below 0 or above 1: the last tool of a chain is held, n
 
 
 @dataclass(frozen=True)
-class HuePad:
+class HueDisc:
     """Two settings that are one point of a disc of hues.
 
     Attributes:
@@ -186,7 +186,7 @@ class Effect:
     follows: bool = False
     sees_below: bool = False
     tool: Tool | None = None
-    pads: tuple[HuePad, ...] = ()
+    pads: tuple[HueDisc, ...] = ()
     hue_range: tuple[str, str] | None = None
     palette: tuple[str, ...] = ()
     reads_decisions: bool = False

@@ -32,7 +32,7 @@ _KEPT_TABLES = 16
 
 
 @dataclass(frozen=True)
-class Step:
+class ColourStep:
     """One tool of a chain with its values.
 
     Attributes:
@@ -50,12 +50,12 @@ def of_colours(tool: Tool) -> Apply:
     """An effect's function from a tool."""
 
     def apply(image: Image, values: Values, scene: Scene) -> Image:
-        return recoloured_by(image, (Step(tool, tuple(values.items()), scene.lut),))
+        return recoloured_by(image, (ColourStep(tool, tuple(values.items()), scene.lut),))
 
     return apply
 
 
-def recoloured_by(image: Image, steps: Sequence[Step]) -> Image:
+def recoloured_by(image: Image, steps: Sequence[ColourStep]) -> Image:
     """The picture after a chain of tools; its alpha stays.
 
     Args:
@@ -82,13 +82,13 @@ def recoloured_by(image: Image, steps: Sequence[Step]) -> Image:
     return replace(image, pixels=result)
 
 
-def operations_of(chain: Sequence[Step]) -> list[Operation]:
+def operations_of(chain: Sequence[ColourStep]) -> list[Operation]:
     """What a chain of tools does to a colour, one after the other."""
     return joined(one for step in chain for one in step.tool(Values(step.values), step.lut))
 
 
 @lru_cache(maxsize=_KEPT_TABLES)
-def baked(chain: tuple[Step, ...]) -> Lut | None:
+def baked(chain: tuple[ColourStep, ...]) -> Lut | None:
     """A chain of tools as a table; None where the table is not close enough to the tools.
 
     Args:

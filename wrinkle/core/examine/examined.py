@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.set_aside_edits import reason_for
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.set_aside_edits import reason_for
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Finding
 from wrinkle.core.measure.registry import CHECKS, examined
 from wrinkle.core.measure.subject import Subject
-from wrinkle.core.measure.trace import Line
+from wrinkle.core.measure.trace import TraceLine
 from wrinkle.core.measure.traces import TRACES
 
 _MOST = 40
@@ -30,7 +30,7 @@ class Examined:
 
     subject: Subject
     findings: tuple[Finding, ...]
-    lines: Mapping[str, tuple[Line, ...]]
+    lines: Mapping[str, tuple[TraceLine, ...]]
 
     @classmethod
     def of(cls, subject: Subject) -> Examined:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import INCOMING, OUTGOING
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.slots import INCOMING, OUTGOING
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.measure.look import measured_size
 from wrinkle.core.measure.subject import Around, Sound, Subject
 from wrinkle.core.picture.image import Size

@@ -7,13 +7,13 @@ from dataclasses import dataclass, field
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.effect_edits import remove_effect
-from wrinkle.core.design.layer import Layer, Placement
-from wrinkle.core.design.layer_edits import remove_layer, with_layer
-from wrinkle.core.design.links import links_of
-from wrinkle.core.design.setting import Setting, settings_in
-from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.design.document.layer import Layer, Placement
+from wrinkle.core.design.document.links import links_of
+from wrinkle.core.design.document.setting import Setting, settings_in
+from wrinkle.core.design.document.sources import TreatmentSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.effect_edits import remove_effect
+from wrinkle.core.design.edits.layer_edits import remove_layer, with_layer
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.values import parts, scaled

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.measure.subject import Subject
 
 

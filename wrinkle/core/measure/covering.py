@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.links import cut_by
-from wrinkle.core.design.masking import MatteBy
-from wrinkle.core.design.slots import shows_given
-from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.links import cut_by
+from wrinkle.core.design.document.masking import MatteBy
+from wrinkle.core.design.document.slots import shows_given
+from wrinkle.core.design.document.sources import TreatmentSource
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.measure.survey import Series
 from wrinkle.core.picture.blending import BlendMode

@@ -11,9 +11,9 @@ from fractions import Fraction
 
 import numpy as np
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.mending import rest_frame, scaled_by
 from wrinkle.core.measure.subject import Subject

@@ -25,7 +25,7 @@ def measured_size(size: Size) -> Size:
 
 
 @dataclass(frozen=True, eq=False)
-class Look:
+class FrameLook:
     """What is measured of one frame by itself; nobody writes into its pictures.
 
     Attributes:
@@ -54,7 +54,7 @@ class Look:
         return self.colours.nbytes + self.grey.nbytes
 
 
-def look_at(image: Image) -> Look:
+def look_at(image: Image) -> FrameLook:
     """Measures a picture by itself."""
     planes = cv2.split(image.in_light(Light.ENCODED).pixels)
     bare, where = 0.0, ""
@@ -71,7 +71,7 @@ def look_at(image: Image) -> Look:
     spread = cv2.subtract(cv2.max(cv2.max(red, green), blue), cv2.min(cv2.min(red, green), blue))
     edges = cv2.Laplacian(grey, cv2.CV_16S)
     cells = (max(1, grey.shape[1] // CELL), max(1, grey.shape[0] // CELL))
-    return Look(
+    return FrameLook(
         colours=cv2.resize(colours, cells, interpolation=cv2.INTER_AREA),
         grey=grey,
         brightness=cv2.mean(grey)[0] / 255.0,

@@ -10,10 +10,10 @@ from fractions import Fraction
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.lane_edits import with_setting
-from wrinkle.core.design.setting import Jitter
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting import Jitter
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.lane_edits import with_setting
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Bezier, Ease, Hold
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track

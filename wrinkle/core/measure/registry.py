@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.measure.check import Check, Finding
 from wrinkle.core.measure.checks import (
     bare,

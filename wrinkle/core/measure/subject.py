@@ -10,11 +10,11 @@ from threading import Event
 
 import numpy as np
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.links import within
-from wrinkle.core.design.slots import INCOMING, OUTGOING
-from wrinkle.core.design.sources import SlotSource, TreatmentSource
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.links import within
+from wrinkle.core.design.document.slots import INCOMING, OUTGOING
+from wrinkle.core.design.document.sources import SlotSource, TreatmentSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import Cancelled
 from wrinkle.core.measure.look import measured_size
 from wrinkle.core.measure.survey import Measurable, Series, Survey

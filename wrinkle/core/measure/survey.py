@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.measure.flashes import Flashing, flashing
 from wrinkle.core.measure.flow import Motion, motion_between
-from wrinkle.core.measure.look import Look, look_at
+from wrinkle.core.measure.look import FrameLook, look_at
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.store import Store
@@ -40,7 +40,7 @@ class Measurable(Protocol):
 
 
 @dataclass(frozen=True)
-class Step:
+class FrameStep:
     """From one frame to the next.
 
     Attributes:
@@ -84,7 +84,7 @@ class Survey:
         self.look(frame)
         self.step(frame)
 
-    def look(self, frame: int) -> Look:
+    def look(self, frame: int) -> FrameLook:
         """A frame by itself.
 
         Raises:
@@ -98,7 +98,7 @@ class Survey:
             self._looks[frame] = found
         return found
 
-    def step(self, frame: int) -> Step:
+    def step(self, frame: int) -> FrameStep:
         """From the frame before to a frame.
 
         Raises:
@@ -106,7 +106,7 @@ class Survey:
         """
         return self.between(frame - 1, frame)
 
-    def between(self, one: int, other: int) -> Step:
+    def between(self, one: int, other: int) -> FrameStep:
         """From a frame to another one.
 
         Raises:
@@ -115,12 +115,12 @@ class Survey:
         key = ("step", self._plan(one), self._plan(other))
         return self.store.made(key, lambda: _step(self.look(one), self.look(other)))
 
-    def series(self, value: Callable[[Look], float]) -> Series:
+    def series(self, value: Callable[[FrameLook], float]) -> Series:
         """A value of each frame by itself."""
         return np.array([value(self.look(frame)) for frame in self.frames])
 
     @cached_property
-    def steps(self) -> tuple[Step, ...]:
+    def steps(self) -> tuple[FrameStep, ...]:
         """Of all frames, from the one before the window on."""
         return tuple(self.step(frame) for frame in self.frames)
 
@@ -158,7 +158,7 @@ class Survey:
         self._plans.clear()
 
     @cached_property
-    def _looks(self) -> dict[int, Look]:
+    def _looks(self) -> dict[int, FrameLook]:
         return {}
 
     @cached_property
@@ -179,10 +179,10 @@ def _kept(counts: Series, start: int, end: int) -> Series:
     return kept
 
 
-def _step(before: Look, after: Look) -> Step:
+def _step(before: FrameLook, after: FrameLook) -> FrameStep:
     apart = cv2.absdiff(before.grey, after.grey)
     changed = float(np.count_nonzero(apart > _NOTICED)) / apart.size
     if min(apart.shape) < _SMALLEST:
-        return Step(changed, cv2.mean(apart)[0] / 255.0, Motion(0.0, (0.0, 0.0), 0.0))
+        return FrameStep(changed, cv2.mean(apart)[0] / 255.0, Motion(0.0, (0.0, 0.0), 0.0))
     motion = motion_between(before.grey, after.grey)
-    return Step(changed, cv2.mean(apart)[0] / 255.0, motion)
+    return FrameStep(changed, cv2.mean(apart)[0] / 255.0, motion)

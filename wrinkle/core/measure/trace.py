@@ -23,7 +23,7 @@ class Limit:
 
 
 @dataclass(frozen=True, eq=False)
-class Line:
+class TraceLine:
     """One line of a trace.
 
     Attributes:
@@ -56,12 +56,12 @@ class Trace:
     about: str
     unit: str
     full: float
-    measure: Callable[[Subject], Sequence[Line]]
+    measure: Callable[[Subject], Sequence[TraceLine]]
     limits: tuple[Limit, ...] = ()
     digits: int = 1
     low: float = 0.0
 
-    def beyond(self, lines: Sequence[Line], first: int) -> tuple[int, ...]:
+    def beyond(self, lines: Sequence[TraceLine], first: int) -> tuple[int, ...]:
         """The frames on which a line lies beyond a limit.
 
         Args:

@@ -9,54 +9,56 @@ import numpy as np
 from wrinkle.core.measure.covering import covered, has_cover
 from wrinkle.core.measure.flashes import MOST_FLASHES
 from wrinkle.core.measure.limits import BARE, BEYOND_WHITE
-from wrinkle.core.measure.look import Look
+from wrinkle.core.measure.look import FrameLook
 from wrinkle.core.measure.subject import Subject
-from wrinkle.core.measure.trace import Limit, Line, Trace
+from wrinkle.core.measure.trace import Limit, Trace, TraceLine
 from wrinkle.core.registering import Registry
 from wrinkle.core.sound.loudness import MOMENT, SILENCE, momentary
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 
 
-def _of_look(value: Callable[[Look], float]) -> Callable[[Subject], Sequence[Line]]:
+def _of_look(value: Callable[[FrameLook], float]) -> Callable[[Subject], Sequence[TraceLine]]:
     """A share of each frame by itself, in per cent."""
-    return lambda subject: (Line("", subject.survey.series(value) * 100.0),)
+    return lambda subject: (TraceLine("", subject.survey.series(value) * 100.0),)
 
 
-def _changed(subject: Subject) -> Sequence[Line]:
-    return (Line("", np.array([x.changed for x in subject.survey.steps]) * 100.0),)
+def _changed(subject: Subject) -> Sequence[TraceLine]:
+    return (TraceLine("", np.array([x.changed for x in subject.survey.steps]) * 100.0),)
 
 
-def _cover(subject: Subject) -> Sequence[Line]:
+def _cover(subject: Subject) -> Sequence[TraceLine]:
     return tuple(
-        Line(layer.name, covered(subject, layer) * 100.0)
+        TraceLine(layer.name, covered(subject, layer) * 100.0)
         for layer in subject.wrinkle.layers
         if has_cover(subject, layer)
     )
 
 
-def _speed(subject: Subject) -> Sequence[Line]:
+def _speed(subject: Subject) -> Sequence[TraceLine]:
     """In per cent of the short side a frame; nothing where the picture cannot be followed."""
     unit = min(subject.showing.size) / 100.0
     seen = [
         x.motion.speed if x.motion.trusted and frame else np.nan
         for frame, x in zip(subject.frames, subject.survey.steps, strict=True)
     ]
-    return Line("seen", np.array(seen) / unit), Line("by the lanes", subject.lane_speeds / unit)
+    return TraceLine("seen", np.array(seen) / unit), TraceLine(
+        "by the lanes", subject.lane_speeds / unit
+    )
 
 
-def _flash(subject: Subject) -> Sequence[Line]:
+def _flash(subject: Subject) -> Sequence[TraceLine]:
     found = subject.survey.flashing
-    return Line("general", found.general), Line("red", found.red)
+    return TraceLine("general", found.general), TraceLine("red", found.red)
 
 
-def _loudness(subject: Subject) -> Sequence[Line]:
+def _loudness(subject: Subject) -> Sequence[TraceLine]:
     sound = subject.sound()
     if sound is None:
         return ()
     half = subject.wrinkle.frame_rate.seconds(1) / 2
     middles = np.array([round((subject.time(x) + half) * SAMPLE_RATE) for x in subject.frames])
     first, end = int(middles[0]) - MOMENT, int(middles[-1]) + MOMENT
-    return (Line("", momentary(sound(first, end - first), middles - first)),)
+    return (TraceLine("", momentary(sound(first, end - first), middles - first)),)
 
 
 TRACES: Registry[Trace] = Registry(

@@ -37,7 +37,7 @@ class Mirroring(Enum):
     SIDES = "the words left and right exchanged"
 
 
-class Part(NamedTuple):
+class MirroredPart(NamedTuple):
     """What becomes of one number x: ``start`` + ``sign`` · x."""
 
     sign: int
@@ -51,13 +51,13 @@ class Part(NamedTuple):
         return round(self.start + self.sign * number, decimals)
 
 
-_SAME = Part(1)
-_AWAY = Part(-1)
-_ABOUT_MIDDLE = Part(-1, 1.0)
+_SAME = MirroredPart(1)
+_AWAY = MirroredPart(-1)
+_ABOUT_MIDDLE = MirroredPart(-1, 1.0)
 _SIDES: Mapping[str, str] = {"left": "right", "right": "left"}
 
 
-def change(how: Mirroring, direction: Direction, rest: Value) -> tuple[Part, ...]:
+def change(how: Mirroring, direction: Direction, rest: Value) -> tuple[MirroredPart, ...]:
     """What becomes of each number of a setting.
 
     Args:
@@ -89,7 +89,9 @@ def change(how: Mirroring, direction: Direction, rest: Value) -> tuple[Part, ...
     return ()
 
 
-def mirrored(value: Value, how: Mirroring, direction: Direction, changed: Sequence[Part]) -> Value:
+def mirrored(
+    value: Value, how: Mirroring, direction: Direction, changed: Sequence[MirroredPart]
+) -> Value:
     """A value of a setting in a mirror, by what ``change`` gave for the setting."""
     if how is Mirroring.SIDES:
         return _SIDES.get(str(value), value) if direction.across else value
@@ -110,20 +112,20 @@ def settled(value: Value, how: Mirroring) -> Value:
     return value
 
 
-def _way(direction: Direction, rest: float) -> Part:
+def _way(direction: Direction, rest: float) -> MirroredPart:
     match direction:
         case Direction.LEFT_RIGHT:
-            return Part(-1, _HALF_TURN)
+            return MirroredPart(-1, _HALF_TURN)
         case Direction.UP_DOWN:
             return _AWAY
         case Direction.BOTH:
             # Back where it came from: every other half turn is taken off again.
             even = math.floor(rest / _HALF_TURN) % 2 == 0
-            return Part(1, _HALF_TURN if even else -_HALF_TURN)
+            return MirroredPart(1, _HALF_TURN if even else -_HALF_TURN)
     return _SAME
 
 
-def mirrored_formulas(text: str | None, changed: Sequence[Part]) -> str | None:
+def mirrored_formulas(text: str | None, changed: Sequence[MirroredPart]) -> str | None:
     """The formula of a number, or the two of a pair, in a mirror."""
     both = split_pair(text) if text is not None and len(changed) == 2 else None
     if text is None or not changed:
@@ -131,7 +133,7 @@ def mirrored_formulas(text: str | None, changed: Sequence[Part]) -> str | None:
     return ",".join(map(_formula, both if both is not None else (text,), changed))
 
 
-def _formula(text: str, part: Part) -> str:
+def _formula(text: str, part: MirroredPart) -> str:
     """A formula in brackets; one that was mirrored before comes out of them again."""
     if part == _SAME:
         return text

@@ -35,7 +35,7 @@ class Operation(Protocol):
 
 
 @dataclass(frozen=True)
-class Mix:
+class ColourMix:
     """Each channel a sum of all three, and of a shift.
 
     Attributes:
@@ -57,15 +57,17 @@ class Mix:
         mixed: Colours = cv2.transform(colours, self.matrix.astype(np.float32), colours)
         return mixed
 
-    def then(self, other: Mix) -> Mix:
+    def then(self, other: ColourMix) -> ColourMix:
         """Both as one."""
         rows, shift = self.matrix[:, :3], self.matrix[:, 3]
-        return Mix(other.matrix[:, :3] @ rows, other.matrix[:, :3] @ shift + other.matrix[:, 3])
+        return ColourMix(
+            other.matrix[:, :3] @ rows, other.matrix[:, :3] @ shift + other.matrix[:, 3]
+        )
 
 
-def scaled(factors: ArrayLike, shift: ArrayLike = 0.0) -> Mix:
+def scaled(factors: ArrayLike, shift: ArrayLike = 0.0) -> ColourMix:
     """Each channel times a factor of its own, or all times one; and shifted."""
-    return Mix(np.diag(np.broadcast_to(np.asarray(factors, np.float64), 3)), shift)
+    return ColourMix(np.diag(np.broadcast_to(np.asarray(factors, np.float64), 3)), shift)
 
 
 @dataclass(frozen=True)
@@ -147,7 +149,7 @@ def joined(operations: Iterable[Operation]) -> list[Operation]:
     found: list[Operation] = []
     for one in operations:
         last = found[-1] if found else None
-        if isinstance(one, Mix) and isinstance(last, Mix):
+        if isinstance(one, ColourMix) and isinstance(last, ColourMix):
             found[-1] = last.then(one)
         else:
             found.append(one)

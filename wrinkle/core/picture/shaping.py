@@ -43,7 +43,7 @@ class Placed(NamedTuple):
 
 
 @dataclass(frozen=True)
-class Line:
+class TextLine:
     """A line of text that is laid out.
 
     Attributes:
@@ -64,7 +64,7 @@ class _Character(NamedTuple):
     script: str
 
 
-def shaped(text: str, face: Face, bold: bool, size: float, tracking: float = 0.0) -> Line:
+def shaped(text: str, face: Face, bold: bool, size: float, tracking: float = 0.0) -> TextLine:
     """A line of text as glyphs.
 
     Args:
@@ -79,7 +79,7 @@ def shaped(text: str, face: Face, bold: bool, size: float, tracking: float = 0.0
     for run in _visual_order(list(_runs(_characters(text, face, bold)))):
         placed, pen = _shaped_run(text, run, size, tracking, pen)
         glyphs += placed
-    return Line(tuple(glyphs), max(pen - tracking, 0.0) if glyphs else 0.0)
+    return TextLine(tuple(glyphs), max(pen - tracking, 0.0) if glyphs else 0.0)
 
 
 def _characters(text: str, face: Face, bold: bool) -> Iterator[_Character]:

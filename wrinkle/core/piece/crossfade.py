@@ -6,9 +6,9 @@ from fractions import Fraction
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.timing import Span
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.timing import Span
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.time.rate import FrameRate
 

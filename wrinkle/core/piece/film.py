@@ -11,11 +11,11 @@ from functools import cached_property
 import numpy as np
 from msgspec.structs import replace as replaced
 
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.layer_edits import with_layers
-from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING
-from wrinkle.core.design.sources import SlotSource
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.slots import GIVEN, INCOMING, OUTGOING
+from wrinkle.core.design.document.sources import SlotSource
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits.layer_edits import with_layers
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality

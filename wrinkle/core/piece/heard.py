@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.running import windows
-from wrinkle.core.sound.mixing import Mix, mixed
+from wrinkle.core.sound.mixing import SoundMix, mixed
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 _FADE = SAMPLE_RATE // 250
@@ -77,7 +77,7 @@ class Heard:
         return np.clip(found, -1.0, 1.0)
 
     @cached_property
-    def _mixes(self) -> list[tuple[int, Mix]]:
+    def _mixes(self) -> list[tuple[int, SoundMix]]:
         """The sounds of the uses, each with the sample of its cut."""
         found = []
         for window in windows(self.piece):

@@ -43,7 +43,7 @@ class UseFrame:
 
 
 @dataclass(frozen=True)
-class Window:
+class CutWindow:
     """The frames of a piece that a use changes.
 
     Attributes:
@@ -64,15 +64,15 @@ class Window:
 class Windows:
     """The windows of a piece, in running order."""
 
-    all: tuple[Window, ...] = ()
+    all: tuple[CutWindow, ...] = ()
 
-    def __iter__(self) -> Iterator[Window]:
+    def __iter__(self) -> Iterator[CutWindow]:
         return iter(self.all)
 
     def __len__(self) -> int:
         return len(self.all)
 
-    def at(self, frame: int) -> Window | None:
+    def at(self, frame: int) -> CutWindow | None:
         """The window that a frame lies in; of several the one whose cut is nearest."""
         after = bisect_left(self._cuts, frame)
         before = after - 1
@@ -157,7 +157,7 @@ def windows(piece: Piece) -> Windows:
             continue
         with suppress(InputError):
             reach = clip.entry.reach(piece.rate)
-            found.append(Window(clip.id, cut, cut - reach.lead, cut + reach.tail, reach))
+            found.append(CutWindow(clip.id, cut, cut - reach.lead, cut + reach.tail, reach))
     return Windows(tuple(found))
 
 

@@ -7,10 +7,10 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cached_property
 
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import GIVEN, INCOMING
-from wrinkle.core.design.sources import SlotSource
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.slots import GIVEN, INCOMING
+from wrinkle.core.design.document.sources import SlotSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.piece.media import Media
 from wrinkle.core.reuse.use import AS_MADE, Choices, Use, resolved
 from wrinkle.core.time.rate import FrameRate

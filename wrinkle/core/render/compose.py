@@ -9,9 +9,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.masking import MatteBy
-from wrinkle.core.effects.chain import Link, after
+from wrinkle.core.design.document.masking import MatteBy
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.effects.chain import ChainLink, after
 from wrinkle.core.effects.effect import Scene, Values
 from wrinkle.core.effects.registry import effect
 from wrinkle.core.picture.blending import BlendMode, blend
@@ -187,7 +187,7 @@ class _Composer:
                 other = self._looked_at(planned.other)
             table = self.material.luts.get(planned.lut[0])
             around = replace(scene, lut=table, other=other, motion=planned.motion)
-            links.append(Link(one, Values(planned.values), around))
+            links.append(ChainLink(one, Values(planned.values), around))
         return after(picture, links)
 
     def _cut(self, picture: Image, matte: PlannedMatte | None) -> Image:

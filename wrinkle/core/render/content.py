@@ -7,7 +7,7 @@ from dataclasses import replace
 import cv2
 import numpy as np
 
-from wrinkle.core.design.layer_kinds import Pictured
+from wrinkle.core.design.document.layer_kinds import Pictured
 from wrinkle.core.mask.coverage import mask_plane
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.gaussian import gaussian

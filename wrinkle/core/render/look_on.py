@@ -9,10 +9,10 @@ from functools import lru_cache
 import cv2
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import Wrinkle, clip_layer, plain_cut
-from wrinkle.core.design.looks import Look
-from wrinkle.core.design.slots import OUTGOING
-from wrinkle.core.design.timing import Span
+from wrinkle.core.design.document.looks import Look
+from wrinkle.core.design.document.slots import OUTGOING
+from wrinkle.core.design.document.timing import Span
+from wrinkle.core.design.document.wrinkle import Wrinkle, clip_layer, plain_cut
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lut import Lut, parse_cube
 from wrinkle.core.picture.motion_blur import Quality

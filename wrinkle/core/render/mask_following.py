@@ -9,8 +9,8 @@ from fractions import Fraction
 import cv2
 import numpy as np
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.mask_edits import path_ref
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.mask_edits import path_ref
 from wrinkle.core.jobs import Job
 from wrinkle.core.mask.coverage import MaskShape, shape_coverage
 from wrinkle.core.mask.cut_out import cut_out

@@ -7,8 +7,8 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Protocol
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import OUTGOING
+from wrinkle.core.design.document.slots import OUTGOING
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.lut import Lut
 from wrinkle.core.store import Store

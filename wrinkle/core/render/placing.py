@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import Value, number_of, pair_of
 from wrinkle.core.picture.image import Size

@@ -13,15 +13,20 @@ from fractions import Fraction
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.layer_kinds import DrawnSource, Seeing
-from wrinkle.core.design.links import within
-from wrinkle.core.design.masking import Mask
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.slots import INCOMING, OUTGOING
-from wrinkle.core.design.sources import GroupSource, PictureSource, SlotSource, TreatmentSource
-from wrinkle.core.design.timing import Beyond
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.layer_kinds import DrawnSource, Seeing
+from wrinkle.core.design.document.links import within
+from wrinkle.core.design.document.masking import Mask
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.slots import INCOMING, OUTGOING
+from wrinkle.core.design.document.sources import (
+    GroupSource,
+    PictureSource,
+    SlotSource,
+    TreatmentSource,
+)
+from wrinkle.core.design.document.timing import Beyond
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.effects.effect import Values
 from wrinkle.core.mask.coverage import Combine, MaskShape
 from wrinkle.core.motion.clock import Clock

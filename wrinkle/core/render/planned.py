@@ -7,8 +7,8 @@ from functools import cached_property
 
 import numpy as np
 
-from wrinkle.core.design.layer_kinds import Pictured
-from wrinkle.core.design.masking import MatteBy
+from wrinkle.core.design.document.layer_kinds import Pictured
+from wrinkle.core.design.document.masking import MatteBy
 from wrinkle.core.mask.coverage import MaskShape
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import Value

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import PLAINLY, Manner, draw

@@ -7,10 +7,10 @@ from fractions import Fraction
 
 import numpy as np
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.links import within
-from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.links import within
+from wrinkle.core.design.document.sources import TreatmentSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.picture.motion_blur import Quality

@@ -11,14 +11,14 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.effect_use import EffectUse
-from wrinkle.core.design.layer import Layer, Placement
-from wrinkle.core.design.layer_edits import with_layers
-from wrinkle.core.design.links import inside
-from wrinkle.core.design.setting import Setting, settings_in
-from wrinkle.core.design.slots import shows_given
-from wrinkle.core.design.sources import TreatmentSource
+from wrinkle.core.design.document.effect_use import EffectUse
+from wrinkle.core.design.document.layer import Layer, Placement
+from wrinkle.core.design.document.links import inside
+from wrinkle.core.design.document.setting import Setting, settings_in
+from wrinkle.core.design.document.slots import shows_given
+from wrinkle.core.design.document.sources import TreatmentSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.layer_edits import with_layers
 from wrinkle.core.effects.effect import Family
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.setting_spec import SettingSpec

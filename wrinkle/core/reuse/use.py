@@ -9,15 +9,15 @@ from fractions import Fraction
 
 from msgspec.structs import replace as replaced
 
-from wrinkle.core.design.dials import DialValue
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.driving import driven
-from wrinkle.core.design.layer_edits import with_layers
-from wrinkle.core.design.mirroring import mirrored_wrinkle
-from wrinkle.core.design.retiming import Retiming, retime
-from wrinkle.core.design.slot_kinds import Fills
-from wrinkle.core.design.slots import GIVEN, INCOMING, OUTGOING, Unfilled
-from wrinkle.core.design.sources import WordsSource
+from wrinkle.core.design.dials.driving import driven
+from wrinkle.core.design.document.dials import DialValue
+from wrinkle.core.design.document.slot_kinds import Fills
+from wrinkle.core.design.document.slots import GIVEN, INCOMING, OUTGOING, Unfilled
+from wrinkle.core.design.document.sources import WordsSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.layer_edits import with_layers
+from wrinkle.core.design.edits.mirroring import mirrored_wrinkle
+from wrinkle.core.design.edits.retiming import Retiming, retime
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.sounds import WrinkleSound
+from wrinkle.core.design.document.sounds import WrinkleSound
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.sound.motion_speed import motion_speeds
 from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, Speeds, Voice, made
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Mono, Samples
@@ -17,7 +17,7 @@ _MOST_SPEEDS = 2_000
 
 
 @dataclass(frozen=True, eq=False)
-class Mix:
+class SoundMix:
     """What is heard about a cut.
 
     Attributes:
@@ -41,17 +41,17 @@ class Mix:
         return np.clip(found, -1.0, 1.0)
 
 
-def mixed(wrinkle: Wrinkle) -> Mix:
+def mixed(wrinkle: Wrinkle) -> SoundMix:
     """All sounds of a plain wrinkle; the same bytes each time."""
     parts = [(_start(sound), _made(sound, wrinkle)) for sound in wrinkle.sounds]
     if not parts:
-        return Mix(0, np.zeros((0, 2), np.float32))
+        return SoundMix(0, np.zeros((0, 2), np.float32))
     first = min(start for start, _ in parts)
     end = max(start + len(part) for start, part in parts)
     found = np.zeros((end - first, 2), np.float32)
     for start, part in parts:
         found[start - first : start - first + len(part)] += part[:, np.newaxis]
-    return Mix(first, found)
+    return SoundMix(first, found)
 
 
 def _start(sound: WrinkleSound) -> int:

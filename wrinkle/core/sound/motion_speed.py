@@ -8,8 +8,8 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import parts
 

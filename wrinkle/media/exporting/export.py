@@ -9,7 +9,7 @@ from fractions import Fraction
 from pathlib import Path
 from typing import TypeVar
 
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.showing import Showing
@@ -18,7 +18,7 @@ Written = TypeVar("Written")
 
 
 @dataclass(frozen=True)
-class Choices:
+class ExportChoices:
     """What else is chosen.
 
     Attributes:
@@ -48,12 +48,12 @@ class Export:
     key: str
     label: str
     suffix: str
-    frames: Callable[[Wrinkle, Choices], range]
-    write: Callable[[Path, Showing, Choices, Jobs, Job], int]
+    frames: Callable[[Wrinkle, ExportChoices], range]
+    write: Callable[[Path, Showing, ExportChoices, Jobs, Job], int]
     whole: bool = False
 
 
-def window_frames(wrinkle: Wrinkle, choices: Choices) -> range:
+def window_frames(wrinkle: Wrinkle, choices: ExportChoices) -> range:
     """The frames of the window and those around it."""
     around = math.ceil(choices.around * wrinkle.frame_rate.per_second)
     return range(wrinkle.first_frame - around, wrinkle.end_frame + around)

@@ -15,7 +15,7 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.contact_sheet import contact_sheet
 from wrinkle.core.picture.image import Bytes8, Image
 from wrinkle.core.render.showing import Showing
-from wrinkle.media.exporting.export import Choices, Export, rendered, window_frames
+from wrinkle.media.exporting.export import Export, ExportChoices, rendered, window_frames
 from wrinkle.media.still import write_png
 
 _SHORT_SIDE = 180
@@ -23,7 +23,7 @@ MOST_FRAMES = 600
 """Twenty seconds at 30 a second; all of them are held at once."""
 
 
-def write(path: Path, showing: Showing, choices: Choices, jobs: Jobs, job: Job) -> int:
+def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job: Job) -> int:
     """A PNG file; see ``Export``."""
     frames = window_frames(showing.wrinkle, choices)
     small = showing.size.scaled(Fraction(_SHORT_SIDE, min(showing.size)))

@@ -10,11 +10,11 @@ from wrinkle.core.picture.image import Image
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.sound.mixing import mixed
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
-from wrinkle.media.exporting.export import Choices, Export, rendered, window_frames
+from wrinkle.media.exporting.export import Export, ExportChoices, rendered, window_frames
 from wrinkle.media.video_file import check_video_size, write_video
 
 
-def write(path: Path, showing: Showing, choices: Choices, jobs: Jobs, job: Job) -> int:
+def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job: Job) -> int:
     """An MP4 file with H.264; see ``Export``."""
     check_video_size(showing.size)
     frames = window_frames(showing.wrinkle, choices)

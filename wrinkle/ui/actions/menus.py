@@ -16,7 +16,7 @@ ORDER = ("File", "Edit", "Layer", "Cut", "Check", "View", "Help")
 
 
 @dataclass(frozen=True)
-class Entry:
+class MenuEntry:
     """An action with what it belongs to.
 
     Attributes:
@@ -46,7 +46,7 @@ class Menus(QObject):
         super().__init__(window)
         self._window = window
         self.actions: dict[str, QAction] = {}
-        self._entries: dict[str, Entry] = {}
+        self._entries: dict[str, MenuEntry] = {}
         self._menus: dict[str, QMenu] = {}
         self._filled_late: set[QMenu] = set()
 
@@ -86,7 +86,7 @@ class Menus(QObject):
         self._filled_late.add(made)
 
     @property
-    def entries(self) -> Iterator[Entry]:
+    def entries(self) -> Iterator[MenuEntry]:
         """All that can be done, in the order of the menus."""
         return iter(self._entries.values())
 
@@ -168,7 +168,7 @@ class Menus(QObject):
         made.triggered.connect(lambda checked=False: self.do(action.id))
         menu.addAction(made)
         self.actions[action.id] = made
-        self._entries[action.id] = Entry(action, owner, made)
+        self._entries[action.id] = MenuEntry(action, owner, made)
 
 
 def _about(action: Action) -> str:

@@ -10,21 +10,21 @@ from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QRegion
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from wrinkle.core.design.archive import SUFFIX, read
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.use import AS_MADE, Use, possible, resolved
-from wrinkle.core.sound.mixing import Mix, mixed
+from wrinkle.core.sound.mixing import SoundMix, mixed
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.files.archive import SUFFIX, read
 from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
-from wrinkle.ui.bench.result_view import ResultView
-from wrinkle.ui.bench.source_view import SourceView
-from wrinkle.ui.bench.stack import Stack
-from wrinkle.ui.bench.timeline import Timeline
-from wrinkle.ui.bench.transport import Transport
+from wrinkle.ui.bench.lanes.timeline import Timeline
+from wrinkle.ui.bench.picture.result_view import ResultView
+from wrinkle.ui.bench.picture.source_view import SourceView
+from wrinkle.ui.bench.picture.transport import Transport
+from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
@@ -189,7 +189,7 @@ class Bench(Place):
         first, end = (round(rate.seconds(x) * SAMPLE_RATE) for x in (looped.start, looped.stop))
 
         @cache
-        def mix() -> Mix:
+        def mix() -> SoundMix:
             return mixed(resolved(Use(wrinkle, {}, choices), rate))
 
         self.sound.set_sound(lambda start, count: mix().between(start, count), first, end)

@@ -8,24 +8,24 @@ from typing import NamedTuple
 
 from PyQt6.QtWidgets import QWidget
 
-from wrinkle.core.design.layer_copies import PASTED
-from wrinkle.core.design.slots import OUTGOING
-from wrinkle.core.design.sources import GroupSource, TreatmentSource
+from wrinkle.core.design.document.slots import OUTGOING
+from wrinkle.core.design.document.sources import GroupSource, TreatmentSource
+from wrinkle.core.design.edits.layer_copies import PASTED
 from wrinkle.core.measure.traces import TRACES
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.reuse.use import Use
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.stepping import stepping
-from wrinkle.ui.bench.copy_dialog import CopyDialog
-from wrinkle.ui.bench.details_dialog import DetailsDialog
-from wrinkle.ui.bench.layer_actions import LayerActions
+from wrinkle.ui.bench.dialogs.copy_dialog import CopyDialog
+from wrinkle.ui.bench.dialogs.details_dialog import DetailsDialog
+from wrinkle.ui.bench.dialogs.retime_dialog import RetimeDialog
+from wrinkle.ui.bench.lanes.pin_actions import PinActions, remove_pins
+from wrinkle.ui.bench.lanes.timeline import Timeline
 from wrinkle.ui.bench.pasting import Pasting
-from wrinkle.ui.bench.pin_actions import PinActions, remove_pins
-from wrinkle.ui.bench.retime_dialog import RetimeDialog
-from wrinkle.ui.bench.source_view import SourceView
-from wrinkle.ui.bench.stack import Stack
-from wrinkle.ui.bench.timeline import Timeline
-from wrinkle.ui.bench.transport import Transport
+from wrinkle.ui.bench.picture.source_view import SourceView
+from wrinkle.ui.bench.picture.transport import Transport
+from wrinkle.ui.bench.stack.layer_actions import LayerActions
+from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.desk import Desk

@@ -8,9 +8,9 @@ from PyQt6.QtCore import QBuffer, QIODevice, QMimeData
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication
 
-from wrinkle.core.design.sources import WordsSource
+from wrinkle.core.design.document.sources import WordsSource
 from wrinkle.core.errors import InputError
-from wrinkle.ui.bench.stack import Stack
+from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.desk.desk import Desk
 
 _PINS = "application/x-wrinkle-pins"

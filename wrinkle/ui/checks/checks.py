@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.examine.examined import Examined
 from wrinkle.core.measure.check import Mend
 from wrinkle.core.measure.traces import TRACES

@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterable, Mapping
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.set_aside import About
-from wrinkle.core.design.set_aside_edits import count_again, set_aside
+from wrinkle.core.design.document.set_aside import About
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.set_aside_edits import count_again, set_aside
 from wrinkle.core.errors import InputError
 from wrinkle.core.examine.examined import mended_all
 from wrinkle.core.examine.subjects import with_design

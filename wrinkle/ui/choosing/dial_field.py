@@ -7,7 +7,7 @@ from fractions import Fraction
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
-from wrinkle.core.design.dials import (
+from wrinkle.core.design.document.dials import (
     AmountDial,
     ChoiceDial,
     ColourDial,

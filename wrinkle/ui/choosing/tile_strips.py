@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.jobs import Job, Line, Urgency
+from wrinkle.core.jobs import Job, Urgency, WorkLine
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.store import Store
 from wrinkle.library.shelf import Shelved
@@ -35,7 +35,7 @@ class TileStrips(QObject):
     def __init__(self, workers: Workers, failed: Callable[[str], None]) -> None:
         super().__init__()
         self._store = workers.store
-        self._line = Line(
+        self._line = WorkLine(
             workers.jobs, Urgency.TILES, "A tile cannot be made", failed, True, _WAITING
         )
         self._ground: Ground | None = None

@@ -10,10 +10,10 @@ from functools import partial
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QFormLayout, QLineEdit, QPushButton, QSizePolicy, QWidget
 
-from wrinkle.core.design.dials import DialValue
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.limits import LONGEST_HALF
-from wrinkle.core.design.slot_kinds import Fills
+from wrinkle.core.design.document.dials import DialValue
+from wrinkle.core.design.document.limits import LONGEST_HALF
+from wrinkle.core.design.document.slot_kinds import Fills
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.reuse.strength import STRONGEST
 from wrinkle.core.reuse.use import AS_MADE, Choices, directions_of, possible

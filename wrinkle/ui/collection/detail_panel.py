@@ -16,9 +16,9 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle import library
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.set_aside_edits import reason_for
-from wrinkle.core.design.slots import GIVEN
+from wrinkle.core.design.document.slots import GIVEN
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.set_aside_edits import reason_for
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Urgency
 from wrinkle.core.measure.registry import CHECKS, findings

@@ -15,13 +15,19 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design.looks import LARGEST_LOOKS, Look, decode_looks, encode_looks, renamed
+from wrinkle.core.design.document.looks import (
+    LARGEST_LOOKS,
+    Look,
+    decode_looks,
+    encode_looks,
+    renamed,
+)
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import read_whole, write_whole
-from wrinkle.core.jobs import Line, Urgency
+from wrinkle.core.jobs import Urgency, WorkLine
 from wrinkle.core.naming import free_name
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.look_on import look_on
+from wrinkle.files.whole import read_whole, write_whole
 from wrinkle.library.looks import (
     delete_look,
     keep_look,
@@ -31,13 +37,13 @@ from wrinkle.library.looks import (
 )
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.layer_ground import layer_ground
-from wrinkle.ui.shared.asking_files import Ending
+from wrinkle.ui.shared.asking_files import FileEnding
 from wrinkle.ui.shared.elided_label import ElidedLabel
-from wrinkle.ui.shared.picture_tiles import LARGE, STEPS, Entry, PictureTiles
+from wrinkle.ui.shared.picture_tiles import LARGE, STEPS, PictureTiles, TileEntry
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 LOOKS_SUFFIX = ".looks.json"
-_LOOKS = Ending(LOOKS_SUFFIX, "Looks")
+_LOOKS = FileEnding(LOOKS_SUFFIX, "Looks")
 
 
 class LooksShelf(QWidget):
@@ -55,7 +61,7 @@ class LooksShelf(QWidget):
         hint = "Search by name or by what a look is made of"
         what = "A thumbnail cannot be made"
         failed = desk.messages.faulted.emit
-        self._line = Line(desk.workers.jobs, Urgency.TILES, what, failed)
+        self._line = WorkLine(desk.workers.jobs, Urgency.TILES, what, failed)
         self.tiles = PictureTiles("Looks", hint, self._found, self._line, LARGE)
         self.tiles.pointed.connect(self._describe)
         self.tiles.taken.connect(lambda key: self.use())
@@ -207,7 +213,7 @@ class LooksShelf(QWidget):
         if path is not None:
             self.read_from(path)
 
-    def _found(self, words: str) -> list[Entry]:
+    def _found(self, words: str) -> list[TileEntry]:
         """The looks that have all the words; the own ones first."""
         try:
             own = own_looks()
@@ -216,7 +222,7 @@ class LooksShelf(QWidget):
             own = []
         self._looks = [*own, *shipped_looks()]
         return [
-            Entry(
+            TileEntry(
                 look.name,
                 f"{look.name}\n{'shipped' if look in shipped_looks() else 'your own'}",
                 f"{look.name}: {look.about}.",

@@ -10,14 +10,14 @@ from typing import Protocol
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QInputDialog, QMenu, QWidget
 
-from wrinkle.core.design.archive import SUFFIX, write
 from wrinkle.core.errors import InputError
+from wrinkle.files.archive import SUFFIX, write
 from wrinkle.library.marks import mark_favourite
 from wrinkle.library.shelf import MANY_SUFFIX, Shelved, Shelves, write_many
 from wrinkle.ui.desk.messages import Messages
-from wrinkle.ui.shared.asking_files import Asking, Ending
+from wrinkle.ui.shared.asking_files import Asking, FileEnding
 
-_ONE, _MANY = Ending(SUFFIX, "Wrinkles"), Ending(MANY_SUFFIX, "Several wrinkles")
+_ONE, _MANY = FileEnding(SUFFIX, "Wrinkles"), FileEnding(MANY_SUFFIX, "Several wrinkles")
 _READ_FILTER = f"Wrinkles (*{SUFFIX} *{MANY_SUFFIX} *.zip)"
 
 

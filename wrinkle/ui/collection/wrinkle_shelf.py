@@ -17,12 +17,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design.archive import SUFFIX
-from wrinkle.core.design.kinds import KINDS
-from wrinkle.core.design.slots import GIVEN
+from wrinkle.core.design.document.kinds import KINDS
+from wrinkle.core.design.document.slots import GIVEN
 from wrinkle.core.errors import InputError
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import AS_MADE
+from wrinkle.files.archive import SUFFIX
 from wrinkle.library import samples
 from wrinkle.library.marks import Marks, mark_used, read_marks
 from wrinkle.library.shelf import Shelved, Shelves

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design.sounds import LOUDEST, QUIETEST
+from wrinkle.core.design.document.sounds import LOUDEST, QUIETEST
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.piece import edits

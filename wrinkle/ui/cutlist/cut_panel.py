@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design.slots import GIVEN
+from wrinkle.core.design.document.slots import GIVEN
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
 from wrinkle.core.piece import edits

@@ -8,11 +8,11 @@ from collections.abc import Callable, Hashable
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
-from wrinkle.core.jobs import Job, Line, Urgency
+from wrinkle.core.jobs import Job, Urgency, WorkLine
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
-from wrinkle.core.piece.running import Window
+from wrinkle.core.piece.running import CutWindow
 from wrinkle.ui.choosing.tile_strips import qimage_of
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.workers import Workers
@@ -37,7 +37,7 @@ class CutStrips(QObject):
     ) -> None:
         super().__init__()
         self._document = document
-        self._line = Line(
+        self._line = WorkLine(
             workers.jobs, Urgency.TILES, "A cut cannot be shown", failed, True, _WAITING
         )
         self._kept: OrderedDict[Hashable, list[QImage]] = OrderedDict()
@@ -52,7 +52,7 @@ class CutStrips(QObject):
         size = self._document.state.size
         return size.scaled(min(1.0, _SIDE / max(size)))
 
-    def strip(self, window: Window) -> list[QImage]:
+    def strip(self, window: CutWindow) -> list[QImage]:
         """The pictures of a window in the order of time; none while they are made."""
         piece = self._document.state
         place = piece.index(window.clip)
@@ -80,7 +80,7 @@ class CutStrips(QObject):
         self._line.drop()
         self._asked.clear()
 
-    def _key(self, piece: Piece, before: PieceClip, clip: PieceClip, window: Window) -> Hashable:
+    def _key(self, piece: Piece, before: PieceClip, clip: PieceClip, window: CutWindow) -> Hashable:
         sides = (
             (x.media.path, x.start, x.end, x.speed, x.reverse, x.frozen, x.fit, x.focus)
             for x in (before, clip)
@@ -104,7 +104,7 @@ class CutStrips(QObject):
         self.came.emit()
 
 
-def _images(film: Film, window: Window, job: Job) -> list[QImage]:
+def _images(film: Film, window: CutWindow, job: Job) -> list[QImage]:
     first, length = window.first, window.end - window.first
     found = []
     for number in range(PICTURES):

@@ -8,12 +8,13 @@ from dataclasses import replace
 from pathlib import Path
 
 from wrinkle import library
-from wrinkle.core.design.archive import SUFFIX, Bundle, read
+from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.errors import InputError
 from wrinkle.core.piece import dressing
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
+from wrinkle.files.archive import SUFFIX, read
 from wrinkle.library.marks import mark_used
 from wrinkle.timeline.uses import shipped_bundle
 from wrinkle.ui.cutlist.piece_looking import PieceLooking

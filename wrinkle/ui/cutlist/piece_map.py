@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
 
 from wrinkle.core.piece.document import Piece
+from wrinkle.core.piece.running import windows
 from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
 from wrinkle.ui.cutlist.piece_screen import PieceScreen
@@ -124,8 +125,7 @@ class PieceMap(FrameCanvas):
                     clip.name, Qt.TextElideMode.ElideRight, int(area.width() - 8)
                 )
                 painter.drawText(area.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, words)
-        film = self._screen.film
-        for window in film.windows if film is not None and film.piece is piece else ():
+        for window in windows(piece):
             cut = self.x_of(window.cut)
             first, end = self.x_of(window.first), self.x_of(window.end)
             for left, right, colour in ((first, cut, "outgoing"), (cut, end, "incoming")):

@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QApplication
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.faults import PieceFault, faults
-from wrinkle.core.piece.running import Window, windows
+from wrinkle.core.piece.running import CutWindow, windows
 from wrinkle.library.tiles import STEPS_A_SECOND
 from wrinkle.ui.cutlist.cut_strips import PICTURES, CutStrips
 from wrinkle.ui.cutlist.order_geometry import OrderGeometry
@@ -83,7 +83,7 @@ class RunningOrder(QAbstractScrollArea):
         self._pictures = pictures
         self._strips = strips
         self._is_wrinkle = is_wrinkle
-        self._windows: dict[str, Window] = {}
+        self._windows: dict[str, CutWindow] = {}
         self._faults: dict[str, tuple[PieceFault, ...]] = {}
         self._pressed: tuple[QPointF, str] | None = None
         self._gripped: tuple[str, str, TrimBar, float] | None = None

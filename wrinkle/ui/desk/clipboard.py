@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from wrinkle.core.design import pins
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.looks import Look, copied
-from wrinkle.core.design.pins import CopiedPins
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.looks import Look, copied
+from wrinkle.core.design.edits import pins
+from wrinkle.core.design.edits.pins import CopiedPins
 from wrinkle.core.errors import InputError
 from wrinkle.ui.desk.looking import Looking
 from wrinkle.ui.desk.messages import Messages

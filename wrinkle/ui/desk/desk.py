@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from wrinkle import library
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Material
@@ -13,7 +13,7 @@ from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.use import Use, filled, possible, showing
 from wrinkle.core.store import DEFAULT_BUDGET
 from wrinkle.ui.desk.clipboard import Clipboard
-from wrinkle.ui.desk.editing import Steps
+from wrinkle.ui.desk.editing import StepOrder
 from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.looking import Looking
 from wrinkle.ui.desk.messages import Messages
@@ -53,7 +53,7 @@ class Desk:
     trial: Trial
     looking: Looking
     clipboard: Clipboard
-    steps: Steps
+    steps: StepOrder
     examiner: Examiner
     workers: Workers
     messages: Messages
@@ -62,7 +62,7 @@ class Desk:
     @classmethod
     def made(cls, budget: int = DEFAULT_BUDGET) -> Desk:
         """An empty desk with a new wrinkle on it. Its workers are to be stopped at the end."""
-        messages, steps = Messages(), Steps()
+        messages, steps = Messages(), StepOrder()
         workers = Workers(messages, budget)
         document = WrinkleDocument(steps, messages, workers.store)
         tried = TriedClips(document, steps, workers, messages)

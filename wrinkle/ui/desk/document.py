@@ -10,10 +10,10 @@ from typing import Generic, TypeVar
 from PyQt6.QtCore import pyqtSignal
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import state_of
 from wrinkle.core.jobs import sentence_for
+from wrinkle.files.whole import state_of
 from wrinkle.library.autosaves import Codec, Work
-from wrinkle.ui.desk.editing import Editing, Steps
+from wrinkle.ui.desk.editing import Editing, StepOrder
 from wrinkle.ui.desk.messages import Messages
 
 State = TypeVar("State")
@@ -93,7 +93,9 @@ class Document(Editing[State], Generic[State, Rest]):
     opened = pyqtSignal()
     saved = pyqtSignal(object)
 
-    def __init__(self, kind: DocumentKind[State, Rest], steps: Steps, messages: Messages) -> None:
+    def __init__(
+        self, kind: DocumentKind[State, Rest], steps: StepOrder, messages: Messages
+    ) -> None:
         super().__init__(kind.empty(), steps, messages, kind.check)
         self.kind = kind
         self._rest = kind.no_rest()

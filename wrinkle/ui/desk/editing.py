@@ -11,7 +11,7 @@ from typing import Generic, TypeVar
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design.history import History
+from wrinkle.core.design.document.history import History
 from wrinkle.core.errors import InputError
 from wrinkle.core.merging import merged
 from wrinkle.ui.desk.messages import Messages
@@ -19,7 +19,7 @@ from wrinkle.ui.desk.messages import Messages
 State = TypeVar("State")
 
 
-class Steps:
+class StepOrder:
     """The order of the steps in all documents of a window; undo takes the last one back."""
 
     def __init__(self) -> None:
@@ -115,7 +115,7 @@ class Editing(QObject, Generic[State]):
     def __init__(
         self,
         state: State,
-        steps: Steps,
+        steps: StepOrder,
         messages: Messages,
         check: Callable[[State, State], None] = lambda state, before: None,
     ) -> None:

@@ -11,7 +11,7 @@ from itertools import pairwise
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from wrinkle import library
-from wrinkle.core.design.slots import GIVEN
+from wrinkle.core.design.document.slots import GIVEN
 from wrinkle.core.errors import InputError
 from wrinkle.core.examine.examined import Examined
 from wrinkle.core.examine.subjects import cut_subject, dressed_cuts, use_subject

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
+from fractions import Fraction
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Image, from_bytes8
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.under_masks import under_masks
+from wrinkle.library.samples import DEMO_CLIPS
 from wrinkle.ui.desk.desk import Desk
 
-_DEMO_SCENE = ("pier", 1.0)
+_SHOWN, _AT = "pier", Fraction(1)
 
 
 def layer_ground(desk: Desk, layer: str, side: int) -> Callable[[], Image]:
@@ -28,10 +30,8 @@ def layer_ground(desk: Desk, layer: str, side: int) -> Callable[[], Image]:
         result = render(wrinkle, material, frame, size, Quality.PREVIEW)
         if result.pixels[..., 3].any():
             return result
-        # Before there is a clip, a scene of the demo shows what the entries do. It is seldom
-        # wanted, and what draws it takes a while to load.
-        from wrinkle.demo.clips import draw_scene
-
-        return from_bytes8(draw_scene(*_DEMO_SCENE, size))
+        # Before there is a clip, one of the demo shows what the entries do.
+        clip = desk.workers.pool.clip(DEMO_CLIPS[_SHOWN])
+        return clip.image(clip.index_at(_AT), size)
 
     return ground

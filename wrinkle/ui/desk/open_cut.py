@@ -7,10 +7,10 @@ from fractions import Fraction
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design import wrinkle_edits
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.slots import INCOMING, OUTGOING
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.slots import INCOMING, OUTGOING
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import wrinkle_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Piece

@@ -6,8 +6,8 @@ from enum import Enum
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.wrinkle import Wrinkle
 
 _FINEST, _WIDEST = 0.5, 60.0
 

@@ -10,7 +10,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
 
-from wrinkle.core.design.history import History
+from wrinkle.core.design.document.history import History
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece import edits
@@ -22,7 +22,7 @@ from wrinkle.media.pieces import media_of, shots
 from wrinkle.timeline.kept_piece import PieceCodec
 from wrinkle.timeline.piece_file import BUNDLED, SUFFIX, PieceFile, under_new_ids
 from wrinkle.ui.desk.document import Document, DocumentKind, FileContent, Suffix
-from wrinkle.ui.desk.editing import Steps
+from wrinkle.ui.desk.editing import StepOrder
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.piece_media import PieceMedia
 
@@ -68,7 +68,7 @@ class PieceDocument(Document[Piece, PieceFile]):
     stillChanged = pyqtSignal()
 
     def __init__(self, media: PieceMedia, messages: Messages) -> None:
-        self.steps = Steps()
+        self.steps = StepOrder()
         super().__init__(PIECES, self.steps, messages)
         self.media = media
         self._still = edits.STILL_SECONDS

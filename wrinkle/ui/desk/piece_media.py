@@ -8,21 +8,17 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle import library
-from wrinkle.core.design.archive import Bundle
 from wrinkle.core.jobs import Job, sentence_for
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.media import Media
-from wrinkle.core.render.material import FrameSource, Material
-from wrinkle.media.assets import read_assets
+from wrinkle.core.render.material import FrameSource
+from wrinkle.library.films import Projector
 from wrinkle.media.pieces import media_of, read_source
 from wrinkle.ui.desk.workers import Workers
 
-_MOST_CARRIED = 100
-"""Wrinkles whose assets are held; the first one is read again when it is wanted."""
 _MOST_LOOKED_AT = 200_000
 """Files; a person who chooses the root of a disk is not kept waiting for all of it."""
 
@@ -45,7 +41,7 @@ class PieceMedia(QObject):
         self._facts: dict[str, Media] = {}
         self._faults: dict[str, str] = {}
         self._reading: set[str] = set()
-        self._carried: dict[int, tuple[Bundle, Material]] = {}
+        self._projector = Projector(workers.store)
 
     @property
     def sources(self) -> Mapping[str, FrameSource]:
@@ -62,23 +58,7 @@ class PieceMedia(QObject):
 
     def film(self, piece: Piece, size: Size, quality: Quality = Quality.PREVIEW) -> Film:
         """The piece as it is shown now."""
-        store = self._workers.store
-        return Film(piece, dict(self._sources), self.carried, store, size, quality)
-
-    def carried(self, bundle: Bundle) -> Material:
-        """What a wrinkle brings with it.
-
-        Raises:
-            InputError: an asset cannot be read.
-        """
-        found = self._carried.get(id(bundle))
-        if found is None:
-            assets = read_assets(bundle.assets, self._workers.store)
-            # The bundle is kept with it: its number must not become that of another one.
-            found = self._carried[id(bundle)] = bundle, assets.material(library.fonts())
-            if len(self._carried) > _MOST_CARRIED:
-                del self._carried[next(iter(self._carried))]
-        return found[1]
+        return self._projector.film(piece, dict(self._sources), size, quality)
 
     def read_all(self, piece: Piece) -> None:
         """Reads the files of a piece that are not read yet."""

@@ -11,14 +11,14 @@ from types import MappingProxyType
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design import layer_edits, slot_edits, wrinkle_edits
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.slots import called
-from wrinkle.core.design.sources import SlotSource
+from wrinkle.core.design.document.slots import called
+from wrinkle.core.design.document.sources import SlotSource
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import layer_edits, slot_edits, wrinkle_edits
 from wrinkle.core.render.material import Filling, FrameSource, default_cut
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
-from wrinkle.ui.desk.editing import Editing, Steps
+from wrinkle.ui.desk.editing import Editing, StepOrder
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
@@ -64,7 +64,7 @@ class TriedClips(QObject):
     added = pyqtSignal(str)
 
     def __init__(
-        self, document: WrinkleDocument, steps: Steps, workers: Workers, messages: Messages
+        self, document: WrinkleDocument, steps: StepOrder, workers: Workers, messages: Messages
     ) -> None:
         super().__init__()
         self._document = document

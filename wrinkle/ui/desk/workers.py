@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from wrinkle.core.jobs import Job, Jobs, Line, Urgency, sentence_for
+from wrinkle.core.jobs import Job, Jobs, Urgency, WorkLine, sentence_for
 from wrinkle.core.store import DEFAULT_BUDGET, Store
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
@@ -51,7 +51,7 @@ class Workers:
         self._tidying = QTimer()
         self._tidying.timeout.connect(lambda: self.pool.close_idle(_IDLE))
         self._tidying.start(round(_IDLE * 1e3))
-        self.asked = Line(self.jobs, Urgency.ASKED, "That did not work", messages.faulted.emit)
+        self.asked = WorkLine(self.jobs, Urgency.ASKED, "That did not work", messages.faulted.emit)
 
     def read_clip(
         self, path: Path, then: Callable[[Clip], None], failed: Callable[[str], None]

@@ -6,18 +6,21 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from wrinkle.core.design import archive, coding, effect_edits, wrinkle_edits
-from wrinkle.core.design.archive import SUFFIX, Bundle
-from wrinkle.core.design.document import Wrinkle, plain_cut
-from wrinkle.core.design.looks import Look, look_of
+from wrinkle.core.design.document import coding
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.looks import Look, look_of
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import effect_edits, wrinkle_edits
 from wrinkle.core.errors import InputError
-from wrinkle.core.files import read_whole
 from wrinkle.core.picture.image import Size
 from wrinkle.core.store import Store
+from wrinkle.files import archive
+from wrinkle.files.archive import SUFFIX
+from wrinkle.files.whole import read_whole
 from wrinkle.library.kept_wrinkle import WrinkleCodec
 from wrinkle.media.assets import LARGEST_ASSET, Assets, read_assets
 from wrinkle.ui.desk.document import Document, DocumentKind, FileContent, Suffix
-from wrinkle.ui.desk.editing import Steps
+from wrinkle.ui.desk.editing import StepOrder
 from wrinkle.ui.desk.messages import Messages
 
 Carried = dict[str, bytes]
@@ -51,7 +54,7 @@ WRINKLES: DocumentKind[Wrinkle, Carried] = DocumentKind(
 class WrinkleDocument(Document[Wrinkle, Carried]):
     """A wrinkle with its assets."""
 
-    def __init__(self, steps: Steps, messages: Messages, store: Store) -> None:
+    def __init__(self, steps: StepOrder, messages: Messages, store: Store) -> None:
         self._store = store
         self._read = Assets(store=store)
         super().__init__(WRINKLES, steps, messages)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QWidget
 
 from wrinkle import library
-from wrinkle.core.design.archive import read
-from wrinkle.core.design.slots import OUTGOING
+from wrinkle.core.design.document.slots import OUTGOING
 from wrinkle.core.errors import InputError
 from wrinkle.core.reuse.use import Use
+from wrinkle.files.archive import read
 from wrinkle.library.versions import Version
 from wrinkle.media.assets import read_assets
 from wrinkle.ui.choosing.compare import Compared, CompareDialog

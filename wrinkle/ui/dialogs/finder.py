@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.searching import holds_words
-from wrinkle.ui.actions.menus import Entry, Menus
+from wrinkle.ui.actions.menus import MenuEntry, Menus
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 _MOVES = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
@@ -95,8 +95,8 @@ class CommandFinder(QDialog):
 
     def _narrow(self, words: str) -> None:
         self.list.clear()
-        here: list[Entry] = []
-        elsewhere: list[Entry] = []
+        here: list[MenuEntry] = []
+        elsewhere: list[MenuEntry] = []
         for entry in self._menus.entries:
             action = entry.action
             text = " ".join((action.words, action.says, action.under, action.menu))
@@ -110,7 +110,7 @@ class CommandFinder(QDialog):
         self.list.setCurrentItem(self.list.topLevelItem(0))
         self._show_about()
 
-    def _row(self, entry: Entry) -> QTreeWidgetItem:
+    def _row(self, entry: MenuEntry) -> QTreeWidgetItem:
         action = entry.action
         name = f"{action.under}: {action.words}" if action.under else action.words
         where = self._owners.name(entry.owner) or f"{action.menu} menu"
@@ -122,7 +122,7 @@ class CommandFinder(QDialog):
                 row.setForeground(column, self.palette().placeholderText())
         return row
 
-    def _chosen(self) -> Entry | None:
+    def _chosen(self) -> MenuEntry | None:
         item = self.list.currentItem()
         name = item.data(0, _ID) if item is not None else None
         return next((x for x in self._menus.entries if x.action.id == name), None)

@@ -12,12 +12,12 @@ from wrinkle.core.errors import InputError
 from wrinkle.library.versions import Version, versions
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.document import Document
-from wrinkle.ui.desk.editing import Steps
+from wrinkle.ui.desk.editing import StepOrder
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.place import WorksOn
 from wrinkle.ui.safekeeping.kept_row import day_and_time
 from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
-from wrinkle.ui.shared.asking_files import Asking, Ending
+from wrinkle.ui.shared.asking_files import Asking, FileEnding
 from wrinkle.ui.shared.plain_text import Buttons, ask
 
 
@@ -39,7 +39,7 @@ class DocumentFile(QObject):
     def __init__(
         self,
         document: Document[Any, Any],
-        steps: Steps,
+        steps: StepOrder,
         asking: Asking,
         messages: Messages,
         parent: QWidget,
@@ -55,9 +55,9 @@ class DocumentFile(QObject):
         document.historyChanged.connect(self.changed)
 
     @property
-    def endings(self) -> tuple[Ending, ...]:
+    def endings(self) -> tuple[FileEnding, ...]:
         """How its files end."""
-        return tuple(Ending(x.suffix, x.label) for x in self.document.kind.suffixes)
+        return tuple(FileEnding(x.suffix, x.label) for x in self.document.kind.suffixes)
 
     def save(self) -> bool:
         """Saves to its file, or asks for one; gives whether it was written."""

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QIODevice, QLoggingCategory, QObject, QTimer
 
-from wrinkle.core.jobs import Job, Line, Urgency
+from wrinkle.core.jobs import Job, Urgency, WorkLine
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.desk.workers import Workers
@@ -62,7 +62,7 @@ class SoundPlayer(QObject):
 
     def __init__(self, workers: Workers, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._line = Line(workers.jobs, Urgency.AROUND, "The sound cannot be mixed", self._fail)
+        self._line = WorkLine(workers.jobs, Urgency.AROUND, "The sound cannot be mixed", self._fail)
         self._wanted: tuple[Make, int, int] | None = None
         self._job: Job | None = None
         self._mixed, self._first = _NONE, 0

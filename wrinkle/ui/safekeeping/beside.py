@@ -12,7 +12,7 @@ import cv2
 import msgspec
 from PyQt6.QtCore import QObject, pyqtBoundSignal
 
-from wrinkle.core.design.coding import from_json
+from wrinkle.core.design.document.coding import from_json
 from wrinkle.core.picture.image import Size
 from wrinkle.core.render.compose import PLAINLY
 from wrinkle.core.render.frames import Shown

@@ -20,7 +20,7 @@ _PLACES = {
 
 
 @dataclass(frozen=True)
-class Ending:
+class FileEnding:
     """A way in which a written file can end.
 
     Attributes:
@@ -37,7 +37,7 @@ class Ending:
         return f"{self.label} (*{self.suffix})"
 
 
-MP4 = Ending(".mp4", "MP4 video")
+MP4 = FileEnding(".mp4", "MP4 video")
 
 
 class Asking(QObject):
@@ -86,7 +86,7 @@ class Asking(QObject):
         return Path(name) if name else None
 
     def goal(
-        self, over: QWidget, title: str, kind: str, name: str, endings: Sequence[Ending]
+        self, over: QWidget, title: str, kind: str, name: str, endings: Sequence[FileEnding]
     ) -> Path | None:
         """A file to write to; what is there already is only given where the person agreed.
 
@@ -118,7 +118,7 @@ def _as_name(name: str) -> str:
     return name.replace("/", "-").replace("\0", "").strip().lstrip(".") or "untitled"
 
 
-def _with_ending(name: str, ending: Ending, endings: Sequence[Ending]) -> str:
+def _with_ending(name: str, ending: FileEnding, endings: Sequence[FileEnding]) -> str:
     if any(name.lower().endswith(x.suffix) for x in endings):
         return name
     return name + ending.suffix

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QGridLayout, QWidget
 
-from wrinkle.core.design.setting import Jitter
+from wrinkle.core.design.document.setting import Jitter
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.shared.plain_text import PlainLabel

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.jobs import Job, Line
+from wrinkle.core.jobs import Job, WorkLine
 from wrinkle.core.picture.image import Image
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.qimages import to_qimage
@@ -32,7 +32,7 @@ _STEP_MS = 90
 
 
 @dataclass(frozen=True, eq=False)
-class Entry:
+class TileEntry:
     """One thing to choose.
 
     Attributes:
@@ -71,8 +71,8 @@ class PictureTiles(QWidget):
         self,
         title: str,
         hint: str,
-        entries: Callable[[str], list[Entry]],
-        line: Line,
+        entries: Callable[[str], list[TileEntry]],
+        line: WorkLine,
         side: int = SMALL,
     ) -> None:
         super().__init__()
@@ -125,7 +125,7 @@ class PictureTiles(QWidget):
         self._line.drop()
 
     @property
-    def current(self) -> Entry | None:
+    def current(self) -> TileEntry | None:
         """The entry that is pointed at."""
         item = self.list.currentItem()
         return _entry_of(item) if item is not None else None
@@ -174,7 +174,7 @@ class PictureTiles(QWidget):
         if entry is not None and entry.key not in self._faults:
             self.taken.emit(entry.key)
 
-    def _show(self, item: QListWidgetItem, entry: Entry, step: int) -> None:
+    def _show(self, item: QListWidgetItem, entry: TileEntry, step: int) -> None:
         """The picture of a step; it is ordered if there is none."""
         key = (entry.key, step)
         found = self._pictures.get(key)
@@ -211,7 +211,7 @@ class PictureTiles(QWidget):
                 item.setIcon(_icon(picture))
 
 
-def _drawn(entry: Entry, step: int, ground: Callable[[], Image], job: Job) -> QImage | str:
+def _drawn(entry: TileEntry, step: int, ground: Callable[[], Image], job: Job) -> QImage | str:
     """The picture of an entry, or why there is none."""
     try:
         return to_qimage(entry.look(ground(), step))
@@ -219,8 +219,8 @@ def _drawn(entry: Entry, step: int, ground: Callable[[], Image], job: Job) -> QI
         return str(fault)
 
 
-def _entry_of(item: QListWidgetItem) -> Entry:
-    found: Entry = item.data(Qt.ItemDataRole.UserRole)
+def _entry_of(item: QListWidgetItem) -> TileEntry:
+    found: TileEntry = item.data(Qt.ItemDataRole.UserRole)
     return found
 
 

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.shared.choice_field import ChoiceField

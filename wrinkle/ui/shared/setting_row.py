@@ -8,7 +8,7 @@ from fractions import Fraction
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
-from wrinkle.core.design.setting import Setting
+from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size

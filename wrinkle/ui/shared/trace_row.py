@@ -10,7 +10,7 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from wrinkle.core.measure.trace import Line, Trace
+from wrinkle.core.measure.trace import Trace, TraceLine
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import Column, FrameModel
@@ -33,11 +33,11 @@ class TraceCanvas(FrameCanvas):
         model = FrameModel(trace.label, (), lambda frame: frame)
         super().__init__(f"Trace of {trace.label}", model, scrubs=True, parent=parent)
         self._trace = trace
-        self._lines: Sequence[Line] = ()
+        self._lines: Sequence[TraceLine] = ()
         self._stale = False
         self.setMinimumHeight(_HEIGHT)
 
-    def show_lines(self, lines: Sequence[Line], frames: range, stale: bool = False) -> None:
+    def show_lines(self, lines: Sequence[TraceLine], frames: range, stale: bool = False) -> None:
         """Shows what was measured; ``stale`` where it is being measured anew."""
         self._lines, self._stale = lines, stale
         self.set_frames(frames)
@@ -49,7 +49,7 @@ class TraceCanvas(FrameCanvas):
         """The frame, each line's value, and whether it is beyond a limit."""
         first, beyond = self.frames.start, set(self.beyond)
 
-        def value(line: Line) -> Callable[[int], str]:
+        def value(line: TraceLine) -> Callable[[int], str]:
             digits = self._trace.digits
             return lambda frame: f"{line.values[frame - first]:.{digits}f}".replace("nan", "")
 
@@ -100,7 +100,7 @@ class TraceCanvas(FrameCanvas):
             painter.fillRect(self.rect(), theme.colour("panel", 0.45))
 
     def _paint_line(
-        self, painter: QPainter, axis: FrameAxis, line: Line, number: int, top: float
+        self, painter: QPainter, axis: FrameAxis, line: TraceLine, number: int, top: float
     ) -> None:
         """The first line is a band in the colours of both sides, the others are lines."""
         theme, foot = active(), self._y(self._trace.low, top)
@@ -152,7 +152,7 @@ class TraceRow(QWidget):
     def __init__(self, trace: Trace, head: int) -> None:
         super().__init__()
         self.trace = trace
-        self._lines: Sequence[Line] = ()
+        self._lines: Sequence[TraceLine] = ()
         self._frames = range(-1, 1)
         self._playhead = 0
         self.canvas = TraceCanvas(trace)
@@ -176,7 +176,9 @@ class TraceRow(QWidget):
         layout.addWidget(beside)
         layout.addWidget(self.canvas, 1)
 
-    def show_lines(self, lines: Sequence[Line] | None, frames: range, stale: bool = False) -> None:
+    def show_lines(
+        self, lines: Sequence[TraceLine] | None, frames: range, stale: bool = False
+    ) -> None:
         """Shows what was measured; None while nothing is known."""
         self._lines, self._frames = lines or (), frames
         self.canvas.show_lines(self._lines, frames, stale)

@@ -20,8 +20,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design.archive import Bundle
-from wrinkle.core.design.slots import GIVEN, OUTGOING
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.slots import GIVEN, OUTGOING
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Urgency
 from wrinkle.core.motion.track import Side
@@ -34,7 +34,7 @@ from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import fonts
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
-from wrinkle.media.exporting.export import Choices as ExportChoices
+from wrinkle.media.exporting.export import ExportChoices
 from wrinkle.media.exporting.registry import EXPORTS, export_for
 from wrinkle.media.fillings import PICTURES
 from wrinkle.media.still import Still
@@ -47,7 +47,7 @@ from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.source_strip import SourceStrip
-from wrinkle.ui.shared.asking_files import Asking, Ending
+from wrinkle.ui.shared.asking_files import Asking, FileEnding
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
@@ -300,7 +300,7 @@ class UseDialog(QDialog):
 
     def _choose_output(self) -> None:
         name = self._bundle.wrinkle.name
-        endings = [Ending(x.suffix, x.label) for x in EXPORTS.values() if x.whole]
+        endings = [FileEnding(x.suffix, x.label) for x in EXPORTS.values() if x.whole]
         path = self._asking.goal(self, "Render to", "video", name, endings)
         if path is not None:
             self.render_to(path)

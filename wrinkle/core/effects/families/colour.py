@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from wrinkle.core.effects.effect import (
     Effect,
     Family,
-    HuePad,
+    HueDisc,
     Scene,
     Tool,
     Values,
@@ -27,7 +27,7 @@ from wrinkle.core.effects.sampling import Field, blurred
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.channels import LUMA, luma, mixed, threefold
-from wrinkle.core.picture.grading import Balance, Mix, Operation, Other, Solid, scaled
+from wrinkle.core.picture.grading import Balance, ColourMix, Operation, Other, Solid, scaled
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.lut import Lut
 
@@ -167,7 +167,7 @@ def black_and_white(values: Values, table: Lut | None) -> Sequence[Operation]:
     """A mix of the channels as grey."""
     weights = np.array([values.number(k) for k in ("red", "green", "blue")]) / 100.0
     amount = values.number("amount") / 100.0
-    return (Mix((1.0 - amount) * np.eye(3) + amount * np.tile(weights, (3, 1))),)
+    return (ColourMix((1.0 - amount) * np.eye(3) + amount * np.tile(weights, (3, 1))),)
 
 
 def invert(values: Values, table: Lut | None) -> Sequence[Operation]:
@@ -211,9 +211,9 @@ def _hue_push(degrees: float) -> NDArray[np.float64]:
     return np.asarray(push - push @ LUMA, np.float64)
 
 
-def _saturated(factor: float) -> Mix:
+def _saturated(factor: float) -> ColourMix:
     """Away from luma by a factor."""
-    return Mix(factor * np.eye(3) + (1.0 - factor) * np.tile(LUMA.astype(np.float64), (3, 1)))
+    return ColourMix(factor * np.eye(3) + (1.0 - factor) * np.tile(LUMA.astype(np.float64), (3, 1)))
 
 
 def _held(colours: Field) -> Field:
@@ -312,7 +312,7 @@ EFFECTS = (
           ("low_amount", "middle_amount", "high_amount"),
           {"low_hue": 200.0, "low_amount": 30.0, "high_hue": 40.0, "high_amount": 30.0},
           "grade split tone wheels teal"),
-        pads=tuple(HuePad(name.title(), f"{name}_hue", f"{name}_amount") for name in _WAYS)),
+        pads=tuple(HueDisc(name.title(), f"{name}_hue", f"{name}_amount") for name in _WAYS)),
     _tool("white_balance", "White balance", "Warmer or colder.", (
         _percent("temperature", "Temperature", "Above 0 is warmer."),
         _percent("tint", "Tint", "Above 0 towards magenta."),

@@ -7,11 +7,11 @@ from collections.abc import Callable, Iterator
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import Wrinkle, clip_layer
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.layer_edits import free_id, with_layer, with_layers
-from wrinkle.core.design.setting import Setting
-from wrinkle.core.design.slots import INCOMING, OUTGOING
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.slots import INCOMING, OUTGOING
+from wrinkle.core.design.document.wrinkle import Wrinkle, clip_layer
+from wrinkle.core.design.edits.layer_edits import free_id, with_layer, with_layers
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.causes import Cause, responsible
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word

@@ -8,14 +8,14 @@ from fractions import Fraction
 import numpy as np
 from msgspec.structs import replace
 
-from wrinkle.core.design import pins
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.layer_edits import with_layer
-from wrinkle.core.design.links import cut_by
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slots import GIVEN
-from wrinkle.core.design.sources import FillSource, PictureSource, SlotSource
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.links import cut_by
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.slots import GIVEN
+from wrinkle.core.design.document.sources import FillSource, PictureSource, SlotSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import pins
+from wrinkle.core.design.edits.layer_edits import with_layer
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word
 from wrinkle.core.measure.covering import covered

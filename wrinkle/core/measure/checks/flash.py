@@ -9,13 +9,13 @@ from fractions import Fraction
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.lane_edits import with_setting
-from wrinkle.core.design.layer_edits import with_layer
-from wrinkle.core.design.limits import LONGEST_HALF
-from wrinkle.core.design.retiming import Retiming, retime
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.timing import Blink
+from wrinkle.core.design.document.limits import LONGEST_HALF
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.timing import Blink
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.lane_edits import with_setting
+from wrinkle.core.design.edits.layer_edits import with_layer
+from wrinkle.core.design.edits.retiming import Retiming, retime
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.causes import responsible, weakened_until
 from wrinkle.core.measure.check import Check, Finding, Mend, frames_word

@@ -9,14 +9,14 @@ from fractions import Fraction
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.retiming import Retiming, retime
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.slots import shows_given
-from wrinkle.core.design.sources import SlotSource
-from wrinkle.core.design.time_edits import freeze_from, freeze_layer, split_layer
-from wrinkle.core.design.timing import Beyond
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.slots import shows_given
+from wrinkle.core.design.document.sources import SlotSource
+from wrinkle.core.design.document.timing import Beyond
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.retiming import Retiming, retime
+from wrinkle.core.design.edits.time_edits import freeze_from, freeze_layer, split_layer
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Check, Finding, Mend, frames_word
 from wrinkle.core.measure.checks import rest, seam

@@ -4,21 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from wrinkle.core.design import effect_edits, layer_edits, slot_edits
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.driven import drivers_of
-from wrinkle.core.design.effect_edits import wanting
-from wrinkle.core.design.effect_use import EffectUse
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.links import LinkKind, links_of, within
-from wrinkle.core.design.slot_kinds import Fills
-from wrinkle.core.design.slots import GIVEN, shows_given
-from wrinkle.core.design.sources import (
+from wrinkle.core.design.document.driven import drivers_of
+from wrinkle.core.design.document.effect_use import EffectUse
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.links import LinkKind, links_of, within
+from wrinkle.core.design.document.slot_kinds import Fills
+from wrinkle.core.design.document.slots import GIVEN, shows_given
+from wrinkle.core.design.document.sources import (
     GroupSource,
     SlotSource,
     TreatmentSource,
     WordsSource,
 )
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import effect_edits, layer_edits, slot_edits
+from wrinkle.core.design.edits.effect_edits import wanting
 from wrinkle.core.measure.check import Check, Finding, Mend, frames_word
 from wrinkle.core.measure.covering import covered
 from wrinkle.core.measure.subject import Subject

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from wrinkle.core.design.document import Wrinkle
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.effects.registry import effect
 from wrinkle.core.measure.causes import Cause, left_out, responsible, weakened_until
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word, frames_word

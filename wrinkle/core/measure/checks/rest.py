@@ -8,14 +8,14 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.causes import Cause, responsible
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word
 from wrinkle.core.measure.limits import AT_REST, AT_REST_ANYWHERE
-from wrinkle.core.measure.look import Look, look_at
+from wrinkle.core.measure.look import FrameLook, look_at
 from wrinkle.core.measure.mending import rested
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.track import Side
@@ -139,7 +139,7 @@ def _score(subject: Subject, frame: int) -> float:
     return max(whole / AT_REST, float(parts_.max()) / AT_REST_ANYWHERE)
 
 
-def _plain(subject: Subject, frame: int) -> Look:
+def _plain(subject: Subject, frame: int) -> FrameLook:
     showing = subject.showing
     plan = plan_plain(subject.wrinkle, showing.material, frame, showing.size)
     store = showing.material.store

@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterator
 
 import numpy as np
 
-from wrinkle.core.design import lane_edits
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.setting_ref import SettingRef
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Check, Finding, Mend
 from wrinkle.core.measure.limits import BREAK_SHARE, BREAK_SPEED

@@ -8,13 +8,13 @@ from fractions import Fraction
 
 import numpy as np
 
-from wrinkle.core.design.document import Wrinkle
-from wrinkle.core.design.lane_edits import with_setting
-from wrinkle.core.design.layer import Layer
-from wrinkle.core.design.limits import LONGEST_HALF
-from wrinkle.core.design.retiming import Retiming, retime
-from wrinkle.core.design.setting_ref import SettingRef
-from wrinkle.core.design.sources import WordsSource
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.limits import LONGEST_HALF
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sources import WordsSource
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.lane_edits import with_setting
+from wrinkle.core.design.edits.retiming import Retiming, retime
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word
 from wrinkle.core.measure.limits import SAFE, SHORTEST_WORDS, WORDS_A_SECOND

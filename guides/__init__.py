@@ -1,0 +1,1 @@
+"""Pages of the documents that are written from what ships."""

@@ -1,0 +1,27 @@
+"""Writes the shipped wrinkles that have a recipe, and the looks that come from them."""
+
+from __future__ import annotations
+
+from recipes import breaks, drawn, light, overlays, reveals, rushes, titles, turns
+from wrinkle.core.design.document.coding import encode
+from wrinkle.core.design.document.looks import encode_looks
+from wrinkle.library import FOLDER
+from wrinkle.library.looks import shipped_looks
+
+_MODULES = (turns, light, reveals, overlays, rushes, breaks, titles, drawn)
+RECIPES = {name: made for module in _MODULES for name, made in module.RECIPES.items()}
+
+
+def main() -> None:
+    """Each into its folder."""
+    for name, recipe in RECIPES.items():
+        folder = FOLDER / "wrinkles" / name
+        folder.mkdir(exist_ok=True)
+        (folder / "wrinkle.json").write_bytes(encode(recipe()))
+    made = {look.name: look for look in (*shipped_looks(), *light.looks())}
+    path = FOLDER / "looks.json"
+    path.write_bytes(encode_looks(sorted(made.values(), key=lambda look: look.name)))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,279 @@
+"""A wrinkle in work: each method is one thing that is done on the Bench."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from fractions import Fraction
+from typing import Any
+
+from msgspec.structs import replace
+
+from wrinkle.core.design.dials import dial_edits
+from wrinkle.core.design.document.layer_kinds import LayerSource
+from wrinkle.core.design.document.masking import Matte, MatteBy
+from wrinkle.core.design.document.setting import Jitter, Setting
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.slot_kinds import CLIP, WORDS
+from wrinkle.core.design.document.slots import Unfilled
+from wrinkle.core.design.document.sources import SlotSource, TreatmentSource
+from wrinkle.core.design.document.timing import Span, Timing
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.design.edits import (
+    effect_edits,
+    grouping,
+    lane_edits,
+    layer_edits,
+    mask_edits,
+    slot_edits,
+    sound_edits,
+    wrinkle_edits,
+)
+from wrinkle.core.design.edits.layer_edits import with_layer
+from wrinkle.core.design.edits.set_aside_edits import set_aside
+from wrinkle.core.motion.direction import Direction
+from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
+from wrinkle.core.motion.values import Value
+from wrinkle.core.picture.paths import Outline, ellipse, rectangle
+
+RATE = 30
+HALF = 15
+"""Frames of lead and of tail."""
+ACTIVE = 11
+"""Frames from the cut within which anything moves: at half the length, and at any rate, the first
+and the last frame are at rest with their whole shutter."""
+_UPRIGHT = 1920 / 1080
+Pin = tuple[float, Value] | tuple[float, Value, str]
+"""A frame, a value there, and the feel that leads on."""
+
+
+class Work:
+    """A plain cut that becomes a wrinkle.
+
+    Args:
+        name, about: what it is called, and what it is for.
+        kinds: under which it is found.
+    """
+
+    def __init__(self, name: str, about: str, *kinds: str, half: int = HALF) -> None:
+        wrinkle = wrinkle_edits.rename(plain_cut(), name)
+        wrinkle = wrinkle_edits.describe(wrinkle, about, kinds)
+        length = Fraction(half, RATE)
+        self.wrinkle = wrinkle_edits.set_length(wrinkle, length, length)
+
+    def layer(
+        self,
+        name: str,
+        source: LayerSource | str | None = None,
+        first: float | None = None,
+        end: float | None = None,
+        **settings: Value,
+    ) -> str:
+        """A new layer in front; gives its id. Without a source it is a treatment."""
+        if isinstance(source, str):
+            source = SlotSource(source)
+        before = self.wrinkle
+        shown = source if source is not None else TreatmentSource()
+        self.wrinkle = layer_edits.add_layer(self.wrinkle, name, shown)
+        new = layer_edits.added(before, self.wrinkle)[0].id
+        self.span(new, first, end)
+        for key, value in settings.items():
+            self.put(new, key, value)
+        return new
+
+    def sound(self, made: str, hit: float = 0, length: float = 0, **fields: float) -> None:
+        """A sound whose hit falls on a frame; without a length as long as it usually is."""
+        self.wrinkle, new = sound_edits.add_sound(self.wrinkle, made)
+        times = {"hit": Fraction(hit) / RATE}
+        if length:
+            times["length"] = Fraction(length) / RATE
+        self.wrinkle = sound_edits.change_sound(self.wrinkle, new, **times, **fields)
+
+    def aside(self, check: str, reason: str, layer: str = "", address: str = "") -> None:
+        """What a check finds is wanted so."""
+        self.wrinkle = set_aside(self.wrinkle, (check, layer, address), reason)
+
+    def span(self, layer: str, first: float | None, end: float | None) -> None:
+        """When a layer is there, in frames; None is the window's end."""
+        ends = (None if x is None else _seconds(x) for x in (first, end))
+        changed = replace(self.wrinkle.layer(layer), span=Span(*ends))
+        self.wrinkle = with_layer(self.wrinkle, changed)
+
+    def order(self, *ids: str) -> None:
+        """The layers from the back to the front."""
+        layers = {x.id: x for x in self.wrinkle.layers}
+        self.wrinkle = layer_edits.with_layers(self.wrinkle, tuple(layers[x] for x in ids))
+
+    def panel(
+        self, name: str, row: int, rows: int, side: float, start: float, home: float, end: float
+    ) -> str:
+        """One of so many rows of the next clip, which slides in from a side; gives its id.
+
+        Args:
+            name: of its layer.
+            row, rows: which one it is, from 0, and of how many.
+            side: where it comes from, in widths of the frame.
+            start, home, end: the frames on which it sets off, is there, and gives way.
+        """
+        layer = self.layer(name, "incoming", start, end)
+        self.mask(layer, rectangle(-0.5, row / rows, 1.5, row / rows + 1 / rows))
+        self.lane(layer, "position", (start, (side, 0.0), "brake"), (home, (0.0, 0.0)))
+        self.put(layer, "edge_cover", "bare")
+        return layer
+
+    def put(self, layer: str, key: str, value: Value) -> None:
+        """A still value."""
+        ref = SettingRef(layer, key)
+        self.wrinkle = lane_edits.set_value(self.wrinkle, ref, Fraction(0), value)
+
+    def lane(self, layer: str, key: str, *pins: Pin, half: IncomingHalf = IncomingHalf.OWN) -> None:
+        """Keyframes of a setting."""
+        rest = self.wrinkle.layer(layer).setting(key).rest
+        track = Track(tuple(_key(pin) for pin in pins), half)
+        self.wrinkle = lane_edits.with_track(self.wrinkle, SettingRef(layer, key), track)
+        if self.wrinkle.layer(layer).setting(key).rest != rest:
+            raise ValueError(key)
+
+    def speed(self, layer: str, *pins: Pin) -> None:
+        """How fast a layer's clip runs, in per cent."""
+        track = Track(tuple(_key(pin) for pin in pins))
+        self.change(layer, timing=Timing(speed=Setting(100.0, track)))
+
+    def carry_on(self, layer: str, key: str, goal: Value, feel: str = "rush") -> None:
+        """From rest to a value at the cut, and on in the same direction to rest again."""
+        rest = self.wrinkle.layer(layer).setting(key).rest
+        self.lane(layer, key, (-ACTIVE, rest, feel), (0, goal), half=IncomingHalf.CARRY_ON)
+
+    def peak(
+        self, layer: str, key: str, goal: Value, feel: str = "swell", reach: float = ACTIVE
+    ) -> None:
+        """From rest to a value at the cut, and back."""
+        rest = self.wrinkle.layer(layer).setting(key).rest
+        self.lane(layer, key, (-reach, rest, feel), (0, goal), half=IncomingHalf.RETURN)
+
+    def jitter(self, layer: str, key: str, rate: float, seed: int, *pins: Pin) -> None:
+        """Random movement whose amount is a lane."""
+        amount = Setting(0.0, Track(tuple(_key(pin) for pin in pins)))
+        ref = SettingRef(layer, key)
+        self.wrinkle = lane_edits.set_jitter(self.wrinkle, ref, Jitter(amount, rate, 0.4, seed))
+
+    def effect(self, layer: str, kind: str, **values: Value) -> Mapping[str, str]:
+        """An effect with still values; gives the addresses of its settings."""
+        self.wrinkle, use = effect_edits.add_effect(self.wrinkle, layer, kind)
+        added = self.wrinkle.layer(layer).effect_use(use)
+        cleared = replace(added, values={})
+        self.wrinkle = with_layer(self.wrinkle, self.wrinkle.layer(layer).with_effect(cleared))
+        found = {spec.key: str(added.address(spec.key)) for spec in added.effect.settings}
+        for key, value in values.items():
+            self.put(layer, found[key], value)
+        return found
+
+    def round_mask(self, layer: str, outline: Outline, **values: Value) -> str:
+        """A mask that stays round in a frame of another shape; gives the address of its path."""
+        return self.mask(layer, outline, keeps_form=True, **values)
+
+    def mask(self, layer: str, outline: Outline, **values: Value) -> str:
+        """A mask; gives the address of its path."""
+        self.wrinkle, mask = mask_edits.add_mask(self.wrinkle, layer, outline)
+        for key, value in values.items():
+            self.put(layer, f"masks.{mask}.{key}", value)
+        return f"masks.{mask}.path"
+
+    def matte(
+        self, layer: str, cutter: str, by: MatteBy = MatteBy.COVERAGE, inverted: bool = False
+    ) -> None:
+        """A layer is cut by another one."""
+        changed = replace(self.wrinkle.layer(layer), matte=Matte(cutter, by, inverted))
+        self.wrinkle = with_layer(self.wrinkle, changed)
+
+    def change(self, layer: str, **fields: Any) -> None:
+        """Plain fields of a layer."""
+        self.wrinkle = with_layer(self.wrinkle, replace(self.wrinkle.layer(layer), **fields))
+
+    def group(self, name: str, *ids: str) -> str:
+        """Layers as one; gives the group's id."""
+        before = self.wrinkle
+        self.wrinkle = grouping.group_layers(self.wrinkle, ids, name)
+        return layer_edits.added(before, self.wrinkle)[0].id
+
+    def lut(self, layer: str, asset: str) -> str:
+        """A look from a file; gives the address of its amount."""
+        found = self.effect(layer, "lut")
+        use = self.wrinkle.layer(layer).effects[-1].id
+        self.wrinkle = effect_edits.change_effect(self.wrinkle, layer, use, asset=asset)
+        return found["amount"]
+
+    def words_slot(self, label: str, about: str, words: str) -> str:
+        """A slot for words; gives its key."""
+        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, WORDS)
+        self.wrinkle = slot_edits.change_slot(
+            self.wrinkle, key, label=label, about=about, words=words, unfilled=Unfilled.STAND_IN
+        )
+        return key
+
+    def clip_slot(self, label: str, about: str, asset: str, cut: float) -> str:
+        """A slot for a clip; gives its key. The stand-in's second ``cut`` falls on the cut."""
+        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, CLIP)
+        self.wrinkle = slot_edits.change_slot(
+            self.wrinkle,
+            key,
+            label=label,
+            about=about,
+            stand_in=asset,
+            stand_in_cut=Fraction(cut).limit_denominator(1000),
+            unfilled=Unfilled.STAND_IN,
+        )
+        return key
+
+    def shutter(self, angle: float) -> None:
+        """The shutter of the motion blur."""
+        self.wrinkle = wrinkle_edits.set_shutter(self.wrinkle, angle)
+
+    def directions(
+        self, as_made: str, other: str, mirror: Direction = Direction.LEFT_RIGHT
+    ) -> None:
+        """The two directions that make sense."""
+        names = {Direction.AS_MADE: as_made, mirror: other}
+        self.wrinkle = wrinkle_edits.set_directions(self.wrinkle, names)
+
+    def only_as_made(self, name: str) -> None:
+        """No mirror makes sense."""
+        self.wrinkle = wrinkle_edits.set_directions(self.wrinkle, {Direction.AS_MADE: name})
+
+    def dial(self, name: str, about: str, *settings: tuple[str, str]) -> None:
+        """A dial on one or more settings, each by its layer and its address."""
+        (layer, key), *further = settings
+        self.wrinkle, dial = dial_edits.offer(self.wrinkle, layer, key)
+        for other, address in further:
+            self.wrinkle = dial_edits.add_drive(self.wrinkle, dial, other, address)
+        self.wrinkle = dial_edits.change_dial(self.wrinkle, dial, name=name, about=about)
+
+    def blur_dial(self) -> None:
+        """The shutter as a dial."""
+        self.dial("Motion blur", "How long the shutter is open.", ("", "shutter_angle"))
+
+    def seed_dial(self) -> None:
+        """All that is random as a dial."""
+        self.wrinkle, _ = dial_edits.offer_seed(self.wrinkle)
+
+
+def oval(x: float, y: float, across: float, down: float) -> Outline:
+    """An ellipse about (x, y), in parts of the frame; its radii in parts of the short side.
+
+    The recipes are designed in an upright frame.
+    """
+    return ellipse(x, y, across, down / _UPRIGHT)
+
+
+def circle(radius: float) -> Outline:
+    """A circle about the middle; above 1.02 it holds an upright or a level frame whole."""
+    return oval(0.5, 0.5, radius, radius)
+
+
+def _key(pin: Pin) -> Keyframe:
+    ease = FEELS[pin[2]] if len(pin) > 2 else FEELS["steady"]
+    return Keyframe(_seconds(pin[0]), pin[1], ease)
+
+
+def _seconds(frame: float) -> Fraction:
+    return Fraction(frame).limit_denominator(1000) / RATE

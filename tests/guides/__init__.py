@@ -1,0 +1,1 @@
+"""Pages that are written from what ships."""

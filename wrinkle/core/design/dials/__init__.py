@@ -1,0 +1,1 @@
+"""What dials make of a wrinkle, and how they are made."""

@@ -1,0 +1,133 @@
+"""A wrinkle with its dials turned: the settings that they drive have other values."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from fractions import Fraction
+from typing import Any, NamedTuple
+
+from msgspec.structs import replace
+
+from wrinkle.core.design.document.dials import (
+    WRINKLE,
+    AmountDial,
+    Dial,
+    DialValue,
+    Drive,
+    How,
+    SeedDial,
+    TimeDial,
+)
+from wrinkle.core.design.document.driven import LEAD, TAIL, TEXT, WRINKLE_SETTINGS
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.errors import InputError
+from wrinkle.core.motion.values import Value, parts, scaled, shifted
+
+_FINEST_LENGTH = 10**6
+
+
+class Driven(NamedTuple):
+    """A wrinkle whose dials are turned; it has none any more.
+
+    Attributes:
+        wrinkle: the plain one.
+        lead, tail: the lengths that the dials ask for, in seconds; it does not have them yet.
+    """
+
+    wrinkle: Wrinkle
+    lead: Fraction
+    tail: Fraction
+
+
+def dial_of(wrinkle: Wrinkle, word: str) -> Dial:
+    """The dial of that id, or of that name, whatever its letters' size.
+
+    Raises:
+        InputError: there is none; names those there are.
+    """
+    for dial in wrinkle.dials:
+        if word == dial.id:
+            return dial
+    for dial in wrinkle.dials:
+        if word.casefold() == dial.name.casefold():
+            return dial
+    names = ", ".join(f"'{dial.name}'" for dial in wrinkle.dials)
+    raise InputError(f"{wrinkle.name} has no dial '{word}'; it has {names or 'none'}.")
+
+
+def driven(wrinkle: Wrinkle, values: Mapping[str, DialValue]) -> Driven:
+    """The wrinkle as its dials make it.
+
+    Args:
+        wrinkle: as it was designed.
+        values: of dials by their id; the others are at their default, and change nothing.
+
+    Raises:
+        InputError: there is no such dial, or it cannot have that value.
+    """
+    turned = {dial_of(wrinkle, word).id: value for word, value in values.items()}
+    if not wrinkle.dials:
+        return Driven(wrinkle, wrinkle.lead, wrinkle.tail)
+    layers = {layer.id: layer for layer in wrinkle.layers}
+    whole: dict[str, float] = {}
+    for dial in wrinkle.dials:
+        value = dial.checked(turned[dial.id]) if dial.id in turned else dial.default
+        if value == dial.default:
+            continue
+        for drive in dial.drives:
+            if drive.layer == WRINKLE:
+                own = whole.get(drive.key, float(getattr(wrinkle, drive.key)))
+                whole[drive.key] = parts(_number(dial, drive, value, own))[0]
+            else:
+                layers[drive.layer] = _turned(layers[drive.layer], dial, drive, value)
+    lengths = {key: whole.pop(key) for key in (LEAD, TAIL) if key in whole}
+    fields: dict[str, Any] = {
+        key: WRINKLE_SETTINGS[key].limited(value) for key, value in whole.items()
+    }
+    plain = replace(wrinkle, dials=(), layers=tuple(layers[x.id] for x in wrinkle.layers), **fields)
+    lead, tail = (
+        Fraction(lengths[key]).limit_denominator(_FINEST_LENGTH) if key in lengths else own
+        for key, own in ((LEAD, wrinkle.lead), (TAIL, wrinkle.tail))
+    )
+    return Driven(plain, lead, tail)
+
+
+def _turned(layer: Layer, dial: Dial, drive: Drive, value: Any) -> Layer:
+    if drive.key == TEXT:
+        return replace(layer, source=replace(layer.source, text=dial.given(drive, value)))
+    setting = layer.setting(drive.key)
+    spec = layer.spec(drive.key)
+    if isinstance(dial, SeedDial):
+        return layer.with_setting(drive.key, _reseeded(setting, value))
+
+    def change(own: Value) -> Value:
+        return spec.limited(_number(dial, drive, value, own))
+
+    return layer.with_setting(drive.key, setting.mapped(change))
+
+
+def _number(dial: Dial, drive: Drive, value: Any, own: Value) -> Value:
+    """What becomes of a value of a setting."""
+    given = dial.given(drive, value)
+    if drive.how is How.SET or not isinstance(dial, AmountDial | TimeDial):
+        return given
+    usual = dial.given(drive, dial.default)
+    if drive.how is How.TIMES:
+        return scaled(own, parts(given)[0] / parts(usual)[0])
+    return shifted(own, usual, given)
+
+
+def _reseeded(setting: Setting, by: int) -> Setting:
+    """A setting that is a seed, or whose jitter has one, with another seed."""
+    jitter = setting.jitter
+    if jitter is not None:
+        return replace(setting, jitter=replace(jitter, seed=(jitter.seed + by * _STEP) % _MOST))
+    return setting.mapped(lambda own: (parts(own)[0] + by * _STEP) % (_LARGEST + 1))
+
+
+_STEP = 101
+"""Neighbouring seeds are taken for things that belong together: another one lies farther off."""
+_MOST = 1 << 31
+_LARGEST = 9999

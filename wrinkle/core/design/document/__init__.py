@@ -1,0 +1,1 @@
+"""What a wrinkle is: immutable structs with their declarations, and their text."""

@@ -1,0 +1,188 @@
+"""The document as JSON and back, with faults told by the place where they stand."""
+
+from __future__ import annotations
+
+import json
+import re
+from fractions import Fraction
+from typing import Any, get_args
+
+import msgspec
+
+from wrinkle.core.design.document.layer_kinds import LAYER_KINDS, Source, source_from
+from wrinkle.core.design.document.migrations import migrated
+from wrinkle.core.design.document.slot_kinds import SLOT_KINDS
+from wrinkle.core.design.document.wrinkle import FORMAT, Wrinkle
+from wrinkle.core.errors import DocumentError
+from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS
+
+_KINDS = {
+    "float": "a number",
+    "int": "a whole number",
+    "str": "text",
+    "bool": "yes or no",
+    "array": "a list",
+    "object": "an object",
+    "null": "nothing",
+}
+_PLACE = re.compile(r" - at `(?:key in )?\$?\.?([^`]*)`")
+_EXACT = re.compile(r"^-?\d{1,12}(/0*[1-9]\d{0,11})?$")
+
+
+def encode(wrinkle: Wrinkle) -> bytes:
+    """The text of ``wrinkle.json``: UTF-8, indented, the same bytes for the same wrinkle."""
+    raw = msgspec.json.encode(wrinkle, enc_hook=to_json)
+    return msgspec.json.format(raw, indent=2) + b"\n"
+
+
+def decode(text: bytes) -> Wrinkle:
+    """The wrinkle in the text of a ``wrinkle.json``.
+
+    Raises:
+        DocumentError: it is no such text, comes from a newer version, or holds an impossible
+            value; the message names the place (``layers[2].opacity.rest: …``).
+    """
+    older = _format_of(text) < FORMAT
+    try:
+        if older:
+            raw = migrated(msgspec.json.decode(text), FORMAT)
+            return msgspec.convert(raw, Wrinkle, dec_hook=from_json)
+        return msgspec.json.decode(text, type=Wrinkle, dec_hook=from_json)
+    except msgspec.ValidationError as fault:
+        raise DocumentError(_sentence(str(fault))) from None
+    except (msgspec.DecodeError, UnicodeDecodeError) as fault:
+        raise DocumentError(f"its text is damaged ({fault})") from None
+    except RecursionError:
+        raise DocumentError("its text is damaged (too many brackets)") from None
+
+
+def check_lasting(wrinkle: Wrinkle, before: Wrinkle | None = None) -> None:
+    """Looks whether a wrinkle is the same once it was written and read again.
+
+    Args:
+        wrinkle: that is looked at.
+        before: one that is known to last; what both share is not looked at again.
+
+    Raises:
+        DocumentError: it holds what has no place in a file, such as a number that is none; the
+            message says what.
+    """
+    try:
+        lasting = _lasts(wrinkle, before, Wrinkle)
+        reason = "it would be another one once it was saved"
+    except msgspec.ValidationError as fault:
+        lasting, reason = False, _sentence(str(fault))
+    except (DocumentError, TypeError, ValueError, RecursionError) as fault:
+        lasting, reason = False, str(fault)
+    if not lasting:
+        raise DocumentError(f"That cannot be kept in a wrinkle: {reason}. It stays as it was.")
+
+
+def _lasts(value: Any, before: Any, kind: Any) -> bool:
+    """Whether a part of a document is the same once it was written and read again.
+
+    Parts are checked against each other when the document is made; here each is looked at alone.
+    """
+    if value is before:
+        return True
+    if isinstance(value, msgspec.Struct) and type(value) is type(before):
+        return all(
+            _lasts(getattr(value, field.name), getattr(before, field.name), field.type)
+            for field in msgspec.structs.fields(value)
+        )
+    kinds = get_args(kind)
+    if isinstance(value, tuple) and isinstance(before, tuple) and kinds[1:] == (Ellipsis,):
+        known = {id(part) for part in before}
+        named = {_own_name(part): part for part in before}
+        return all(
+            id(part) in known or _lasts(part, named.get(_own_name(part)), kinds[0])
+            for part in value
+        )
+    text = msgspec.json.encode(value, enc_hook=to_json)
+    return bool(msgspec.json.decode(text, type=kind, dec_hook=from_json) == value)
+
+
+def _own_name(part: object) -> object:
+    return getattr(part, "id", None) or getattr(part, "key", None)
+
+
+def schema() -> str:
+    """The JSON Schema of ``wrinkle.json``."""
+    kinds = [kind.source for kind in LAYER_KINDS.values()]
+    (found, *_), parts = msgspec.json.schema_components(
+        [Wrinkle, *kinds], schema_hook=_schema_of, ref_template="#/$defs/{name}"
+    )
+    found["$defs"] = parts
+    found["$schema"] = "https://json-schema.org/draft/2020-12/schema"
+    found["title"] = f"wrinkle.json, format {FORMAT}"
+    for part, field, registry in (
+        ("Slot", "kind", SLOT_KINDS),
+        ("WrinkleSound", "made", MADE_SOUNDS),
+    ):
+        found["$defs"][part]["properties"][field]["enum"] = list(registry)
+    return json.dumps(found, indent=2, ensure_ascii=False) + "\n"
+
+
+def _format_of(text: bytes) -> int:
+    """The number of the format, which this version reads."""
+
+    class Head(msgspec.Struct):
+        format: int
+
+    try:
+        head = msgspec.json.decode(text, type=Head)
+    except msgspec.ValidationError as fault:
+        raise DocumentError(_sentence(str(fault))) from None
+    except (msgspec.DecodeError, UnicodeDecodeError) as fault:
+        raise DocumentError(f"its text is damaged ({fault})") from None
+    except RecursionError:
+        raise DocumentError("its text is damaged (too many brackets)") from None
+    if head.format > FORMAT:
+        raise DocumentError(
+            f"it was saved by a newer version (format {head.format}; this version reads up to "
+            f"{FORMAT}); update Wrinkle to open it"
+        )
+    if head.format < 1:
+        raise DocumentError(f"format: expected 1 to {FORMAT}, found {head.format}")
+    return head.format
+
+
+def to_json(value: Any) -> Any:
+    """What msgspec cannot write by itself: exact times as text."""
+    if isinstance(value, Fraction):
+        return str(value)
+    raise TypeError(f"{type(value)} has no place in the file")
+
+
+def from_json(kind: type, value: Any) -> Any:
+    """What msgspec cannot read by itself."""
+    if kind is Source:
+        return source_from(value, from_json)
+    if kind is Fraction:
+        if not isinstance(value, str) or not _EXACT.match(value):
+            raise ValueError("expected an exact number as text, such as '7/15'")
+        return Fraction(value)
+    raise TypeError(f"{kind} has no place in the file")
+
+
+def _schema_of(kind: type) -> dict[str, Any]:
+    if kind is Source:
+        return {"anyOf": [{"$ref": f"#/$defs/{x.source.__name__}"} for x in LAYER_KINDS.values()]}
+    if kind is Fraction:
+        return {"type": "string", "pattern": _EXACT.pattern}
+    raise TypeError(f"{kind} has no place in the file")
+
+
+def _sentence(fault: str) -> str:
+    """msgspec's message with the place first and kinds in plain words."""
+    # A part that is read by a road of its own tells its own place first, and then its owner's.
+    places = [place for place in reversed(_PLACE.findall(fault)) if place]
+    text, place = _PLACE.sub("", fault), ".".join(places)
+    text = re.sub(r"`([^`]*)`", lambda m: _plain(m[1]), text)
+    text = text.replace(", got ", ", found ")
+    text = text[0].lower() + text[1:] if place else text
+    return f"{place}: {text.rstrip('.')}" if place else text.rstrip(".")
+
+
+def _plain(kinds: str) -> str:
+    return " or ".join(_KINDS.get(kind.strip(), kind.strip()) for kind in kinds.split("|"))

@@ -1,0 +1,1 @@
+"""Files on the disk: read within a limit, written whole; and the file of a wrinkle."""

@@ -1,0 +1,190 @@
+"""The ``.wrinkle`` file: a ZIP of ``wrinkle.json`` and ``assets/``.
+
+The shipped wrinkles have the same shape as plain folders, so that a change to one can be read.
+"""
+
+from __future__ import annotations
+
+import io
+import os
+import struct
+import zipfile
+import zlib
+from collections.abc import Callable
+from pathlib import Path
+from typing import IO, TypeVar
+
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.coding import decode, encode
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.errors import DocumentError, InputError
+from wrinkle.files.whole import check_ordinary, read_whole, size_label, write_whole
+
+SUFFIX = ".wrinkle"
+_TEXT = "wrinkle.json"
+_ASSETS = "assets/"
+_LARGEST_TEXT = 32 << 20
+"""Bytes of wrinkle.json; a cut-out of two minutes has some hundred thousand."""
+_LARGEST_ASSETS = 512 << 20
+"""Bytes of all assets together: they are held as they are for as long as the wrinkle is open."""
+_MOST_ENTRIES = 65_534
+"""What a ZIP file without extensions can list; the list is read before anything else."""
+_PACKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
+_LONGEST_END = (1 << 16) + 22
+BROKEN_ZIP = (
+    zipfile.BadZipFile, zlib.error, struct.error, EOFError, RuntimeError, OverflowError, ValueError,
+)  # fmt: skip
+"""What Python raises for damaged files, unknown ways of packing and names that are no text."""
+_DAY_OF_ZIP = (1980, 1, 1, 0, 0, 0)
+Result = TypeVar("Result")
+Entry = Callable[[str, int], bytes]
+"""Gives the bytes of an entry by its name, and by how many it may have at most."""
+
+
+def read(path: Path) -> Bundle:
+    """The wrinkle in a ``.wrinkle`` file, or in a folder of the same shape.
+
+    Raises:
+        DocumentError: it cannot be read; one sentence that names the file and the fault.
+    """
+    return _told(path, lambda: _bundle(path))
+
+
+def read_document(path: Path) -> Wrinkle:
+    """The wrinkle alone, without the files that it carries: they are not even looked at.
+
+    Raises:
+        DocumentError: as ``read``.
+    """
+    return _told(path, lambda: _entries_of(path, lambda entry: decode(entry(_TEXT, _LARGEST_TEXT))))
+
+
+def read_packed(name: str, content: bytes) -> Bundle:
+    """The wrinkle in the bytes of a ``.wrinkle`` file.
+
+    Raises:
+        DocumentError: as ``read``.
+    """
+    file = io.BytesIO(content)
+    return _told(Path(name), lambda: _from_zip(file, len(content), _bundled))
+
+
+def packed(bundle: Bundle) -> bytes:
+    """The bytes of a ``.wrinkle`` file; the same bundle gives the same ones."""
+    return _zipped(bundle)
+
+
+def _told(path: Path, work: Callable[[], Result]) -> Result:
+    """What comes of some work on a file; whatever is wrong with the file is one sentence."""
+    try:
+        return work()
+    except DocumentError as fault:
+        raise DocumentError(f"{path.name} cannot be opened: {fault}.") from None
+    except FileNotFoundError:
+        raise DocumentError(f"{path.name} cannot be opened: there is no such file.") from None
+    except OSError as fault:
+        reason = fault.strerror or "it is damaged"
+        raise DocumentError(f"{path.name} cannot be opened: {reason}.") from None
+    except InputError as fault:
+        raise DocumentError(f"{path.name} cannot be opened: {fault}") from None
+    except BROKEN_ZIP:
+        raise DocumentError(
+            f"{path.name} cannot be opened: it is damaged or no wrinkle; use a copy of it."
+        ) from None
+
+
+def write(path: Path, bundle: Bundle) -> None:
+    """Writes the file whole or not at all; the same bundle gives the same bytes.
+
+    Raises:
+        DocumentError: it cannot be written there, or an asset is missing; what was there before
+            is untouched.
+    """
+    missing = [name for name in bundle.wrinkle.assets() if name not in bundle.assets]
+    if missing:
+        raise DocumentError(f"{path.name} cannot be saved: the asset {missing[0]} is missing.")
+    try:
+        write_whole(path, _zipped(bundle))
+    except OSError as fault:
+        raise DocumentError(
+            f"{path.name} cannot be saved: {fault.strerror}; choose another place."
+        ) from None
+
+
+def _zipped(bundle: Bundle) -> bytes:
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as file:
+        _add(file, _TEXT, encode(bundle.wrinkle))
+        for name in bundle.wrinkle.assets():
+            _add(file, _ASSETS + name, bundle.assets[name])
+    return buffer.getvalue()
+
+
+def _add(file: zipfile.ZipFile, name: str, content: bytes) -> None:
+    # A fixed date, so that the same wrinkle gives the same bytes.
+    entry = zipfile.ZipInfo(name, _DAY_OF_ZIP)
+    entry.compress_type = zipfile.ZIP_DEFLATED
+    entry.external_attr = 0o644 << 16
+    file.writestr(entry, content)
+
+
+def _bundle(path: Path) -> Bundle:
+    return _entries_of(path, _bundled)
+
+
+def _entries_of(path: Path, use: Callable[[Entry], Result]) -> Result:
+    """What is made of the entries of a file or folder."""
+    if path.is_dir():
+        return use(lambda name, most: _folder_entry(path, name, most))
+    check_ordinary(path)
+    with path.open("rb") as file:
+        return _from_zip(file, path.stat().st_size, use)
+
+
+def _from_zip(file: IO[bytes], size: int, use: Callable[[Entry], Result]) -> Result:
+    _check_entries(file, size)
+    with zipfile.ZipFile(file) as found:
+        return use(lambda name, most: _entry(found, name, most))
+
+
+def _bundled(entry: Entry) -> Bundle:
+    """A wrinkle and its assets, from what gives an entry by its name and the most it may have."""
+    wrinkle, room, assets = decode(entry(_TEXT, _LARGEST_TEXT)), _LARGEST_ASSETS, {}
+    for name in wrinkle.assets():
+        assets[name] = entry(_ASSETS + name, room)
+        room -= len(assets[name])
+    return Bundle(wrinkle, assets)
+
+
+def _check_entries(file: IO[bytes], size: int) -> None:
+    """Refuses a list of files that would be long to read, by the number at the end of the file."""
+    file.seek(-min(size, _LONGEST_END), os.SEEK_END)
+    end = file.read()
+    at = end.rfind(b"PK\x05\x06")
+    if at >= 0 and int.from_bytes(end[at + 10 : at + 12], "little") > _MOST_ENTRIES:
+        raise DocumentError("it holds more files than a wrinkle needs")
+
+
+def _entry(file: zipfile.ZipFile, name: str, most: int) -> bytes:
+    try:
+        info = file.getinfo(name)
+    except KeyError:
+        raise DocumentError(f"{name} is missing from it; use a whole copy") from None
+    if info.compress_type not in _PACKED:
+        raise DocumentError(f"{name} in it is packed in a way that wrinkles are not; save it anew")
+    # What comes out counts, and not what the file says of itself.
+    with file.open(info) as packed:
+        content = packed.read(most + 1)
+    if len(content) > most:
+        raise DocumentError(f"{name} in it is too large; {size_label(most)} are left for it")
+    return content
+
+
+def _folder_entry(path: Path, name: str, most: int) -> bytes:
+    place = path / name
+    if place.is_symlink() or place.parent.is_symlink():
+        raise DocumentError(f"{name} in it is a link to another file; use a whole copy")
+    try:
+        return read_whole(place, most)
+    except FileNotFoundError:
+        raise DocumentError(f"{name} is missing from it; use a whole copy") from None

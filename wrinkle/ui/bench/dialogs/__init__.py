@@ -1,0 +1,1 @@
+"""What the Bench asks in a window of its own."""

@@ -1,0 +1,1 @@
+"""What stands on the frame axis of the Bench: strip, lanes, traces."""

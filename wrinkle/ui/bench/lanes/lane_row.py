@@ -1,0 +1,188 @@
+"""A lane with its name, its field and how its incoming half comes about."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
+
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.edits import lane_edits
+from wrinkle.core.design.edits.lane_shapes import LaneShape, shaped
+from wrinkle.core.motion.held_at import HeldAt
+from wrinkle.core.motion.track import IncomingHalf
+from wrinkle.ui.bench.lanes.lane_canvas import LaneCanvas
+from wrinkle.ui.bench.lanes.lane_moves import EaseChange, PinMove, PinsEdit
+from wrinkle.ui.bench.lanes.pin_actions import remove_pins
+from wrinkle.ui.bench.sections.setting_tie import SettingTie
+from wrinkle.ui.bench.sections.time_section import LENGTHS
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.looking import PinChoice
+from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.setting_field import SettingField
+from wrinkle.ui.theme import small_font
+
+HEAD_WIDTH = 168
+
+
+def _owner_of(desk: Desk, ref: SettingRef) -> str:
+    """The effect, or the mask of several, that a setting belongs to; else nothing."""
+    layer = desk.document.state.layer(ref.layer)
+    if ref.address.effect:
+        return layer.effect_use(ref.address.effect).effect.label
+    if ref.address.mask and len(layer.masks) > 1:
+        return layer.mask(ref.address.mask).name
+    return ""
+
+
+class LaneRow(QWidget):
+    """One animated setting of the selected layer."""
+
+    def __init__(self, desk: Desk, ref: SettingRef) -> None:
+        super().__init__()
+        self._desk = desk
+        self.ref = ref
+        self._spec = ref.spec(desk.document.state)
+        self.canvas = LaneCanvas(ref, self._spec)
+        self._field = SettingField(self._spec, self)
+        self._tie = SettingTie(desk, ref, self._field)
+        self.half = QComboBox()
+        self.half.setFont(small_font(self.font()))
+        self.half.setToolTip("How the half after the cut comes about")
+        self.half.setAccessibleName(f"Incoming half of {self._spec.label}")
+        for half in IncomingHalf:
+            self.half.addItem(half.value, half)
+        name = PlainLabel(self._spec.label)
+        name.setStyleSheet("font-weight: 600;")
+        self.owner = ElidedLabel()
+        self.owner.setObjectName("quiet")
+        self.owner.setFont(small_font(self.font()))
+        head = QWidget()
+        head.setFixedWidth(HEAD_WIDTH)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        row.addWidget(name)
+        row.addWidget(self._field.field, 1)
+        column = QVBoxLayout(head)
+        column.setContentsMargins(12, 8, 8, 8)
+        column.setSpacing(4)
+        column.addLayout(row)
+        under = QHBoxLayout()
+        under.setSpacing(4)
+        under.addWidget(self.owner, 1)
+        under.addWidget(self.half, 1)
+        self.meet = QToolButton()
+        self.meet.setText("Meet")
+        self.meet.setToolTip("Let both sides have the same speed at the cut")
+        self.meet.clicked.connect(self._meet)
+        under.addWidget(self.meet)
+        self.length = QToolButton()
+        self.length.setObjectName("narrow")
+        self.length.setText("…")
+        self.length.setAccessibleName(f"Length and shape of {self._spec.label}")
+        self.length.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self.length)
+        menu.aboutToShow.connect(partial(self._fill_lengths, menu))
+        self.length.setMenu(menu)
+        under.addWidget(self.length)
+        column.addLayout(under)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(head)
+        layout.addWidget(self.canvas, 1)
+        self.half.activated.connect(self._choose_half)
+        self.canvas.pinPicked.connect(self._pick)
+        self.canvas.changing.connect(self._preview)
+        self.canvas.dropped.connect(desk.document.edit)
+        self.canvas.abandoned.connect(desk.document.abandon)
+        self.canvas.pinWanted.connect(self._add_pin)
+        self.canvas.pinToggled.connect(self._toggle)
+        self.canvas.pinsUnwanted.connect(lambda: remove_pins(desk))
+
+    @property
+    def label(self) -> str:
+        """The setting's name."""
+        return self._spec.label.lower()
+
+    @property
+    def shown(self) -> str:
+        """The value at the playhead as it is written."""
+        return self._field.text
+
+    def refresh(self) -> None:
+        """Shows the state of the desk."""
+        desk = self._desk
+        self.canvas.show_lane(desk)
+        owner = _owner_of(desk, self.ref)
+        self.owner.setText(owner)
+        self.owner.setVisible(bool(owner))
+        self._tie.refresh()
+        setting = self.ref.of(desk.document.state)
+        if setting.track is not None:
+            kept = setting.track.keeps
+            self.length.setText("…" if kept is None else "= …")
+            self.length.setToolTip(
+                "It stretches with the wrinkle"
+                if kept is None
+                else f"It keeps its length, held at the {kept.value}"
+            )
+            self.half.setCurrentIndex(self.half.findData(setting.track.incoming))
+            fault = lane_edits.fault_at_cut(desk.document.state, self.ref)
+            own = setting.track.incoming is IncomingHalf.OWN
+            self.meet.setVisible(own and fault is not None and fault.speeds is not None)
+
+    def _choose_half(self, index: int) -> None:
+        half: IncomingHalf = self.half.itemData(index)
+        label = f"incoming half: {half.value}"
+        self._desk.document.edit(label, lambda w: lane_edits.set_incoming(w, self.ref, half))
+
+    def _fill_lengths(self, menu: QMenu) -> None:
+        """What becomes of the lane when a use is longer or shorter."""
+        menu.clear()
+        track = self.ref.of(self._desk.document.state).track
+        for word, held in LENGTHS:
+            action = menu.addAction(word)
+            if action is not None:
+                action.setCheckable(True)
+                action.setChecked(track is not None and track.keeps is held)
+                action.triggered.connect(partial(self._keep, held))
+        menu.addSeparator()
+        for shape in LaneShape:
+            goes = menu.addAction(f"Goes {shape.value}")
+            if goes is not None:
+                goes.setEnabled(self._spec.numeric or shape is LaneShape.PIN)
+                goes.triggered.connect(partial(self._reshape, shape))
+
+    def _reshape(self, shape: LaneShape) -> None:
+        time = self._desk.looking.time
+        self._desk.document.edit(
+            f"lane that goes {shape.value}", lambda w: shaped(w, self.ref, shape, time)
+        )
+
+    def _keep(self, held: HeldAt | None) -> None:
+        self._desk.document.edit(
+            "length of a lane", lambda w: lane_edits.set_keeps(w, self.ref, held)
+        )
+
+    def _meet(self) -> None:
+        self._desk.document.edit("meet at the cut", lambda w: lane_edits.meet_at_cut(w, self.ref))
+
+    def _pick(self, pin: PinChoice | None) -> None:
+        self._desk.looking.select_pin(pin)
+
+    def _preview(self, change: PinMove | EaseChange | PinsEdit) -> None:
+        self._desk.document.preview(change.apply)
+
+    def _add_pin(self, frame: int) -> None:
+        wrinkle = self._desk.document.state
+        time = wrinkle.frame_rate.seconds(frame)
+        value = self.ref.of(wrinkle).at(time)
+        self._desk.looking.set_playhead(frame)
+        self._desk.document.edit(
+            "new pin", lambda w: lane_edits.set_value(w, self.ref, time, value)
+        )
+
+    def _toggle(self, pin: PinChoice) -> None:
+        self._desk.looking.select_pins(self._desk.looking.pins ^ {pin})

@@ -1,0 +1,178 @@
+"""Ruler, strip and lanes over each other on one frame axis."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.lanes.lane_row import HEAD_WIDTH, LaneRow
+from wrinkle.ui.bench.lanes.length_fields import LengthFields
+from wrinkle.ui.bench.lanes.pin_bar import PinBar
+from wrinkle.ui.bench.lanes.span_bar import SpanBar
+from wrinkle.ui.bench.lanes.trace_rows import TraceRows, TracesButton
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.looking import PinChoice
+from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.ruler_strip import RulerStrip
+from wrinkle.ui.shared.frame_table import FrameModel
+from wrinkle.ui.shared.plain_text import PlainLabel
+
+_MARGIN = 12.0
+_SCROLL_BAR = 10
+
+
+class Timeline(QWidget):
+    """The lower left of the Bench.
+
+    Signals:
+        modelsChanged: other things are drawn.
+    """
+
+    modelsChanged = pyqtSignal()
+
+    def __init__(self, desk: Desk, pictures: FramePictures) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._desk = desk
+        self.strip = RulerStrip(pictures)
+        self.strip.set_inset(_MARGIN, _MARGIN)
+        self.strip.scrubbed.connect(desk.looking.set_playhead)
+        self.rows: list[LaneRow] = []
+        self._empty = PlainLabel()
+        self._empty.setObjectName("quiet")
+        self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self._empty.setWordWrap(True)
+        self._lanes = QWidget()
+        self._lanes.setObjectName("ground")
+        self._lane_layout = QVBoxLayout(self._lanes)
+        self._lane_layout.setContentsMargins(0, 0, 0, 0)
+        self._lane_layout.setSpacing(0)
+        self.traces = TraceRows(desk, HEAD_WIDTH, _MARGIN)
+        self._lane_layout.addWidget(self.traces)
+        self._lane_layout.addStretch(1)
+        self._scroll = QScrollArea()
+        self._scroll.setWidgetResizable(True)
+        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        # Always there, so that the lanes' axis stays as wide as the strip's.
+        self._scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
+        self._scroll.setWidget(self._lanes)
+        self.lengths = LengthFields(desk)
+        self.lengths.setFixedWidth(HEAD_WIDTH)
+        top = QHBoxLayout()
+        top.setContentsMargins(0, 0, _SCROLL_BAR, 0)
+        top.setSpacing(0)
+        top.addWidget(self.lengths)
+        self.span = SpanBar(desk)
+        self.span.set_inset(_MARGIN, _MARGIN)
+        column = QVBoxLayout()
+        column.setSpacing(0)
+        column.addWidget(self.strip)
+        column.addWidget(self.span)
+        top.addLayout(column, 1)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 4, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(top)
+        layout.addWidget(self._empty, 1)
+        layout.addWidget(self._scroll, 1)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(0, 0, 8, 0)
+        foot.addWidget(PinBar(desk), 1)
+        self.traces_button = TracesButton(desk)
+        foot.addWidget(self.traces_button)
+        layout.addLayout(foot)
+        desk.examiner.changed.connect(self._show_marks)
+        desk.document.changed.connect(self.refresh)
+        desk.looking.selectionChanged.connect(self.refresh)
+        desk.looking.selectionChanged.connect(self._show_selected)
+        desk.looking.tracesChanged.connect(self.refresh)
+        desk.looking.playheadChanged.connect(self._show_playhead)
+        desk.looking.playheadRested.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the state of the desk; rows are made anew only when the lanes are others."""
+        desk = self._desk
+        wrinkle = desk.document.state
+        shape = Size(*wrinkle.reference_size)
+        self.strip.show_frames(wrinkle.first_frame, wrinkle.end_frame, desk.looking.playhead, shape)
+        refs = []
+        if desk.looking.layer:
+            layer = wrinkle.layer(desk.looking.layer)
+            refs = [SettingRef(layer.id, key) for key in layer.lanes()]
+            self._empty.setText(
+                f"{layer.name} has no lanes yet. Press the thread button beside a setting in its "
+                "card, and it moves."
+            )
+        else:
+            self._empty.setText("There is no layer. Add one in the stack on the right.")
+        if refs != [row.ref for row in self.rows]:
+            self._make_rows(refs)
+        shown = bool(refs) or bool(desk.looking.traces)
+        self._empty.setVisible(not shown)
+        self._scroll.setVisible(shown)
+        for row in self.rows:
+            row.refresh()
+
+    def models(self) -> list[FrameModel]:
+        """What is drawn, as tables: lanes, traces, the frames."""
+        canvases = [*(row.canvas for row in self.rows), *self.traces.canvases, self.strip]
+        return [canvas.model for canvas in canvases if canvas.model is not None]
+
+    def _show_marks(self) -> None:
+        """Marks the frames of what is open, on the strip; older marks stay until it is measured."""
+        found = self._desk.examiner.found()
+        open_ = found.open if found is not None else ()
+        self.strip.show_marks(frame for finding in open_ for frame in finding.frames)
+
+    def _show_playhead(self, frame: int) -> None:
+        self.strip.show_playhead(frame)
+        for row in self.rows:
+            row.canvas.show_playhead(frame)
+
+    def words(self) -> list[str]:
+        """The values of all shown lanes at the playhead, with their names; none while it plays."""
+        if self._desk.looking.playing:
+            return []
+        shown = [row for row in self.rows if row.ref.layer == self._desk.looking.layer]
+        return [f"{row.owner.text().lower()} {row.label} {row.shown}".strip() for row in shown]
+
+    def _show_selected(self) -> None:
+        """Brings the lane of the selected pin into view."""
+        pin = self._desk.looking.pin
+        for row in self.rows:
+            if pin is not None and row.ref == pin.ref:
+                self._scroll.ensureWidgetVisible(row, 0, 0)
+
+    def _make_rows(self, refs: list[SettingRef]) -> None:
+        for row in self.rows:
+            self._lane_layout.removeWidget(row)
+            row.hide()
+            row.deleteLater()
+        self.rows = [LaneRow(self._desk, ref) for ref in refs]
+        for place, row in enumerate(self.rows):
+            row.canvas.set_inset(_MARGIN, _MARGIN)
+            self._lane_layout.insertWidget(place, row)
+            row.canvas.banding.connect(lambda band, row=row: self._show_band(row, band))
+            row.canvas.banded.connect(lambda band, row=row: self._catch(row, band))
+        self.modelsChanged.emit()
+
+    def _show_band(self, start: LaneRow, band: QRectF) -> None:
+        for row in self.rows:
+            row.canvas.show_band(_seen_from(row, start, band))
+
+    def _catch(self, start: LaneRow, band: QRectF) -> None:
+        """Selects the pins of all lanes that the rubber band lies over."""
+        caught: frozenset[PinChoice] = frozenset()
+        for row in self.rows:
+            caught |= row.canvas.caught(_seen_from(row, start, band))
+            row.canvas.show_band(None)
+        self._desk.looking.select_pins(caught)
+
+
+def _seen_from(row: LaneRow, start: LaneRow, band: QRectF) -> QRectF:
+    """A rubber band of one lane in the coordinates of another."""
+    return band.translated(0.0, float(start.y() - row.y()))

@@ -1,0 +1,1 @@
+"""Lists to choose from: effects, colour tables, pictures."""

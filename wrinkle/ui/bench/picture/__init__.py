@@ -1,0 +1,1 @@
+"""The pictures of the Bench, and what is dragged on them."""

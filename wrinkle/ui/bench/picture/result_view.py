@@ -1,0 +1,285 @@
+"""The result picture with the handles of the selected layer and its way over the frames."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QDragEnterEvent,
+    QDropEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QWheelEvent,
+)
+
+from wrinkle.core.errors import InputError
+from wrinkle.ui.bench.picture.paint_tool import PaintTool
+from wrinkle.ui.bench.picture.path_tool import PathTool
+from wrinkle.ui.bench.picture.picture_handles import Drag, Grasp, PictureHandles, length_of
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.picture_view import PictureView, fitted
+from wrinkle.ui.theme import active, small_font
+
+_LIGHT = QColor("#FFFFFF")
+_DARK = QColor(0, 0, 0, 150)
+_SHORTEST_PATH = 2.0
+_LINE_REACH = 7.0
+
+
+class ResultView(PictureView):
+    """Shows the result; drags move, scale and turn the selected layer, or edit its paths.
+
+    Signals:
+        fileDropped: a file was dropped on the picture.
+    """
+
+    fileDropped = pyqtSignal(object)
+
+    def __init__(self, desk: Desk, pictures: FramePictures) -> None:
+        super().__init__(pictures.picture)
+        self._before, self._fault = pictures.before, pictures.fault
+        self._desk = desk
+        pictures.frameReady.connect(self.frame_came)
+        self._shown = True
+        self._start: tuple[PictureHandles, Grasp] | None = None
+        self._split = 0.5
+        self._splitting = False
+        self.paths = PathTool(desk)
+        self.brush = PaintTool(desk)
+        self.setMouseTracking(True)
+        self.setAcceptDrops(True)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        desk.document.changed.connect(self.update)
+        desk.looking.selectionChanged.connect(self.update)
+
+    def show_handles(self, shown: bool) -> None:
+        """Shows or hides the handles; while it plays they would be in the way."""
+        if shown != self._shown:
+            self._shown = shown
+            self.update()
+
+    @property
+    def _tool_active(self) -> bool:
+        return self.paths.active or self.brush.active
+
+    @property
+    def area(self) -> QRectF:
+        """Where the frame is on the screen."""
+        frame = self._desk.document.frame_size
+        return fitted(QRectF(self.rect()).adjusted(4, 4, -4, -4), frame)
+
+    def handles(self) -> PictureHandles | None:
+        """The handles as they stand now; None without a layer or while they are hidden."""
+        desk = self._desk
+        if (
+            not self._shown
+            or not desk.looking.layer
+            or desk.looking.plain_shown
+            or self._tool_active
+        ):
+            return None
+        wrinkle = desk.document.state
+        layer = wrinkle.layer(desk.looking.layer)
+        frame = desk.document.frame_size
+        return PictureHandles(wrinkle, layer, desk.looking.time, frame, self.area)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self._fault(self._frame) is not None:
+            self._paint_fault(painter)
+            return
+        self._paint_split(painter)
+        if self._shown and self.brush.active:
+            self.brush.paint(painter, self.area)
+            return
+        if self._shown and self.paths.active:
+            self.paths.paint(painter, self.area)
+            return
+        handles = self.handles()
+        if handles is None:
+            return
+        try:
+            self._paint_path(painter, handles)
+            self._paint_frame(painter, handles)
+        except InputError:
+            # A formula without a value at some frame: the status line says so already.
+            return
+
+    @property
+    def split_line(self) -> float | None:
+        """Where the line between before and after stands, in pixels; None without one."""
+        if self._before(self._frame) is None:
+            return None
+        return self.area.left() + self._split * self.area.width()
+
+    def _paint_fault(self, painter: QPainter) -> None:
+        """Says on the frame itself why it is not as it was asked for."""
+        fault, area = self._fault(self._frame), self.area
+        painter.fillRect(area, QColor(0, 0, 0, 170))
+        painter.setPen(QPen(active().colour("seam"), 3.0))
+        painter.drawRect(area.adjusted(1.5, 1.5, -1.5, -1.5))
+        painter.setPen(_LIGHT)
+        painter.setFont(small_font(self.font(), bold=True))
+        flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        painter.drawText(area.adjusted(16, 16, -16, -16), int(flags), fault)
+
+    def _paint_split(self, painter: QPainter) -> None:
+        """The picture before the effects at the left of the line."""
+        before, line, area = self._before(self._frame), self.split_line, self.area
+        if before is None or line is None:
+            return
+        painter.save()
+        painter.setClipRect(QRectF(area.topLeft(), QPointF(line, area.bottom())))
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(area, before)
+        painter.restore()
+        for colour, width in ((_DARK, 3.0), (_LIGHT, 1.4)):
+            painter.setPen(QPen(colour, width))
+            painter.drawLine(QPointF(line, area.top()), QPointF(line, area.bottom()))
+        middle = QPointF(line, area.bottom() - 24.0)
+        painter.setPen(QPen(_DARK, 1.0))
+        painter.setBrush(_LIGHT)
+        painter.drawEllipse(middle, 7.0, 7.0)
+        painter.setBrush(_DARK)
+        painter.setPen(Qt.PenStyle.NoPen)
+        # A button, sewn on: two holes.
+        for side in (-2.2, 2.2):
+            painter.drawEllipse(middle + QPointF(side, 0.0), 1.3, 1.3)
+        painter.setFont(small_font(self.font(), bold=True))
+        for word, side in (
+            ("before", Qt.AlignmentFlag.AlignRight),
+            ("after", Qt.AlignmentFlag.AlignLeft),
+        ):
+            left = line - 74.0 if word == "before" else line + 14.0
+            room = QRectF(left, middle.y() - 8.0, 60.0, 16.0)
+            painter.setPen(_DARK)
+            painter.drawText(room.translated(1.0, 1.0), side, word)
+            painter.setPen(_LIGHT)
+            painter.drawText(room, side, word)
+
+    def _paint_frame(self, painter: QPainter, handles: PictureHandles) -> None:
+        corners, turn = handles.corners(), handles.turn_handle()
+        stem = QPolygonF([(corners[0] + corners[1]) / 2, turn])
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for colour, width in ((_DARK, 3.0), (_LIGHT, 1.2)):
+            pen = QPen(colour, width)
+            pen.setDashPattern([6 / width, 4 / width])
+            painter.setPen(pen)
+            painter.drawPolygon(QPolygonF(corners))
+            painter.drawPolyline(stem)
+        painter.setPen(QPen(_DARK, 1.0))
+        painter.setBrush(_LIGHT)
+        for grip in handles.scale_handles():
+            painter.drawEllipse(grip, 4.0, 4.0)
+        painter.setBrush(active().colour("outgoing"))
+        painter.drawEllipse(turn, 5.0, 5.0)
+        anchor = handles.anchor()
+        painter.setPen(QPen(_LIGHT, 1.4))
+        painter.drawLine(anchor - QPointF(6, 0), anchor + QPointF(6, 0))
+        painter.drawLine(anchor - QPointF(0, 6), anchor + QPointF(0, 6))
+
+    def _paint_path(self, painter: QPainter, handles: PictureHandles) -> None:
+        """The way before the seam in rust, after it in teal, a dot for each frame."""
+        path = handles.path()
+        if length_of(path) < _SHORTEST_PATH:
+            return
+        before = -handles.wrinkle.first_frame
+        theme = active()
+        for role, part in (("outgoing", path[: before + 1]), ("incoming", path[before:])):
+            painter.setPen(QPen(theme.colour(role), 1.6))
+            painter.setBrush(theme.colour(role))
+            painter.drawPolyline(QPolygonF(part))
+            for spot in part:
+                painter.drawEllipse(spot, 1.6, 1.6)
+        painter.setPen(QPen(_LIGHT, 1.4))
+        for _, pin in handles.path_pins():
+            painter.setBrush(theme.colour("seam"))
+            painter.drawEllipse(pin, 5.0, 5.0)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        line = self.split_line
+        if line is not None and abs(event.position().x() - line) <= _LINE_REACH:
+            self._splitting = True
+            return
+        if self._tool_active:
+            tool = self.brush if self.brush.active else self.paths
+            tool.press(event, self.area)
+            self.update()
+            return
+        handles = self.handles()
+        if handles is None:
+            return
+        grasp = handles.grasp(event.position())
+        self._start = (handles, grasp) if grasp is not None else None
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._splitting:
+            share = (event.position().x() - self.area.left()) / self.area.width()
+            self._split = min(max(share, 0.0), 1.0)
+            self.update()
+            return
+        if event is not None and self.brush.active:
+            self.brush.move(event, self.area)
+            self.update()
+            return
+        if event is not None and self.paths.active:
+            self.paths.move(event)
+            self.update()
+            return
+        if event is None or self._start is None:
+            return
+        handles, grasp = self._start
+        keys = event.modifiers()
+        how = Drag(
+            stepped=bool(keys & Qt.KeyboardModifier.ShiftModifier),
+            free=bool(keys & Qt.KeyboardModifier.ControlModifier),
+        )
+        spot = event.position()
+        self._desk.document.preview(lambda wrinkle: handles.dragged(grasp, spot, how))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._splitting = False
+        self.brush.release()
+        self.paths.release()
+        if self._start is not None:
+            _, grasp = self._start
+            self._start = None
+            self._desk.document.edit(f"{grasp.grip.value} on the picture")
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self.paths.active:
+            self.paths.double_click(event, self.area)
+            self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None and self.brush.active:
+            grown = 1.1 if event.angleDelta().y() > 0 else 1 / 1.1
+            self._desk.looking.mode.set_brush(self._desk.looking.mode.brush * grown)
+        else:
+            super().wheelEvent(event)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        accept_files(event)
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        for path in dropped_files(event):
+            self.fileDropped.emit(path)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and self.paths.active and self.paths.key(event, self.area):
+            self.update()
+        elif event is not None and event.key() == Qt.Key.Key_Escape and self._start is not None:
+            self._start = None
+            self._desk.document.abandon()
+        else:
+            super().keyPressEvent(event)

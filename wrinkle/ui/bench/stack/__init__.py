@@ -1,0 +1,1 @@
+"""The layers, as cards from front to back."""

@@ -1,0 +1,265 @@
+"""The stack: layers as cards, front-most at the top; groups indent what they hold."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
+from PyQt6.QtGui import (
+    QDragEnterEvent,
+    QDropEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+)
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.links import within
+from wrinkle.core.design.document.sources import (
+    GroupSource,
+)
+from wrinkle.core.design.edits import grouping
+from wrinkle.ui.bench.sections.dials_section import DialsSection
+from wrinkle.ui.bench.sections.effect_costs import EffectCosts
+from wrinkle.ui.bench.sections.mask_worker import MaskWorker
+from wrinkle.ui.bench.sections.sounds_section import SoundsSection
+from wrinkle.ui.bench.stack.card import CardBasis, LayerCard
+from wrinkle.ui.bench.stack.new_layers import NewLayers, front_of
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.shared.curve_field import CurveField
+from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.theme import active
+
+_GUTTER = 14
+_THREAD_STEP = 4
+
+
+class _Cards(QWidget):
+    """The ground under the cards: threads to mattes, and where a pulled card would land."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("ground")
+        self.landing: QRectF | None = None
+        self.threads: list[tuple[QWidget, QWidget]] = []
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = active()
+        for number, (cut, cutter) in enumerate(self.threads):
+            pen = QPen(theme.colour("incoming"), 1.6)
+            pen.setDashPattern([3.0, 2.0])
+            painter.setPen(pen)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPath(self._thread(cut, cutter, number))
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(theme.colour("incoming"))
+            # The needle points at the layer that is cut.
+            painter.drawEllipse(self._hole(cutter), 2.5, 2.5)
+            tip = self._hole(cut)
+            painter.drawPolygon(
+                tip + QPointF(3, 0), tip + QPointF(-3, -3.5), tip + QPointF(-3, 3.5)
+            )
+        if self.landing is not None:
+            painter.fillRect(self.landing, theme.colour("seam"))
+
+    def _hole(self, card: QWidget) -> QPointF:
+        return QPointF(_GUTTER - 3.0, card.geometry().top() + 20.0)
+
+    def _thread(self, cut: QWidget, cutter: QWidget, number: int) -> QPainterPath:
+        start, end = self._hole(cutter), self._hole(cut)
+        out = max(1.0, start.x() - 7.0 - number % 2 * _THREAD_STEP)
+        path = QPainterPath(start)
+        path.cubicTo(QPointF(out - 4, start.y()), QPointF(out - 4, end.y()), end)
+        return path
+
+
+class Stack(QWidget):
+    """The right side of the Bench."""
+
+    def __init__(self, desk: Desk, clip_pictures: ClipPictures) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setAcceptDrops(True)
+        self._desk = desk
+        self.worker = MaskWorker(desk, self)
+        self.costs = EffectCosts(desk.workers.jobs, self)
+        self.costs.failed.connect(desk.messages.faulted)
+        self.cards: list[LayerCard] = []
+        self._basis = CardBasis(self.worker, self.costs, clip_pictures)
+        self.new = NewLayers(desk, self, self._basis.open_sections)
+        self._made_for: list[tuple[object, ...]] = []
+        heading = PlainLabel("Stack")
+        heading.setObjectName("heading")
+        self.add_button = QToolButton()
+        self.add_button.setObjectName("add")
+        self.add_button.setText("Add layer")
+        self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.add_button.setMenu(self.new.menu())
+        self.treat_button = QToolButton()
+        self.treat_button.setObjectName("add")
+        self.treat_button.setText("Treat…")
+        self.treat_button.setToolTip("Adds a treatment of both clips, with effects of your choice")
+        self.treat_button.clicked.connect(lambda: self.new.add_treatment())
+        top = QHBoxLayout()
+        top.addWidget(heading)
+        top.addStretch(1)
+        top.addWidget(self.treat_button)
+        top.addWidget(self.add_button)
+        self._ground = _Cards()
+        self._column = QVBoxLayout(self._ground)
+        self._column.setContentsMargins(_GUTTER, 0, 4, 0)
+        self._column.setSpacing(6)
+        self._column.addStretch(1)
+        self.cards_view = QScrollArea()
+        self.cards_view.setWidgetResizable(True)
+        self.cards_view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.cards_view.setWidget(self._ground)
+        self._empty = PlainLabel("No layer yet. Add the clips, or a treatment that acts on both.")
+        self._empty.setObjectName("quiet")
+        self._empty.setWordWrap(True)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(2, 8, 8, 8)
+        top.setContentsMargins(10, 0, 0, 0)
+        self.dials = DialsSection(desk)
+        layout.addWidget(self.dials)
+        self.sounds = SoundsSection(desk)
+        layout.addWidget(self.sounds)
+        layout.addLayout(top)
+        layout.addWidget(self._empty)
+        layout.addWidget(self.cards_view, 1)
+        desk.document.changed.connect(self.refresh)
+        desk.looking.selectionChanged.connect(self.refresh)
+        desk.looking.playheadRested.connect(self.refresh)
+        self.refresh()
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        accept_files(event)
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        for path in dropped_files(event):
+            self.new.add_file(path)
+
+    def refresh(self) -> None:
+        """Shows the state of the desk; cards are made anew only when the layers are others."""
+        desk = self._desk
+        layers = grouping.front_to_back(desk.document.state)
+        # What decides which rows a card has.
+        wanted: list[tuple[object, ...]] = [
+            (
+                x.id,
+                x.id == desk.looking.layer,
+                grouping.depth_of(desk.document.state, x),
+                type(x.source),
+                getattr(x.source, "slot", ""),
+            )
+            for x in layers
+        ]
+        if wanted != self._made_for:
+            self._make_cards(wanted, layers)
+            self._made_for = wanted
+        self._empty.setVisible(not wanted)
+        names = tuple((x.id, x.name) for x in layers)
+        for card, layer in zip(self.cards, layers, strict=True):
+            card.refresh(layer, names)
+        self._tie_threads()
+
+    def curve_fields(self) -> list[CurveField]:
+        """The fields of curves on the unfolded card."""
+        return [field for card in self.cards for field in card.curve_fields()]
+
+    def _tie_threads(self) -> None:
+        by_id = {card.layer_id: card for card in self.cards}
+        threads = []
+        for card in self.cards:
+            matte = card.layer.matte
+            if matte is not None and matte.layer in by_id:
+                threads.append((card, by_id[matte.layer]))
+        if threads or self._ground.threads:
+            self._ground.threads = [(one, other) for one, other in threads]
+            self._ground.update()
+
+    def _make_cards(self, wanted: list[tuple[object, ...]], layers: list[Layer]) -> None:
+        """Makes the cards whose rows are others; the rest are only put in their order."""
+        kept = dict(zip(self._made_for, self.cards, strict=True))
+        for card in self.cards:
+            self._column.removeWidget(card)
+        self.cards = [
+            kept.pop(state) if state in kept else self._make_card(layer)
+            for state, layer in zip(wanted, layers, strict=True)
+        ]
+        for card in kept.values():
+            card.hide()
+            card.deleteLater()
+        for place, card in enumerate(self.cards):
+            self._column.insertWidget(place, card)
+
+    def _make_card(self, layer: Layer) -> LayerCard:
+        desk = self._desk
+        unfolded = layer.id == desk.looking.layer
+        card = LayerCard(desk, layer.id, unfolded, self._basis)
+        card.dragged.connect(self._show_landing)
+        card.dropped.connect(lambda spot: self._drop(card, spot))
+        return card
+
+    def _above(self, spot: QPoint) -> LayerCard | None:
+        """The card under which a pulled card would land."""
+        above = [card for card in self.cards if card.geometry().center().y() < spot.y()]
+        return above[-1] if above else None
+
+    def _goal(self, spot: QPoint, moved: str) -> tuple[str | None, str | None]:
+        """The group in which a card lands, and the layer in front of which.
+
+        Under a group's card it lands inside; pulled to the left it leaves the group.
+        """
+        wrinkle = self._desk.document.state
+        above = self._above(spot)
+        if above is None:
+            return None, front_of(wrinkle, None, moved)
+        layer = above.layer
+        if isinstance(layer.source, GroupSource) and layer.id != moved:
+            inside_from = _GUTTER + above.indent + 10
+            if spot.x() > inside_from:
+                return layer.id, front_of(wrinkle, layer.id, moved)
+        while layer.group is not None:
+            card = next(x for x in self.cards if x.layer_id == layer.id)
+            if spot.x() > _GUTTER + card.indent - 4:
+                break
+            layer = wrinkle.layer(layer.group)
+        siblings = [x.id for x in within(wrinkle.layers, layer.group) if x.id != moved]
+        behind = siblings.index(layer.id) - 1 if layer.id in siblings else len(siblings) - 1
+        return layer.group, siblings[behind] if behind >= 0 else None
+
+    def _show_landing(self, spot: QPoint) -> None:
+        above = self._above(spot)
+        y = above.geometry().bottom() + 3 if above is not None else 1
+        group, _ = self._goal(spot, "")
+        indent = 0
+        if group is not None:
+            card = next(x for x in self.cards if x.layer_id == group)
+            indent = card.indent + 14
+        left = _GUTTER + indent
+        self._ground.landing = QRectF(left, y - 1.5, self._ground.width() - left, 3)
+        self._ground.update()
+
+    def _drop(self, card: LayerCard, spot: QPoint) -> None:
+        self._ground.landing = None
+        self._ground.update()
+        moved = card.layer_id
+        group, over = self._goal(spot, moved)
+        if not grouping.may_hold(self._desk.document.state, group, moved):
+            self._desk.messages.faulted.emit("A group cannot be put into itself.")
+            return
+        self._desk.document.edit(
+            "order of the layers", lambda w: grouping.place_layer(w, moved, group, over)
+        )
