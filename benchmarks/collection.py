@@ -28,7 +28,6 @@ from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.window import Window
 
 COUNT = 500
-COLLECTION = 2
 _MOST_OPEN, _MOST_SHOWN = 1.0, 0.3
 
 
@@ -57,15 +56,15 @@ def _measure(app: QApplication, folder: Path) -> int:
     app.processEvents()
     page = window.place("collection").wrinkles  # type: ignore[attr-defined]
     start = time.perf_counter()
-    window.go_to(COLLECTION)
+    window.go_to("collection")
     page.tiles.viewport().repaint()
     opened = time.perf_counter() - start
     made = _until_shown(page)
-    window.go_to(1)
+    window.go_to("bench")
     wait(50)
     page.strips.forget()
     start = time.perf_counter()
-    window.go_to(COLLECTION)
+    window.go_to("collection")
     page.tiles.viewport().repaint()
     again = time.perf_counter() - start
     kept = _until_shown(page)

@@ -145,7 +145,7 @@ def main() -> None:
         window = Window(desk, Preferences(Path(name) / "preferences"))
         window.resize(1280, 800)
         window.show()
-        window.go_to(0)
+        window.go_to("cutlist")
         place = window.place("cutlist")
         if isinstance(place, CutList):
             many_kinds(desk, place, Path(name))

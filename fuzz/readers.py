@@ -17,8 +17,8 @@ import numpy as np
 from fuzz.changes import changed_bytes, changed_json, changed_text
 from tests.timeline.test_files import every_kind, timeline
 from wrinkle.core.design.document.coding import encode
-from wrinkle.core.design.document.dials import AmountDial, TimeDial
 from wrinkle.core.design.document.looks import decode_looks, encode_looks
+from wrinkle.core.design.document.ranged_dials import AmountDial, TimeDial
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
@@ -46,7 +46,15 @@ from wrinkle.media.svg import read_svg
 from wrinkle.timeline.files import read_piece, write_piece
 
 SMALL = Size(54, 96)
-KEPT = Path(__file__).parents[1] / "tests" / "core" / "design" / "kept" / "format_3.wrinkle"
+KEPT = (
+    Path(__file__).parents[1]
+    / "tests"
+    / "core"
+    / "design"
+    / "document"
+    / "kept"
+    / "format_3.wrinkle"
+)
 _SVG = b"""<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"
  width="10cm" viewBox="0 0 200 100"><style>.a{fill:#c30;stroke-width:3}</style><defs><g id="g">
 <path id="p" d="M10 10C20 5 40 5 50 30S80 60 90 20Q100 5 110 30T150 60A20 10 30 1 0 160 70Z"/></g>

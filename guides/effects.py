@@ -12,7 +12,7 @@ import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.registry import EFFECTS
-from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.setting_spec import ChoiceSpec, CurveSpec, SettingSpec
 from wrinkle.core.motion.values import Value, discrete, parts
 from wrinkle.core.picture.image import Image, Size, from_bytes8
 from wrinkle.core.picture.lut import parse_cube
@@ -80,18 +80,18 @@ def _entry(one: Effect) -> list[str]:
 
 
 def _range(spec: SettingSpec) -> str:
-    if spec.choices:
+    if isinstance(spec, ChoiceSpec):
         return ", ".join(spec.choices)
-    if spec.curve:
+    if isinstance(spec, CurveSpec):
         return "a curve"
     if not spec.numeric:
-        return "yes or no" if isinstance(spec.neutral, bool) else "a colour"
+        return spec.takes
     factor = spec.unit.shown_factor
     return f"{spec.low * factor:g} … {spec.high * factor:g}{spec.unit.suffix}"
 
 
 def _written(spec: SettingSpec, value: Value) -> str:
-    if spec.curve:
+    if isinstance(spec, CurveSpec):
         return "straight"
     if isinstance(value, bool):
         return "yes" if value else "no"

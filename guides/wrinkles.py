@@ -12,7 +12,6 @@ import cv2
 import numpy as np
 
 from wrinkle.core.design.document.bundle import Bundle
-from wrinkle.core.design.document.dials import kind_of
 from wrinkle.core.design.document.slots import GIVEN
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.picture.image import Size
@@ -94,7 +93,7 @@ def _entry(name: str, wrinkle: Wrinkle) -> list[str]:
     lines += [f"Heard: {', '.join(heard)}.", ""] if heard else []
     lines += [f"Slots besides the two clips: {'; '.join(slots)}.", ""] if slots else []
     lines += ["| Dial | | |", "|---|---|---|"]
-    lines += [f"| {dial.name} | {kind_of(dial)} | {dial.about} |" for dial in wrinkle.dials]
+    lines += [f"| {dial.name} | {dial.kind} | {dial.about} |" for dial in wrinkle.dials]
     return [*lines, ""]
 
 

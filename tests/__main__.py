@@ -1,7 +1,7 @@
 """Runs all tests, or those whose name holds a given word, on all cores; ends with the count.
 
 python -m tests                  all
-python -m tests lanes test_use   those whose full name holds one of the words
+python -m tests lanes test_use   those whose full name (or path) holds one of the words
 python -m tests --processes 1    one after the other, with what they print
 """
 
@@ -16,4 +16,4 @@ if __name__ == "__main__":
     parser.add_argument("words", nargs="*", help="run what holds one of these in its name")
     parser.add_argument("--processes", type=int, default=len(os.sched_getaffinity(0)))
     chosen = parser.parse_args()
-    sys.exit(run(chosen.words, max(1, chosen.processes)))
+    sys.exit(run([word.replace("/", ".") for word in chosen.words], max(1, chosen.processes)))

@@ -8,18 +8,34 @@ import tempfile
 import unittest
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 from typing import ClassVar
 
 import numpy as np
+from msgspec.structs import replace as replaced
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
 
 from tests.core.measure.broken import subject_of
 from tests.core.reuse.every_kind import Slanted
-from tests.ui.window_case import WindowCase
+from tests.ui.window_case import LEFT, WindowCase, type_into
 from wrinkle.cli.command import Command
 from wrinkle.cli.registry import COMMANDS
+from wrinkle.core.design.dials import dial_edits
+from wrinkle.core.design.dials.driving import driven
 from wrinkle.core.design.document import coding
 from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.dial_forms import NumberForm
+from wrinkle.core.design.document.dial_kinds import DIAL_KINDS
+from wrinkle.core.design.document.dials import (
+    Dial,
+    DialKind,
+    DialValue,
+    Drive,
+    How,
+    WantedDial,
+)
 from wrinkle.core.design.document.layer_kinds import LAYER_KINDS, DrawnSource, LayerKind, Seeing
 from wrinkle.core.design.document.setting import Setting, neutral
 from wrinkle.core.design.document.slot_kinds import SLOT_KINDS, Fills, SlotKind
@@ -28,14 +44,15 @@ from wrinkle.core.design.edits import effect_edits, layer_edits, slot_edits, sou
 from wrinkle.core.design.edits.mirroring import mirrored_wrinkle
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.registry import EFFECTS, searched
-from wrinkle.core.errors import DocumentError
+from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.examine.examined import Examined
 from wrinkle.core.measure.check import Check, Finding
 from wrinkle.core.measure.registry import CHECKS
 from wrinkle.core.measure.traces import TRACES
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.mirroring import Mirroring
-from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.setting_spec import NumberSpec, PairSpec, Unit
+from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, Material
@@ -48,6 +65,8 @@ from wrinkle.library import shipped
 from wrinkle.media.exporting.export import Export, window_frames
 from wrinkle.media.exporting.registry import EXPORTS, export_for
 from wrinkle.ui.bench.dialogs.details_dialog import DetailsDialog
+from wrinkle.ui.place import Place, PlaceKind
+from wrinkle.ui.places import PLACES
 
 SIZE = Size(12, 8)
 
@@ -65,7 +84,7 @@ class HalfPicture:
 
 
 HALF_SETTINGS = {
-    "edge": SettingSpec("edge", "Edge", "Where it ends.", Unit.FRAME_PART, (0.25, 0.5), 0.0, 1.0,
+    "edge": PairSpec("edge", "Edge", "Where it ends.", (0.25, 0.5), 0.0, 1.0, Unit.FRAME_PART,
                         0.01, mirror=Mirroring.POINT),
 }  # fmt: skip
 
@@ -78,6 +97,36 @@ class HalfSource(DrawnSource, frozen=True, tag="half"):
         return HalfPicture(seeing.value(self.edge)[0])
 
 
+class NotchDial(Dial, frozen=True, omit_defaults=True, tag="notch"):
+    """Ten degrees a notch."""
+
+    ways: ClassVar = (How.PLUS,)
+    default: int = 0
+
+    @property
+    def form(self) -> NumberForm:
+        return NumberForm(0.0, 3.0, decimals=0)
+
+    def checked(self, value: DialValue) -> int:
+        if value not in (0, 1, 2, 3):
+            raise InputError(f"{self.name} has three notches, not '{value}'.")
+        return int(value)
+
+    def changed(self, drive: Drive, value: int, own: Value) -> Value:
+        return float(own) + 10.0 * value
+
+    def along(self, share: float) -> int:
+        return round(share * 3)
+
+
+def notched(wanted: WantedDial) -> NotchDial | None:
+    if wanted.spec.key != "rotation":
+        return None
+    drives = (replaced(wanted.drive, how=How.PLUS),)
+    return NotchDial(wanted.id, wanted.name, drives=drives)
+
+
+NOTCH = DialKind(NotchDial, notched)
 HALF = LayerKind(HalfSource, "Half", "Red on one side.", lambda frame: (("Half", HalfSource()),))
 
 
@@ -123,6 +172,20 @@ class InTheCore(unittest.TestCase):
             self.assertEqual((key, wrinkle.slot(key).moving), ("logo", True))
             self.assertEqual(stored(wrinkle), wrinkle)
 
+    def test_a_kind_of_dial(self) -> None:
+        with DIAL_KINDS.having(NOTCH):
+            wrinkle, dial = dial_edits.offer(plain_cut(), "incoming", "rotation")
+            self.assertEqual(stored(wrinkle), wrinkle)
+            coding.check_lasting(wrinkle)
+            self.assertIn("NotchDial", coding.schema())
+            turned = driven(wrinkle, {dial: 2}).wrinkle.layer("incoming")
+            self.assertEqual(turned.setting("rotation").rest, 20.0)
+            with self.assertRaisesRegex(InputError, "has three notches, not '4'"):
+                driven(wrinkle, {dial: 4})
+            text = coding.encode(wrinkle)
+        with self.assertRaisesRegex(DocumentError, r"dials\[0\]: .*a kind of dial, found 'notch'"):
+            coding.decode(text)
+
     def test_a_made_sound(self) -> None:
         toy = MadeSound("ping", 99, "a ping", 0.0, lambda voice: voice.sine(440.0))
         with MADE_SOUNDS.having(toy):
@@ -138,7 +201,7 @@ class InTheCore(unittest.TestCase):
             share = np.float32(1.0 - values.number("amount") / 200.0)
             return replace(image, pixels=image.pixels * np.array([share] * 3 + [1.0], np.float32))
 
-        amount = SettingSpec("amount", "Amount", "How much.", Unit.PER_CENT, 0.0, 0.0, 100.0, 1.0)
+        amount = NumberSpec("amount", "Amount", "How much.", 0.0, 0.0, 100.0, Unit.PER_CENT)
         toy = Effect("dim", "Dimmer", "Halves the light.", Family.COLOUR, Light.LINEAR, (amount,),
                      halved, starts_with={"amount": 100.0})  # fmt: skip
         with EFFECTS.having(toy):
@@ -203,6 +266,24 @@ def clips(folder: Path) -> list[str]:
     return ["--outgoing", str(path), "--incoming", str(path)]
 
 
+class AnotherPlace(WindowCase):
+    def setUp(self) -> None:
+        kind = self.enterContext(PLACES.having(PlaceKind("attic", "Attic", lambda desk: Place())))
+        super().setUp()
+        self.attic = self.window.place(kind.key)
+
+    def test_a_place_is_in_the_bar_the_menu_and_under_its_key(self) -> None:
+        QTest.mouseClick(self.window.bar.places["attic"], LEFT)
+        self.assertIs(self.window.shown, self.attic)
+        self.act("place.bench")
+        self.assertIsNot(self.window.shown, self.attic)
+        number = len(PLACES)
+        QTest.keyClick(
+            self.window, Qt.Key(Qt.Key.Key_0 + number), Qt.KeyboardModifier.ControlModifier
+        )
+        self.assertIs(self.window.shown, self.attic)
+
+
 class InTheWindow(WindowCase):
     def test_kinds_are_offered_where_things_are_added(self) -> None:
         toy_sound = MadeSound("ping", 99, "a ping", 0.0, lambda voice: voice.sine(440.0))
@@ -210,7 +291,16 @@ class InTheWindow(WindowCase):
             LAYER_KINDS.having(HALF),
             SLOT_KINDS.having(SlotKind("logo", Fills.PICTURES)),
             MADE_SOUNDS.having(toy_sound),
+            DIAL_KINDS.having(NOTCH),
         ):
+            offer = partial(dial_edits.offer, layer="incoming", key="rotation")
+            self.desk.document.edit("dial", lambda wrinkle: offer(wrinkle)[0])
+            (row,) = self.bench.stack.dials.rows
+            type_into(row.field.field, "3")
+            self.assertEqual(self.desk.trial.choices.dials, {row.dial.id: 3})
+            type_into(row.field.field, "7")
+            self.assertIn("has three notches", self.faults.pop())
+            self.assertTrue(row.sweep_button.isVisible())
             menu = self.bench.stack.add_button.menu()
             menu.aboutToShow.emit()
             half = next(x for x in menu.actions() if x.text() == "Half")
@@ -228,6 +318,5 @@ class InTheWindow(WindowCase):
             self.bench.stack.sounds.add("ping")
             self.assertEqual(self.desk.document.state.sounds[-1].made, "ping")
             self.all_ready()
-            self.act("edit.undo")
-            self.act("edit.undo")
-            self.act("edit.undo")
+            for _ in range(4):
+                self.act("edit.undo")

@@ -49,7 +49,7 @@ class Roads(unittest.TestCase):
         for slot, path in self.clips.items():
             self.dialog.set_clip(slot, path)
         wait_for(self.dialog.render_button.isEnabled, "both clips")
-        shown = self.dialog._shown
+        shown = self.dialog.shown
         assert shown is not None
         self.shown = shown
 

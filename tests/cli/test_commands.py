@@ -22,8 +22,10 @@ from tests.media.test_sound import write_sounding
 from wrinkle import library
 from wrinkle.__main__ import main
 from wrinkle.core.design.document.bundle import Bundle
-from wrinkle.core.design.document.dials import AmountDial, Drive, How, SwitchDial
+from wrinkle.core.design.document.dials import Drive, How
 from wrinkle.core.design.document.masking import Mask
+from wrinkle.core.design.document.named_dials import SwitchDial
+from wrinkle.core.design.document.ranged_dials import AmountDial
 from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.slot_kinds import WORDS
 from wrinkle.core.design.document.slots import Slot
@@ -38,13 +40,13 @@ from wrinkle.desktop import install
 from wrinkle.files import archive
 from wrinkle.media.clip import Clip
 
-KEPT = Path(__file__).parents[1] / "core" / "design" / "kept" / "format_2.wrinkle"
+KEPT = Path(__file__).parents[1] / "core" / "design" / "document" / "kept" / "format_2.wrinkle"
 KEPT_DIALS = [
     "Violent: amount, 0 to 200 %, 100 % as made",
     "Pace: time, 0.2 to 0.6 s, 0.4 s as made",
     "Feel: choice, calm | loud, calm as made",
-    "With words: switch, True as made",
-    "Tint: colour, (1.0, 1.0, 1.0) as made",
+    "With words: switch, on as made",
+    "Tint: colour, #ffffff as made",
     "Line: words, Kite\nday as made",
     "Chance: seed, 0 as made",
 ]

@@ -23,7 +23,7 @@ from wrinkle.ui.theme import ThemeChoice
 
 class Frame(WindowCase):
     def test_the_five_places_are_reached_and_say_what_they_will_hold(self) -> None:
-        for number, place in enumerate(PLACES):
+        for number, place in enumerate(PLACES.values()):
             self.act(f"place.{place.key}")
             page = self.window.places.currentWidget()
             if not place.holds:
@@ -41,8 +41,8 @@ class Frame(WindowCase):
         self.assertFalse(self.bench.player.playing)
 
     def test_no_key_is_given_twice_and_all_are_on_the_sheet(self) -> None:
-        for number in (*range(len(PLACES)), 1):
-            self.window.go_to(number)
+        for place in (*PLACES, "bench"):
+            self.window.go_to(place)
             keys = [
                 shortcut.toString()
                 for action in self.window.menus.actions.values()
@@ -50,7 +50,7 @@ class Frame(WindowCase):
                 if action.isVisible()
             ]
             twice = [key for key, count in Counter(keys).items() if count > 1]
-            self.assertEqual(twice, [], PLACES[number].name)
+            self.assertEqual(twice, [], place)
         self.act("help.keys")
         box = self.window.findChild(QMessageBox)
         for word in ("Space", "Ctrl+1", "Home", "Plain cut"):
@@ -224,7 +224,7 @@ class Places(WindowCase):
         broken.mkdir()
         found = {"broken": broken, **shipped()}
         with mock.patch("wrinkle.library.shipped", return_value=found):
-            menu = self.window.menus._menus["Open a shipped wrinkle"]
+            menu = self.window.menus.menus["Open a shipped wrinkle"]
             menu.aboutToShow.emit()
         self.assertEqual(len(menu.actions()), len(found) - 1)
         self.assertIn("Plain push", [x.text() for x in menu.actions()])

@@ -133,11 +133,11 @@ class WindowCase(unittest.TestCase):
         self.desk.document.open_copy(Bundle(designed_now(turn)))
         self.desk.tried.begin({"outgoing": demo_clip("box_kite"), "incoming": demo_clip("pier")})
         self.window = Window(self.desk, Preferences(self.folder / "preferences"))
-        self.window.resize(1280, 800)
-        self.window.show()
         self.bench = self.window.place("bench")
         # Rendering at the demo's full design size would test nothing more.
         self.bench.set_resolution(0.1)
+        self.window.resize(1280, 800)
+        self.window.show()
         QTest.qWaitForWindowExposed(self.window)
         wait_for(lambda: len(self.desk.tried.clips) == 2, "the clips")
         self.addCleanup(self.close)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping
 
 from PyQt6.QtCore import QLineF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
@@ -132,15 +132,22 @@ class CheckBadge(QToolButton):
 class PlaceBar(QWidget):
     """Shows where one is, and leads elsewhere.
 
+    Args:
+        places: what they are called, by their key.
+        undo, redo: are buttons here.
+
+    Attributes:
+        places: the words of the bar, by the place's key.
+
     Signals:
-        placeChosen: the place's number.
+        placeChosen: the place's key.
         checksWanted: the open checks are to be seen.
     """
 
-    placeChosen = pyqtSignal(int)
+    placeChosen = pyqtSignal(str)
     checksWanted = pyqtSignal()
 
-    def __init__(self, places: Sequence[str], undo: QAction, redo: QAction) -> None:
+    def __init__(self, places: Mapping[str, str], undo: QAction, redo: QAction) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -151,20 +158,20 @@ class PlaceBar(QWidget):
         self._title.setMaximumWidth(260)
         self._mark = PlainLabel()
         self._mark.setObjectName("quiet")
-        self._words: list[_PlaceWord] = []
+        self.places: dict[str, _PlaceWord] = {}
         layout = QHBoxLayout(self)
         layout.setContentsMargins(16, 0, 12, 0)
         layout.setSpacing(8)
         layout.addWidget(self._title)
         layout.addWidget(self._mark)
         layout.addStretch(1)
-        for number, place in enumerate(places):
+        for number, (key, name) in enumerate(places.items(), 1):
             word = _PlaceWord()
-            word.setText(place)
+            word.setText(name)
             word.setCheckable(True)
-            word.setToolTip(f"Ctrl+{number + 1}")
-            word.clicked.connect(lambda checked, number=number: self.placeChosen.emit(number))
-            self._words.append(word)
+            word.setToolTip(f"Ctrl+{number}")
+            word.clicked.connect(lambda checked, key=key: self.placeChosen.emit(key))
+            self.places[key] = word
             layout.addWidget(word)
         layout.addStretch(1)
         for action in (undo, redo):
@@ -175,10 +182,10 @@ class PlaceBar(QWidget):
         self.badge.clicked.connect(self.checksWanted)
         layout.addWidget(self.badge)
 
-    def show_place(self, number: int) -> None:
+    def show_place(self, key: str) -> None:
         """Underlines a place."""
-        for place, word in enumerate(self._words):
-            word.setChecked(place == number)
+        for place, word in self.places.items():
+            word.setChecked(place == key)
 
     def show_file(self, name: str, unsaved: bool) -> None:
         """Shows the wrinkle's name and whether it is saved."""

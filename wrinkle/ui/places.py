@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
+from wrinkle.core.registering import Registry
 from wrinkle.ui.bench import bench
 from wrinkle.ui.checks import checks
 from wrinkle.ui.collection import collection
 from wrinkle.ui.cutlist import cutlist
 from wrinkle.ui.place import PlaceKind, to_come
 
-PLACES: tuple[PlaceKind, ...] = (
-    cutlist.PLACE,
-    bench.PLACE,
-    collection.PLACE,
-    checks.PLACE,
-    to_come(
-        "export",
-        "Export",
-        "Here the piece, one wrinkle, a matte or an overlay will be written to files, one after "
-        "the other.",
-    ),
+_EXPORT = to_come(
+    "export",
+    "Export",
+    "Here the piece, one wrinkle, a matte or an overlay will be written to files, one after the "
+    "other.",
 )
-FIRST_SHOWN = PLACES.index(bench.PLACE)
+PLACES: Registry[PlaceKind] = Registry(
+    "place", (cutlist.PLACE, bench.PLACE, collection.PLACE, checks.PLACE, _EXPORT)
+)
+FIRST_SHOWN = bench.PLACE.key

@@ -58,7 +58,7 @@ class Window(QMainWindow):
         self.files = files_of(desk, self)
         self.router = Router(self.files)
         self.places = QStackedWidget()
-        self._places: dict[str, Place] = {kind.key: kind.make(desk) for kind in PLACES}
+        self._places: dict[str, Place] = {key: kind.make(desk) for key, kind in PLACES.items()}
         for key, place in self._places.items():
             self.places.addWidget(place)
             self.router.add_place(key, place)
@@ -67,7 +67,7 @@ class Window(QMainWindow):
         self.menus = Menus(self)
         self._fill_menus()
         actions = self.menus.actions
-        names = [kind.name for kind in PLACES]
+        names = {key: kind.name for key, kind in PLACES.items()}
         self.bar = PlaceBar(names, actions["edit.undo"], actions["edit.redo"])
         self.cut_bar = CutBar()
         self.status = StatusLine()
@@ -123,7 +123,7 @@ class Window(QMainWindow):
             lambda: self.router.pass_on(ChecksWanted(self.shown.works_on))
         )
         self.router.add(UseWanted, self.use)
-        self.router.placeWanted.connect(self._go_to_place)
+        self.router.placeWanted.connect(self.go_to)
         self.cut_bar.backWanted.connect(self._take_cut_back)
         self.cut_bar.leftWanted.connect(desk.open_cut.close)
         desk.open_cut.changed.connect(self._show_cut)
@@ -142,22 +142,18 @@ class Window(QMainWindow):
 
     # Places
 
-    def go_to(self, number: int) -> None:
-        """Shows one of the five places."""
-        before = self.places.currentWidget()
-        self.places.setCurrentIndex(number)
-        place = self.shown
+    def go_to(self, key: str) -> None:
+        """Shows the place with that key."""
+        before, place = self.places.currentWidget(), self.place(key)
+        self.places.setCurrentWidget(place)
         if isinstance(before, Place) and before is not place:
             before.leave()
-        self.bar.show_place(number)
+        self.bar.show_place(key)
         if place.works_on is WorksOn.PIECE:
             self.desk.examiner.want_piece()
         self._show_document()
         place.setFocus()
         self._show_words()
-
-    def _go_to_place(self, key: str) -> None:
-        self.go_to([kind.key for kind in PLACES].index(key))
 
     def set_theme(self, choice: ThemeChoice) -> None:
         """Shows everything in another theme and keeps the choice."""
@@ -183,7 +179,7 @@ class Window(QMainWindow):
 
     def _take_cut_back(self) -> None:
         if take_back(self.desk, self):
-            self._go_to_place("cutlist")
+            self.go_to("cutlist")
 
     # What is shown
 

@@ -57,8 +57,8 @@ class Frame(Protocol):
     def place(self, key: str) -> Place:
         """The place with that key."""
 
-    def go_to(self, number: int) -> None:
-        """Shows a place."""
+    def go_to(self, key: str) -> None:
+        """Shows the place with that key."""
 
     def set_theme(self, choice: ThemeChoice) -> None:
         """Shows everything in another theme and keeps the choice."""
@@ -148,10 +148,10 @@ def _undo_actions(window: Frame) -> list[Action]:
 
 def _place_actions(window: Frame) -> list[Action]:
     return [
-        Action(f"place.{kind.key}", kind.name, partial(window.go_to, number), "View", 0,
-               (f"Ctrl+{number + 1}",), says=f"Goes to the place “{kind.name}”.",
+        Action(f"place.{kind.key}", kind.name, partial(window.go_to, kind.key), "View", 0,
+               (f"Ctrl+{number}",), says=f"Goes to the place “{kind.name}”.",
                checked=lambda key=kind.key: window.shown is window.place(key))  # type: ignore[misc]
-        for number, kind in enumerate(PLACES)
+        for number, kind in enumerate(PLACES.values(), 1)
     ]  # fmt: skip
 
 
@@ -213,7 +213,7 @@ def _owners(window: Frame) -> Owners:
         """None where it can be done here."""
         if owner in (None, window.shown, window.file):
             return None
-        for kind in PLACES:
+        for kind in PLACES.values():
             place = window.place(kind.key)
             if owner is place or owner is window.files[place.works_on]:
                 return kind
@@ -226,7 +226,7 @@ def _owners(window: Frame) -> Owners:
     def show(owner: object) -> None:
         found = place_of(owner)
         if found is not None:
-            window.go_to(PLACES.index(found))
+            window.go_to(found.key)
 
     return Owners(name, show)
 

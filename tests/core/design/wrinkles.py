@@ -14,6 +14,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
 from wrinkle.core.design.edits import grouping, lane_edits, layer_edits, wrinkle_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.motion.setting_spec import ChoiceSpec
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
 
 FRAME = Fraction(1, 30)
@@ -44,7 +45,7 @@ def edited(draw: st.DrawFn, wrinkle: Wrinkle) -> Wrinkle:
         value = tuple(number / n for n in range(1, len(spec.neutral) + 1))
     elif isinstance(spec.neutral, bool):
         value = number > 0
-    elif spec.choices:
+    elif isinstance(spec, ChoiceSpec):
         value = draw(st.sampled_from(spec.choices))
     time = draw(st.integers(-20, 20)) * FRAME
     index = draw(st.integers(0, 2))

@@ -13,7 +13,7 @@ from wrinkle.core.effects.chain import ChainLink, after
 from wrinkle.core.effects.effect import Effect, Scene, Values
 from wrinkle.core.effects.registry import EFFECTS, effect, searched
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.setting_spec import ChoiceSpec, OutlineSpec, SettingSpec
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, Size
@@ -83,12 +83,12 @@ def _fine_waves(size: Size) -> np.ndarray:
 
 def values_of(spec: SettingSpec) -> st.SearchStrategy[Value]:
     """Any value in the hard range of a setting."""
-    if spec.outline:
+    if isinstance(spec, OutlineSpec):
         points = st.lists(st.tuples(st.floats(0, 1), st.floats(0, 1)), min_size=2, max_size=6)
         return points.map(polygon)
     if isinstance(spec.neutral, bool):
         return st.booleans()
-    if spec.choices:
+    if isinstance(spec, ChoiceSpec):
         return st.sampled_from(spec.choices)
     numbers = st.floats(spec.low, spec.high, allow_nan=False)
     if isinstance(spec.neutral, tuple):
@@ -109,11 +109,11 @@ def extremes(one: Effect, dice: np.random.Generator) -> Values:
     """Each setting at one end of its hard range."""
 
     def end(spec: SettingSpec) -> Value:
-        if spec.outline:
+        if isinstance(spec, OutlineSpec):
             return spec.neutral
         if isinstance(spec.neutral, bool):
             return bool(dice.integers(2))
-        if spec.choices:
+        if isinstance(spec, ChoiceSpec):
             return spec.choices[dice.integers(len(spec.choices))]
         ends = [(spec.low, spec.high)[dice.integers(2)] for _ in parts(spec.neutral)]
         return tuple(ends) if isinstance(spec.neutral, tuple) else ends[0]

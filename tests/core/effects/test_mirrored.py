@@ -12,7 +12,7 @@ from wrinkle.core.effects.chain import ChainLink, after
 from wrinkle.core.effects.effect import Effect, Scene, Values
 from wrinkle.core.effects.registry import EFFECTS
 from wrinkle.core.motion.direction import Direction
-from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.setting_spec import ChoiceSpec, OutlineSpec, SettingSpec, Unit
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Light, Size, mirrored
 
@@ -31,9 +31,9 @@ WITHOUT_NOISE: dict[str, dict[str, Value]] = {
 
 def drawn(spec: SettingSpec, start: Value, dice: np.random.Generator) -> Value:
     """A value near the one that a new effect has; typed, with three decimals."""
-    if spec.outline or spec.key == "seed":
+    if isinstance(spec, OutlineSpec) or spec.key == "seed":
         return start
-    if spec.choices:
+    if isinstance(spec, ChoiceSpec):
         return str(dice.choice(spec.choices))
     if isinstance(start, bool | str):
         return bool(dice.integers(2))

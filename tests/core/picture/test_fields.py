@@ -76,7 +76,7 @@ class GradientNoise(unittest.TestCase):
         )
         from wrinkle.core.picture import noise
 
-        table = [int(n) for n in noise._PERMUTATION]
+        table = [int(n) for n in noise.PERMUTATION]
         x, y = np.linspace(-3.3, 9.7, 23), np.linspace(-5.1, 4.2, 17)
         for z in (-1.3, 0.0, 2.6):
             field = perlin(x, y, z)

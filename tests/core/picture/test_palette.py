@@ -2,11 +2,16 @@ import unittest
 
 import numpy as np
 from scipy.cluster.vq import kmeans2
+from scipy.spatial.distance import cdist
 
-from wrinkle.core.picture import palette as module
 from wrinkle.core.picture.image import Image, Light, Size, blank
-from wrinkle.core.picture.palette import palette
+from wrinkle.core.picture.palette import lab_sample, palette
 from wrinkle.core.picture.transfer import decode
+
+
+def _spread(sample: np.ndarray, centres: np.ndarray) -> float:
+    """The squares of the distances to the nearest centres, added up, by SciPy."""
+    return float(cdist(sample, centres, "sqeuclidean").min(axis=1).sum())
 
 
 class Palettes(unittest.TestCase):
@@ -24,18 +29,15 @@ class Palettes(unittest.TestCase):
         pixels = np.ones((64, 64, 4), np.float32)
         pixels[..., :3] = dice.random((64, 64, 3), dtype=np.float32) ** 2
         image = Image(pixels, Light.ENCODED, True)
-        sample = module._sample(image)
+        sample = lab_sample(image)
         spread = min(
-            module._distances(sample, kmeans2(sample, 4, seed=n, minit="++", iter=40)[0])
-            .min(axis=1)
-            .sum()
-            for n in range(5)
+            _spread(sample, kmeans2(sample, 4, seed=n, minit="++", iter=40)[0]) for n in range(5)
         )
         found = np.array([np.array(colour) for colour in palette(image, 4)], np.float32)
         own = Image(np.ones((1, 4, 4), np.float32), Light.LINEAR, True)
         own.pixels[0, :, :3] = found
-        centres = np.unique(module._sample(own), axis=0)
-        self.assertLess(module._distances(sample, centres).min(axis=1).sum(), 1.1 * spread)
+        centres = np.unique(lab_sample(own), axis=0)
+        self.assertLess(_spread(sample, centres), 1.1 * spread)
 
     def test_one_colour_gives_one_and_nothing_none(self) -> None:
         flat = Image(np.full((9, 9, 4), 0.5, np.float32), Light.ENCODED)

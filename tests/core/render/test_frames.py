@@ -122,20 +122,22 @@ class Viewing(unittest.TestCase):
             self.assertEqual(len(self.source.read), drawn_again, held)
 
     def test_pictures_of_older_moves_are_shown_but_never_after_newer_ones(self) -> None:
-        self.source.gate.clear()
-        self.viewer.ask(self.showing(turning(10.0)), (-1,), -1)
-        self.viewer.ask(self.showing(turning(20.0)), (-1,), -1)
-        older, newer = self.viewer._asked, None
-        self.viewer.ask(self.showing(turning(30.0)), (-1,), -1)
-        self.source.gate.set()
-        self.all_ready()
-        newer = self.viewer.frame(-1)
-        plan = self.showing(turning(20.0)).plan(-1)
-        self.viewer._came(older, -1, Stage.FINE, (plan,))  # type: ignore[arg-type]
-        self.assertIs(self.viewer.frame(-1), newer)
-        self.viewer.forget()
-        self.viewer._came(older, -1, Stage.FINE, (plan,))  # type: ignore[arg-type]
-        self.assertIsNone(self.viewer.frame(-1), "it belongs to another document")
+        viewer = self.idle()
+        told: list[Callable[[], None]] = []
+        with mock.patch.object(self.idle_jobs, "deliver", side_effect=told.append):
+            for degrees in (10.0, 20.0, 30.0):
+                viewer.ask(self.showing(turning(degrees)), (-1,), -1)
+                viewer.take()()
+        oldest, older, newest = told
+        oldest()
+        self.assertIsNotNone(viewer.frame(-1), "rather an older move than none")
+        newest()
+        newer = viewer.frame(-1)
+        older()
+        self.assertIs(viewer.frame(-1), newer)
+        viewer.forget()
+        older()
+        self.assertIsNone(viewer.frame(-1), "it belongs to another document")
 
     def test_all_is_seen_roughly_before_it_is_fine_and_what_is_looked_at_first(self) -> None:
         size = Size(450, 800)
@@ -182,9 +184,9 @@ class Viewing(unittest.TestCase):
 
     def idle(self, clock: Callable[[], float] = lambda: 100.0) -> FrameViewer:
         """A viewer whose pieces the test makes itself."""
-        idle = Jobs(1)
-        with mock.patch.object(idle, "add"):
-            return FrameViewer(idle, self.store, Urgency.LOOKED_AT, Listener(id), clock)
+        self.idle_jobs = Jobs(1)
+        with mock.patch.object(self.idle_jobs, "add"):
+            return FrameViewer(self.idle_jobs, self.store, Urgency.LOOKED_AT, Listener(id), clock)
 
     def test_a_fine_picture_that_nobody_wants_any_more_is_given_up_between_its_layers(self) -> None:
         viewer = self.idle()
@@ -234,7 +236,7 @@ class Viewing(unittest.TestCase):
         self.assertEqual((viewer.urgency(), viewer.rests_for()), ((Urgency.LOOKED_AT, -1.0), 0.0))
         fine = viewer.take()
         self.assertEqual((viewer.urgency(), viewer.rests_for()), (None, None), "it comes alone")
-        with mock.patch.object(viewer._jobs.strips, "map", side_effect=map) as spread:
+        with mock.patch.object(self.idle_jobs.strips, "map", side_effect=map) as spread:
             fine()
         self.assertTrue(spread.called, "nobody else works meanwhile: its strips are shared out")
         self.assertEqual(viewer.frame(-1).size, showing.size)

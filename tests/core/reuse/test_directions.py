@@ -9,7 +9,8 @@ from msgspec.structs import replace
 
 from tests.core.reuse.every_kind import SIZE, every_kind, material
 from wrinkle.core.design.document import coding
-from wrinkle.core.design.document.dials import AmountDial, Drive, How
+from wrinkle.core.design.document.dials import Drive, How
+from wrinkle.core.design.document.ranged_dials import AmountDial
 from wrinkle.core.design.document.slots import Slot
 from wrinkle.core.design.document.sources import WordsSource
 from wrinkle.core.design.document.wrinkle import Offered, Wrinkle
@@ -26,7 +27,7 @@ from wrinkle.files import archive
 from wrinkle.library import shipped
 
 MIRRORS = (Direction.LEFT_RIGHT, Direction.UP_DOWN, Direction.BOTH)
-KEPT = Path(__file__).parents[1] / "design" / "kept"
+KEPT = Path(__file__).parents[1] / "design" / "document" / "kept"
 
 
 def apart(wrinkle: Wrinkle, mirror: Direction, frame: int, turned: Direction) -> float:

@@ -166,11 +166,11 @@ class Lanes(WindowCase):
         seam = lane.axis.x(0)
         QTest.mousePress(lane, LEFT, pos=QPoint(2, 2))
         QTest.mouseMove(lane, QPoint(int(seam) - 20, lane.height() + below.height() - 2))
-        self.assertIsNotNone(below._band)
+        self.assertIsNotNone(below.band)
         QTest.mouseRelease(
             lane, LEFT, pos=QPoint(int(seam) - 20, lane.height() + below.height() - 2)
         )
-        self.assertIsNone(below._band)
+        self.assertIsNone(below.band)
         caught = {(pin.ref.key, pin.index) for pin in self.desk.looking.pins}
         self.assertEqual(caught, {("rotation", 0), ("scale", 0)})
 

@@ -52,7 +52,7 @@ class ChecksCase(WindowCase):
 class OfTheWrinkle(ChecksCase):
     def test_a_bare_corner_is_found_shown_mended_and_undone(self) -> None:
         self.examine(turned)
-        self.window.go_to(3)
+        self.window.go_to("checks")
         self.assertEqual((self.found(), self.window.bar.badge.count), (["bare"], 1))
         self.choose("bare")
         self.assertRegex(self.checks.list.current.finding.sentence, "the picture is bare in")
@@ -86,7 +86,7 @@ class OfTheWrinkle(ChecksCase):
 
     def test_a_mend_that_comes_late_keeps_what_was_edited_meanwhile(self) -> None:
         self.examine(idle, idle)
-        self.window.go_to(3)
+        self.window.go_to("checks")
         self.choose("effects")
         QTest.mouseClick(self.checks.all_button, LEFT)
         self.assertTrue(self.checks.mender.working)
@@ -101,7 +101,7 @@ class OfTheWrinkle(ChecksCase):
 
     def test_all_of_a_kind_are_mended_or_one_is_set_aside_with_a_reason(self) -> None:
         self.examine(idle, idle, kinked)
-        self.window.go_to(3)
+        self.window.go_to("checks")
         self.assertEqual(self.found(), ["seam", "effects", "effects"])
         self.checks.list.setFocus()
         QTest.keyClick(self.checks.list, Qt.Key.Key_Down)
@@ -178,7 +178,7 @@ class OfThePiece(ChecksCase):
             self.examined(cut)
 
     def test_all_cuts_are_listed_mended_together_and_undone_in_the_piece(self) -> None:
-        self.window.go_to(0)
+        self.window.go_to("cutlist")
         self.all_examined()
         self.assertEqual(self.window.bar.badge.count, 2)
         order = self.window.place("cutlist").order

@@ -29,7 +29,6 @@ from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.use.use_dialog import UseDialog
 
-COLLECTION = 2
 WIDE = Size(192, 108)
 
 
@@ -70,7 +69,7 @@ class ShelfCase(WindowCase):
         return [one.name for one in self.page.tiles.found]
 
     def go(self) -> None:
-        self.window.go_to(COLLECTION)
+        self.window.go_to("collection")
 
     def settle(self) -> None:
         wait_for(
@@ -254,7 +253,7 @@ class Shelf(ShelfCase):
         self.go()
         mime = QMimeData()
         mime.setUrls([QUrl.fromLocalFile("/nowhere/kite.wrinkle")])
-        word = self.window.bar._words[1]
+        word = self.window.bar.places["bench"]
         word.dragEnterEvent(
             QDragEnterEvent(
                 QPoint(5, 5), Qt.DropAction.CopyAction, mime, LEFT, Qt.KeyboardModifier.NoModifier

@@ -55,7 +55,7 @@ class PieceCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
         self.with_own_data()
-        self.window.go_to(0)
+        self.window.go_to("cutlist")
         self.cutlist = self.window.place("cutlist")
         self.order = self.cutlist.order
         self.add([self.path_of(name) for name in self.names])
@@ -116,7 +116,7 @@ class Working(PieceCase):
         self.assertEqual(len(self.piece.clips), 3)
         # The Bench has an undo of its own.
         self.assertIsNone(self.desk.steps.undo_label)
-        self.window.go_to(1)
+        self.window.go_to("bench")
         self.assertFalse(self.window.menus.actions["edit.undo"].isEnabled())
 
     def test_rows_are_moved_trimmed_split_and_taken_out_by_hand(self) -> None:
@@ -205,7 +205,7 @@ class Working(PieceCase):
         watch.toggle(whole=True)
         wait_for(lambda: len(seen) > 4, "it plays")
         self.assertTrue(all(frame > 3 for frame in seen))
-        self.window.go_to(1)
+        self.window.go_to("bench")
         self.assertFalse(watch.player.playing)
 
     def test_missing_files_are_said_and_found_again(self) -> None:

@@ -24,6 +24,7 @@ from wrinkle.core.design.edits import lane_edits, wrinkle_edits
 from wrinkle.files import archive
 from wrinkle.files import whole as files
 from wrinkle.library.autosaves import Autosave, left_work
+from wrinkle.ui.places import PLACES
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.safekeeping.unforeseen import Unforeseen
 from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
@@ -280,7 +281,7 @@ class Names(SafekeepingCase):
         self.desk.messages.faulted.emit(f"{name} cannot be opened.")
         self.assertFalse(self.desk.document.open(Path(f"{name}.wrinkle")))
         settle()
-        for place in range(5):
+        for place in PLACES:
             self.window.go_to(place)
             settle()
         for widget in self.window.findChildren(QLabel):

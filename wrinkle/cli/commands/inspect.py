@@ -9,7 +9,6 @@ from typing import Any
 
 from wrinkle import library
 from wrinkle.cli.command import Command
-from wrinkle.core.design.document.dials import AmountDial, ChoiceDial, Dial, TimeDial, kind_of
 from wrinkle.core.design.document.slots import GIVEN, Slot
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.measure.registry import findings
@@ -87,7 +86,7 @@ def _wrinkle_facts(wrinkle: Wrinkle) -> dict[str, Any]:
         "designed_at": wrinkle.reference_size.label,
         "shutter_angle": wrinkle.shutter_angle,
         "slots": [_slot_words(slot) for slot in wrinkle.slots],
-        "dials": [_dial_words(dial) for dial in wrinkle.dials],
+        "dials": [f"{x.name}: {x.kind}, {x.span()}" for x in wrinkle.dials],
         "directions": [f"{x.value} ({name})" for x, name in directions_of(wrinkle).items()],
         "layers": [layer.name for layer in wrinkle.layers],
         "sounds": [f"{x.made} at {float(x.hit):+.3f} s, {x.level:g} dB" for x in wrinkle.sounds],
@@ -100,18 +99,3 @@ def _slot_words(slot: Slot) -> str:
     if slot.key in GIVEN:
         return slot.label
     return f"{slot.key}: {slot.label}, {slot.kind}, when empty {slot.unfilled.value}"
-
-
-def _dial_words(dial: Dial) -> str:
-    match dial:
-        case AmountDial():
-            unit = dial.unit.suffix
-            span = f"{dial.low:g} to {dial.high:g}{unit}, {dial.default:g}{unit} as made"
-        case TimeDial():
-            low, high, usual = (f"{float(x):.3g}" for x in (dial.low, dial.high, dial.default))
-            span = f"{low} to {high} s, {usual} s as made"
-        case ChoiceDial():
-            span = f"{' | '.join(dial.options)}, {dial.default} as made"
-        case _:
-            span = f"{dial.default} as made"
-    return f"{dial.name}: {kind_of(dial)}, {span}"

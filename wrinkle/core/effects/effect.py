@@ -10,8 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.motion.mirroring import Mirroring
-from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.grading import Operation
 from wrinkle.core.picture.image import Image, Light, Size
@@ -230,72 +229,3 @@ class Effect:
         if self.idle(values, scene):
             return image
         return self.apply(image.in_light(self.light), values, scene)
-
-
-def number(
-    key: str,
-    label: str,
-    about: str,
-    neutral: Value,
-    low: float,
-    high: float,
-    unit: Unit = Unit.PER_CENT,
-    step: float = 1.0,
-    mirror: Mirroring = Mirroring.NOTHING,
-    soft: bool = False,
-) -> SettingSpec:
-    """A setting that is a number or a pair."""
-    return SettingSpec(key, label, about, unit, neutral, low, high, step, mirror=mirror, soft=soft)
-
-
-def length(
-    key: str,
-    label: str,
-    about: str,
-    neutral: Value,
-    low: float,
-    high: float,
-    step: float = 0.5,
-    mirror: Mirroring = Mirroring.NOTHING,
-) -> SettingSpec:
-    """A setting that is a length, in per cent of the frame's short side."""
-    return number(key, label, about, neutral, low, high, Unit.SHORT_SIDE, step, mirror)
-
-
-def angle(
-    key: str,
-    label: str = "Angle",
-    about: str = "Clockwise from the level.",
-    mirror: Mirroring = Mirroring.WAY,
-) -> SettingSpec:
-    """A setting that is an angle in degrees; it says nothing by itself.
-
-    It is that of an arrow, unless ``mirror`` says that it turns something about.
-    """
-    return number(key, label, about, 0.0, -360000.0, 360000.0, Unit.DEGREES, mirror=mirror)
-
-
-def spot(key: str = "centre", label: str = "Centre") -> SettingSpec:
-    """A setting that is a point of the frame."""
-    about = "In per cent of the frame."
-    return number(
-        key, label, about, (0.5, 0.5), -10.0, 10.0, Unit.FRAME_PART, 0.01, Mirroring.POINT
-    )
-
-
-def choice(key: str, label: str, about: str, neutral: Value, *choices: str) -> SettingSpec:
-    """A setting that is yes or no, a colour, or one of several names."""
-    return SettingSpec(key, label, about, Unit.NONE, neutral, 0.0, 1.0, 1.0, choices=choices)
-
-
-def evolution() -> SettingSpec:
-    """How far a noise has evolved; it comes back after whole turns."""
-    about = "After whole turns it comes back."
-    return number("evolution", "Evolution", about, 0.0, -1000.0, 1000.0, Unit.TURNS, 0.1)
-
-
-def seed(key: str = "seed") -> SettingSpec:
-    """The number that tells one random pattern from another."""
-    return SettingSpec(
-        key, "Seed", "Another one gives another pattern.", Unit.NONE, 1.0, 0.0, 9999.0, 1.0
-    )

@@ -1,13 +1,17 @@
-"""The declaration of an animatable setting: what it is called, its unit, its rest and its range."""
+"""The declaration of an animatable setting: what it is called, its unit, its rest and its range.
+
+What a setting can be is the type of its declaration.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from enum import Enum
+from typing import ClassVar
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.mirroring import Mirroring
-from wrinkle.core.motion.values import Value, discrete, parts, same_kind
+from wrinkle.core.motion.values import Value, parts, same_kind
 
 _KNOT = 6
 
@@ -49,70 +53,53 @@ _SUFFIXES = {
 
 @dataclass(frozen=True)
 class SettingSpec:
-    """One animatable setting of a layer.
+    """One animatable setting of a layer: what all kinds of them have in common.
 
     Attributes:
         key: its name in the file, also the name of the field that holds it.
         label: its name in the window.
         about: what it does, in one sentence.
-        unit: what the number stands for.
         neutral: the value at which it changes nothing.
-        low, high: the hard range, for each number of a pair.
+        low, high: the hard range, for each number that it has.
+        unit: what the numbers stand for.
         step: how much one notch changes, in stored units.
-        linked: the two numbers of the pair are usually equal.
-        choices: what a choice can be; its neutral value is one of them.
-        outline: the value is an outline, whose number of points differs from layer to layer.
-        curve: the outline is a curve from dark to light, with points and no handles.
         mirror: what a mirror does to it.
+        soft: it is the softness of an edge.
         exchanged: the settings beside it that it changes places with, left-right and up-down.
         mirror_when: the key of a choice beside it, and the name at which a mirror does anything.
-        soft: it is the softness of an edge.
     """
+
+    numeric: ClassVar[bool] = False
+    """It is a number or a pair: jitter, formulas and shifts need one."""
+    takes: ClassVar[str] = ""
+    """What its values are, in a sentence."""
 
     key: str
     label: str
     about: str
-    unit: Unit
     neutral: Value
-    low: float
-    high: float
-    step: float
-    linked: bool = False
-    choices: tuple[str, ...] = ()
-    outline: bool = False
-    curve: bool = False
+    low: float = 0.0
+    high: float = 1.0
+    unit: Unit = Unit.NONE
+    step: float = 1.0
     mirror: Mirroring = Mirroring.NOTHING
+    soft: bool = False
     exchanged: tuple[str, str] | None = None
     mirror_when: tuple[str, str] | None = None
-    soft: bool = False
-
-    @property
-    def numeric(self) -> bool:
-        """Whether it is a number or a pair: jitter, formulas and shifts need one."""
-        return not discrete(self.neutral) and len(parts(self.neutral)) < 3
 
     def changes_nothing(self, value: Value) -> bool:
-        """Whether a value is as good as the neutral one: a curve with more points can be."""
-        return value == self.neutral or (self.curve and value == self.flat(value))
+        """Whether a value is as good as the neutral one."""
+        return value == self.neutral
 
     def flat(self, value: Value) -> Value:
-        """The neutral value, for a curve with as many points as another one has."""
-        if not self.curve or not isinstance(value, tuple):
-            return self.neutral
-        return tuple(value[at - 1] if at % _KNOT == 1 else part for at, part in enumerate(value))
+        """The neutral value, with as many points as another one has."""
+        return self.neutral
 
-    def of_jitter(self) -> SettingSpec:
+    def of_jitter(self) -> NumberSpec:
         """The declaration of the amount of the setting's jitter."""
-        return replace(
-            self,
-            label=f"{self.label} jitter",
-            about=f"How far jitter moves {self.label.lower()} at most.",
-            neutral=0.0,
-            low=0.0,
-            linked=False,
-            mirror=Mirroring.NOTHING,
-            soft=False,
-        )
+        about = f"How far jitter moves {self.label.lower()} at most."
+        label = f"{self.label} jitter"
+        return NumberSpec(self.key, label, about, 0.0, 0.0, self.high, self.unit, self.step)
 
     def limited(self, value: Value) -> Value:
         """``value`` brought into the hard range: jitter and overshoot may lead out of it."""
@@ -128,13 +115,8 @@ class SettingSpec:
         Raises:
             InputError: the wrong kind, or outside the range; names the setting and the range.
         """
-        if self.outline:
-            if not isinstance(value, tuple) or len(value) < 2 * _KNOT or len(value) % _KNOT:
-                raise InputError(f"{self.label} takes six numbers for each of its points.")
-        elif not same_kind(value, self.neutral):
-            raise InputError(f"{self.label} takes {_kind_name(self.neutral)}.")
-        if isinstance(value, str) and value not in self.choices:
-            raise InputError(f"{self.label} must be one of {', '.join(self.choices)}.")
+        if not self._is_one(value):
+            raise InputError(f"{self.label} takes {self.takes}.")
         if not all(self.low <= part <= self.high for part in parts(value)):
             factor, suffix = self.unit.shown_factor, self.unit.suffix
             raise InputError(
@@ -143,11 +125,96 @@ class SettingSpec:
             )
         return value
 
+    def _is_one(self, value: Value) -> bool:
+        return same_kind(value, self.neutral)
 
-def _kind_name(value: Value) -> str:
-    if isinstance(value, bool):
-        return "yes or no"
-    if isinstance(value, str):
-        return "one of its choices"
-    count = len(parts(value))
-    return {1: "one number", 2: "a pair of numbers"}.get(count, "a colour")
+
+@dataclass(frozen=True)
+class NumberSpec(SettingSpec):
+    """A setting that is a number."""
+
+    numeric: ClassVar[bool] = True
+    takes: ClassVar[str] = "one number"
+
+
+@dataclass(frozen=True)
+class PairSpec(SettingSpec):
+    """A setting that is a pair of numbers.
+
+    Attributes:
+        linked: the two are usually equal.
+    """
+
+    numeric: ClassVar[bool] = True
+    takes: ClassVar[str] = "a pair of numbers"
+
+    linked: bool = False
+
+
+@dataclass(frozen=True)
+class ColourSpec(SettingSpec):
+    """A setting that is a colour, linear."""
+
+    takes: ClassVar[str] = "a colour"
+
+
+@dataclass(frozen=True)
+class SwitchSpec(SettingSpec):
+    """A setting that is yes or no."""
+
+    takes: ClassVar[str] = "yes or no"
+
+
+@dataclass(frozen=True)
+class ChoiceSpec(SettingSpec):
+    """A setting that is one of several names.
+
+    Attributes:
+        choices: the names; the neutral value is one of them.
+    """
+
+    takes: ClassVar[str] = "one of its choices"
+
+    choices: tuple[str, ...] = ()
+
+    def checked(self, value: Value) -> Value:
+        """``value`` if it is one of the names.
+
+        Raises:
+            InputError: it is none; names them.
+        """
+        if super().checked(value) not in self.choices:
+            raise InputError(f"{self.label} must be one of {', '.join(self.choices)}.")
+        return value
+
+
+@dataclass(frozen=True)
+class TextSpec(SettingSpec):
+    """A text, which is no setting; dials can drive it all the same."""
+
+    takes: ClassVar[str] = "text"
+
+
+@dataclass(frozen=True)
+class OutlineSpec(SettingSpec):
+    """A setting that is an outline, whose number of points differs from layer to layer."""
+
+    takes: ClassVar[str] = "six numbers for each of its points"
+
+    def _is_one(self, value: Value) -> bool:
+        return isinstance(value, tuple) and len(value) >= 2 * _KNOT and len(value) % _KNOT == 0
+
+
+@dataclass(frozen=True)
+class CurveSpec(OutlineSpec):
+    """A setting that is a curve from dark to light: an outline with points and no handles."""
+
+    def changes_nothing(self, value: Value) -> bool:
+        """A straight curve with more points can be as good as the neutral one."""
+        return value == self.neutral or value == self.flat(value)
+
+    def flat(self, value: Value) -> Value:
+        """Straight, with as many points as another curve has."""
+        if not isinstance(value, tuple):
+            return self.neutral
+        return tuple(value[at - 1] if at % _KNOT == 1 else part for at, part in enumerate(value))

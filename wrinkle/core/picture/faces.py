@@ -43,7 +43,9 @@ def face_of(font: bytes | str, bold: bool) -> Face:
             return _face(typeface, font)
     else:
         typeface = skia.FontMgr().matchFamilyStyle(font, _style(bold))
-    return _face(typeface if typeface is not None else skia.Typeface.MakeDefault())
+    if typeface is None:
+        typeface = skia.FontMgr().legacyMakeTypeface("", skia.FontStyle.Normal())
+    return _face(typeface)
 
 
 @lru_cache(maxsize=_KEPT_CHARACTERS)

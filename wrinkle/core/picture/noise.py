@@ -25,7 +25,7 @@ EVOLUTION: Final = 4
 """The ``loop`` of all noise that a design sets: an evolution of 1 is as 0, and 0.25 is another."""
 
 # The reference permutation, packed as hexadecimal bytes.
-_PERMUTATION = np.frombuffer(
+PERMUTATION = np.frombuffer(
     bytes.fromhex(
         "97a0895b5a0f830dc95f6035c2e907e18c24671e458e086325f0150a17be0694"
         "f778ea4b001ac53e5efcdbcb75230b2039b12158ed953857ae147d88aba844af"
@@ -112,7 +112,7 @@ def perlin(
         seed: 0 is the reference; another one exchanges the permutation.
         period: after how many whole units z comes back; 0 for 256.
     """
-    table = _PERMUTATION.astype(np.int64)
+    table = PERMUTATION.astype(np.int64)
     if seed:
         table = np.random.default_rng(seed).permutation(256)
     columns, rows = _Axis.of(x), _Axis.of(y)

@@ -29,7 +29,7 @@ def palette(image: Image, count: int) -> list[Colour]:
         image: any picture; what it does not cover has no say.
         count: how many; fewer are found where there are fewer different ones.
     """
-    sample = _sample(image)
+    sample = lab_sample(image)
     if not len(sample):
         return []
     centres = _farthest(sample, count)
@@ -51,7 +51,7 @@ def palette(image: Image, count: int) -> list[Colour]:
     return [(float(red), float(green), float(blue)) for red, green, blue in linear]
 
 
-def _sample(image: Image) -> NDArray[np.float64]:
+def lab_sample(image: Image) -> NDArray[np.float64]:
     """Lab ``(N, 3)`` of the picture made small."""
     small = cv2.resize(image.pixels, (_SIDE, _SIDE), interpolation=cv2.INTER_AREA)
     encoded = Image(small, image.light, image.opaque).in_light(Light.ENCODED)

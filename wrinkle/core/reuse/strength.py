@@ -21,7 +21,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits.layer_edits import with_layers
 from wrinkle.core.effects.effect import Family
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.setting_spec import CurveSpec, SettingSpec
 from wrinkle.core.motion.values import Value, discrete, mix, parts, same_kind, scaled
 from wrinkle.core.picture.paths import KNOT
 
@@ -130,7 +130,11 @@ def strengthened_effect(use: EffectUse, share: float) -> EffectUse:
         if discrete(spec.neutral):
             changed = Setting(spec.neutral) if share == 0.0 else setting
         else:
-            change = _departing_curve(share) if spec.curve else _departing(spec.neutral, share)
+            change = (
+                _departing_curve(share)
+                if isinstance(spec, CurveSpec)
+                else _departing(spec.neutral, share)
+            )
             changed = _scaled(setting, spec, change, share, spec.neutral)
         if changed != setting:
             use = use.with_setting(key, changed)

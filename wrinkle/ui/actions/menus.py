@@ -47,7 +47,7 @@ class Menus(QObject):
         self._window = window
         self.actions: dict[str, QAction] = {}
         self._entries: dict[str, MenuEntry] = {}
-        self._menus: dict[str, QMenu] = {}
+        self.menus: dict[str, QMenu] = {}
         self._filled_late: set[QMenu] = set()
 
     def build(self, actions: Iterable[tuple[object, Action]]) -> None:
@@ -77,11 +77,11 @@ class Menus(QObject):
             fill: fills it.
         """
         action = self.actions[after]
-        menu = next(x for x in self._menus.values() if action in x.actions())
+        menu = next(x for x in self.menus.values() if action in x.actions())
         entries = menu.actions()
         made = QMenu(label, menu)
         menu.insertMenu(entries[entries.index(action) + 1], made)
-        self._menus[label] = made
+        self.menus[label] = made
         made.aboutToShow.connect(lambda: fill(made))
         self._filled_late.add(made)
 
@@ -95,7 +95,7 @@ class Menus(QObject):
         for entry in self._entries.values():
             entry.made.setVisible(entry.owner is None or entry.owner in owners)
         # A menu within a menu was made after it, and is looked at before it.
-        for menu in reversed(self._menus.values()):
+        for menu in reversed(self.menus.values()):
             entries = [x for x in menu.actions() if not x.isSeparator()]
             shown_by = menu.menuAction()
             if shown_by is not None:
@@ -129,14 +129,14 @@ class Menus(QObject):
 
     def _menu(self, name: str) -> QMenu:
         bar = self._window.menuBar()
-        if name not in self._menus and bar is not None:
+        if name not in self.menus and bar is not None:
             made = bar.addMenu(name)
             if made is not None:
-                self._menus[name] = made
+                self.menus[name] = made
                 made.setToolTipsVisible(True)
                 made.aboutToShow.connect(lambda: self._refresh_menu(name))
                 made.aboutToHide.connect(lambda: self._let_keys_answer(name))
-        return self._menus[name]
+        return self.menus[name]
 
     def _refresh_menu(self, name: str) -> None:
         self.refresh(*(x.action.id for x in self._entries.values() if x.action.menu == name))
@@ -151,11 +151,11 @@ class Menus(QObject):
         if not action.under:
             return menu
         key = f"{action.menu}/{action.under}"
-        if key not in self._menus:
+        if key not in self.menus:
             made = menu.addMenu(action.under)
             if made is not None:
-                self._menus[key] = made
-        return self._menus[key]
+                self.menus[key] = made
+        return self.menus[key]
 
     def _add(self, menu: QMenu, owner: object, action: Action) -> None:
         if action.id in self.actions:

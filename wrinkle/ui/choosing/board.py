@@ -9,15 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from wrinkle.core.design.document.dials import (
-    AmountDial,
-    ChoiceDial,
-    Dial,
-    DialValue,
-    SeedDial,
-    SwitchDial,
-    TimeDial,
-)
+from wrinkle.core.design.document.dials import Dial
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Urgency
 from wrinkle.core.picture.motion_blur import Quality
@@ -71,49 +63,21 @@ def strength_cells(use: Use) -> list[Cell]:
 
 def dial_cells(use: Use, dial: Dial) -> list[Cell]:
     """Directions across as far as there is room, the values of a dial down."""
-    values = dial_values(dial, _FEWEST)
+    values = dial.samples(_FEWEST)
     ways = directions_of(use.wrinkle)
     if len(values) * len(ways) > _MOST or len(ways) == 1:
         ways = {use.choices.direction: ""}
-        values = dial_values(dial, _MOST)
+        values = dial.samples(_MOST)
     else:
-        values = dial_values(dial, max(_ALONG_DIAL, _MOST // len(ways)))
+        values = dial.samples(max(_ALONG_DIAL, _MOST // len(ways)))
     return [
         Cell(
             replace(use.choices, direction=way, dials={**use.choices.dials, dial.id: value}),
-            ", ".join(filter(None, (name, f"{dial.name} {value_words(dial, value)}"))),
+            ", ".join(filter(None, (name, f"{dial.name} {dial.words(value)}"))),
         )
         for value in values
         for way, name in ways.items()
     ][:_MOST]
-
-
-def dial_values(dial: Dial, most: int) -> list[DialValue]:
-    """Values of a dial from end to end, at most so many."""
-    match dial:
-        case AmountDial(low=low, high=high):
-            return [low + (high - low) * n / (_FEWEST - 1) for n in range(_FEWEST)]
-        case TimeDial(low=first, high=last):
-            return [first + (last - first) * n / (_FEWEST - 1) for n in range(_FEWEST)]
-        case ChoiceDial(options=options):
-            return list(options[:most])
-        case SwitchDial():
-            return [False, True]
-        case SeedDial():
-            return list(range(min(most, _FEWEST)))
-    return [dial.default]
-
-
-def value_words(dial: Dial, value: DialValue) -> str:
-    """A dial's value in words."""
-    match dial, value:
-        case AmountDial(unit=unit), float():
-            return f"{value:g}{unit.suffix}"
-        case TimeDial(), _:
-            return f"{float(value):.2f} s"  # type: ignore[arg-type]
-        case _, bool():
-            return "on" if value else "off"
-    return str(value)
 
 
 class BoardView(QWidget):

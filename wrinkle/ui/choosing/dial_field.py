@@ -3,29 +3,28 @@
 from __future__ import annotations
 
 from fractions import Fraction
+from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
-from wrinkle.core.design.document.dials import (
-    AmountDial,
-    ChoiceDial,
-    ColourDial,
-    Dial,
-    DialValue,
-    SeedDial,
-    SwitchDial,
-    TimeDial,
-    WordsDial,
+from wrinkle.core.design.document.dial_forms import (
+    ColourForm,
+    NumberForm,
+    OptionsForm,
+    TextForm,
 )
+from wrinkle.core.design.document.dials import Dial, DialValue
 from wrinkle.core.errors import InputError
 from wrinkle.ui.shared.choice_field import ChoiceField
 from wrinkle.ui.shared.colour_field import ColourField
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
-_FINEST_LENGTH = 10**6
-_TIME_STEP = 1 / 30
+
+def number_format(form: NumberForm) -> FieldFormat:
+    """How a number of a dial is written."""
+    return FieldFormat(suffix=form.suffix, decimals=form.decimals, step=form.step)
 
 
 class DialField(QWidget):
@@ -74,23 +73,26 @@ class DialField(QWidget):
             field.set_value(value)
 
     def _made(self) -> ValueField | ChoiceField | ColourField | QLineEdit:
-        match self.dial:
-            case ChoiceDial() | SwitchDial():
-                choices = self.dial.options if isinstance(self.dial, ChoiceDial) else ()
-                choice = ChoiceField(choices)
+        match self.dial.form:
+            case OptionsForm(names=names):
+                choice = ChoiceField(names)
                 choice.committed.connect(self._take)
                 return choice
-            case ColourDial():
+            case ColourForm():
                 colour = ColourField()
                 colour.committed.connect(self._take)
                 return colour
-            case WordsDial():
+            case TextForm():
                 line = QLineEdit()
                 line.editingFinished.connect(lambda: self._take(line.text()))
                 return line
-        field = ValueField(self._format())
-        field.changing.connect(self._drag)
-        field.committed.connect(self._take)
+            case NumberForm() as form:
+                return self._number_field(form)
+
+    def _number_field(self, form: NumberForm) -> ValueField:
+        field = ValueField(number_format(form))
+        field.changing.connect(partial(self._drag, form))
+        field.committed.connect(lambda value: self._take(number_of(value)))
         field.abandoned.connect(lambda: self._tell(self._value))
         field.faulted.connect(self.faulted)
         field.formulaTyped.connect(
@@ -98,45 +100,20 @@ class DialField(QWidget):
         )
         return field
 
-    def _format(self) -> FieldFormat:
-        match self.dial:
-            case AmountDial():
-                return FieldFormat(suffix=self.dial.unit.suffix, step=self.dial.step)
-            case TimeDial():
-                return FieldFormat(suffix=" s", decimals=3, step=_TIME_STEP)
-        return FieldFormat(decimals=0)
-
-    def _read(self, value: object) -> DialValue:
-        """A value of the field as one of the dial.
-
-        Raises:
-            InputError: the dial cannot have it.
-        """
-        dial = self.dial
-        if isinstance(dial, TimeDial):
-            return dial.checked(Fraction(number_of(value)).limit_denominator(_FINEST_LENGTH))
-        if isinstance(dial, AmountDial | SeedDial):
-            return dial.checked(number_of(value))
-        if isinstance(value, str | bool | tuple):
-            return dial.checked(value)
-        raise TypeError(type(value))
-
-    def _drag(self, value: object) -> None:
+    def _drag(self, form: NumberForm, value: object) -> None:
         """Dragging stops at the ends of the range."""
-        number, dial = number_of(value), self.dial
-        if isinstance(dial, AmountDial | TimeDial):
-            number = min(max(number, float(dial.low)), float(dial.high))
-        elif isinstance(dial, SeedDial):
-            number = float(max(round(number), 0))
+        number = min(max(number_of(value), form.low), form.high)
+        if not form.decimals:
+            number = float(round(number))
         try:
-            found = self._read(number)
+            found = self.dial.checked(number)
         except InputError:
             return
         self.changing.emit(found)
 
-    def _take(self, value: object) -> None:
+    def _take(self, value: DialValue) -> None:
         try:
-            found = self._read(value)
+            found = self.dial.checked(value)
         except InputError as fault:
             self.faulted.emit(str(fault))
             self.set_value(self._value)

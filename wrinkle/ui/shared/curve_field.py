@@ -36,7 +36,7 @@ class CurveField(QWidget):
         super().__init__(parent)
         self._value: Value = STRAIGHT
         self._held: int | None = None
-        self._histogram: NDArray[np.float64] | None = None
+        self.histogram: NDArray[np.float64] | None = None
         self.setFixedHeight(_HEIGHT)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
@@ -53,7 +53,7 @@ class CurveField(QWidget):
 
     def set_histogram(self, shares: NDArray[np.float64] | None) -> None:
         """What lies behind the curve: the share of each brightness, the largest being 1."""
-        self._histogram = shares
+        self.histogram = shares
         self.update()
 
     def text_of(self, value: Value) -> str:
@@ -81,9 +81,9 @@ class CurveField(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme, area = active(), self._area
         painter.fillRect(self.rect(), theme.colour("field"))
-        if self._histogram is not None:
-            wide = area.width() / len(self._histogram)
-            for place, share in enumerate(self._histogram):
+        if self.histogram is not None:
+            wide = area.width() / len(self.histogram)
+            for place, share in enumerate(self.histogram):
                 high = float(share) * area.height()
                 column = QRectF(area.left() + place * wide, area.bottom() - high, wide + 0.5, high)
                 painter.fillRect(column, theme.colour("rule"))

@@ -7,8 +7,16 @@ from fractions import Fraction
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.core.design.document.setting import Setting
-from wrinkle.core.motion.setting_spec import SettingSpec
-from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.motion.setting_spec import (
+    ChoiceSpec,
+    ColourSpec,
+    CurveSpec,
+    OutlineSpec,
+    PairSpec,
+    SettingSpec,
+    SwitchSpec,
+)
+from wrinkle.core.motion.values import Value
 from wrinkle.ui.shared.choice_field import ChoiceField
 from wrinkle.ui.shared.colour_field import ColourField
 from wrinkle.ui.shared.curve_field import CurveField
@@ -21,14 +29,17 @@ _COLOUR_PARTS = 3
 
 def field_for(spec: SettingSpec) -> Field:
     """A field for the values of a setting."""
-    if spec.curve:
-        return CurveField()
-    if spec.outline:
-        return OutlineField()
-    if spec.choices or isinstance(spec.neutral, bool):
-        return ChoiceField(spec.choices)
-    if len(parts(spec.neutral)) == _COLOUR_PARTS:
-        return ColourField()
+    match spec:
+        case CurveSpec():
+            return CurveField()
+        case OutlineSpec():
+            return OutlineField()
+        case ChoiceSpec(choices=choices):
+            return ChoiceField(choices)
+        case SwitchSpec():
+            return ChoiceField(())
+        case ColourSpec():
+            return ColourField()
     return ValueField(field_format(spec))
 
 
@@ -39,7 +50,7 @@ def field_format(spec: SettingSpec) -> FieldFormat:
         suffix=spec.unit.suffix,
         decimals=2,
         step=spec.step,
-        linked=spec.linked,
+        linked=isinstance(spec, PairSpec) and spec.linked,
     )
 
 

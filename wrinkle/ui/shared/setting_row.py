@@ -9,7 +9,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.setting import Setting
-from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.setting_spec import OutlineSpec, SettingSpec, Unit
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
 from wrinkle.ui import icons
@@ -87,7 +87,7 @@ class SettingRow(QWidget):
         self.pixels.setVisible(spec.unit is Unit.SHORT_SIDE)
         self.lane_button.setVisible(moves)
         self.jitter_button.setVisible(trembles and spec.numeric)
-        self.dial_button.setVisible(not spec.outline)
+        self.dial_button.setVisible(not isinstance(spec, OutlineSpec))
         self.driven.hide()
 
     def show_setting(self, setting: Setting, time: Fraction, frame_size: Size) -> None:

@@ -85,7 +85,7 @@ class UseDialog(QDialog):
         self.stills: dict[str, Still] = {}
         self._job: Job | None = None
         self._closed = False
-        self._shown: Showing | None = None
+        self.shown: Showing | None = None
         self._carried = read_assets(bundle.assets, workers.store).material(fonts())
         self.setWindowTitle(f"Use {bundle.wrinkle.name} on other clips")
         self.setAcceptDrops(True)
@@ -258,9 +258,9 @@ class UseDialog(QDialog):
         if not set(GIVEN) <= set(self.clips):
             return
         try:
-            self._shown = shown = self._showing()
+            self.shown = shown = self._showing()
         except InputError as fault:
-            self._shown = None
+            self.shown = None
             self._fault(str(fault))
             return
         wrinkle, size = shown.wrinkle, shown.size
@@ -286,8 +286,8 @@ class UseDialog(QDialog):
         return self._bundle.wrinkle.slot(key).unfilled.value
 
     def _show_frame(self, frame: int) -> None:
-        if self._shown is not None:
-            self.view.show_frame(frame, self._shown.size)
+        if self.shown is not None:
+            self.view.show_frame(frame, self.shown.size)
 
     def _set_around(self, seconds: object) -> None:
         if isinstance(seconds, float) and 0.0 <= seconds <= 60.0:
@@ -307,7 +307,7 @@ class UseDialog(QDialog):
 
     def render_to(self, path: Path) -> None:
         """Renders in the background; the dialog stays usable."""
-        shown, seconds = self._shown, self.around.value
+        shown, seconds = self.shown, self.around.value
         if shown is None:
             return
         around = Fraction(seconds).limit_denominator(1000) if isinstance(seconds, float) else 0

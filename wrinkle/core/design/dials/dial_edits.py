@@ -9,40 +9,26 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from wrinkle.core.design.document.dial_kinds import dial_for
 from wrinkle.core.design.document.dials import (
-    WRINKLE,
-    AmountDial,
-    ChoiceDial,
-    ColourDial,
-    Dial,
-    Drive,
-    How,
-    SeedDial,
-    SwitchDial,
-    TimeDial,
-    WordsDial,
-)
-from wrinkle.core.design.document.driven import (
     LEAD,
     TAIL,
     TEXT,
-    WRINKLE_SETTINGS,
-    driven_spec,
+    WRINKLE,
+    Dial,
+    Drive,
+    How,
+    WantedDial,
     is_random,
 )
+from wrinkle.core.design.document.driven import WRINKLE_SETTINGS, driven_spec
 from wrinkle.core.design.document.layer import Layer
-from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.ranged_dials import SeedDial
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.setting_spec import SettingSpec, Unit
-from wrinkle.core.motion.values import Value, discrete, parts, same_kind
+from wrinkle.core.motion.values import Value, same_kind
 from wrinkle.core.naming import free_name
-from wrinkle.core.time.rate import FrameRate
-
-_NOTCHES = 50
-"""Of a dial for a number whose hard range is far wider than what is ever wanted."""
-_WIDE = 400.0
 
 
 def offer(wrinkle: Wrinkle, layer: str, key: str) -> tuple[Wrinkle, str]:
@@ -63,7 +49,7 @@ def offer(wrinkle: Wrinkle, layer: str, key: str) -> tuple[Wrinkle, str]:
     spec = driven_spec(wrinkle.layers, drive)
     dial_id = free_id(wrinkle, spec.label)
     name = _free_name(wrinkle, spec.label)
-    made = _made(wrinkle, dial_id, name, drive, spec)
+    made = dial_for(_wanted(wrinkle, dial_id, name, drive))
     return replace(wrinkle, dials=(*wrinkle.dials, made)), dial_id
 
 
@@ -93,20 +79,8 @@ def add_drive(wrinkle: Wrinkle, dial_id: str, layer: str, key: str) -> Wrinkle:
     """
     dial = dial_with(wrinkle, dial_id)
     drive = Drive(layer, key)
-    spec = driven_spec(wrinkle.layers, drive)
     own = own_value(wrinkle, drive)
-    match dial:
-        case AmountDial():
-            drive = _in_proportion(dial, drive, spec)
-        case TimeDial():
-            drive = replace(drive, start=float(dial.low), end=float(dial.high))
-        case ChoiceDial():
-            drive = replace(drive, values=(own,) * len(dial.options))
-        case SwitchDial():
-            other: Value = (not own) if isinstance(own, bool) else own
-            drive = replace(drive, values=(own, other) if not dial.default else (other, own))
-        case SeedDial():
-            drive = replace(drive, how=How.PLUS)
+    drive = dial.further(drive, driven_spec(wrinkle.layers, drive), own)
     return change_dial(wrinkle, dial_id, drives=(*dial.drives, drive))
 
 
@@ -118,9 +92,17 @@ def change_dial(wrinkle: Wrinkle, dial_id: str, **fields: Any) -> Wrinkle:
     Raises:
         InputError: a value is not possible; says why.
     """
-    dial = replace(dial_with(wrinkle, dial_id), **fields)
-    dials = tuple(dial if x.id == dial_id else x for x in wrinkle.dials)
-    return _settled(wrinkle, dial, dials)
+    return _with_dial(wrinkle, replace(dial_with(wrinkle, dial_id), **fields))
+
+
+def set_trait(wrinkle: Wrinkle, dial_id: str, key: str, value: object) -> Wrinkle:
+    """Sets a trait of a dial, such as an end of its range.
+
+    Raises:
+        InputError: the dial is not possible with it; says why.
+    """
+    dial = dial_with(wrinkle, dial_id).with_trait(key, value)
+    return _with_dial(wrinkle, dial)
 
 
 def change_drive(wrinkle: Wrinkle, dial_id: str, index: int, **fields: Any) -> Wrinkle:
@@ -185,96 +167,39 @@ def _free_name(wrinkle: Wrinkle, name: str) -> str:
     return free_name(name, {dial.name for dial in wrinkle.dials}.__contains__)
 
 
-def _made(wrinkle: Wrinkle, dial_id: str, name: str, drive: Drive, spec: SettingSpec) -> Dial:
-    own = own_value(wrinkle, drive)
-    if drive.key == TEXT:
-        return WordsDial(dial_id, name, drives=(drive,), default=str(own))
-    if drive.layer == WRINKLE and drive.key in (LEAD, TAIL):
-        return _length(wrinkle, dial_id, name, drive)
-    if spec.key == "seed":
-        return SeedDial(dial_id, name, drives=(replace(drive, how=How.PLUS),))
-    if isinstance(own, bool):
-        drives = (replace(drive, values=(False, True)),)
-        return SwitchDial(dial_id, name, drives=drives, default=own)
-    if discrete(own):
-        drives = (replace(drive, values=spec.choices),)
-        return ChoiceDial(dial_id, name, drives=drives, options=spec.choices, default=str(own))
-    if spec.outline:
-        raise InputError(f"{spec.label} is an outline, which no dial can drive.")
-    if len(parts(own)) == 3:
-        red, green, blue = parts(own)
-        return ColourDial(dial_id, name, drives=(drive,), default=(red, green, blue))
-    setting = None if drive.layer == WRINKLE else SettingRef(drive.layer, drive.key).of(wrinkle)
-    return _amount(dial_id, name, drive, spec, own, setting)
-
-
-def _amount(
-    dial_id: str, name: str, drive: Drive, spec: SettingSpec, own: Value, setting: Setting | None
-) -> AmountDial:
-    moves = setting is not None and setting.animated
-    numbers = parts(own)
-    if moves or len(set(numbers)) > 1:
-        times = replace(drive, how=How.TIMES, start=0.0, end=2.0)
-        return AmountDial(dial_id, name, drives=(times,), high=200.0)
-    number = numbers[0]
-    low, high = spec.low, spec.high
-    if high - low > _WIDE or spec.unit is Unit.FRAME_PART:
-        reach = max(abs(number), spec.step * _NOTCHES)
-        low, high = max(low, min(number, 0.0) - reach), min(high, max(number, 0.0) + reach)
-        if number >= 0.0 and spec.neutral != 0.0 and spec.low >= 0.0:
-            low = max(spec.low, 0.0)
-    factor = spec.unit.shown_factor
-    return AmountDial(
-        dial_id,
-        name,
-        drives=(replace(drive, start=_alike(own, low), end=_alike(own, high)),),
-        low=low * factor,
-        high=high * factor,
-        step=spec.step * factor,
-        unit=Unit.PER_CENT if spec.unit is Unit.FRAME_PART else spec.unit,
-        default=number * factor,
+def _wanted(wrinkle: Wrinkle, dial_id: str, name: str, drive: Drive) -> WantedDial:
+    spec, own = driven_spec(wrinkle.layers, drive), own_value(wrinkle, drive)
+    plain = drive.layer == WRINKLE or drive.key == TEXT
+    return WantedDial(
+        id=dial_id,
+        name=name,
+        drive=drive,
+        spec=spec,
+        own=own,
+        animated=not plain and SettingRef(drive.layer, drive.key).of(wrinkle).animated,
+        length=getattr(wrinkle, drive.key) if _is_length(drive) else None,
+        frame=wrinkle.frame_rate.seconds(1),
     )
 
 
-def _length(wrinkle: Wrinkle, dial_id: str, name: str, drive: Drive) -> TimeDial:
-    rate: FrameRate = wrinkle.frame_rate
-    own = wrinkle.lead if drive.key == LEAD else wrinkle.tail
-    low, high = min(own, rate.seconds(1)), own * 2
-    drives = (replace(drive, start=float(low), end=float(high)),)
-    return TimeDial(id=dial_id, name=name, low=low, high=high, default=own, drives=drives)
+def _is_length(drive: Drive) -> bool:
+    return drive.layer == WRINKLE and drive.key in (LEAD, TAIL)
 
 
-def _in_proportion(dial: AmountDial, drive: Drive, spec: SettingSpec) -> Drive:
-    if not spec.numeric:
-        raise InputError(f"The dial '{dial.name}' needs a number to drive; {spec.label} is none.")
-    if dial.default != 0.0:
-        start, end = dial.low / dial.default, dial.high / dial.default
-        return replace(drive, how=How.TIMES, start=start, end=end)
-    reach = spec.step * _NOTCHES
-    span = dial.high - dial.low
-    low, high = dial.low / span * reach, dial.high / span * reach
-    return replace(
-        drive, how=How.PLUS, start=_alike(spec.neutral, low), end=_alike(spec.neutral, high)
-    )
-
-
-def _alike(pattern: Value, number: float) -> Value:
-    return (number,) * len(pattern) if isinstance(pattern, tuple) else number
-
-
-def _settled(wrinkle: Wrinkle, dial: Dial, dials: tuple[Dial, ...]) -> Wrinkle:
-    """The wrinkle with other dials, in which what ``dial`` sets has what its default gives."""
+def _with_dial(wrinkle: Wrinkle, dial: Dial) -> Wrinkle:
+    """The wrinkle with another dial of that id; what it sets has what its default gives."""
     layers = {layer.id: layer for layer in wrinkle.layers}
     fields: dict[str, Any] = {}
     for drive in dial.drives:
         if drive.how is not How.SET:
             continue
-        given = dial.given(drive, dial.default)  # type: ignore[arg-type]
+        given = dial.given(drive, dial.default)
         if drive.layer == WRINKLE:
-            if drive.key not in (LEAD, TAIL):
+            if not _is_length(drive):
                 fields[drive.key] = WRINKLE_SETTINGS[drive.key].limited(given)
         elif drive.layer in layers:
             layers[drive.layer] = _with_value(layers[drive.layer], drive.key, given)
+    dials = tuple(dial if x.id == dial.id else x for x in wrinkle.dials)
     return replace(
         wrinkle, dials=dials, layers=tuple(layers[x.id] for x in wrinkle.layers), **fields
     )

@@ -8,22 +8,12 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document.dials import (
-    WRINKLE,
-    AmountDial,
-    Dial,
-    DialValue,
-    Drive,
-    How,
-    SeedDial,
-    TimeDial,
-)
-from wrinkle.core.design.document.driven import LEAD, TAIL, TEXT, WRINKLE_SETTINGS
+from wrinkle.core.design.document.dials import LEAD, TAIL, TEXT, WRINKLE, Dial, DialValue, Drive
+from wrinkle.core.design.document.driven import WRINKLE_SETTINGS
 from wrinkle.core.design.document.layer import Layer
-from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.values import Value, parts, scaled, shifted
+from wrinkle.core.motion.values import parts
 
 _FINEST_LENGTH = 10**6
 
@@ -79,7 +69,7 @@ def driven(wrinkle: Wrinkle, values: Mapping[str, DialValue]) -> Driven:
         for drive in dial.drives:
             if drive.layer == WRINKLE:
                 own = whole.get(drive.key, float(getattr(wrinkle, drive.key)))
-                whole[drive.key] = parts(_number(dial, drive, value, own))[0]
+                whole[drive.key] = parts(dial.changed(drive, value, own))[0]
             else:
                 layers[drive.layer] = _turned(layers[drive.layer], dial, drive, value)
     lengths = {key: whole.pop(key) for key in (LEAD, TAIL) if key in whole}
@@ -97,37 +87,5 @@ def driven(wrinkle: Wrinkle, values: Mapping[str, DialValue]) -> Driven:
 def _turned(layer: Layer, dial: Dial, drive: Drive, value: Any) -> Layer:
     if drive.key == TEXT:
         return replace(layer, source=replace(layer.source, text=dial.given(drive, value)))
-    setting = layer.setting(drive.key)
-    spec = layer.spec(drive.key)
-    if isinstance(dial, SeedDial):
-        return layer.with_setting(drive.key, _reseeded(setting, value))
-
-    def change(own: Value) -> Value:
-        return spec.limited(_number(dial, drive, value, own))
-
-    return layer.with_setting(drive.key, setting.mapped(change))
-
-
-def _number(dial: Dial, drive: Drive, value: Any, own: Value) -> Value:
-    """What becomes of a value of a setting."""
-    given = dial.given(drive, value)
-    if drive.how is How.SET or not isinstance(dial, AmountDial | TimeDial):
-        return given
-    usual = dial.given(drive, dial.default)
-    if drive.how is How.TIMES:
-        return scaled(own, parts(given)[0] / parts(usual)[0])
-    return shifted(own, usual, given)
-
-
-def _reseeded(setting: Setting, by: int) -> Setting:
-    """A setting that is a seed, or whose jitter has one, with another seed."""
-    jitter = setting.jitter
-    if jitter is not None:
-        return replace(setting, jitter=replace(jitter, seed=(jitter.seed + by * _STEP) % _MOST))
-    return setting.mapped(lambda own: (parts(own)[0] + by * _STEP) % (_LARGEST + 1))
-
-
-_STEP = 101
-"""Neighbouring seeds are taken for things that belong together: another one lies farther off."""
-_MOST = 1 << 31
-_LARGEST = 9999
+    turned = dial.turned(drive, value, layer.setting(drive.key), layer.spec(drive.key))
+    return layer.with_setting(drive.key, turned)

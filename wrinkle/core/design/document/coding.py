@@ -9,6 +9,8 @@ from typing import Any, get_args
 
 import msgspec
 
+from wrinkle.core.design.document.dial_kinds import DIAL_KINDS, dial_from
+from wrinkle.core.design.document.dials import AnyDial
 from wrinkle.core.design.document.layer_kinds import LAYER_KINDS, Source, source_from
 from wrinkle.core.design.document.migrations import migrated
 from wrinkle.core.design.document.slot_kinds import SLOT_KINDS
@@ -108,9 +110,8 @@ def _own_name(part: object) -> object:
 
 def schema() -> str:
     """The JSON Schema of ``wrinkle.json``."""
-    kinds = [kind.source for kind in LAYER_KINDS.values()]
     (found, *_), parts = msgspec.json.schema_components(
-        [Wrinkle, *kinds], schema_hook=_schema_of, ref_template="#/$defs/{name}"
+        [Wrinkle, *_layers(), *_dials()], schema_hook=_schema_of, ref_template="#/$defs/{name}"
     )
     found["$defs"] = parts
     found["$schema"] = "https://json-schema.org/draft/2020-12/schema"
@@ -158,6 +159,8 @@ def from_json(kind: type, value: Any) -> Any:
     """What msgspec cannot read by itself."""
     if kind is Source:
         return source_from(value, from_json)
+    if kind is AnyDial:
+        return dial_from(value, from_json)
     if kind is Fraction:
         if not isinstance(value, str) or not _EXACT.match(value):
             raise ValueError("expected an exact number as text, such as '7/15'")
@@ -167,10 +170,24 @@ def from_json(kind: type, value: Any) -> Any:
 
 def _schema_of(kind: type) -> dict[str, Any]:
     if kind is Source:
-        return {"anyOf": [{"$ref": f"#/$defs/{x.source.__name__}"} for x in LAYER_KINDS.values()]}
+        return _any_of(_layers())
+    if kind is AnyDial:
+        return _any_of(_dials())
     if kind is Fraction:
         return {"type": "string", "pattern": _EXACT.pattern}
     raise TypeError(f"{kind} has no place in the file")
+
+
+def _any_of(kinds: list[type]) -> dict[str, Any]:
+    return {"anyOf": [{"$ref": f"#/$defs/{kind.__name__}"} for kind in kinds]}
+
+
+def _layers() -> list[type]:
+    return [kind.source for kind in LAYER_KINDS.values()]
+
+
+def _dials() -> list[type]:
+    return [kind.dial for kind in DIAL_KINDS.values()]
 
 
 def _sentence(fault: str) -> str:

@@ -1,32 +1,41 @@
-"""Dials: the few settings of a wrinkle that whoever reuses it can turn.
+"""What all kinds of dials have in common, and how one is declared.
 
-A dial has a value of its own and drives settings of the wrinkle. At its default it changes
-nothing: a driven setting's own value is what the default gives. Each kind of dial is one struct
-with a tag in the file; a new one is one more in ``Dial``.
+A dial is one of the few settings of a wrinkle that whoever reuses it can turn. It has a value of
+its own and drives settings of the wrinkle. At its default it changes nothing: a driven setting's
+own value is what the default gives.
+
+A kind is one struct with a tag in the file, and its declaration beside it. What it gives, what it
+refuses, how it is read, shown and offered come with it; files, window and command line follow.
 """
 
 from __future__ import annotations
 
-import re
+from collections.abc import Callable
+from dataclasses import dataclass
 from enum import Enum
 from fractions import Fraction
-from typing import ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar, NamedTuple, Self
 
 import msgspec
-import numpy as np
+from msgspec.structs import replace
 
 from wrinkle.core.design.document import limits
+from wrinkle.core.design.document.address import Address, Part
+from wrinkle.core.design.document.dial_forms import Trait, ValueForm
 from wrinkle.core.design.document.limits import check_count
+from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
-from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.motion.values import Value, mix, require_finite
-from wrinkle.core.picture.transfer import decode
+from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.values import Value, mix, parts, require_finite
 
 DialValue = float | str | bool | Fraction | tuple[float, ...]
 """A number, a name, a text, yes or no, seconds, or a colour."""
 WRINKLE = ""
 """In place of a layer's id: the setting is one of the whole wrinkle."""
+LEAD, TAIL = "lead", "tail"
+TEXT = Address.of(Part.SOURCE, "text")
+"""The text of a layer of words, which is no setting; dials can drive it all the same."""
 
 
 class How(Enum):
@@ -72,10 +81,44 @@ class Drive(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
         return mix(self.start, self.end, self.ease.at(share))
 
 
-class _Dial(
-    msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag_field="kind"
+class DrivenSetting(NamedTuple):
+    """What a dial drives, as far as the dial looks at it.
+
+    Attributes:
+        called: what it is called, with its layer.
+        spec: its declaration.
+        setting: None for what is no setting of a layer.
+    """
+
+    called: Callable[[], str]
+    spec: SettingSpec
+    setting: Setting | None
+
+
+def is_random(spec: SettingSpec, setting: Setting | None) -> bool:
+    """Whether a setting is a seed, or has one in its jitter."""
+    return spec.key == "seed" or (setting is not None and setting.jitter is not None)
+
+
+class _Dial:
+    """The type of the fields that hold dials.
+
+    It is no struct: whoever reads a file asks ``dial_from`` for it, and that the registry. Else
+    the kinds would be those that were known when the document was declared.
+    """
+
+    __slots__ = ()
+
+
+class Dial(
+    msgspec.Struct,
+    _Dial,
+    frozen=True,
+    forbid_unknown_fields=True,
+    omit_defaults=True,
+    tag_field="kind",
 ):
-    """What all dials have in common.
+    """The base of all kinds; each has a default, at which the wrinkle is as it was made.
 
     Attributes:
         id: unique in the wrinkle, and stable.
@@ -86,11 +129,19 @@ class _Dial(
 
     ways: ClassVar[tuple[How, ...]] = (How.SET,)
     """How dials of the kind can drive."""
+    ranged: ClassVar[bool] = False
+    """It goes from a low end to a high one, and its drives have two ends."""
 
     id: str
     name: str
     about: str = ""
     drives: tuple[Drive, ...] = ()
+
+    if TYPE_CHECKING:
+
+        @property
+        def default(self) -> DialValue:
+            """At which the wrinkle is as it was made."""
 
     def __post_init__(self) -> None:
         if not self.id or not self.name.strip():
@@ -101,281 +152,155 @@ class _Dial(
             if drive.how not in self.ways:
                 raise InputError(f"The dial '{self.name}' cannot act by {drive.how.value}.")
 
+    @property
+    def kind(self) -> str:
+        """The word for its kind."""
+        return str(self.__struct_config__.tag)
 
-class _Ranged(_Dial, frozen=True, omit_defaults=True):
-    """A dial that goes from a low end to a high one."""
-
-    def share(self, value: float | Fraction) -> float:
-        """Where a value lies in the range, 0…1."""
+    @property
+    def form(self) -> ValueForm:
+        """The form that its values have."""
         raise NotImplementedError
 
-    def given(self, drive: Drive, value: float | Fraction) -> Value:
-        """What a value gives for a setting that the dial drives."""
-        return drive.at(self.share(value))
+    @property
+    def option_names(self) -> tuple[str, ...]:
+        """What its options are called; none where it has no options."""
+        return ()
 
+    def traits(self) -> tuple[Trait, ...]:
+        """What can be set of it besides its name, its default and what it drives."""
+        return ()
 
-class AmountDial(_Ranged, frozen=True, omit_defaults=True, tag="amount"):
-    """A number.
+    def with_trait(self, key: str, value: Any) -> Self:
+        """The dial with one of its traits set.
 
-    Attributes:
-        low, high, step: its range, and one notch.
-        unit: of the number that is shown.
-        default: at which the wrinkle is as it was made.
-    """
+        Raises:
+            InputError: the dial is not possible with it; says why.
+        """
+        return replace(self, **{key: value})
 
-    ways: ClassVar[tuple[How, ...]] = tuple(How)
+    def checked(self, value: DialValue) -> DialValue:
+        """The value, if the dial can have it; words are read as they are typed.
 
-    low: float = 0.0
-    high: float = 100.0
-    step: float = 1.0
-    unit: Unit = Unit.PER_CENT
-    default: float = 100.0
+        Raises:
+            InputError: names the dial and what it takes.
+        """
+        raise NotImplementedError
 
-    def __post_init__(self) -> None:
-        super().__post_init__()
-        require_finite((self.low, self.high, self.step, self.default), f"The dial '{self.name}'")
-        if not (self.low < self.high and self.low <= self.default <= self.high and self.step > 0.0):
+    def given(self, drive: Drive, value: Any) -> Value:
+        """What a value of the dial gives for a setting that it drives."""
+        raise NotImplementedError
+
+    def changed(self, drive: Drive, value: Any, own: Value) -> Value:
+        """What becomes of a value of a setting that the dial drives, before its limits."""
+        return self.given(drive, value)
+
+    def turned(self, drive: Drive, value: Any, setting: Setting, spec: SettingSpec) -> Setting:
+        """A setting, as the dial at a value makes it."""
+        return setting.mapped(lambda own: spec.limited(self.changed(drive, value, own)))
+
+    def can_drive(self, to: DrivenSetting) -> bool:
+        """Whether a setting that was driven is still something for this dial."""
+        return True
+
+    def check_drive(self, drive: Drive, to: DrivenSetting) -> None:
+        """Refuses a setting that is nothing for this dial.
+
+        Raises:
+            InputError: names the dial and the setting.
+        """
+        self.check_still(drive, to)
+
+    def check_still(self, drive: Drive, to: DrivenSetting) -> None:
+        """What is set has one value, which the dial's default gives.
+
+        Raises:
+            InputError: it is animated; names both, and the ways out.
+        """
+        if drive.how is How.SET and to.setting is not None and to.setting.animated:
             raise InputError(
-                f"The dial '{self.name}' needs a lower end, a higher one and a default between "
-                "them."
+                f"{to.called()} is animated and cannot be set by the dial '{self.name}'; let the "
+                "dial act by times or plus, or end the animation."
             )
 
-    def share(self, value: float | Fraction) -> float:
-        """Where a value lies in the range, 0…1."""
-        return (float(value) - self.low) / (self.high - self.low)
+    def further(self, drive: Drive, spec: SettingSpec, own: Value) -> Drive:
+        """How it drives one more setting, in proportion to what it drives already.
 
-    def checked(self, value: DialValue) -> float:
-        """The value, if the dial can have it.
-
-        Raises:
-            InputError: names the dial and its range.
-        """
-        number = _number(value)
-        if number is None or not self.low <= number <= self.high:
-            suffix = self.unit.suffix
-            raise InputError(
-                f"{self.name} takes a number from {self.low:g} to {self.high:g}{suffix}, not "
-                f"'{value}'."
-            )
-        return number
-
-
-class TimeDial(_Ranged, frozen=True, omit_defaults=True, tag="time", kw_only=True):
-    """A length.
-
-    Attributes:
-        low, high: its range, in seconds.
-        default: at which the wrinkle is as it was made.
-    """
-
-    ways: ClassVar[tuple[How, ...]] = (How.SET, How.PLUS)
-
-    low: Fraction
-    high: Fraction
-    default: Fraction
-
-    def __post_init__(self) -> None:
-        super().__post_init__()
-        if not 0 <= self.low <= self.default <= self.high <= limits.LONGEST_HALF:
-            raise InputError(
-                f"The dial '{self.name}' goes from a shorter length to a longer one, with its "
-                f"default between them, up to {limits.LONGEST_HALF} seconds."
-            )
-        if self.low == self.high:
-            raise InputError(f"The two ends of the dial '{self.name}' must differ.")
-
-    def share(self, value: float | Fraction) -> float:
-        """Where a value lies in the range, 0…1."""
-        return float((Fraction(value) - self.low) / (self.high - self.low))
-
-    def checked(self, value: DialValue) -> Fraction:
-        """The value, if the dial can have it; text and numbers are seconds.
+        Args:
+            drive: which setting that is.
+            spec: its declaration.
+            own: the value that it has.
 
         Raises:
-            InputError: names the dial and its range.
+            InputError: it cannot drive it; says why.
         """
-        try:
-            seconds = Fraction(str(value)) if isinstance(value, float | str) else Fraction(-1)
-            seconds = value if isinstance(value, Fraction) else seconds
-        except (ValueError, ZeroDivisionError):
-            seconds = Fraction(-1)
-        if not self.low <= seconds <= self.high:
-            raise InputError(
-                f"{self.name} takes seconds from {float(self.low):.3g} to "
-                f"{float(self.high):.3g}, not '{value}'."
-            )
-        return seconds
+        return drive
 
-
-class ChoiceDial(_Dial, frozen=True, omit_defaults=True, tag="choice"):
-    """One of several named options, each of which gives values to all settings.
-
-    Attributes:
-        options: their names.
-        default: one of them.
-    """
-
-    options: tuple[str, ...] = ("A", "B")
-    default: str = "A"
-
-    def __post_init__(self) -> None:
-        super().__post_init__()
-        check_count(f"options of '{self.name}'", self.options, limits.MOST_OPTIONS)
-        if len(self.options) < 2 or len(set(self.options)) < len(self.options):
-            raise InputError(f"The dial '{self.name}' needs two options or more, each once.")
-        if self.default not in self.options:
-            raise InputError(f"The default of the dial '{self.name}' must be one of its options.")
-        _check_values(self, len(self.options))
-
-    def checked(self, value: DialValue) -> str:
-        """The value, if the dial can have it.
-
-        Raises:
-            InputError: names the options.
-        """
-        for option in self.options:
-            if option == value or option.casefold() == str(value).casefold():
-                return option
-        raise InputError(f"{self.name} is one of {', '.join(self.options)}, not '{value}'.")
-
-    def given(self, drive: Drive, value: str) -> Value:
-        """What an option gives for a setting that the dial drives."""
-        return drive.values[self.options.index(value)]
-
-
-class SwitchDial(_Dial, frozen=True, omit_defaults=True, tag="switch"):
-    """On or off; each drive has the two values."""
-
-    default: bool = False
-
-    def __post_init__(self) -> None:
-        super().__post_init__()
-        _check_values(self, 2)
-
-    def checked(self, value: DialValue) -> bool:
-        """The value, if the dial can have it; ``on``, ``off``, ``yes`` and ``no`` are ones too.
-
-        Raises:
-            InputError: says what it takes.
-        """
-        if isinstance(value, bool):
-            return value
-        word = str(value).casefold()
-        if word not in _SWITCHED:
-            raise InputError(f"{self.name} is on or off, not '{value}'.")
-        return _SWITCHED[word]
-
-    def given(self, drive: Drive, value: bool) -> Value:
-        """What off or on gives for a setting that the dial drives."""
-        return drive.values[int(value)]
-
-
-class ColourDial(_Dial, frozen=True, omit_defaults=True, tag="colour"):
-    """A colour, linear."""
-
-    default: tuple[float, float, float] = (1.0, 1.0, 1.0)
-
-    def __post_init__(self) -> None:
-        super().__post_init__()
-        self.checked(self.default)
-
-    def checked(self, value: DialValue) -> tuple[float, float, float]:
-        """The value, if the dial can have it; a text is six hexadecimal digits, as they are seen.
-
-        Raises:
-            InputError: says what it takes.
-        """
-        if isinstance(value, str) and (typed := _HEX.fullmatch(value)) is not None:
-            levels = [[int(part, 16) / 255.0 for part in typed.groups()]]
-            value = tuple(decode(np.array(levels, np.float32))[0].tolist())
-        if isinstance(value, tuple) and len(value) == 3 and all(0.0 <= x <= 1.0 for x in value):
-            red, green, blue = value
-            return red, green, blue
-        raise InputError(f"{self.name} takes a colour, such as #e0a030, not '{value}'.")
-
-    def given(self, drive: Drive, value: tuple[float, ...]) -> Value:
-        """The colour itself."""
-        return value
-
-
-class WordsDial(_Dial, frozen=True, omit_defaults=True, tag="words"):
-    """The text of layers of words."""
-
-    default: str = ""
-
-    def checked(self, value: DialValue) -> str:
-        """The value, if the dial can have it.
-
-        Raises:
-            InputError: it is too long.
-        """
-        text = str(value)
-        check_count(f"characters for '{self.name}'", text, limits.MOST_CHARACTERS)
-        return text
-
-    def given(self, drive: Drive, value: str) -> Value:
-        """The text itself."""
-        return value
-
-
-class SeedDial(_Dial, frozen=True, omit_defaults=True, tag="seed"):
-    """All random patterns at once: 0 as they were made, each other whole number other ones."""
-
-    ways: ClassVar[tuple[How, ...]] = (How.PLUS,)
-
-    default: int = 0
-
-    def __post_init__(self) -> None:
-        super().__post_init__()
-        if self.default != 0:
-            raise InputError(f"The default of the dial '{self.name}' is 0, as it was made.")
-
-    def checked(self, value: DialValue) -> int:
-        """The value, if the dial can have it.
-
-        Raises:
-            InputError: says what it takes.
-        """
-        number = _number(value)
-        if number is None or number != int(number) or not 0 <= number <= _LARGEST_SEED:
-            raise InputError(
-                f"{self.name} takes a whole number from 0 to {_LARGEST_SEED}, not '{value}'."
-            )
-        return int(number)
-
-    def given(self, drive: Drive, value: int) -> Value:
-        """What is added to a seed."""
-        return float(value)
-
-
-Dial = AmountDial | TimeDial | ChoiceDial | SwitchDial | ColourDial | WordsDial | SeedDial
-KINDS: tuple[type[Dial], ...] = (
-    AmountDial, ChoiceDial, ColourDial, WordsDial, SwitchDial, SeedDial, TimeDial,
-)  # fmt: skip
-
-_LARGEST_SEED = 9999
-_HEX = re.compile("#?" + "([0-9a-fA-F]{2})" * 3)
-_SWITCHED = {"on": True, "yes": True, "true": True, "off": False, "no": False, "false": False}
-
-
-def kind_of(dial: Dial) -> str:
-    """The word for the kind of a dial."""
-    tag = type(dial).__struct_config__.tag
-    return str(tag)
-
-
-def _check_values(dial: _Dial, count: int) -> None:
-    if any(len(drive.values) != count for drive in dial.drives):
-        raise InputError(f"The dial '{dial.name}' needs a value for each of its {count} options.")
-
-
-def _number(value: DialValue) -> float | None:
-    if isinstance(value, bool):
+    def along(self, share: float) -> DialValue | None:
+        """The value so far (0…1) on its way through all that it can be; None if it has no way."""
         return None
-    try:
-        number = float(value) if isinstance(value, str | float | int | Fraction) else None
-        if number is not None:
-            require_finite(number, "It")
-    except (ValueError, InputError, OverflowError):
-        return None
-    return number
+
+    def samples(self, most: int) -> tuple[DialValue, ...]:
+        """Values from end to end, to look at side by side."""
+        return (self.default,)
+
+    def words(self, value: Any) -> str:
+        """A value in words."""
+        return str(value)
+
+    def span(self) -> str:
+        """What it can be, and what it is as made, in words."""
+        return f"{self.words(self.default)} as made"
+
+
+if TYPE_CHECKING:
+    AnyDial = Dial
+else:
+    AnyDial = _Dial
+
+
+class WantedDial(NamedTuple):
+    """A setting for which a dial is wanted.
+
+    Attributes:
+        id, name: those of the new dial.
+        drive: which setting it is.
+        spec: its declaration.
+        own: the value that it has.
+        animated: whether it moves by itself.
+        length: seconds, if it is one of the two lengths of the wrinkle.
+        frame: the length of a frame in seconds.
+    """
+
+    id: str
+    name: str
+    drive: Drive
+    spec: SettingSpec
+    own: Value
+    animated: bool
+    length: Fraction | None
+    frame: Fraction
+
+    @property
+    def colour(self) -> tuple[float, float, float] | None:
+        """The colour that it has; None if it is no colour."""
+        numbers = parts(self.own)
+        return (numbers[0], numbers[1], numbers[2]) if len(numbers) == 3 else None
+
+
+@dataclass(frozen=True)
+class DialKind:
+    """The declaration of a kind of dial.
+
+    Attributes:
+        dial: its struct, whose tag is its key.
+        offered: a new dial for a setting; None if the setting is nothing for this kind.
+    """
+
+    dial: type[Dial]
+    offered: Callable[[WantedDial], Dial | None]
+
+    @property
+    def key(self) -> str:
+        """Its word in the file."""
+        return str(self.dial.__struct_config__.tag)

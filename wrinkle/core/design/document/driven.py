@@ -2,43 +2,35 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document.address import Address, Part
+from wrinkle.core.design.document.address import Address
 from wrinkle.core.design.document.dials import (
+    LEAD,
+    TAIL,
+    TEXT,
     WRINKLE,
-    AmountDial,
-    ChoiceDial,
-    ColourDial,
     Dial,
     Drive,
+    DrivenSetting,
     How,
-    SeedDial,
-    SwitchDial,
-    TimeDial,
-    WordsDial,
 )
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.limits import LONGEST_HALF
-from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.sources import WordsSource
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.setting_spec import SettingSpec, Unit
-from wrinkle.core.motion.values import parts, same_kind
+from wrinkle.core.motion.setting_spec import NumberSpec, SettingSpec, TextSpec, Unit
 
-TEXT = Address.of(Part.SOURCE, "text")
-"""The text of a layer of words, which is no setting; dials can drive it all the same."""
-_TEXT_SPEC = SettingSpec("text", "Words", "What is written.", Unit.NONE, "", 0.0, 0.0, 1.0)
+_TEXT_SPEC = TextSpec("text", "Words", "What is written.", "")
 
 
 def _of_all(key: str, label: str, unit: Unit, low: float, high: float) -> SettingSpec:
-    return SettingSpec(key, label, "Of the whole wrinkle.", unit, 0.0, low, high, 1.0)
+    return NumberSpec(key, label, "Of the whole wrinkle.", 0.0, low, high, unit)
 
 
-LEAD, TAIL = "lead", "tail"
 WRINKLE_SETTINGS: Mapping[str, SettingSpec] = {
     spec.key: spec
     for spec in (
@@ -106,11 +98,6 @@ def driven_label(layers: Sequence[Layer], drive: Drive) -> str:
     return f"{name} · {spec.label}" if name else spec.label
 
 
-def is_random(spec: SettingSpec, setting: Setting | None) -> bool:
-    """Whether a setting is a seed, or has one in its jitter."""
-    return spec.key == "seed" or (setting is not None and setting.jitter is not None)
-
-
 def standing(dials: Sequence[Dial], layers: Sequence[Layer]) -> tuple[Dial, ...]:
     """The dials without what they can no longer drive; those that had only that are gone."""
     found = []
@@ -159,7 +146,7 @@ def check_dials(dials: Sequence[Dial], layers: Sequence[Layer]) -> None:
                 "plus, or take it off one of them."
             )
         taken[place] = drive.how
-        _CHECKS[type(dial)](dial, drive, spec, layers)
+        dial.check_drive(drive, _driven(layers, drive, spec))
 
 
 def _exists(layers: Sequence[Layer], dial: Dial, drive: Drive) -> bool:
@@ -167,88 +154,11 @@ def _exists(layers: Sequence[Layer], dial: Dial, drive: Drive) -> bool:
         spec = driven_spec(layers, drive)
     except KeyError:
         return False
-    return not isinstance(dial, SeedDial) or _has_seed(drive, spec, layers)
+    return dial.can_drive(_driven(layers, drive, spec))
 
 
-def _setting(layers: Sequence[Layer], drive: Drive) -> Setting | None:
-    if drive.layer == WRINKLE or drive.key == TEXT:
-        return None
-    return next(x for x in layers if x.id == drive.layer).setting(drive.key)
-
-
-def _check_still(dial: Dial, drive: Drive, layers: Sequence[Layer]) -> None:
-    """What is set has one value, which the dial's default gives."""
-    setting = _setting(layers, drive)
-    if drive.how is How.SET and setting is not None and setting.animated:
-        raise InputError(
-            f"{driven_label(layers, drive)} is animated and cannot be set by the dial "
-            f"'{dial.name}'; let the dial act by times or plus, or end the animation."
-        )
-
-
-def _check_numbers(dial: Dial, drive: Drive, spec: SettingSpec, layers: Sequence[Layer]) -> None:
-    _check_still(dial, drive, layers)
-    if not spec.numeric:
-        raise InputError(f"The dial '{dial.name}' needs a number to drive; {spec.label} is none.")
-    for value in (drive.start, drive.end):
-        if drive.how is How.SET:
-            spec.checked(value)
-        elif drive.how is How.TIMES and len(parts(value)) != 1:
-            raise InputError(f"The dial '{dial.name}' multiplies {spec.label} by one number.")
-        elif drive.how is How.PLUS and not same_kind(value, spec.neutral):
-            raise InputError(f"The dial '{dial.name}' adds to {spec.label} what is of its kind.")
-    if not isinstance(dial, AmountDial) or drive.how is not How.TIMES:
-        return
-    if parts(dial.given(drive, dial.default))[0] == 0.0:
-        raise InputError(
-            f"The dial '{dial.name}' gives 0 times {spec.label} at its default, so that the "
-            "setting would be gone; give it another range."
-        )
-
-
-def _check_time(dial: Dial, drive: Drive, spec: SettingSpec, layers: Sequence[Layer]) -> None:
-    if drive.layer != WRINKLE or drive.key not in (LEAD, TAIL):
-        raise InputError(f"The dial '{dial.name}' is a length: it can drive lead and tail.")
-    _check_numbers(dial, drive, spec, layers)
-
-
-def _check_options(dial: Dial, drive: Drive, spec: SettingSpec, layers: Sequence[Layer]) -> None:
-    _check_still(dial, drive, layers)
-    for value in drive.values:
-        if drive.key == TEXT:
-            if not isinstance(value, str):
-                raise InputError(f"The dial '{dial.name}' gives words for {spec.label}.")
-        else:
-            spec.checked(value)
-
-
-def _check_colour(dial: Dial, drive: Drive, spec: SettingSpec, layers: Sequence[Layer]) -> None:
-    _check_still(dial, drive, layers)
-    if len(parts(spec.neutral)) != 3:
-        raise InputError(f"The dial '{dial.name}' is a colour; {spec.label} is none.")
-
-
-def _check_words(dial: Dial, drive: Drive, spec: SettingSpec, layers: Sequence[Layer]) -> None:
-    if drive.key != TEXT:
-        raise InputError(f"The dial '{dial.name}' has words; {spec.label} is no text.")
-
-
-def _check_seed(dial: Dial, drive: Drive, spec: SettingSpec, layers: Sequence[Layer]) -> None:
-    if not _has_seed(drive, spec, layers):
-        raise InputError(f"The dial '{dial.name}' is a seed; {spec.label} has none.")
-
-
-def _has_seed(drive: Drive, spec: SettingSpec, layers: Sequence[Layer]) -> bool:
-    return is_random(spec, _setting(layers, drive))
-
-
-_Check = Callable[[Dial, Drive, SettingSpec, Sequence[Layer]], None]
-_CHECKS: Mapping[type[Dial], _Check] = {
-    AmountDial: _check_numbers,
-    TimeDial: _check_time,
-    ChoiceDial: _check_options,
-    SwitchDial: _check_options,
-    ColourDial: _check_colour,
-    WordsDial: _check_words,
-    SeedDial: _check_seed,
-}
+def _driven(layers: Sequence[Layer], drive: Drive, spec: SettingSpec) -> DrivenSetting:
+    setting = None
+    if drive.layer != WRINKLE and drive.key != TEXT:
+        setting = next(x for x in layers if x.id == drive.layer).setting(drive.key)
+    return DrivenSetting(lambda: driven_label(layers, drive), spec, setting)

@@ -11,11 +11,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, ClassVar, Protocol, Self
 
-import msgspec
 from msgspec.structs import replace
 
 from wrinkle.core.design.document.setting import HasSettings, Setting
-from wrinkle.core.errors import InputError
+from wrinkle.core.design.document.tagged import struct_from
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Size
@@ -139,11 +138,5 @@ def source_from(raw: Any, from_json: Callable[[type, Any], Any]) -> LayerSource:
     Raises:
         ValueError: it is none, of no known kind, or not possible; says where.
     """
-    kind = raw.get("kind") if isinstance(raw, dict) else None
-    if not isinstance(kind, str) or kind not in LAYER_KINDS:
-        raise InputError(f"expected a kind of layer, found {str(kind)[:60]!r}")
-    try:
-        return msgspec.convert(raw, LAYER_KINDS[kind].source, dec_hook=from_json)
-    except msgspec.ValidationError as fault:
-        # As another error, so that the place where the source stands is added to that in it.
-        raise InputError(str(fault)) from None
+    kinds = {kind.key: kind.source for kind in LAYER_KINDS.values()}
+    return struct_from(raw, "a kind of layer", kinds, from_json)

@@ -14,7 +14,7 @@ from fractions import Fraction
 import msgspec
 
 from wrinkle.core.design.document import limits
-from wrinkle.core.design.document.dials import Dial
+from wrinkle.core.design.document.dials import AnyDial
 from wrinkle.core.design.document.driven import check_dials
 from wrinkle.core.design.document.layer import Layer, check_unique
 from wrinkle.core.design.document.limits import check_count
@@ -77,7 +77,7 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
     shutter_phase: float = 0.0
     directions: tuple[Offered, ...] = ()
     slots: tuple[Slot, ...] = (OUTGOING, INCOMING)
-    dials: tuple[Dial, ...] = ()
+    dials: tuple[AnyDial, ...] = ()
     layers: tuple[Layer, ...] = ()
     sounds: tuple[WrinkleSound, ...] = ()
     set_aside: tuple[SetAside, ...] = ()

@@ -20,7 +20,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.seam import SeamFault, met_at_cut, seam_fault
-from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.setting_spec import CurveSpec, SettingSpec
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Side, Track
 from wrinkle.core.motion.values import Value, parts, reflected
 from wrinkle.core.picture.paths import knots, polygon
@@ -39,7 +39,7 @@ def set_value(wrinkle: Wrinkle, ref: SettingRef, time: Fraction, value: Value) -
     if track is None:
         return with_setting(wrinkle, ref, replace(setting, rest=value))
     time, value = _on_own_half(setting, time, value)
-    if spec.curve and len(parts(setting.rest)) != len(parts(value)):
+    if isinstance(spec, CurveSpec) and len(parts(setting.rest)) != len(parts(value)):
         setting = setting.mapped(lambda old: _with_places(spec, old, value))
         track = setting.track or track
     keys = list(track.keys)

@@ -29,6 +29,7 @@ from wrinkle.core.design.edits import effect_edits, time_edits
 from wrinkle.core.design.edits.lane_edits import with_setting
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.mirroring import Mirroring
+from wrinkle.core.motion.setting_spec import CurveSpec
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Track
 from wrinkle.core.motion.values import Value, discrete, parts, reflected
 
@@ -68,7 +69,7 @@ def usual_shape(wrinkle: Wrinkle, ref: SettingRef) -> LaneShape:
     crosses the frame; all else comes back.
     """
     spec = ref.spec(wrinkle)
-    if not spec.curve and (spec.outline or not spec.numeric):
+    if not spec.numeric and not isinstance(spec, CurveSpec):
         return LaneShape.PIN
     return _way(wrinkle, ref)
 

@@ -7,20 +7,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from wrinkle.core.effects.effect import (
-    Effect,
-    Family,
-    Scene,
-    Values,
-    angle,
-    choice,
-    evolution,
-    length,
-    number,
-    seed,
-    spot,
-)
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field, grid, read, shrunk
+from wrinkle.core.motion.declaring import angle, choice, evolution, length, number, seed, spot
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.image import Image, Light, Size

@@ -7,8 +7,9 @@ from collections.abc import Callable
 
 import numpy as np
 
-from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, length, number, spot
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import blurred, enlarged, halved
+from wrinkle.core.motion.declaring import angle, length, number, spot
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.image import Image, Light

@@ -11,19 +11,10 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.effects.effect import (
-    Effect,
-    Family,
-    HueDisc,
-    Scene,
-    Tool,
-    Values,
-    choice,
-    length,
-    number,
-)
+from wrinkle.core.effects.effect import Effect, Family, HueDisc, Scene, Tool, Values
 from wrinkle.core.effects.recolouring import of_colours
 from wrinkle.core.effects.sampling import Field, blurred
+from wrinkle.core.motion.declaring import choice, length, number
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.channels import LUMA, luma, mixed, threefold

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from wrinkle.core.effects.effect import Effect, Family, Values
 from wrinkle.core.effects.recolouring import of_colours
 from wrinkle.core.effects.sampling import Field
-from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.setting_spec import CurveSpec
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.channels import luma, threefold
 from wrinkle.core.picture.grading import Levels, Operation, Other
@@ -98,9 +98,9 @@ def _levels(own: Outline, common: Outline) -> Field:
     return np.interp(held, _PLACES, curve_values(common, _PLACES)).astype(np.float32)
 
 
-def _curve(key: str, label: str) -> SettingSpec:
-    return SettingSpec(key, label, "Double-click for a point, right-click to take one out.",
-                       Unit.NONE, STRAIGHT, 0.0, 1.0, 0.01, outline=True, curve=True)  # fmt: skip
+def _curve(key: str, label: str) -> CurveSpec:
+    about = "Double-click for a point, right-click to take one out."
+    return CurveSpec(key, label, about, STRAIGHT, step=0.01)
 
 
 EFFECTS = (

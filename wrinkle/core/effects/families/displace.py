@@ -7,8 +7,9 @@ import math
 import cv2
 import numpy as np
 
-from wrinkle.core.effects.effect import Effect, Family, Scene, Values, angle, choice, length, number
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field, blurred, grid, read
+from wrinkle.core.motion.declaring import angle, choice, length, number
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.bands import in_bands

@@ -7,17 +7,9 @@ from fractions import Fraction
 import cv2
 import numpy as np
 
-from wrinkle.core.effects.effect import (
-    Effect,
-    Family,
-    Scene,
-    Values,
-    choice,
-    length,
-    number,
-    seed,
-)
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import blurred, halved
+from wrinkle.core.motion.declaring import choice, length, number, seed
 from wrinkle.core.motion.jitter import jitter_at
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.blending import BlendMode, blend

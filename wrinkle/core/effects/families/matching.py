@@ -12,7 +12,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, number
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
+from wrinkle.core.motion.declaring import choice, number
 from wrinkle.core.picture.compositing import straight
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.lab import lab, shifted, tones

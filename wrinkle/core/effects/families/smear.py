@@ -12,8 +12,9 @@ from dataclasses import replace
 import cv2
 import numpy as np
 
-from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, length
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field, blurred, enlarged, halved
+from wrinkle.core.motion.declaring import choice, length
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.resample import BORDERS, EdgeCover

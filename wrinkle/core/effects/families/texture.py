@@ -7,8 +7,9 @@ import math
 import cv2
 import numpy as np
 
-from wrinkle.core.effects.effect import Effect, Family, Scene, Values, choice, length, number, seed
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field, grid, smoothstep
+from wrinkle.core.motion.declaring import choice, length, number, seed
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import luma

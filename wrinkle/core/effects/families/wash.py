@@ -8,20 +8,9 @@ from dataclasses import replace
 import cv2
 import numpy as np
 
-from wrinkle.core.effects.effect import (
-    Effect,
-    Family,
-    Scene,
-    Values,
-    angle,
-    choice,
-    evolution,
-    length,
-    number,
-    seed,
-    spot,
-)
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field, grid
+from wrinkle.core.motion.declaring import angle, choice, evolution, length, number, seed, spot
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode, blend

@@ -6,20 +6,11 @@ import math
 
 import numpy as np
 
-from wrinkle.core.effects.effect import (
-    Effect,
-    Family,
-    Scene,
-    Values,
-    angle,
-    choice,
-    length,
-    number,
-    seed,
-)
+from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.families.texture import lattice_noise
 from wrinkle.core.effects.families.wash import blend_choice, laid
 from wrinkle.core.effects.sampling import Field, grid
+from wrinkle.core.motion.declaring import angle, choice, length, number, seed
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.blending import BlendMode

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from fractions import Fraction
 from functools import partial
 from typing import Any
 
@@ -16,31 +14,21 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design.dials import dial_edits
-from wrinkle.core.design.document.dials import (
-    AmountDial,
-    ChoiceDial,
-    Dial,
-    Drive,
-    How,
-    SwitchDial,
-    TimeDial,
-    kind_of,
-)
-from wrinkle.core.design.document.driven import TEXT, driven_label, driven_spec
+from wrinkle.core.design.document.dial_forms import NumberForm, OptionsForm, TextForm, Trait
+from wrinkle.core.design.document.dials import TEXT, Dial, Drive, How
+from wrinkle.core.design.document.driven import driven_label, driven_spec
 from wrinkle.core.motion.easing import Linear
 from wrinkle.core.motion.feels import FEELS
-from wrinkle.core.motion.setting_spec import SettingSpec, Unit
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.dialogs.edits_dialog import EditsDialog
-from wrinkle.ui.choosing.dial_field import DialField
+from wrinkle.ui.choosing.dial_field import DialField, number_format
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 from wrinkle.ui.shared.setting_field import Field, field_for
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
-_UNITS = (Unit.PER_CENT, Unit.DEGREES, Unit.PER_SECOND, Unit.TURNS, Unit.STOPS, Unit.NONE)
 _STRAIGHT = "even"
-_FINEST = 10**6
 
 
 class DialDialog(EditsDialog):
@@ -94,25 +82,11 @@ class DialDialog(EditsDialog):
         facts = QWidget()
         form = PlainForm(facts)
         form.setContentsMargins(0, 0, 0, 8)
-        form.add("Kind", PlainLabel(kind_of(dial)))
+        form.add("Kind", PlainLabel(dial.kind))
         self._line(form, "Name", dial.name, "name")
         self._line(form, "What it does", dial.about, "about")
-        if isinstance(dial, AmountDial):
-            for name, key in (("From", "low"), ("To", "high"), ("Step", "step")):
-                self._number(form, name, key, getattr(dial, key), dial.unit.suffix)
-            unit = QComboBox()
-            for one in _UNITS:
-                unit.addItem(one.suffix.strip() or "none", one)
-            unit.setCurrentIndex(unit.findData(dial.unit))
-            unit.activated.connect(lambda index: self._change(unit=unit.itemData(index)))
-            self._row(form, "Unit", unit, "unit")
-        elif isinstance(dial, TimeDial):
-            for name, key in (("From", "low"), ("To", "high")):
-                self._number(form, name, key, float(getattr(dial, key)), " s", _seconds)
-        elif isinstance(dial, ChoiceDial):
-            names = QLineEdit(", ".join(dial.options))
-            names.editingFinished.connect(partial(self._rename_options, dial, names))
-            self._row(form, "Options", names, "options")
+        for trait in dial.traits():
+            self._row(form, trait.label, self._trait_field(trait), trait.key)
         default = DialField(dial)
         default.committed.connect(lambda value: self._change(default=value))
         default.faulted.connect(self.fault)
@@ -131,20 +105,24 @@ class DialDialog(EditsDialog):
         )
         self._row(form, name, line, key)
 
-    def _number(
-        self,
-        form: PlainForm,
-        name: str,
-        key: str,
-        value: float,
-        suffix: str,
-        read: Callable[[float], object] = float,
-    ) -> None:
-        field = ValueField(FieldFormat(suffix=suffix, decimals=3, step=1.0))
-        field.set_value(value)
-        field.committed.connect(lambda found: self._change(**{key: read(parts(found)[0])}))
-        field.faulted.connect(self.fault)
-        self._row(form, name, field, key)
+    def _trait_field(self, trait: Trait) -> QWidget:
+        match trait.form:
+            case NumberForm() as form:
+                field = ValueField(number_format(form))
+                field.set_value(float(trait.value))
+                field.committed.connect(lambda found: self._set(trait, parts(found)[0]))
+                field.faulted.connect(self.fault)
+                return field
+            case OptionsForm(names=names):
+                box = QComboBox()
+                box.addItems(names)
+                box.setCurrentText(str(trait.value))
+                box.activated.connect(lambda: self._set(trait, box.currentText()))
+                return box
+            case TextForm():
+                line = QLineEdit(str(trait.value))
+                line.editingFinished.connect(lambda: self._set(trait, line.text()))
+                return line
 
     def _drives(self, dial: Dial) -> QWidget:
         table = QWidget()
@@ -182,7 +160,7 @@ class DialDialog(EditsDialog):
             )
             self.hows.append(how)
             found.append(how)
-        if isinstance(dial, AmountDial | TimeDial):
+        if dial.ranged:
             for name, key in (("from", "start"), ("to", "end")):
                 field = _end_field(drive, spec, getattr(drive, key))
                 field.setAccessibleName(f"{spec.label} {name}")
@@ -201,12 +179,11 @@ class DialDialog(EditsDialog):
             ease.setAccessibleName(f"Ease of {spec.label}")
             ease.activated.connect(lambda index: self._change_drive(row, ease=ease.itemData(index)))
             found.append(ease)
-        elif isinstance(dial, ChoiceDial | SwitchDial):
-            options = dial.options if isinstance(dial, ChoiceDial) else ("off", "on")
+        elif dial.option_names:
             box = QWidget()
             form = PlainForm(box)
             form.setContentsMargins(0, 0, 0, 0)
-            for place, option in enumerate(options):
+            for place, option in enumerate(dial.option_names):
                 given = self._option_field(drive, spec, row, place)
                 given.setAccessibleName(f"{spec.label} at {option}")
                 form.add(option, given)
@@ -244,19 +221,13 @@ class DialDialog(EditsDialog):
         if how is not drive.how:
             self._change_drive(row, how=how, start=start, end=end)
 
-    def _rename_options(self, dial: ChoiceDial, names: QLineEdit) -> None:
-        """Other names for the options; further ones give what the last one does."""
-        options = tuple(x.strip() for x in names.text().split(",") if x.strip())
-        if options == dial.options:
-            return
-        drives = tuple(_with_options(drive, len(options)) for drive in dial.drives)
-        at = min(dial.options.index(dial.default), len(options) - 1)
-        default = options[at] if options else dial.default
-        self._change(options=options, drives=drives, default=default)
-
     def _remove(self, row: int) -> None:
         dial = self._id
         self.edit("setting off a dial", lambda w: dial_edits.remove_drive(w, dial, row))
+
+    def _set(self, trait: Trait, value: float | str) -> None:
+        if value != trait.value:
+            self.edit("dial", lambda w: dial_edits.set_trait(w, self._id, trait.key, value))
 
     def _change(self, **fields: Any) -> None:
         self.edit("dial", lambda w: dial_edits.change_dial(w, self._id, **fields))
@@ -274,13 +245,3 @@ def _end_field(drive: Drive, spec: SettingSpec, value: Value) -> Field:
         field = field_for(spec)
     field.set_value(value)
     return field
-
-
-def _with_options(drive: Drive, count: int) -> Drive:
-    values = drive.values[:count]
-    values += (values[-1],) * (count - len(values)) if values else ()
-    return Drive(drive.layer, drive.key, drive.how, drive.start, drive.end, drive.ease, values)
-
-
-def _seconds(number: float) -> Fraction:
-    return Fraction(number).limit_denominator(_FINEST)

@@ -18,7 +18,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits, pins
 from wrinkle.core.design.edits.lane_edits import on_own_half
 from wrinkle.core.motion.seam import SeamFault
-from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.setting_spec import PairSpec, SettingSpec
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lanes.lane_geometry import (
@@ -127,7 +127,7 @@ class LaneCanvas(FrameCanvas):
         self._wrinkle: Wrinkle | None = None
         self._pin: PinChoice | None = None
         self._pins: frozenset[PinChoice] = frozenset()
-        self._band: QRectF | None = None
+        self.band: QRectF | None = None
         self._with_speed = False
         self._held_range: tuple[float, float] | None = None
         self._placed: tuple[Wrinkle | None, object, LaneGeometry | None] | None = None
@@ -210,10 +210,10 @@ class LaneCanvas(FrameCanvas):
             painter.drawText(QPointF(axis.x(0) + 8, 13), drawing.fault)
         self._paint_pins(painter, drawing.pins)
         self._paint_handles(painter, geometry)
-        if self._band is not None:
+        if self.band is not None:
             painter.setPen(QPen(theme.colour("ink"), 1.0, Qt.PenStyle.DashLine))
             painter.setBrush(theme.colour("selected", 0.4))
-            painter.drawRect(self._band)
+            painter.drawRect(self.band)
 
     def _drawing(self, geometry: LaneGeometry, wrinkle: Wrinkle) -> _Drawing:
         kept = self._drawn
@@ -308,7 +308,7 @@ class LaneCanvas(FrameCanvas):
 
     def show_band(self, band: QRectF | None) -> None:
         """Draws a rubber band, as far as it lies in this lane."""
-        self._band = band
+        self.band = band
         self.update()
 
     def caught(self, band: QRectF) -> frozenset[PinChoice]:
@@ -417,13 +417,13 @@ class LaneCanvas(FrameCanvas):
         if not isinstance(pin.value, tuple):
             return number
         first, second = parts(pin.value)
-        if self._spec.linked and first == second:
+        if isinstance(self._spec, PairSpec) and self._spec.linked and first == second:
             return (number, number)
         return (number, second) if pin.part == 0 else (first, number)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         drag, self._drag, self._held_range = self._drag, None, None
-        if event is not None and self._band is not None:
+        if event is not None and self.band is not None:
             self.banded.emit(self._pulled(event.position()))
         if drag is not None and self._moved:
             what = "pin" if isinstance(drag, Pin) else "ease"

@@ -14,7 +14,7 @@ from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.edits.lane_edits import on_own_half, shown_keys
 from wrinkle.core.motion.easing import Bezier, Linear
-from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.setting_spec import ChoiceSpec, PairSpec, SettingSpec
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import Value, discrete, parts
 from wrinkle.ui.desk.looking import PinChoice
@@ -96,7 +96,7 @@ class LaneGeometry:
         """The choice, or yes or no, that a dragged number stands for."""
         if isinstance(old, bool):
             return number >= 0.5
-        if isinstance(old, str):
+        if isinstance(self.spec, ChoiceSpec):
             place = min(max(round(number), 0), len(self.spec.choices) - 1)
             return self.spec.choices[place]
         return old
@@ -104,9 +104,10 @@ class LaneGeometry:
     def pins(self) -> list[Pin]:
         """All pins, the mirrored ones too."""
         pins = []
+        linked = isinstance(self.spec, PairSpec) and self.spec.linked
         for index, side, time, value in shown_keys(self.setting):
             numbers = self.numbers(value)
-            if self.spec.linked and len(set(numbers)) == 1:
+            if linked and len(set(numbers)) == 1:
                 numbers = numbers[:1]
             for part, number in enumerate(numbers):
                 spot = QPointF(self.x(time), self.y(number))
@@ -257,8 +258,8 @@ def drawn_numbers(spec: SettingSpec, value: Value) -> tuple[float, ...]:
     """The numbers by which a value is drawn in a lane."""
     if isinstance(value, bool):
         return (float(value),)
-    if isinstance(value, str):
-        return (float(spec.choices.index(value)),)
+    if isinstance(spec, ChoiceSpec):
+        return (float(spec.choices.index(str(value))),)
     if spec.numeric:
         return parts(value)
     return (0.5,)
@@ -266,8 +267,10 @@ def drawn_numbers(spec: SettingSpec, value: Value) -> tuple[float, ...]:
 
 def value_range(setting: Setting, spec: SettingSpec) -> tuple[float, float]:
     """The smallest and largest number of a lane's pins and its rest, some way apart."""
-    if not spec.numeric:
+    if isinstance(spec, ChoiceSpec):
         return 0.0, float(max(1, len(spec.choices) - 1))
+    if not spec.numeric:
+        return 0.0, 1.0
     numbers = list(parts(setting.rest))
     for _, _, _, value in shown_keys(setting):
         numbers += parts(value)

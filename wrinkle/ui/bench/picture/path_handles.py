@@ -167,7 +167,7 @@ class PathHandles:
             stepped: along one axis only, or by steps of 15 degrees.
         """
         if grasp.grip is PathGrip.TURN:
-            return self._with(self._turned(grasp, spot, stepped))
+            return self.with_outline(self._turned(grasp, spot, stepped))
         if stepped:
             way = spot - grasp.spot
             level = abs(way.x()) >= abs(way.y())
@@ -176,7 +176,7 @@ class PathHandles:
         (x0, y0), (x1, y1) = self._own(grasp.spot), self._own(spot)
         x, y = x1 - x0, y1 - y0
         if grasp.grip is PathGrip.WHOLE:
-            return self._with(paths.moved(self.outline, x, y))
+            return self.with_outline(paths.moved(self.outline, x, y))
         knot = self._knots[grasp.index]
         if grasp.grip is PathGrip.POINT:
             return self._with_knot(grasp.index, knot.moved(x, y))
@@ -192,7 +192,7 @@ class PathHandles:
         """The wrinkle with a point, or the whole path, moved by pixels of the frame."""
         x, y = x / self.frame_size.width, y / self.frame_size.height
         if index is None:
-            return self._with(paths.moved(self.outline, x, y))
+            return self.with_outline(paths.moved(self.outline, x, y))
         return self._with_knot(index, self._knots[index].moved(x, y))
 
     def _turned(self, grasp: PathGrasp, spot: QPointF, stepped: bool) -> Outline:
@@ -208,9 +208,9 @@ class PathHandles:
     def _with_knot(self, index: int, knot: Knot) -> Wrinkle:
         points = list(self._knots)
         points[index] = knot
-        return self._with(paths.outline_of(points))
+        return self.with_outline(paths.outline_of(points))
 
-    def _with(self, outline: Outline) -> Wrinkle:
+    def with_outline(self, outline: Outline) -> Wrinkle:
         rounded = tuple(round(number, 5) for number in outline)
         return mask_edits.set_path(self.wrinkle, self.ref, self.time, rounded, self.keyed)
 

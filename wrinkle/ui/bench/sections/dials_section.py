@@ -9,16 +9,7 @@ from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.dials import dial_edits
-from wrinkle.core.design.document.dials import (
-    WRINKLE,
-    AmountDial,
-    ChoiceDial,
-    Dial,
-    DialValue,
-    SwitchDial,
-    TimeDial,
-    kind_of,
-)
+from wrinkle.core.design.document.dials import WRINKLE, Dial, DialValue
 from wrinkle.core.design.document.driven import WRINKLE_SETTINGS, driven_label, drivers_of
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.reuse.use import AS_MADE
@@ -216,7 +207,7 @@ class DialRow(QWidget):
         self._timer = QTimer(self)
         self._timer.setInterval(_SWEEP_MS)
         self._timer.timeout.connect(self._sweep_on)
-        self.sweep_button.setVisible(self._value_at(0.0) is not None)
+        self.sweep_button.setVisible(self.dial.along(0.0) is not None)
 
     def show_wrinkle(self, wrinkle: Wrinkle) -> None:
         """Says what the dial drives."""
@@ -224,7 +215,7 @@ class DialRow(QWidget):
             f"{driven_label(wrinkle.layers, drive)} ({drive.how.value})"
             for drive in self.dial.drives
         ]
-        self.about.setText(f"{kind_of(self.dial)} · {', '.join(driven) or 'drives nothing yet'}")
+        self.about.setText(f"{self.dial.kind} · {', '.join(driven) or 'drives nothing yet'}")
 
     def show_value(self, value: DialValue) -> None:
         """Shows what is tried."""
@@ -271,26 +262,13 @@ class DialRow(QWidget):
             self.stop()
             self._end_sweep()
             return
-        value = self._value_at(1.0 - abs(1.0 - 2.0 * self._step / _SWEEP_STEPS))
+        value = self.dial.along(1.0 - abs(1.0 - 2.0 * self._step / _SWEEP_STEPS))
         if value is not None:
             self.tried.emit(value)
 
     def _end_sweep(self) -> None:
         self.stop()
         self.tried.emit(self.dial.default)
-
-    def _value_at(self, share: float) -> DialValue | None:
-        """A value so far on its way through all that the dial can be; None if it has no way."""
-        match self.dial:
-            case AmountDial(low=low, high=high):
-                return low + (high - low) * share
-            case TimeDial(low=first, high=last):
-                return first + (last - first) * round(share * 1000) / 1000
-            case ChoiceDial(options=options):
-                return options[min(int(share * len(options)), len(options) - 1)]
-            case SwitchDial():
-                return share >= 0.5
-        return None
 
 
 def _offered(wrinkle: Wrinkle, key: str) -> Wrinkle:

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design.document.address import Address, Part
-from wrinkle.core.design.document.driven import TEXT
+from wrinkle.core.design.document.dials import TEXT
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.setting import settings_in
 from wrinkle.core.design.document.setting_ref import SettingRef

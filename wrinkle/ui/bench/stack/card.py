@@ -134,7 +134,7 @@ class LayerCard(QWidget):
         self._name.setText(layer.name)
         if isinstance(self._name, QLineEdit):
             self._name.setCursorPosition(0)
-        self._about.setText(_about(desk, layer))
+        self.about.setText(_about(desk, layer))
         shown = bool(layer.visible.at(desk.looking.time))
         self.eye.setChecked(shown)
         self.eye.setIcon(
@@ -169,9 +169,9 @@ class LayerCard(QWidget):
         else:
             self._name = ElidedLabel()
             self._name.setStyleSheet("font-weight: 600;")
-        self._about = ElidedLabel()
-        self._about.setObjectName("quiet")
-        self._about.setFont(small_font(self.font()))
+        self.about = ElidedLabel()
+        self.about.setObjectName("quiet")
+        self.about.setFont(small_font(self.font()))
         self.eye = QToolButton()
         self.eye.setCheckable(True)
         self.eye.setObjectName("eye")
@@ -181,7 +181,7 @@ class LayerCard(QWidget):
         words = QVBoxLayout()
         words.setSpacing(0)
         words.addWidget(self._name)
-        words.addWidget(self._about)
+        words.addWidget(self.about)
         head = QHBoxLayout()
         head.addLayout(words, 1)
         head.addWidget(self.eye, 0, Qt.AlignmentFlag.AlignTop)

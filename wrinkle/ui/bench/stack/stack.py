@@ -116,15 +116,15 @@ class Stack(QWidget):
         top.addStretch(1)
         top.addWidget(self.treat_button)
         top.addWidget(self.add_button)
-        self._ground = _Cards()
-        self._column = QVBoxLayout(self._ground)
+        self.ground = _Cards()
+        self._column = QVBoxLayout(self.ground)
         self._column.setContentsMargins(_GUTTER, 0, 4, 0)
         self._column.setSpacing(6)
         self._column.addStretch(1)
         self.cards_view = QScrollArea()
         self.cards_view.setWidgetResizable(True)
         self.cards_view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.cards_view.setWidget(self._ground)
+        self.cards_view.setWidget(self.ground)
         self._empty = PlainLabel("No layer yet. Add the clips, or a treatment that acts on both.")
         self._empty.setObjectName("quiet")
         self._empty.setWordWrap(True)
@@ -185,9 +185,9 @@ class Stack(QWidget):
             matte = card.layer.matte
             if matte is not None and matte.layer in by_id:
                 threads.append((card, by_id[matte.layer]))
-        if threads or self._ground.threads:
-            self._ground.threads = [(one, other) for one, other in threads]
-            self._ground.update()
+        if threads or self.ground.threads:
+            self.ground.threads = [(one, other) for one, other in threads]
+            self.ground.update()
 
     def _make_cards(self, wanted: list[tuple[object, ...]], layers: list[Layer]) -> None:
         """Makes the cards whose rows are others; the rest are only put in their order."""
@@ -249,12 +249,12 @@ class Stack(QWidget):
             card = next(x for x in self.cards if x.layer_id == group)
             indent = card.indent + 14
         left = _GUTTER + indent
-        self._ground.landing = QRectF(left, y - 1.5, self._ground.width() - left, 3)
-        self._ground.update()
+        self.ground.landing = QRectF(left, y - 1.5, self.ground.width() - left, 3)
+        self.ground.update()
 
     def _drop(self, card: LayerCard, spot: QPoint) -> None:
-        self._ground.landing = None
-        self._ground.update()
+        self.ground.landing = None
+        self.ground.update()
         moved = card.layer_id
         group, over = self._goal(spot, moved)
         if not grouping.may_hold(self._desk.document.state, group, moved):

@@ -11,20 +11,10 @@ from tests.core.design.wrinkles import FRAME, turning
 from wrinkle.core.design.dials import dial_edits
 from wrinkle.core.design.dials.driving import dial_of, driven
 from wrinkle.core.design.document import coding
-from wrinkle.core.design.document.dials import (
-    WRINKLE,
-    AmountDial,
-    ChoiceDial,
-    ColourDial,
-    Dial,
-    Drive,
-    How,
-    SeedDial,
-    SwitchDial,
-    TimeDial,
-    WordsDial,
-)
+from wrinkle.core.design.document.dials import WRINKLE, Dial, Drive, How
 from wrinkle.core.design.document.driven import driven_label, drivers_of
+from wrinkle.core.design.document.named_dials import ChoiceDial, ColourDial, SwitchDial, WordsDial
+from wrinkle.core.design.document.ranged_dials import AmountDial, SeedDial, TimeDial
 from wrinkle.core.design.document.setting import Jitter, Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.sources import WordsSource
@@ -35,7 +25,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Bezier
 from wrinkle.files import archive
 
-KEPT = Path(__file__).parent / "kept" / "format_2.wrinkle"
+KEPT = Path(__file__).parents[1] / "document" / "kept" / "format_2.wrinkle"
 ROTATION = SettingRef("turn", "rotation")
 
 

@@ -26,7 +26,7 @@ from wrinkle.files import archive
 from wrinkle.library import shipped
 
 TURN = SettingRef("turn", "rotation")
-DOCS = Path(__file__).parents[3] / "docs"
+DOCS = Path(__file__).parents[4] / "docs"
 
 
 class Files(unittest.TestCase):

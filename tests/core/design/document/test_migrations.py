@@ -6,7 +6,6 @@ from pathlib import Path
 from unittest import mock
 
 from wrinkle.core.design.document import coding, migrations
-from wrinkle.core.design.document.dials import kind_of
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.slot_kinds import WORDS
 from wrinkle.core.design.document.slots import Unfilled
@@ -83,7 +82,7 @@ class Kept(unittest.TestCase):
     def test_what_was_saved_in_format_2_is_still_there(self) -> None:
         wrinkle = archive.read(KEPT / "format_2.wrinkle").wrinkle
         self.assertEqual(
-            [(kind_of(dial), dial.name, len(dial.drives)) for dial in wrinkle.dials],
+            [(dial.kind, dial.name, len(dial.drives)) for dial in wrinkle.dials],
             [
                 ("amount", "Violent", 3), ("time", "Pace", 1), ("choice", "Feel", 1),
                 ("switch", "With words", 1), ("colour", "Tint", 1), ("words", "Line", 1),

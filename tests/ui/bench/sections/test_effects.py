@@ -8,7 +8,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QInputDialog
 
 from tests.media.test_cdl import NODE, SEVERAL
-from tests.ui.bench.test_layers import LayersCase
+from tests.ui.bench.stack.test_layers import LayersCase
 from tests.ui.window_case import LEFT, drag, wait_for
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.edits import lane_edits, layer_edits
@@ -71,9 +71,7 @@ class EffectsByHand(LayersCase):
         path = self.folder / "effects.wrinkle"
         self.assertTrue(self.desk.document.save(path))
         self.assertEqual(archive.read(path).wrinkle, self.desk.document.state)
-        card = self.card("outgoing")
-        card.effects._desk.document.edit("x", lambda w: w)
-        card.effects.boxes[0]._remove()
+        self.card("outgoing").effects.boxes[0].remove_button.click()
         self.assertEqual(len(self.layer("outgoing").effects), 1)
 
     def test_a_look_is_kept_applied_and_copied_to_another_layer(self) -> None:
@@ -151,7 +149,7 @@ class EffectsByHand(LayersCase):
             len(glow.settings.rows), len(self.layer("outgoing").effects[0].addresses())
         )
         QTest.mouseClick(glow.fold_button, LEFT)
-        glow._remove()
+        glow.remove_button.click()
         self.card("outgoing").effects.add("sharpen")
         first = self.card("outgoing").effects.boxes[-1]
         self.assertEqual(first.use_id, glow.use_id)
@@ -172,7 +170,7 @@ class EffectsByHand(LayersCase):
         QTest.mouseClick(field, Qt.MouseButton.RightButton, pos=field.spot(0.5, 0.9).toPoint())
         self.assertEqual(len(paths.knots(field.value)), 4)
         self.all_ready()
-        self.assertAlmostEqual(float(field._histogram.max()), 1.0)
+        self.assertAlmostEqual(float(field.histogram.max()), 1.0)
         # It is a lane from the straight curve, whose pins have as many points as the drawn one.
         QTest.mouseDClick(field, LEFT, pos=field.spot(0.5, 0.9).toPoint())
         first, last = self.layer("outgoing").effects[0].values["all"].track.keys

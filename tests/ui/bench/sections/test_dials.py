@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QComboBox, QMenu, QWidget
 
 from tests.media.clips import write_numbered
 from tests.ui.window_case import LEFT, WindowCase, drag, type_into, wait_for
-from wrinkle.core.design.document.dials import AmountDial, How, TimeDial
+from wrinkle.core.design.document.dials import How
+from wrinkle.core.design.document.ranged_dials import AmountDial, TimeDial
 from wrinkle.core.design.document.slot_kinds import PICTURE, WORDS
 from wrinkle.core.design.document.slots import Slot, Unfilled
 from wrinkle.core.design.edits import effect_edits
