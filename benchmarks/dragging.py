@@ -164,7 +164,7 @@ def main() -> None:
             if half is not None:
                 wrinkle = replace(wrinkle, lead=Fraction(half), tail=Fraction(half))
             desk.document.preview(lambda _, wrinkle=wrinkle: wrinkle)
-            desk.document.commit("layers")
+            desk.document.edit("layers")
             print(f"{len(wrinkle.layers)} layers, {len(wrinkle.frames)} frames")
             for what, grasp in grasps(window).items():
                 held = grasp()

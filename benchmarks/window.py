@@ -168,7 +168,7 @@ def main() -> None:
                 lambda w, step=step: lane_edits.set_value(w, turn, desk.looking.time, 90.0 + step)
             )
             wait(10)
-        desk.document.commit("turn")
+        desk.document.edit("turn")
         print(f"event loop while a pin is dragged: {latency.stop()}")
         print(f"pictures while a pin is dragged: {dragged(window):.0f} a second at the playhead")
         wait_ready(window)

@@ -30,3 +30,14 @@ class FarPlaces(unittest.TestCase):
         # What is mirrored is not yet the same after one picture.
         once = resample(image, [translation(float(SIZE.width), 0.0)], SIZE, EdgeCover.MIRROR)
         np.testing.assert_array_equal(once.pixels, pixels[:, ::-1])
+
+    def test_what_is_squashed_almost_to_a_line_is_repeated_beyond_counting(self) -> None:
+        rows = np.linspace(0.0, 1.0, SIZE.height, dtype=np.float32)
+        pixels = np.ones((SIZE.height, SIZE.width, 4), np.float32)
+        pixels[..., :3] = rows[:, None, None]
+        image = Image(pixels, Light.LINEAR, True)
+        # All columns are the same: however many lie in a pixel, it is what they are.
+        squashed = np.diag((1e-11, 1.0, 1.0)) @ translation(0.3, 0.0)
+        for cover in (EdgeCover.MIRROR, EdgeCover.REPEAT):
+            found = resample(image, [squashed], SIZE, cover).pixels
+            np.testing.assert_allclose(found, pixels, atol=2e-3)

@@ -62,7 +62,7 @@ class OfTheWrinkle(ChecksCase):
         before, after = pictures.before.frame(-5), pictures.after.frame(-5)
         self.assertLess(before.pixels[..., 3].min(), 10)
         self.assertGreater(after.pixels[..., 3].min(), 250)
-        row = self.checks.rows["bare"]
+        row = self.checks.traces.rows["bare"]
         self.assertIn(-5, row.canvas.beyond)
         self.assertRegex(row.value.text(), r"^\d+\.\d\d %$")
         self.act("checks.frame-on")

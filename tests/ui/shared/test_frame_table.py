@@ -81,6 +81,6 @@ class Tables(WindowCase):
         self.act("bench.trace.brightness")
         self.assertIn("Brightness", [model.name for model in self.bench.timeline.models()])
         checks = self.window.place("checks")
-        self.assertEqual(len({row.canvas.model.name for row in checks.rows.values()}),
-                         len(checks.rows))  # fmt: skip
+        self.assertEqual(len({row.canvas.model.name for row in checks.traces.rows.values()}),
+                         len(checks.traces.rows))  # fmt: skip
         self.assertEqual(self.window.place("cutlist").map.model.name, "Cuts")

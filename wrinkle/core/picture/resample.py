@@ -70,6 +70,8 @@ BORDERS: Final = {
     EdgeCover.STRETCH: cv2.BORDER_REPLICATE,
 }
 """OpenCV's border for each cover."""
+_MOST_REPETITIONS = 8
+"""From one pixel of the frame to the next; more of them look the same as few."""
 _PERIODS: Final = {EdgeCover.MIRROR: 2, EdgeCover.REPEAT: 1}
 """After how many pictures the surroundings are the same again."""
 _ROWS_BEYOND: Final[dict[EdgeCover, Literal["symmetric", "wrap", "edge"]]] = {
@@ -185,8 +187,9 @@ def _near(inverse: Matrix, source: Pixels, size: Size, cover: EdgeCover) -> Matr
     if periods is None or inverse[2, 0] != 0.0 or inverse[2, 1] != 0.0:
         return inverse
     height, width = source.shape[:2]
-    middle = inverse @ (size.width / 2.0, size.height / 2.0, 1.0) / inverse[2, 2]
     sides = periods * width, periods * height
+    inverse = _nearer_steps(inverse, sides)
+    middle = inverse @ (size.width / 2.0, size.height / 2.0, 1.0) / inverse[2, 2]
     # Half a period to either side needs no shift: most looks stay as they are.
     away = [
         side * np.round((m - side / (2.0 * periods)) / side)
@@ -195,6 +198,22 @@ def _near(inverse: Matrix, source: Pixels, size: Size, cover: EdgeCover) -> Matr
     if not any(away):
         return inverse
     return translation(-away[0], -away[1]) @ inverse
+
+
+def _nearer_steps(inverse: Matrix, sides: tuple[int, int]) -> Matrix:
+    """The same look, without the whole repetitions that lie between two pixels of the frame.
+
+    Pixels stand at whole numbers: what is added to a step, a whole number of times the side, is
+    added to each place likewise. So a picture that is squashed almost to a line is not folded
+    back a million times for each pixel.
+    """
+    steps = inverse[:2, :2] / inverse[2, 2]
+    whole = np.array(sides, np.float64)[:, None]
+    if (np.abs(steps) <= _MOST_REPETITIONS * whole).all():
+        return inverse
+    nearer: Matrix = inverse / inverse[2, 2]
+    nearer[:2, :2] = np.remainder(steps, whole)
+    return nearer
 
 
 def _in_blocks(

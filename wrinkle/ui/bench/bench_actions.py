@@ -28,7 +28,7 @@ from wrinkle.ui.bench.stack.layer_actions import LayerActions
 from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Trying
 
 _FILE, _PINS, _LAYERS, _STEPS, _SHOWN = 30, 20, 10, 10, 20
 
@@ -44,7 +44,7 @@ class BenchParts(NamedTuple):
     timeline: Timeline
 
 
-def bench_actions(parts: BenchParts, desk: Desk) -> Sequence[Action]:
+def bench_actions(parts: BenchParts, desk: Trying) -> Sequence[Action]:
     """All of them."""
     return (
         *_file_actions(parts, desk),
@@ -54,7 +54,7 @@ def bench_actions(parts: BenchParts, desk: Desk) -> Sequence[Action]:
     )
 
 
-def _file_actions(parts: BenchParts, desk: Desk) -> list[Action]:
+def _file_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     def retime() -> None:
         RetimeDialog(desk, parts.widget).exec()
 
@@ -73,7 +73,7 @@ def _file_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     ]  # fmt: skip
 
 
-def _pin_actions(parts: BenchParts, desk: Desk) -> list[Action]:
+def _pin_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     pins, pasting = PinActions(desk, parts.widget), Pasting(desk, parts.stack)
     needs_layer = _needing_layer(desk)
 
@@ -118,7 +118,7 @@ def _pin_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     ]
 
 
-def _layer_actions(parts: BenchParts, desk: Desk) -> list[Action]:
+def _layer_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     layers, stack = LayerActions(desk, parts.widget), parts.stack
 
     treat = partial(stack.new.add, "Treatment", TreatmentSource())
@@ -201,7 +201,7 @@ def _layer_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     return found
 
 
-def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
+def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     looking, transport, document = desk.looking, parts.transport, desk.document
 
     def toggle_speed() -> None:
@@ -266,7 +266,7 @@ def _view_actions(parts: BenchParts, desk: Desk) -> list[Action]:
     ]  # fmt: skip
 
 
-def _needing_layer(desk: Desk) -> Callable[[], str]:
+def _needing_layer(desk: Trying) -> Callable[[], str]:
     return lambda: "" if desk.looking.layer else "Select a layer first: press its card."
 
 

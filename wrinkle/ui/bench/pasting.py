@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication
 from wrinkle.core.design.document.sources import WordsSource
 from wrinkle.core.errors import InputError
 from wrinkle.ui.bench.stack.stack import Stack
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 
 _PINS = "application/x-wrinkle-pins"
 _LONGEST_NAME = 24
@@ -20,7 +20,7 @@ _LONGEST_NAME = 24
 class Pasting:
     """What Copy and Paste do on the Bench: the newest thing on the clipboard is pasted."""
 
-    def __init__(self, desk: Desk, stack: Stack) -> None:
+    def __init__(self, desk: Supplying, stack: Stack) -> None:
         self._desk = desk
         self._stack = stack
 

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QInputDialog,
     QPushButton,
-    QScrollArea,
     QSplitter,
     QVBoxLayout,
     QWidget,
@@ -21,7 +20,6 @@ from PyQt6.QtWidgets import (
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.examine.examined import Examined
 from wrinkle.core.measure.check import Mend
-from wrinkle.core.measure.traces import TRACES
 from wrinkle.core.picture.image import Size
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.stepping import stepping
@@ -29,6 +27,7 @@ from wrinkle.ui.checks.before_after import BeforeAfter
 from wrinkle.ui.checks.finding_list import FindingList
 from wrinkle.ui.checks.item import Item
 from wrinkle.ui.checks.mender import Mender
+from wrinkle.ui.checks.trace_list import HEAD, MARGIN, TraceList
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.examiner import WRINKLE
@@ -36,10 +35,7 @@ from wrinkle.ui.pictures.ruler_strip import RulerStrip
 from wrinkle.ui.place import ChecksWanted, Place, PlaceKind, Takes, WorksOn
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
-from wrinkle.ui.shared.trace_row import TraceRow
 
-_HEAD = 148
-_MARGIN = 12.0
 _NOTHING = (
     "Choose two clips on the Bench (Ctrl+2), and it is measured here what is not right yet at "
     "their cut."
@@ -78,7 +74,7 @@ class Checks(Place):
         self.mend_button.setToolTip("Do what is shown at the right (Ctrl+Return)")
         self.all_button = QPushButton("Mend all of this kind")
         self.aside_button = QPushButton("Set aside…")
-        self.rows = {key: TraceRow(trace, _HEAD) for key, trace in TRACES.items()}
+        self.traces = TraceList()
         self._lay_out()
         self._connect()
         self.refresh()
@@ -113,7 +109,7 @@ class Checks(Place):
         mending.addWidget(self.all_button)
         mending.addStretch(1)
         mending.addWidget(self.aside_button)
-        self.strip.set_inset(_HEAD + _MARGIN, _MARGIN + 10)
+        self.strip.set_inset(HEAD + MARGIN, MARGIN + 10)
         upper = _panel()
         shown = QVBoxLayout(upper)
         shown.setContentsMargins(0, 0, 0, 0)
@@ -121,24 +117,9 @@ class Checks(Place):
         shown.addWidget(self.pictures, 1)
         shown.addLayout(mending)
         shown.addWidget(self.strip)
-        traces = QWidget()
-        traces.setObjectName("ground")
-        rows = QVBoxLayout(traces)
-        rows.setContentsMargins(0, 0, 0, 0)
-        rows.setSpacing(1)
-        for row in self.rows.values():
-            row.canvas.set_inset(_MARGIN, _MARGIN)
-            rows.addWidget(row)
-        rows.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
-        scroll.setWidget(traces)
-        self.traces_scroll = scroll
         right = QSplitter(Qt.Orientation.Vertical)
         right.addWidget(upper)
-        right.addWidget(scroll)
+        right.addWidget(self.traces)
         right.setSizes([460, 230])
         right.setChildrenCollapsible(False)
         both = QSplitter(Qt.Orientation.Horizontal)
@@ -165,8 +146,7 @@ class Checks(Place):
         self.strip.scrubbed.connect(self.pictures.show_frame)
         self.pictures.frameShown.connect(self._show_frame)
         self.pictures.failed.connect(self._desk.messages.faulted)
-        for row in self.rows.values():
-            row.canvas.scrubbed.connect(self.pictures.show_frame)
+        self.traces.scrubbed.connect(self.pictures.show_frame)
 
     # What is examined
 
@@ -282,25 +262,19 @@ class Checks(Place):
         frames = examined.subject.frames if examined is not None else range(-1, 1)
         shape = examined.subject.frame_size if examined is not None else Size(9, 16)
         self.strip.show_frames(frames.start, frames.stop, self.pictures.frame, shape)
-        for key, row in self.rows.items():
-            lines = examined.lines.get(key) if examined is not None else None
-            row.show_lines(lines, frames)
-            # What there is nothing to measure of, such as the loudness of no sound, takes no room.
-            row.setVisible(bool(lines))
+        self.traces.show_examined(examined, frames)
 
     def _show_trace(self) -> None:
         """Brings the trace into view on which the chosen finding is seen."""
         item = self.list.current
-        row = self.rows.get(item.check.trace) if item is not None else None
-        if row is not None and not row.isHidden():
-            self.traces_scroll.ensureWidgetVisible(row, 0, 8)
+        if item is not None:
+            self.traces.bring_into_view(item.check.trace)
 
     def _show_frame(self, frame: int) -> None:
         if self._shown is None:
             return
         self.strip.show_playhead(frame)
-        for row in self.rows.values():
-            row.show_playhead(frame)
+        self.traces.show_playhead(frame)
         self.said.emit()
 
     @property
@@ -443,8 +417,7 @@ class Checks(Place):
 
     def show_tables(self) -> None:
         """What is measured as tables beside the place."""
-        models = [x.canvas.model for x in self.rows.values() if x.canvas.model is not None]
-        dialog = TablesDialog(lambda: models, self)
+        dialog = TablesDialog(lambda: self.traces.models, self)
         dialog.frameChosen.connect(self.pictures.show_frame)
         dialog.show()
 

@@ -18,8 +18,8 @@ from wrinkle.core.merging import merged
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.dressing import put_on
 from wrinkle.ui.checks.item import Item
-from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.examiner import WRINKLE
+from wrinkle.ui.desk.parts import Mending
 
 Designs = Mapping[str, Wrinkle]
 """Designs by the id of the cut, or of the open wrinkle."""
@@ -36,7 +36,7 @@ class Mender(QObject):
     came = pyqtSignal(object, object, object)
     workingChanged = pyqtSignal()
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Mending) -> None:
         super().__init__()
         self._desk = desk
         self._known: dict[tuple[int, str], tuple[Item, Wrinkle | str]] = {}

@@ -29,8 +29,8 @@ from wrinkle.core.reuse.use import Choices, Use, directions_of, natural_size, sh
 from wrinkle.library.shelf import Shelved, feels_of
 from wrinkle.media.assets import read_assets
 from wrinkle.ui.choosing.use_controls import UseControls
-from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PRE_ROLL
+from wrinkle.ui.desk.parts import Browsing
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.shared.elided_label import ElidedLabel
@@ -62,7 +62,7 @@ class DetailPanel(QWidget):
     exportWanted = pyqtSignal()
     compareWanted = pyqtSignal()
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Browsing) -> None:
         super().__init__()
         self._desk = desk
         self._one: Shelved | None = None

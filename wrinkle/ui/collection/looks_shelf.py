@@ -35,8 +35,8 @@ from wrinkle.library.looks import (
     rename_look,
     shipped_looks,
 )
-from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.layer_ground import layer_ground
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.asking_files import FileEnding
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.picture_tiles import LARGE, STEPS, PictureTiles, TileEntry
@@ -49,7 +49,7 @@ _LOOKS = FileEnding(LOOKS_SUFFIX, "Looks")
 class LooksShelf(QWidget):
     """All looks, shown on the selected layer's picture."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Supplying) -> None:
         super().__init__()
         self._desk = desk
         self._looks: list[Look] = []

@@ -35,7 +35,7 @@ from wrinkle.ui.choosing.tile_strips import TileStrips
 from wrinkle.ui.choosing.wrinkle_tiles import WrinkleTiles
 from wrinkle.ui.collection.detail_panel import DetailPanel
 from wrinkle.ui.collection.shelf_care import ShelfCare
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Browsing
 from wrinkle.ui.place import UseWanted, WrinkleWanted
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.plain_text import PlainLabel
@@ -55,7 +55,7 @@ class WrinkleShelf(QWidget):
     said = pyqtSignal()
     wanted = pyqtSignal(object)
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Browsing) -> None:
         super().__init__()
         self._desk = desk
         self.shelves = Shelves()

@@ -13,7 +13,7 @@ from wrinkle.timeline.piece_file import SUFFIXES
 from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
 from wrinkle.ui.cutlist.frame_dialog import FrameDialog
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Piecing
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.drops import CLIP_FILTER, PICTURE_AND_CLIP_FILTER
 
@@ -28,7 +28,7 @@ class PieceIntake(QObject):
     timelineWanted = pyqtSignal(object)
 
     def __init__(
-        self, desk: Desk, looking: PieceLooking, clip_pictures: ClipPictures, over: QWidget
+        self, desk: Piecing, looking: PieceLooking, clip_pictures: ClipPictures, over: QWidget
     ) -> None:
         super().__init__(over)
         self._desk = desk

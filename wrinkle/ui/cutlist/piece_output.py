@@ -15,7 +15,7 @@ from wrinkle.media.exporting.piece_video import write_film
 from wrinkle.media.pieces import media_of
 from wrinkle.timeline.piece_file import SUFFIX
 from wrinkle.ui.cutlist.writing_dialog import WritingDialog
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Piecing
 from wrinkle.ui.shared.asking_files import MP4, FileEnding
 
 Write = Callable[[Film, Path, Job], str]
@@ -31,7 +31,7 @@ class PieceOutput(QObject):
 
     begun = pyqtSignal()
 
-    def __init__(self, desk: Desk, over: QWidget) -> None:
+    def __init__(self, desk: Piecing, over: QWidget) -> None:
         super().__init__(over)
         self._desk = desk
         self._document = desk.piece

@@ -18,7 +18,7 @@ from wrinkle.library.tiles import Ground
 from wrinkle.media.clip import Clip
 from wrinkle.ui.choosing.tile_strips import TileStrips
 from wrinkle.ui.choosing.wrinkle_tiles import WrinkleTiles
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Piecing
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 _HEIGHT = 106
@@ -35,7 +35,7 @@ class ShelfStrip(QWidget):
 
     taken = pyqtSignal(object)
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Piecing) -> None:
         super().__init__()
         self._desk = desk
         self._shelves = Shelves()

@@ -12,12 +12,12 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.under_masks import under_masks
 from wrinkle.library.samples import DEMO_CLIPS
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 
 _SHOWN, _AT = "pier", Fraction(1)
 
 
-def layer_ground(desk: Desk, layer: str, side: int) -> Callable[[], Image]:
+def layer_ground(desk: Supplying, layer: str, side: int) -> Callable[[], Image]:
     """Makes what the thumbnails show: the layer's picture as it is now, or else the result."""
     wrinkle, material = desk.document.state, desk.material()
     time, frame = desk.looking.time, desk.looking.playhead

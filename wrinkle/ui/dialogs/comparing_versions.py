@@ -12,11 +12,11 @@ from wrinkle.files.archive import read
 from wrinkle.library.versions import Version
 from wrinkle.media.assets import read_assets
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.safekeeping.kept_row import day_and_time
 
 
-def compare_version(desk: Desk, version: Version, over: QWidget) -> CompareDialog | None:
+def compare_version(desk: Trying, version: Version, over: QWidget) -> CompareDialog | None:
     """Shows an earlier version beside the wrinkle as it is now, in step, on its clips.
 
     None where one of them cannot be shown, which is told.

@@ -5,12 +5,12 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QWidget
 
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.place import UseWanted
 from wrinkle.ui.use.use_dialog import UseDialog
 
 
-def use_dialog(desk: Desk, wanted: UseWanted | None, over: QWidget) -> UseDialog:
+def use_dialog(desk: Trying, wanted: UseWanted | None, over: QWidget) -> UseDialog:
     """A dialog for the wrinkle as it is now, or for another one."""
     if wanted is None:
         wanted = UseWanted(desk.document.bundle(), desk.trial.choices)

@@ -15,7 +15,7 @@ from wrinkle.core.design.document.setting_specs import SETTINGS
 from wrinkle.core.design.edits.layer_copies import duplicate
 from wrinkle.core.design.edits.layer_edits import added
 from wrinkle.core.motion.values import Value
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.setting_field import field_format
 from wrinkle.ui.shared.value_field import ValueField
@@ -27,7 +27,7 @@ _FIRST_SHIFT = 4.0
 class CopyDialog(QDialog):
     """Asks what the copy differs in."""
 
-    def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Designing, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._desk = desk
         self._layer = desk.document.state.layer(desk.looking.layer)

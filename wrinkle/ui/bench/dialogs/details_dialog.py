@@ -25,7 +25,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import slot_edits, wrinkle_edits
 from wrinkle.core.motion.direction import Direction
 from wrinkle.ui.bench.dialogs.edits_dialog import EditsDialog
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 
 _COLUMNS = 4
@@ -35,8 +35,9 @@ _STAND_IN_FILTER = "Clips and pictures (*.mp4 *.webm *.png *.jpg *.jpeg *.webp)"
 class DetailsDialog(EditsDialog):
     """Edits them; each change is a step at once."""
 
-    def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Supplying, parent: QWidget | None = None) -> None:
         super().__init__(desk, parent)
+        self._asking = desk.asking
         self.setWindowTitle("What it is")
         self.resize(620, 620)
         self.name, self.about = QLineEdit(), QLineEdit()
@@ -181,7 +182,7 @@ class DetailsDialog(EditsDialog):
 
     def _choose_stand_in(self, slot: Slot) -> None:
         title = f"Choose the stand-in for {slot.label}"
-        path = self.desk.asking.file(self, title, "picture", _STAND_IN_FILTER)
+        path = self._asking.file(self, title, "picture", _STAND_IN_FILTER)
         if path is not None:
             self.set_stand_in(slot.key, path)
 

@@ -23,7 +23,7 @@ from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.dialogs.edits_dialog import EditsDialog
 from wrinkle.ui.choosing.dial_field import DialField, number_format
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 from wrinkle.ui.shared.setting_field import Field, field_for
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
@@ -34,7 +34,7 @@ _STRAIGHT = "even"
 class DialDialog(EditsDialog):
     """Edits one dial of the wrinkle on the desk; each change is a step at once."""
 
-    def __init__(self, desk: Desk, dial: str, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Designing, dial: str, parent: QWidget | None = None) -> None:
         super().__init__(desk, parent)
         self._id = dial
         self.resize(680, 480)

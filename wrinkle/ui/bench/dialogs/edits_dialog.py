@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QScrollArea, QVBo
 
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 
@@ -24,7 +24,7 @@ class EditsDialog(QDialog):
         shown: what the fields were made for; None makes them anew.
     """
 
-    def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Designing, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.desk = desk

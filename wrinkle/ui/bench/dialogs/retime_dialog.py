@@ -21,7 +21,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
@@ -32,7 +32,7 @@ _RATES = ("24", "25", "29.97", "30", "50", "60")
 class RetimeDialog(QDialog):
     """Edits all of it in one undo step."""
 
-    def __init__(self, desk: Desk, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Designing, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._desk = desk
         self._before = desk.document.state

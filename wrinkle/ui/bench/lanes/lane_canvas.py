@@ -31,8 +31,8 @@ from wrinkle.ui.bench.lanes.lane_geometry import (
 )
 from wrinkle.ui.bench.lanes.lane_moves import EaseChange, PinMove, PinsEdit
 from wrinkle.ui.bench.lanes.lane_rows import LanePin, frame_of, lane_columns, pins_of
-from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.colour_field import shown_colour
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import FrameModel
@@ -139,7 +139,7 @@ class LaneCanvas(FrameCanvas):
         self.setFixedHeight(LANE_HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
 
-    def show_lane(self, desk: Desk) -> None:
+    def show_lane(self, desk: Designing) -> None:
         """Shows the setting as it is in the desk, on demand with its speed."""
         looking = desk.looking
         shown = (desk.document.state, looking.pin, looking.pins, looking.speed_shown)

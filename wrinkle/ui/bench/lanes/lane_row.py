@@ -16,8 +16,8 @@ from wrinkle.ui.bench.lanes.lane_moves import EaseChange, PinMove, PinsEdit
 from wrinkle.ui.bench.lanes.pin_actions import remove_pins
 from wrinkle.ui.bench.sections.setting_tie import SettingTie
 from wrinkle.ui.bench.sections.time_section import LENGTHS
-from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.setting_field import SettingField
@@ -26,7 +26,7 @@ from wrinkle.ui.theme import small_font
 HEAD_WIDTH = 168
 
 
-def _owner_of(desk: Desk, ref: SettingRef) -> str:
+def _owner_of(desk: Designing, ref: SettingRef) -> str:
     """The effect, or the mask of several, that a setting belongs to; else nothing."""
     layer = desk.document.state.layer(ref.layer)
     if ref.address.effect:
@@ -39,7 +39,7 @@ def _owner_of(desk: Desk, ref: SettingRef) -> str:
 class LaneRow(QWidget):
     """One animated setting of the selected layer."""
 
-    def __init__(self, desk: Desk, ref: SettingRef) -> None:
+    def __init__(self, desk: Designing, ref: SettingRef) -> None:
         super().__init__()
         self._desk = desk
         self.ref = ref

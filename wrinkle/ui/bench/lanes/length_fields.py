@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QFormLayout, QWidget
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import wrinkle_edits
 from wrinkle.core.motion.values import Value, parts
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
@@ -18,7 +18,7 @@ from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 class LengthFields(QWidget):
     """Edits how many frames the window has on either side of the cut, and the motion blur."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Designing) -> None:
         super().__init__()
         self._desk = desk
         style = FieldFormat(decimals=2, suffix=" fr", step=1.0)

@@ -13,14 +13,14 @@ from wrinkle.core.design.edits import pins
 from wrinkle.core.design.edits.lane_edits import set_value, shown_keys
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.formula import calculate
-from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
+from wrinkle.ui.desk.parts import Designing
 
 
 class PinActions:
     """Each action is one undo step; what is not possible is told in the status line."""
 
-    def __init__(self, desk: Desk, parent: QWidget) -> None:
+    def __init__(self, desk: Designing, parent: QWidget) -> None:
         self._desk = desk
         self._parent = parent
 
@@ -126,7 +126,7 @@ class PinActions:
             return None
 
 
-def remove_pins(desk: Desk) -> None:
+def remove_pins(desk: Designing) -> None:
     """Takes the selected pins out."""
     chosen = desk.looking.chosen
     if chosen:

@@ -23,7 +23,7 @@ from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lanes.lane_moves import PinMove
 from wrinkle.ui.bench.lanes.pin_actions import remove_pins
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.ease_preview import EasePreview, ease_icon
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.setting_field import Field, field_for
@@ -36,7 +36,7 @@ _MARGIN, _SPACING = 12, 8
 class PinBar(QWidget):
     """Edits the selected pin; says how to select one while there is none."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Designing) -> None:
         super().__init__()
         self._desk = desk
         self._hint = PlainLabel("Press a pin or a curve to see its numbers. K sets a pin here.")

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_shapes
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.theme import active
@@ -21,7 +21,7 @@ _REACH = 8.0
 class SpanBar(FrameCanvas):
     """The span of the selected layer; its middle moves it as a whole."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Designing) -> None:
         super().__init__("When the layer is there")
         self._desk = desk
         self._grip: str | None = None

@@ -12,8 +12,8 @@ from wrinkle.ui.bench.lanes.length_fields import LengthFields
 from wrinkle.ui.bench.lanes.pin_bar import PinBar
 from wrinkle.ui.bench.lanes.span_bar import SpanBar
 from wrinkle.ui.bench.lanes.trace_rows import TraceRows, TracesButton
-from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PinChoice
+from wrinkle.ui.desk.parts import Measuring
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.ruler_strip import RulerStrip
 from wrinkle.ui.shared.frame_table import FrameModel
@@ -32,7 +32,7 @@ class Timeline(QWidget):
 
     modelsChanged = pyqtSignal()
 
-    def __init__(self, desk: Desk, pictures: FramePictures) -> None:
+    def __init__(self, desk: Measuring, pictures: FramePictures) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)

@@ -7,7 +7,7 @@ from functools import partial
 from PyQt6.QtWidgets import QMenu, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.measure.traces import TRACES
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Measuring
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.trace_row import TraceCanvas, TraceRow
 
@@ -21,7 +21,7 @@ class TraceRows(QWidget):
         inset: how far the axis stays from the sides.
     """
 
-    def __init__(self, desk: Desk, head: int, inset: float) -> None:
+    def __init__(self, desk: Measuring, head: int, inset: float) -> None:
         super().__init__()
         self._desk = desk
         self._head, self._inset = head, inset
@@ -73,7 +73,7 @@ class TraceRows(QWidget):
 class TracesButton(QToolButton):
     """Which traces stand under the lanes."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Measuring) -> None:
         super().__init__()
         self._desk = desk
         self.setText("Traces")

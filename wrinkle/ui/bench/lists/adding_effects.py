@@ -13,13 +13,13 @@ from wrinkle.core.design.edits.effect_edits import change_effect
 from wrinkle.core.design.edits.lane_shapes import with_effect
 from wrinkle.core.effects.registry import effect
 from wrinkle.media.assets import CUBE
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 
 Adding = Callable[[Wrinkle, str], Wrinkle]
 """Gives the wrinkle with the effect on the layer of an id."""
 
 
-def adding(desk: Desk, chosen: str) -> Adding | None:
+def adding(desk: Designing, chosen: str) -> Adding | None:
     """Adds what was chosen in the list of effects; None where a file cannot be read."""
     if not chosen.endswith(CUBE):
         kind, _, form = chosen.partition(":")

@@ -19,7 +19,7 @@ from wrinkle.core.searching import holds_words
 from wrinkle.library.choices import OwnChoices, choices, keep_choices, luts
 from wrinkle.ui.bench.lists.lut_list import lut_entries
 from wrinkle.ui.bench.lists.picture_list import PictureList
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.picture_tiles import STEPS, TileEntry
 
 _SIGN = "\N{FISHEYE}"
@@ -29,7 +29,7 @@ _SIGN = "\N{FISHEYE}"
 class EffectList(PictureList):
     """Chooses an effect by word, family or look."""
 
-    def __init__(self, desk: Desk, layer: str, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Supplying, layer: str, parent: QWidget | None = None) -> None:
         hint = "Search: glitch, haze, …  Ctrl and a double press add several"
         super().__init__("Add an effect", hint, self.entries, self.nothing, desk, layer, parent)
         self._choices = _kept(desk)
@@ -107,7 +107,7 @@ def _kind(entry: TileEntry) -> str:
     return entry.key.partition(":")[0]
 
 
-def _kept(desk: Desk) -> OwnChoices:
+def _kept(desk: Supplying) -> OwnChoices:
     try:
         return choices()
     except InputError as fault:

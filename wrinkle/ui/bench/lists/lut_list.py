@@ -18,7 +18,7 @@ from wrinkle.core.searching import holds_words
 from wrinkle.files.whole import read_whole
 from wrinkle.library.choices import SHIPPED_LUTS, choices, keep_choices, luts
 from wrinkle.ui.bench.lists.picture_list import PictureList
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.picture_tiles import STEPS, TileEntry
 
 _KEPT = 64
@@ -27,7 +27,7 @@ _KEPT = 64
 class LutList(PictureList):
     """Chooses a colour table; what is chosen is its path."""
 
-    def __init__(self, desk: Desk, layer: str, parent: QWidget | None = None) -> None:
+    def __init__(self, desk: Supplying, layer: str, parent: QWidget | None = None) -> None:
         hint = "Search by name"
         super().__init__("Choose a LUT", hint, self.entries, self.nothing, desk, layer, parent)
         self.take_button.setText("Take")

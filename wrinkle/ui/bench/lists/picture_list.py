@@ -8,8 +8,8 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from wrinkle.core.jobs import Urgency, WorkLine
-from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.layer_ground import layer_ground
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.picture_tiles import SMALL, PictureTiles, TileEntry
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -36,7 +36,7 @@ class PictureList(QDialog):
         hint: str,
         entries: Callable[[str], list[TileEntry]],
         nothing: Callable[[str], str],
-        desk: Desk,
+        desk: Supplying,
         layer: str,
         parent: QWidget | None,
     ) -> None:

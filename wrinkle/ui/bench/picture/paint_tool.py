@@ -14,7 +14,7 @@ from wrinkle.core.picture.placement import Matrix, scaling, translation
 from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.mask_following import grey_png
 from wrinkle.core.render.placing import shown_matrix
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 
 _OVERLAY = QColor(179, 38, 30, 110)
 _RING = QColor("#FFFFFF")
@@ -23,7 +23,7 @@ _RING = QColor("#FFFFFF")
 class PaintTool:
     """A soft round brush: adds coverage, or takes it away with Ctrl held."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Supplying) -> None:
         self._desk = desk
         self._coverage: Coverage | None = None
         self._last: QPointF | None = None

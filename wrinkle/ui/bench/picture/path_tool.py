@@ -19,7 +19,7 @@ from wrinkle.core.render.placing import shown_matrix
 from wrinkle.ui.bench.picture.path_handles import PathGrasp, PathGrip, PathHandles
 from wrinkle.ui.bench.picture.pen import Pen
 from wrinkle.ui.bench.sections.mask_section import add_mask
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.desk.picture_mode import PenGoal
 from wrinkle.ui.theme import active
 
@@ -33,7 +33,7 @@ _STROKE_OF_LINE = 1.0
 class PathTool:
     """What the result picture does while a path is edited or drawn."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Designing) -> None:
         self._desk = desk
         self._start: tuple[PathHandles, PathGrasp] | None = None
         self._pen = Pen()

@@ -20,7 +20,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.ui.bench.picture.paint_tool import PaintTool
 from wrinkle.ui.bench.picture.path_tool import PathTool
 from wrinkle.ui.bench.picture.picture_handles import Drag, Grasp, PictureHandles, length_of
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView, fitted
@@ -41,7 +41,7 @@ class ResultView(PictureView):
 
     fileDropped = pyqtSignal(object)
 
-    def __init__(self, desk: Desk, pictures: FramePictures) -> None:
+    def __init__(self, desk: Supplying, pictures: FramePictures) -> None:
         super().__init__(pictures.picture)
         self._before, self._fault = pictures.before, pictures.fault
         self._desk = desk

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.motion.track import Side
 from wrinkle.core.time.timecode import timecode
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
@@ -30,7 +30,7 @@ class _Picture(QWidget):
 
     clicked = pyqtSignal()
 
-    def __init__(self, side: Side, desk: Desk, pictures: ClipPictures) -> None:
+    def __init__(self, side: Side, desk: Supplying, pictures: ClipPictures) -> None:
         super().__init__()
         self._side = side
         self._desk = desk
@@ -83,7 +83,7 @@ class _Picture(QWidget):
 class SourceView(QWidget):
     """The outgoing or the incoming clip on the Bench."""
 
-    def __init__(self, side: Side, desk: Desk, pictures: ClipPictures) -> None:
+    def __init__(self, side: Side, desk: Supplying, pictures: ClipPictures) -> None:
         super().__init__()
         self._side = side
         self._desk = desk

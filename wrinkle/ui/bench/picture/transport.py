@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import small_font
@@ -32,7 +32,7 @@ class Transport(QWidget):
     sheetWanted = pyqtSignal(bool)
     resolutionChanged = pyqtSignal(float)
 
-    def __init__(self, desk: Desk, player: Player) -> None:
+    def __init__(self, desk: Designing, player: Player) -> None:
         super().__init__()
         self._desk = desk
         self._player = player

@@ -11,10 +11,10 @@ from wrinkle.core.design.dials import dial_edits
 from wrinkle.core.design.document.driven import drivers_of
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 
 
-def dial_menu(desk: Desk, layer: str, key: str, parent: QWidget) -> QMenu:
+def dial_menu(desk: Designing, layer: str, key: str, parent: QWidget) -> QMenu:
     """Offers a setting as a dial of its own, puts it on another dial, or takes it off.
 
     Args:

@@ -17,7 +17,7 @@ from wrinkle.ui.bench.dialogs.dial_dialog import DialDialog
 from wrinkle.ui.bench.sections.section import Section
 from wrinkle.ui.choosing.dial_field import DialField
 from wrinkle.ui.choosing.use_controls import UseControls
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_row import NAME_WIDTH
@@ -30,7 +30,7 @@ _SWEEP_MS = 50
 class DialsSection(QWidget):
     """Lists the dials; what is tried with them shows in the pictures and is not saved."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Trying) -> None:
         super().__init__()
         self._desk = desk
         self.rows: list[DialRow] = []

@@ -10,7 +10,7 @@ from wrinkle.core.design.document.effect_use import EffectUse
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.edits import effect_edits
 from wrinkle.ui.bench.sections.effect_settings import EffectSettings
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import active, small_font
@@ -36,7 +36,7 @@ class EffectBox(QWidget):
     keepWanted = pyqtSignal()
 
     def __init__(
-        self, desk: Desk, layer: Layer, use: EffectUse, folded: set[tuple[str, str]]
+        self, desk: Supplying, layer: Layer, use: EffectUse, folded: set[tuple[str, str]]
     ) -> None:
         super().__init__()
         self._desk = desk

@@ -21,7 +21,7 @@ from wrinkle.core.picture.palette import Colour, palette
 from wrinkle.core.render.under_masks import under_masks
 from wrinkle.media.cdl import CDL_SUFFIXES, ColourDecision, read_decisions
 from wrinkle.ui.bench.lists.lut_list import LutList
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 
 _PALETTE_SIDE = 96
 
@@ -29,7 +29,7 @@ _PALETTE_SIDE = 96
 class EffectInputButton(QToolButton):
     """Reads a colour table, a colour decision or the palette of a clip, as the effect needs it."""
 
-    def __init__(self, desk: Desk, layer: Layer, use: EffectUse) -> None:
+    def __init__(self, desk: Supplying, layer: Layer, use: EffectUse) -> None:
         super().__init__()
         self._desk = desk
         self._layer = layer.id
@@ -47,7 +47,7 @@ class EffectInputButton(QToolButton):
             self.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
 
     @classmethod
-    def of(cls, desk: Desk, layer: Layer, use: EffectUse) -> EffectInputButton | None:
+    def of(cls, desk: Supplying, layer: Layer, use: EffectUse) -> EffectInputButton | None:
         """The button of an effect; None where it reads nothing."""
         effect = use.effect
         if not (effect.needs_lut or effect.reads_decisions or effect.palette):

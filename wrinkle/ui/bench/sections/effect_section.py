@@ -24,7 +24,7 @@ from wrinkle.ui.bench.lists.adding_effects import adding
 from wrinkle.ui.bench.lists.effect_list import EffectList
 from wrinkle.ui.bench.sections.effect_box import EffectBox
 from wrinkle.ui.bench.sections.effect_costs import EffectCosts
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.theme import active
 
@@ -36,7 +36,7 @@ class EffectSection(QWidget):
 
     def __init__(
         self,
-        desk: Desk,
+        desk: Supplying,
         layer: Layer,
         costs: EffectCosts,
         folded: set[tuple[str, str]],

@@ -13,14 +13,14 @@ from wrinkle.ui.bench.sections.hue_rows import HuePads, HueRange
 from wrinkle.ui.bench.sections.layer_row import LayerRow
 from wrinkle.ui.bench.sections.mask_section import layers_to_link
 from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 
 class EffectSettings(QWidget):
     """The rows of one effect."""
 
-    def __init__(self, desk: Desk, layer: Layer, use: EffectUse) -> None:
+    def __init__(self, desk: Supplying, layer: Layer, use: EffectUse) -> None:
         super().__init__()
         self._desk = desk
         self._layer = layer.id

@@ -11,7 +11,7 @@ from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.motion.values import parts
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.hue_pad import HuePad
 from wrinkle.ui.shared.hue_strip import HueStrip
 from wrinkle.ui.shared.plain_text import PlainLabel
@@ -21,7 +21,7 @@ from wrinkle.ui.theme import small_font
 class HuePads(QWidget):
     """The discs of an effect beside each other."""
 
-    def __init__(self, desk: Desk, layer: Layer, use: EffectUse) -> None:
+    def __init__(self, desk: Designing, layer: Layer, use: EffectUse) -> None:
         super().__init__()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -53,7 +53,7 @@ class HuePads(QWidget):
 class HueRange(QWidget):
     """The strip of the hues that an effect acts on."""
 
-    def __init__(self, desk: Desk, layer: Layer, use: EffectUse) -> None:
+    def __init__(self, desk: Designing, layer: Layer, use: EffectUse) -> None:
         super().__init__()
         assert use.effect.hue_range is not None
         self.strip = HueStrip()
@@ -76,7 +76,7 @@ class _Tie:
 
     def __init__(
         self,
-        desk: Desk,
+        desk: Designing,
         widget: HuePad | HueStrip,
         refs: tuple[SettingRef, SettingRef],
         label: str,

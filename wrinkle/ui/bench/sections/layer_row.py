@@ -10,7 +10,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits, lane_shapes
 from wrinkle.ui.bench.sections.dial_menu import dial_menu
 from wrinkle.ui.bench.sections.setting_tie import SettingTie
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.jitter_row import JitterRow
 from wrinkle.ui.shared.setting_row import SettingRow
 
@@ -20,7 +20,7 @@ _FIRST_AMOUNT_STEPS = 3
 class LayerRow(SettingRow):
     """Shows and edits one setting of the document on the desk."""
 
-    def __init__(self, desk: Desk, ref: SettingRef) -> None:
+    def __init__(self, desk: Designing, ref: SettingRef) -> None:
         is_jitter = ref.address.is_jitter
         spec = ref.spec(desk.document.state)
         super().__init__(spec, "jitter" if is_jitter else "", trembles=not is_jitter)

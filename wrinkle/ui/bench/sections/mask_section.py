@@ -29,14 +29,14 @@ from wrinkle.core.design.edits.mask_motions import READY, MaskMotion, set_in_mot
 from wrinkle.ui.bench.sections.layer_row import LayerRow
 from wrinkle.ui.bench.sections.mask_worker import MaskWorker
 from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row, toggle_row
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.desk.picture_mode import PenGoal
 
 
 class MaskBox(QWidget):
     """One mask: its name, whether it acts, its path on the picture, and its settings."""
 
-    def __init__(self, desk: Desk, layer: Layer, mask: Mask, worker: MaskWorker) -> None:
+    def __init__(self, desk: Designing, layer: Layer, mask: Mask, worker: MaskWorker) -> None:
         super().__init__()
         self._desk = desk
         self._layer = layer.id
@@ -169,7 +169,7 @@ class MaskBox(QWidget):
 class MaskSection(QWidget):
     """All masks of a layer, and the menu that adds one."""
 
-    def __init__(self, desk: Desk, layer: Layer, worker: MaskWorker) -> None:
+    def __init__(self, desk: Designing, layer: Layer, worker: MaskWorker) -> None:
         super().__init__()
         self._desk = desk
         self._worker = worker
@@ -240,7 +240,7 @@ class MaskSection(QWidget):
 
 
 def add_mask(
-    desk: Desk,
+    desk: Designing,
     layer: str,
     outline: tuple[float, ...],
     name: str | None = None,
@@ -259,7 +259,9 @@ def add_mask(
         desk.looking.mode.select_outline(path_ref(layer, made[-1]))
 
 
-def layers_to_link(desk: Desk, layer: Layer, nothing: str = "nothing") -> list[tuple[str, object]]:
+def layers_to_link(
+    desk: Designing, layer: Layer, nothing: str = "nothing"
+) -> list[tuple[str, object]]:
     """The layers that can cut a layer or be looked at by its effects, front-most first."""
     found: list[tuple[str, object]] = [(nothing, None)]
     for other in grouping.front_to_back(desk.document.state):
@@ -271,7 +273,7 @@ def layers_to_link(desk: Desk, layer: Layer, nothing: str = "nothing") -> list[t
 class MatteSection(QWidget):
     """Which layer cuts this one, by what, and whether inverted."""
 
-    def __init__(self, desk: Desk, layer: Layer) -> None:
+    def __init__(self, desk: Designing, layer: Layer) -> None:
         super().__init__()
         self._desk = desk
         self._layer = layer.id

@@ -15,7 +15,7 @@ from wrinkle.core.design.edits import mask_edits
 from wrinkle.core.design.edits.mask_edits import path_ref
 from wrinkle.core.jobs import Job
 from wrinkle.core.render.mask_following import CutOut, Followed, MaskOrder, cut_outs, followed
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.picture_view import frame_label
 
 Found = TypeVar("Found")
@@ -31,7 +31,7 @@ class MaskWorker(QObject):
 
     busyChanged = pyqtSignal(bool)
 
-    def __init__(self, desk: Desk, parent: QObject | None = None) -> None:
+    def __init__(self, desk: Supplying, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._desk = desk
         self._job: Job | None = None

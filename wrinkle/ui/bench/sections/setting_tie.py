@@ -6,14 +6,14 @@ from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.setting_field import SettingField
 
 
 class SettingTie:
     """Ties a field to one setting of one layer of the document on the desk."""
 
-    def __init__(self, desk: Desk, ref: SettingRef, field: SettingField) -> None:
+    def __init__(self, desk: Designing, ref: SettingRef, field: SettingField) -> None:
         self._desk = desk
         self._ref = ref
         self._field = field

@@ -19,7 +19,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import sound_edits
 from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS
 from wrinkle.ui.bench.sections.section import Section
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
@@ -30,7 +30,7 @@ _ONE, _HIGHEST_LIST = 122, 230
 class SoundsSection(QWidget):
     """Lists the sounds."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Designing) -> None:
         super().__init__()
         self._desk = desk
         self.rows: dict[str, SoundRow] = {}
@@ -88,7 +88,7 @@ class SoundsSection(QWidget):
 class SoundRow(QWidget):
     """One sound."""
 
-    def __init__(self, desk: Desk, sound_id: str) -> None:
+    def __init__(self, desk: Designing, sound_id: str) -> None:
         super().__init__()
         self._desk = desk
         self._id = sound_id

@@ -42,7 +42,7 @@ from wrinkle.media.stand_in import LARGEST_STAND_IN
 from wrinkle.ui.bench.sections.dial_menu import dial_menu
 from wrinkle.ui.bench.sections.layer_row import LayerRow
 from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row, toggle_row
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.drops import CLIP_FILTER
@@ -67,7 +67,7 @@ class _Words(QPlainTextEdit):
 class SourceSection(QWidget):
     """The rows of a layer's source; empty for a treatment or a group."""
 
-    def __init__(self, desk: Desk, layer: Layer, clip_pictures: ClipPictures) -> None:
+    def __init__(self, desk: Supplying, layer: Layer, clip_pictures: ClipPictures) -> None:
         super().__init__()
         self._desk = desk
         self._layer = layer.id

@@ -18,7 +18,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.ui.bench.sections.layer_row import LayerRow
 from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row, number_row, toggle_row
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.value_field import FieldFormat
 
 _FRAMES = FieldFormat(suffix=" fr", decimals=2)
@@ -34,7 +34,7 @@ LENGTHS: list[tuple[str, HeldAt | None]] = [
 class TimeSection(QWidget):
     """Span, split and blink for every layer; speed, freeze and the rest where there is a clip."""
 
-    def __init__(self, desk: Desk, layer: Layer) -> None:
+    def __init__(self, desk: Designing, layer: Layer) -> None:
         super().__init__()
         self._desk = desk
         self._layer = layer.id
@@ -258,14 +258,14 @@ def _blink_frames(which: str, layer: Layer) -> float:
     return float(getattr(layer.timing.blink or Blink(), which))
 
 
-def split_here(desk: Desk, layer: str) -> None:
+def split_here(desk: Designing, layer: str) -> None:
     """Splits a layer at the playhead and selects the later part."""
     time = desk.looking.time
     if desk.document.edit("split", lambda w: time_edits.split_layer(w, layer, time)[0]):
         _select_later(desk, layer)
 
 
-def freeze_here(desk: Desk, layer: str) -> None:
+def freeze_here(desk: Designing, layer: str) -> None:
     """Lets a layer stand still from the playhead on, and selects the still part."""
     time = desk.looking.time
     before = len(desk.document.state.layers)
@@ -274,6 +274,6 @@ def freeze_here(desk: Desk, layer: str) -> None:
         _select_later(desk, layer)
 
 
-def _select_later(desk: Desk, layer: str) -> None:
+def _select_later(desk: Designing, layer: str) -> None:
     ids = [x.id for x in desk.document.state.layers]
     desk.looking.select_layer(ids[ids.index(layer) + 1])

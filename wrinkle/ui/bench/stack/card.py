@@ -36,7 +36,7 @@ from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row
 from wrinkle.ui.bench.sections.section import Section
 from wrinkle.ui.bench.sections.source_section import SourceSection
 from wrinkle.ui.bench.sections.time_section import TimeSection
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.elided_label import ElidedLabel
@@ -82,7 +82,7 @@ class LayerCard(QWidget):
 
     def __init__(
         self,
-        desk: Desk,
+        desk: Supplying,
         layer_id: str,
         unfolded: bool,
         basis: CardBasis,
@@ -326,7 +326,7 @@ def _show_count(section: Section, count: Callable[[Layer], int], layer: Layer) -
     section.set_note(str(count(layer) or ""))
 
 
-def _about(desk: Desk, layer: Layer) -> str:
+def _about(desk: Supplying, layer: Layer) -> str:
     slots = desk.document.state.slots
     words = [layer.source.words(lambda key: called(slots, key))]
     blend = layer.blend.at(desk.looking.time)

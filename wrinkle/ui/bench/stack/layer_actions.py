@@ -22,7 +22,7 @@ from wrinkle.core.design.edits import (
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.synthesis.made_sounds import HIT
 from wrinkle.ui.bench.sections.time_section import freeze_here, split_here
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.plain_text import Buttons, ask
 
 _BANDS, _PARTS = 3, 4
@@ -31,7 +31,7 @@ _BANDS, _PARTS = 3, 4
 class LayerActions:
     """Acts on the selected layer; ``window`` is where it asks."""
 
-    def __init__(self, desk: Desk, window: QWidget) -> None:
+    def __init__(self, desk: Supplying, window: QWidget) -> None:
         self._desk = desk
         self._window = window
 

@@ -27,7 +27,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.media.svg import read_svg
 from wrinkle.ui.bench.lists.adding_effects import Adding, adding, name_of
 from wrinkle.ui.bench.lists.effect_list import EffectList
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.desk.picture_mode import PenGoal
 from wrinkle.ui.desk.tried_clips import Then
 from wrinkle.ui.shared.plain_text import tip
@@ -47,7 +47,7 @@ class NewLayers:
         open_sections: the titles of the sections of cards that are unfolded.
     """
 
-    def __init__(self, desk: Desk, widget: QWidget, open_sections: set[str]) -> None:
+    def __init__(self, desk: Supplying, widget: QWidget, open_sections: set[str]) -> None:
         self._desk = desk
         self._widget = widget
         self._open_sections = open_sections

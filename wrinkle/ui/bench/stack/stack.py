@@ -31,7 +31,7 @@ from wrinkle.ui.bench.sections.mask_worker import MaskWorker
 from wrinkle.ui.bench.sections.sounds_section import SoundsSection
 from wrinkle.ui.bench.stack.card import CardBasis, LayerCard
 from wrinkle.ui.bench.stack.new_layers import NewLayers, front_of
-from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
@@ -86,7 +86,7 @@ class _Cards(QWidget):
 class Stack(QWidget):
     """The right side of the Bench."""
 
-    def __init__(self, desk: Desk, clip_pictures: ClipPictures) -> None:
+    def __init__(self, desk: Trying, clip_pictures: ClipPictures) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)

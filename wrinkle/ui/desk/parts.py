@@ -1,0 +1,126 @@
+"""The parts of the desk that are handed on: whoever gets one reaches nothing else.
+
+``Desk`` is each of them.
+"""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+from wrinkle.core.render.material import Material
+from wrinkle.ui.desk.clipboard import Clipboard
+from wrinkle.ui.desk.examiner import Examiner
+from wrinkle.ui.desk.looking import Looking
+from wrinkle.ui.desk.messages import Messages
+from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.desk.trial import Trial
+from wrinkle.ui.desk.tried_clips import TriedClips
+from wrinkle.ui.desk.workers import Workers
+from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
+from wrinkle.ui.shared.asking_files import Asking
+
+
+class Designing(Protocol):
+    """For whatever shows the wrinkle and edits it."""
+
+    @property
+    def document(self) -> WrinkleDocument:
+        """The wrinkle that is designed."""
+
+    @property
+    def looking(self) -> Looking:
+        """What is looked at of it."""
+
+    @property
+    def messages(self) -> Messages:
+        """What is said."""
+
+
+class Supplying(Designing, Protocol):
+    """For whatever brings more into the wrinkle: pictures, clips, what was copied."""
+
+    @property
+    def clipboard(self) -> Clipboard:
+        """What was copied."""
+
+    @property
+    def tried(self) -> TriedClips:
+        """The clips that it is tried on."""
+
+    @property
+    def workers(self) -> Workers:
+        """Who works in the background."""
+
+    @property
+    def asking(self) -> Asking:
+        """How files are asked for."""
+
+    def material(self) -> Material:
+        """What fills the slots, and what the wrinkle carries."""
+
+
+class Trying(Supplying, Protocol):
+    """For whatever tries the wrinkle as a use."""
+
+    @property
+    def trial(self) -> Trial:
+        """The dials, the direction and the strength that it is tried with."""
+
+    def carried(self) -> Material:
+        """What the wrinkle brings with it."""
+
+
+class Measuring(Designing, Protocol):
+    """For whatever shows what was measured."""
+
+    @property
+    def examiner(self) -> Examiner:
+        """Who measures."""
+
+
+class Mending(Measuring, Protocol):
+    """For whatever mends the wrinkle, or the wrinkles on the cuts."""
+
+    @property
+    def piece(self) -> PieceDocument:
+        """The piece whose cuts are dressed."""
+
+
+class Browsing(Protocol):
+    """For whatever shows what lies on the disk."""
+
+    @property
+    def tried(self) -> TriedClips:
+        """The clips on which it is shown."""
+
+    @property
+    def workers(self) -> Workers:
+        """Who works in the background."""
+
+    @property
+    def messages(self) -> Messages:
+        """What is said."""
+
+    @property
+    def asking(self) -> Asking:
+        """How files are asked for."""
+
+
+class Piecing(Protocol):
+    """For whatever shows the piece and edits it."""
+
+    @property
+    def piece(self) -> PieceDocument:
+        """The piece whose cuts are dressed."""
+
+    @property
+    def workers(self) -> Workers:
+        """Who works in the background."""
+
+    @property
+    def messages(self) -> Messages:
+        """What is said."""
+
+    @property
+    def asking(self) -> Asking:
+        """How files are asked for."""
