@@ -20,6 +20,22 @@ from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
 from wrinkle.ui.shared.asking_files import Asking
 
 
+class Working(Protocol):
+    """For whatever works in the background, asks for files and tells of it."""
+
+    @property
+    def workers(self) -> Workers:
+        """Who works in the background."""
+
+    @property
+    def asking(self) -> Asking:
+        """How files are asked for."""
+
+    @property
+    def messages(self) -> Messages:
+        """What is said."""
+
+
 class Designing(Protocol):
     """For whatever shows the wrinkle and edits it."""
 
@@ -36,7 +52,7 @@ class Designing(Protocol):
         """What is said."""
 
 
-class Supplying(Designing, Protocol):
+class Supplying(Designing, Working, Protocol):
     """For whatever brings more into the wrinkle: pictures, clips, what was copied."""
 
     @property
@@ -46,14 +62,6 @@ class Supplying(Designing, Protocol):
     @property
     def tried(self) -> TriedClips:
         """The clips that it is tried on."""
-
-    @property
-    def workers(self) -> Workers:
-        """Who works in the background."""
-
-    @property
-    def asking(self) -> Asking:
-        """How files are asked for."""
 
     def material(self) -> Material:
         """What fills the slots, and what the wrinkle carries."""
@@ -78,49 +86,21 @@ class Measuring(Designing, Protocol):
         """Who measures."""
 
 
-class Mending(Measuring, Protocol):
-    """For whatever mends the wrinkle, or the wrinkles on the cuts."""
-
-    @property
-    def piece(self) -> PieceDocument:
-        """The piece whose cuts are dressed."""
-
-
-class Browsing(Protocol):
-    """For whatever shows what lies on the disk."""
-
-    @property
-    def tried(self) -> TriedClips:
-        """The clips on which it is shown."""
-
-    @property
-    def workers(self) -> Workers:
-        """Who works in the background."""
-
-    @property
-    def messages(self) -> Messages:
-        """What is said."""
-
-    @property
-    def asking(self) -> Asking:
-        """How files are asked for."""
-
-
-class Piecing(Protocol):
+class Piecing(Working, Protocol):
     """For whatever shows the piece and edits it."""
 
     @property
     def piece(self) -> PieceDocument:
         """The piece whose cuts are dressed."""
 
-    @property
-    def workers(self) -> Workers:
-        """Who works in the background."""
+
+class Mending(Measuring, Piecing, Protocol):
+    """For whatever mends the wrinkle, or the wrinkles on the cuts."""
+
+
+class Browsing(Working, Protocol):
+    """For whatever shows what lies on the disk."""
 
     @property
-    def messages(self) -> Messages:
-        """What is said."""
-
-    @property
-    def asking(self) -> Asking:
-        """How files are asked for."""
+    def tried(self) -> TriedClips:
+        """The clips on which it is shown."""
