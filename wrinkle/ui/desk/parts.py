@@ -20,8 +20,16 @@ from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
 from wrinkle.ui.shared.asking_files import Asking
 
 
-class Working(Protocol):
-    """For whatever works in the background, asks for files and tells of it."""
+class Telling(Protocol):
+    """For whatever tells of what it does."""
+
+    @property
+    def messages(self) -> Messages:
+        """What is said."""
+
+
+class Working(Telling, Protocol):
+    """For whatever works in the background, and asks for files."""
 
     @property
     def workers(self) -> Workers:
@@ -31,12 +39,8 @@ class Working(Protocol):
     def asking(self) -> Asking:
         """How files are asked for."""
 
-    @property
-    def messages(self) -> Messages:
-        """What is said."""
 
-
-class Designing(Protocol):
+class Designing(Telling, Protocol):
     """For whatever shows the wrinkle and edits it."""
 
     @property
@@ -46,10 +50,6 @@ class Designing(Protocol):
     @property
     def looking(self) -> Looking:
         """What is looked at of it."""
-
-    @property
-    def messages(self) -> Messages:
-        """What is said."""
 
 
 class Supplying(Designing, Working, Protocol):

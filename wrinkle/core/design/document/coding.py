@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Mapping
 from fractions import Fraction
 from typing import Any, get_args
 
 import msgspec
 
-from wrinkle.core.design.document.dial_kinds import DIAL_KINDS, dial_from
+from wrinkle.core.design.document.dial_kinds import DIAL_KINDS
 from wrinkle.core.design.document.dials import AnyDial
-from wrinkle.core.design.document.layer_kinds import LAYER_KINDS, Source, source_from
+from wrinkle.core.design.document.layer_kinds import LAYER_KINDS, Source
 from wrinkle.core.design.document.migrations import migrated
 from wrinkle.core.design.document.slot_kinds import SLOT_KINDS
+from wrinkle.core.design.document.tagged import struct_from
 from wrinkle.core.design.document.wrinkle import FORMAT, Wrinkle
 from wrinkle.core.errors import DocumentError
 from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS
@@ -27,6 +29,8 @@ _KINDS = {
     "object": "an object",
     "null": "nothing",
 }
+_CALLED: Mapping[type, str] = {Source: "a kind of layer", AnyDial: "a kind of dial"}
+"""The fields whose kinds declare themselves, and what is expected there."""
 _PLACE = re.compile(r" - at `(?:key in )?\$?\.?([^`]*)`")
 _EXACT = re.compile(r"^-?\d{1,12}(/0*[1-9]\d{0,11})?$")
 
@@ -111,7 +115,9 @@ def _own_name(part: object) -> object:
 def schema() -> str:
     """The JSON Schema of ``wrinkle.json``."""
     (found, *_), parts = msgspec.json.schema_components(
-        [Wrinkle, *_layers(), *_dials()], schema_hook=_schema_of, ref_template="#/$defs/{name}"
+        [Wrinkle, *_structs_of(Source).values(), *_structs_of(AnyDial).values()],
+        schema_hook=_schema_of,
+        ref_template="#/$defs/{name}",
     )
     found["$defs"] = parts
     found["$schema"] = "https://json-schema.org/draft/2020-12/schema"
@@ -157,10 +163,8 @@ def to_json(value: Any) -> Any:
 
 def from_json(kind: type, value: Any) -> Any:
     """What msgspec cannot read by itself."""
-    if kind is Source:
-        return source_from(value, from_json)
-    if kind is AnyDial:
-        return dial_from(value, from_json)
+    if kind in _CALLED:
+        return struct_from(value, _CALLED[kind], _structs_of(kind), from_json)
     if kind is Fraction:
         if not isinstance(value, str) or not _EXACT.match(value):
             raise ValueError("expected an exact number as text, such as '7/15'")
@@ -169,25 +173,19 @@ def from_json(kind: type, value: Any) -> Any:
 
 
 def _schema_of(kind: type) -> dict[str, Any]:
-    if kind is Source:
-        return _any_of(_layers())
-    if kind is AnyDial:
-        return _any_of(_dials())
+    if kind in _CALLED:
+        found = _structs_of(kind).values()
+        return {"anyOf": [{"$ref": f"#/$defs/{struct.__name__}"} for struct in found]}
     if kind is Fraction:
         return {"type": "string", "pattern": _EXACT.pattern}
     raise TypeError(f"{kind} has no place in the file")
 
 
-def _any_of(kinds: list[type]) -> dict[str, Any]:
-    return {"anyOf": [{"$ref": f"#/$defs/{kind.__name__}"} for kind in kinds]}
-
-
-def _layers() -> list[type]:
-    return [kind.source for kind in LAYER_KINDS.values()]
-
-
-def _dials() -> list[type]:
-    return [kind.dial for kind in DIAL_KINDS.values()]
+def _structs_of(kind: type) -> dict[str, type[msgspec.Struct]]:
+    """The structs of a field whose kinds declare themselves, by their word in the file."""
+    if kind is Source:
+        return {word: one.source for word, one in LAYER_KINDS.items()}
+    return {word: one.dial for word, one in DIAL_KINDS.items()}
 
 
 def _sentence(fault: str) -> str:

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any
-
 from wrinkle.core.design.document.dials import Dial, DialKind, WantedDial
 from wrinkle.core.design.document.named_dials import (
     ChoiceDial,
@@ -24,7 +21,6 @@ from wrinkle.core.design.document.ranged_dials import (
     new_length,
     new_seed,
 )
-from wrinkle.core.design.document.tagged import struct_from
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.setting_spec import OutlineSpec
 from wrinkle.core.registering import Registry
@@ -56,17 +52,3 @@ def dial_for(wanted: WantedDial) -> Dial:
             return dial
     what = "an outline, which" if isinstance(wanted.spec, OutlineSpec) else "of a kind that"
     raise InputError(f"{wanted.spec.label} is {what} no dial can drive.")
-
-
-def dial_from(raw: Any, from_json: Callable[[type, Any], Any]) -> Dial:
-    """A dial from plain values, as they stand in a file.
-
-    Args:
-        raw: an object with its kind.
-        from_json: reads what msgspec cannot by itself.
-
-    Raises:
-        ValueError: it is none, of no known kind, or not possible; says where.
-    """
-    kinds = {kind.key: kind.dial for kind in DIAL_KINDS.values()}
-    return struct_from(raw, "a kind of dial", kinds, from_json)

@@ -27,7 +27,7 @@ from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
 from wrinkle.core.motion.setting_spec import SettingSpec
-from wrinkle.core.motion.values import Value, mix, parts, require_finite
+from wrinkle.core.motion.values import Value, mix, require_finite
 
 DialValue = float | str | bool | Fraction | tuple[float, ...]
 """A number, a name, a text, yes or no, seconds, or a colour."""
@@ -103,8 +103,8 @@ def is_random(spec: SettingSpec, setting: Setting | None) -> bool:
 class _Dial:
     """The type of the fields that hold dials.
 
-    It is no struct: whoever reads a file asks ``dial_from`` for it, and that the registry. Else
-    the kinds would be those that were known when the document was declared.
+    It is no struct: whoever reads a file (``coding``) asks the registry for it. Else the kinds
+    would be those that were known when the document was declared.
     """
 
     __slots__ = ()
@@ -206,16 +206,10 @@ class Dial(
     def check_drive(self, drive: Drive, to: DrivenSetting) -> None:
         """Refuses a setting that is nothing for this dial.
 
+        What is set has one value, which the dial's default gives.
+
         Raises:
             InputError: names the dial and the setting.
-        """
-        self.check_still(drive, to)
-
-    def check_still(self, drive: Drive, to: DrivenSetting) -> None:
-        """What is set has one value, which the dial's default gives.
-
-        Raises:
-            InputError: it is animated; names both, and the ways out.
         """
         if drive.how is How.SET and to.setting is not None and to.setting.animated:
             raise InputError(
@@ -280,12 +274,6 @@ class WantedDial(NamedTuple):
     animated: bool
     length: Fraction | None
     frame: Fraction
-
-    @property
-    def colour(self) -> tuple[float, float, float] | None:
-        """The colour that it has; None if it is no colour."""
-        numbers = parts(self.own)
-        return (numbers[0], numbers[1], numbers[2]) if len(numbers) == 3 else None
 
 
 @dataclass(frozen=True)

@@ -9,12 +9,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any, ClassVar, Protocol, Self
+from typing import TYPE_CHECKING, ClassVar, Protocol, Self
 
 from msgspec.structs import replace
 
 from wrinkle.core.design.document.setting import HasSettings, Setting
-from wrinkle.core.design.document.tagged import struct_from
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Size
@@ -48,8 +47,8 @@ class Seeing:
 class _Source:
     """The type of the field that holds a source.
 
-    It is no struct: whoever reads a file asks ``source_from`` for it, and that the registry. Else
-    the kinds would be those that were known when the document was declared.
+    It is no struct: whoever reads a file (``coding``) asks the registry for it. Else the kinds
+    would be those that were known when the document was declared.
     """
 
     __slots__ = ()
@@ -126,17 +125,3 @@ LAYER_KINDS: Registry[LayerKind] = Registry("kind of layer")
 def layer_kind(source: LayerSource) -> LayerKind:
     """The declaration of what a layer shows."""
     return LAYER_KINDS[str(source.__struct_config__.tag)]
-
-
-def source_from(raw: Any, from_json: Callable[[type, Any], Any]) -> LayerSource:
-    """A source from plain values, as they stand in a file.
-
-    Args:
-        raw: an object with its kind.
-        from_json: reads what msgspec cannot by itself.
-
-    Raises:
-        ValueError: it is none, of no known kind, or not possible; says where.
-    """
-    kinds = {kind.key: kind.source for kind in LAYER_KINDS.values()}
-    return struct_from(raw, "a kind of layer", kinds, from_json)

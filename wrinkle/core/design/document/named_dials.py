@@ -25,7 +25,7 @@ from wrinkle.core.design.document.dials import (
 )
 from wrinkle.core.design.document.limits import check_count
 from wrinkle.core.errors import InputError
-from wrinkle.core.motion.setting_spec import ChoiceSpec, SettingSpec
+from wrinkle.core.motion.setting_spec import ChoiceSpec, ColourSpec, SettingSpec
 from wrinkle.core.motion.values import (
     Value,
     parts,
@@ -50,7 +50,7 @@ class _Optioned(Dial, frozen=True, omit_defaults=True):
 
     def check_drive(self, drive: Drive, to: DrivenSetting) -> None:
         """Each value must be one of the setting."""
-        self.check_still(drive, to)
+        super().check_drive(drive, to)
         for value in drive.values:
             if drive.key == TEXT:
                 if not isinstance(value, str):
@@ -224,8 +224,8 @@ class ColourDial(Dial, frozen=True, omit_defaults=True, tag="colour"):
 
     def check_drive(self, drive: Drive, to: DrivenSetting) -> None:
         """It drives colours."""
-        self.check_still(drive, to)
-        if len(parts(to.spec.neutral)) != 3:
+        super().check_drive(drive, to)
+        if not isinstance(to.spec, ColourSpec):
             raise InputError(f"The dial '{self.name}' is a colour; {to.spec.label} is none.")
 
 
@@ -276,9 +276,10 @@ def new_switch(wanted: WantedDial) -> SwitchDial | None:
 
 
 def new_colour(wanted: WantedDial) -> ColourDial | None:
-    if wanted.colour is None:
+    if not isinstance(wanted.spec, ColourSpec):
         return None
-    return ColourDial(wanted.id, wanted.name, drives=(wanted.drive,), default=wanted.colour)
+    red, green, blue = parts(wanted.own)
+    return ColourDial(wanted.id, wanted.name, drives=(wanted.drive,), default=(red, green, blue))
 
 
 def new_words(wanted: WantedDial) -> WordsDial | None:

@@ -75,6 +75,11 @@ class _Ranged(Dial, frozen=True, omit_defaults=True):
         """What a value gives for a setting that the dial drives."""
         return drive.at(self.share(value))
 
+    def samples(self, most: int) -> tuple[DialValue, ...]:
+        """Nine, evenly through its range."""
+        found = (self.along(n / _LAST) for n in range(_LAST + 1))
+        return tuple(value for value in found if value is not None)
+
     def changed(self, drive: Drive, value: Any, own: Value) -> Value:
         """What is given, or the value multiplied, or more of it."""
         given = self.given(drive, value)
@@ -87,7 +92,7 @@ class _Ranged(Dial, frozen=True, omit_defaults=True):
 
     def check_drive(self, drive: Drive, to: DrivenSetting) -> None:
         """Both ends must be something for the setting."""
-        self.check_still(drive, to)
+        super().check_drive(drive, to)
         spec = to.spec
         if not spec.numeric:
             raise InputError(_no_number(self, spec))
@@ -189,10 +194,6 @@ class AmountDial(_Ranged, frozen=True, omit_defaults=True, tag="amount"):
         """Evenly through its range."""
         return self.low + (self.high - self.low) * share
 
-    def samples(self, most: int) -> tuple[float, ...]:
-        """Nine, evenly through its range."""
-        return tuple(self.low + (self.high - self.low) * n / _LAST for n in range(_LAST + 1))
-
     def words(self, value: float) -> str:
         """The number with its unit."""
         return f"{value:g}{self.unit.suffix}"
@@ -280,10 +281,6 @@ class TimeDial(_Ranged, frozen=True, omit_defaults=True, tag="time", kw_only=Tru
     def along(self, share: float) -> Fraction:
         """Evenly through its range, in thousandths of it."""
         return self.low + (self.high - self.low) * round(share * 1000) / 1000
-
-    def samples(self, most: int) -> tuple[Fraction, ...]:
-        """Nine, evenly through its range."""
-        return tuple(self.low + (self.high - self.low) * n / _LAST for n in range(_LAST + 1))
 
     def words(self, value: Fraction) -> str:
         """Seconds."""
