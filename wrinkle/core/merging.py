@@ -119,11 +119,12 @@ def _order(base: list[Any], late: list[Any], now: list[Any]) -> list[Any]:
 
 def _by_name(parts: tuple[Any, ...]) -> dict[Any, Any] | None:
     """The parts by their names; None where they have none, or one name twice."""
-    named = {_own_name(part): part for part in parts}
+    named = {own_name(part): part for part in parts}
     return named if None not in named and len(named) == len(parts) else None
 
 
-def _own_name(part: Any) -> Any:
+def own_name(part: Any) -> Any:
+    """The name by which a part is known among its like; None where it has none."""
     return getattr(part, "id", None) or getattr(part, "key", None)
 
 

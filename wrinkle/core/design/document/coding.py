@@ -18,6 +18,7 @@ from wrinkle.core.design.document.slot_kinds import SLOT_KINDS
 from wrinkle.core.design.document.tagged import struct_from
 from wrinkle.core.design.document.wrinkle import FORMAT, Wrinkle
 from wrinkle.core.errors import DocumentError
+from wrinkle.core.merging import own_name
 from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS
 
 _KINDS = {
@@ -99,17 +100,12 @@ def _lasts(value: Any, before: Any, kind: Any) -> bool:
     kinds = get_args(kind)
     if isinstance(value, tuple) and isinstance(before, tuple) and kinds[1:] == (Ellipsis,):
         known = {id(part) for part in before}
-        named = {_own_name(part): part for part in before}
+        named = {own_name(part): part for part in before}
         return all(
-            id(part) in known or _lasts(part, named.get(_own_name(part)), kinds[0])
-            for part in value
+            id(part) in known or _lasts(part, named.get(own_name(part)), kinds[0]) for part in value
         )
     text = msgspec.json.encode(value, enc_hook=to_json)
     return bool(msgspec.json.decode(text, type=kind, dec_hook=from_json) == value)
-
-
-def _own_name(part: object) -> object:
-    return getattr(part, "id", None) or getattr(part, "key", None)
 
 
 def schema() -> str:
