@@ -43,7 +43,7 @@ ACTIVE = 11
 """Frames from the cut within which anything moves: at half the length, and at any rate, the first
 and the last frame are at rest with their whole shutter."""
 _UPRIGHT = 1920 / 1080
-Pin = tuple[float, Value] | tuple[float, Value, str]
+Key = tuple[float, Value] | tuple[float, Value, str]
 """A frame, a value there, and the feel that leads on."""
 
 
@@ -126,17 +126,17 @@ class Work:
         ref = SettingRef(layer, key)
         self.wrinkle = lane_edits.set_value(self.wrinkle, ref, Fraction(0), value)
 
-    def lane(self, layer: str, key: str, *pins: Pin, half: IncomingHalf = IncomingHalf.OWN) -> None:
+    def lane(self, layer: str, key: str, *keys: Key, half: IncomingHalf = IncomingHalf.OWN) -> None:
         """Keyframes of a setting."""
         rest = self.wrinkle.layer(layer).setting(key).rest
-        track = Track(tuple(_key(pin) for pin in pins), half)
+        track = Track(tuple(_key(one) for one in keys), half)
         self.wrinkle = lane_edits.with_track(self.wrinkle, SettingRef(layer, key), track)
         if self.wrinkle.layer(layer).setting(key).rest != rest:
             raise ValueError(key)
 
-    def speed(self, layer: str, *pins: Pin) -> None:
+    def speed(self, layer: str, *keys: Key) -> None:
         """How fast a layer's clip runs, in per cent."""
-        track = Track(tuple(_key(pin) for pin in pins))
+        track = Track(tuple(_key(one) for one in keys))
         self.change(layer, timing=Timing(speed=Setting(100.0, track)))
 
     def carry_on(self, layer: str, key: str, goal: Value, feel: str = "rush") -> None:
@@ -151,9 +151,9 @@ class Work:
         rest = self.wrinkle.layer(layer).setting(key).rest
         self.lane(layer, key, (-reach, rest, feel), (0, goal), half=IncomingHalf.RETURN)
 
-    def jitter(self, layer: str, key: str, rate: float, seed: int, *pins: Pin) -> None:
+    def jitter(self, layer: str, key: str, rate: float, seed: int, *keys: Key) -> None:
         """Random movement whose amount is a lane."""
-        amount = Setting(0.0, Track(tuple(_key(pin) for pin in pins)))
+        amount = Setting(0.0, Track(tuple(_key(one) for one in keys)))
         ref = SettingRef(layer, key)
         self.wrinkle = lane_edits.set_jitter(self.wrinkle, ref, Jitter(amount, rate, 0.4, seed))
 
@@ -270,9 +270,9 @@ def circle(radius: float) -> Outline:
     return oval(0.5, 0.5, radius, radius)
 
 
-def _key(pin: Pin) -> Keyframe:
-    ease = FEELS[pin[2]] if len(pin) > 2 else FEELS["steady"]
-    return Keyframe(_seconds(pin[0]), pin[1], ease)
+def _key(key: Key) -> Keyframe:
+    ease = FEELS[key[2]] if len(key) > 2 else FEELS["steady"]
+    return Keyframe(_seconds(key[0]), key[1], ease)
 
 
 def _seconds(frame: float) -> Fraction:

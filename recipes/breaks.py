@@ -128,8 +128,8 @@ def stutter() -> Wrinkle:
         (2, 114.0),
         (4, 105.0),
     )
-    pins = [(-12, (100.0, 100.0), "hold"), *((n, (x, x), "hold") for n, x in sizes)]
-    work.lane(step, "scale", *pins, (6, (100.0, 100.0)))
+    keys = [(-12, (100.0, 100.0), "hold"), *((n, (x, x), "hold") for n, x in sizes)]
+    work.lane(step, "scale", *keys, (6, (100.0, 100.0)))
     split = work.effect(step, "channel_split")
     work.lane(
         step, split["scale"], (-12, 0.0, "hold"), (-6, 1.2, "hold"), (-2, 3.0, "brake"), (6, 0.0)

@@ -119,7 +119,7 @@ def porthole() -> Wrinkle:
     ):
         work.put(shutter, key, value)
     port = work.round_mask(shutter, _port(16), inverted=True, feather=12.0, expansion=-2.0)
-    # One pin a frame, as a mask has that was followed: forward while the port shuts, and the
+    # One keyframe a frame, as a mask has that was followed: forward while the port shuts, and the
     # same outlines backward before it opens.
     work.lane(shutter, port, *((n, _port(abs(n))) for n in range(-16, 17)))
     strike = work.layer("Strike", None, -5, 6)

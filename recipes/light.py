@@ -34,8 +34,8 @@ def bright_haze() -> Wrinkle:
     # Faster, then slow into the cut; what is gained before is lost again, so that the clip is
     # where it was at either end.
     for side, way in (("outgoing", -1), ("incoming", 1)):
-        pins = ((ACTIVE, 100.0), (ACTIVE / 2, 140.0), (0, 20.0))
-        work.speed(side, *((way * frame, speed) for frame, speed in pins[:: way * -1]))
+        keys = ((ACTIVE, 100.0), (ACTIVE / 2, 140.0), (0, 20.0))
+        work.speed(side, *((way * frame, speed) for frame, speed in keys[:: way * -1]))
     work.only_as_made("as made")
     work.dial("Light", "How bright it gets.", (haze, light["stops"]), (haze, glow["amount"]))
     work.dial("Blur", "How soft it gets.", (haze, blur["radius"]))

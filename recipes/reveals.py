@@ -240,8 +240,8 @@ def clock_sweep() -> Wrinkle:
     )
     opening = _opening(work, 14)
     path = work.mask(opening, _swept(0.0), feather=1.5)
-    pins = [(-13 + 26 * n / _SLICES, _swept(n / _SLICES)) for n in range(_SLICES + 1)]
-    work.lane(opening, path, *pins)
+    keys = [(-13 + 26 * n / _SLICES, _swept(n / _SLICES)) for n in range(_SLICES + 1)]
+    work.lane(opening, path, *keys)
     # A hand is no thing that was filmed: it is drawn sharp, and softened by its edge alone.
     work.put(opening, "motion_blur", False)
     work.directions("clockwise", "counter-clockwise")

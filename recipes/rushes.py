@@ -124,7 +124,7 @@ def iris_zoom() -> Wrinkle:
     work.span("incoming", -12, None)
     around = work.layer("Around", "outgoing", -12, 9)
     hole = work.round_mask(around, _pupil(0), feather=3.0, expansion=-0.5, inverted=True)
-    # One pin a frame, as a mask has that was followed.
+    # One keyframe a frame, as a mask has that was followed.
     work.lane(around, hole, *((n - 12, _pupil(n)) for n in range(9)))
     work.put(around, "edge_cover", "bare")
     work.lane(around, "scale", (-8, (100.0, 100.0), "rush"), (9, (1250.0, 1250.0)))

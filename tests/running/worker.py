@@ -10,6 +10,7 @@ import json
 import os
 import sys
 import tempfile
+import threading
 import time
 import unittest
 import warnings
@@ -35,6 +36,11 @@ def _flat(suite: unittest.TestSuite) -> list[unittest.TestCase]:
     return found
 
 
+def own_threads() -> list[str]:
+    """The names of the threads of ours that live."""
+    return sorted(x.name for x in threading.enumerate() if x.name.startswith(("jobs", "frames")))
+
+
 def _own_warnings_are_errors() -> None:
     warnings.resetwarnings()
     warnings.simplefilter("ignore")
@@ -56,6 +62,8 @@ def _run(module: str, words: list[str]) -> dict[str, object]:
         suite.run(result)
     failed = [(test.id(), text) for test, text in (*result.errors, *result.failures)]
     failed += [(test.id(), "it was expected to fail") for test in result.unexpectedSuccesses]
+    # Told here, since a later module of this process would take them for its own.
+    failed += [(module, f"it left the thread {name} behind") for name in own_threads()]
     skipped = [(test.id(), reason) for test, reason in result.skipped]
     return _said(module, result.testsRun - len(skipped), failed, skipped, start)
 

@@ -185,6 +185,7 @@ class Viewing(unittest.TestCase):
     def idle(self, clock: Callable[[], float] = lambda: 100.0) -> FrameViewer:
         """A viewer whose pieces the test makes itself."""
         self.idle_jobs = Jobs(1)
+        self.addCleanup(self.idle_jobs.stop)
         with mock.patch.object(self.idle_jobs, "add"):
             return FrameViewer(self.idle_jobs, self.store, Urgency.LOOKED_AT, Listener(id), clock)
 

@@ -28,7 +28,7 @@ _EASED = 6
 def rested(wrinkle: Wrinkle, ref: SettingRef, rest: Value, ends: Sequence[Side]) -> Wrinkle:
     """A setting at a value on the first or the last frame of the window, or on both.
 
-    A lane gets pins there; what does not move is eased in and out within some frames.
+    A lane gets keyframes there; what does not move is eased in and out within some frames.
 
     Args:
         wrinkle: a design.
@@ -43,7 +43,7 @@ def rested(wrinkle: Wrinkle, ref: SettingRef, rest: Value, ends: Sequence[Side])
     track = setting.track or Track((Keyframe(CUT, setting.rest),))
     for side in ends:
         track = _at_rest(wrinkle, track, rest, side)
-    # The pin that stood for a value which never moved is wanted no more.
+    # The keyframe that stood for a value which never moved is wanted no more.
     if setting.track is None:
         track = Track(tuple(key for key in track.keys if key.time != CUT))
     jitter = setting.jitter
@@ -71,12 +71,12 @@ def _at_rest(wrinkle: Wrinkle, track: Track, rest: Value, side: Side) -> Track:
     within = max(1, min(_EASED, abs(frame) // 2))
     time, full = rate.seconds(frame), rate.seconds(frame + inwards * within)
     inside = [key for key in track.keys if (key.time - time) * inwards > 0]
-    pins = [Keyframe(time, rest, ease)]
+    resting = [Keyframe(time, rest, ease)]
     if all((key.time - full) * inwards > 0 for key in inside):
-        # It stands still there: until its first pin, or after its last one.
+        # It stands still there: until its first keyframe, or after its last one.
         still = (inside[0] if inwards > 0 else inside[-1]) if inside else track.keys[0]
-        pins.append(Keyframe(full, still.value, ease))
-    keys = [*pins, *inside] if inwards > 0 else [*inside, *reversed(pins)]
+        resting.append(Keyframe(full, still.value, ease))
+    keys = [*resting, *inside] if inwards > 0 else [*inside, *reversed(resting)]
     return replace(track, keys=tuple(keys))
 
 
@@ -93,8 +93,8 @@ def scaled_by(
 ) -> Wrinkle:
     """A setting times a factor that changes with time, straight between the given ones.
 
-    One that does not move gets a pin at each given time. The pins of a lane stay where they are, so
-    that its eases stay what they are, and each is scaled but those from which it comes and to
+    One that does not move gets a keyframe at each given time. Those of a lane stay where they are,
+    so that its eases stay what they are, and each is scaled but those from which it comes and to
     which it goes.
 
     Args:

@@ -72,8 +72,8 @@ class Keyframe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     ease: Ease = Linear()
 
     def __post_init__(self) -> None:
-        require_finite(self.value, "A keyframe's value")
-        require_near(self.time, "A keyframe")
+        require_finite(self.value, "A pin's value")
+        require_near(self.time, "A pin")
 
 
 class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
@@ -96,20 +96,20 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
 
     def __post_init__(self) -> None:
         if not self.keys:
-            raise InputError("A lane needs at least one keyframe.")
+            raise InputError("A lane needs at least one pin.")
         if len(self.keys) > MOST_KEYS:
-            raise InputError(f"A lane has {len(self.keys)} keyframes; {MOST_KEYS} are the most.")
+            raise InputError(f"A lane has {len(self.keys)} pins; {MOST_KEYS} are the most.")
         for earlier, later in pairwise(self.keys):
             if not same_kind(earlier.value, later.value):
-                raise InputError("The keyframes of a lane must all be numbers or all be pairs.")
+                raise InputError("The pins of a lane must all be numbers or all be pairs.")
             if earlier.time > later.time or (earlier.time == later.time != CUT):
-                raise InputError("The keyframes of a lane must be in the order of time.")
+                raise InputError("The pins of a lane must be in the order of time.")
         at_cut = sum(key.time == CUT for key in self.keys)
         if at_cut > 2:
-            raise InputError("The cut can carry two keyframes of a lane, not more.")
+            raise InputError("The cut can carry two pins of a lane, not more.")
         if self.incoming is not IncomingHalf.OWN and (at_cut > 1 or self.keys[-1].time > CUT):
             raise InputError(
-                f"A lane whose incoming half is '{self.incoming.value}' has keyframes up to the "
+                f"A lane whose incoming half is '{self.incoming.value}' has pins up to the "
                 "cut only."
             )
 

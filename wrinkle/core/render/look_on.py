@@ -26,7 +26,7 @@ def look_on(look: Look, picture: Image, share: float) -> Image:
     """A picture on its way through a look.
 
     Args:
-        look: its lanes run once, from the first pin of all to the last.
+        look: its lanes run once, from the first keyframe of all to the last.
         picture: what it is shown on.
         share: the way that has been gone, 0…1. A look that does not move comes and goes again.
 

@@ -85,14 +85,14 @@ def _pin_actions(parts: BenchParts, desk: Trying) -> list[Action]:
 
     rows: list[tuple[str, str, Callable[[], object], int, str, str, Callable[[], str]]] = [
         ("pin-here", "Set a pin here", pins.set_here, 0, "K",
-         "Sets a pin at the playhead in every lane of the selected layer.", needs_layer),
+         "Sets a keyframe at the playhead in every lane of the selected layer.", needs_layer),
         ("copy-pins", "Copy pins", pasting.copy, 0, "Ctrl+C",
-         "Copies the selected pins, or the layer's effects.", _always),
+         "Copies the selected keyframes, or the layer's effects.", _always),
         ("paste", "Paste", pasting.paste, 0, "Ctrl+V",
          "Puts what was copied at the playhead, or a file as a layer.", _always),
         ("select-pins", "Select all pins", pins.select_all, 0, "Ctrl+A",
-         "Selects every pin of the selected layer.", needs_layer),
-        ("remove-pins", "Remove pins", remove, 0, "", "Takes the selected pins out.", no_pins),
+         "Selects every keyframe of the selected layer.", needs_layer),
+        ("remove-pins", "Remove pins", remove, 0, "", "Takes the selected keyframes out.", no_pins),
         ("nudge-back", "Nudge pins back", partial(pins.nudge, -1), 1, "Alt+Left",
          "Moves the selected pins a frame earlier.", no_pins),
         ("nudge-on", "Nudge pins on", partial(pins.nudge, 1), 1, "Alt+Right",
@@ -108,9 +108,9 @@ def _pin_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     ]  # fmt: skip
     ways = [
         _action("previous-pin", "Previous pin", partial(pins.go_to, -1), "View", _STEPS + 1, ",",
-                "Moves the playhead to the pin before.", needs_layer),
+                "Moves the playhead to the keyframe before.", needs_layer),
         _action("next-pin", "Next pin", partial(pins.go_to, 1), "View", _STEPS + 1, ".",
-                "Moves the playhead to the next pin.", needs_layer),
+                "Moves the playhead to the next keyframe.", needs_layer),
     ]  # fmt: skip
     return ways + [
         _action(name, label, act, "Edit", _PINS + section, key, says, why_not)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.looks import Look, copied
-from wrinkle.core.design.edits import pins
-from wrinkle.core.design.edits.pins import CopiedPins
+from wrinkle.core.design.edits import keyframes
+from wrinkle.core.design.edits.keyframes import CopiedKeyframes
 from wrinkle.core.errors import InputError
 from wrinkle.ui.desk.looking import Looking
 from wrinkle.ui.desk.messages import Messages
@@ -19,7 +19,7 @@ class Clipboard:
         self._document = document
         self._looking = looking
         self._messages = messages
-        self._pins: CopiedPins | None = None
+        self._pins: CopiedKeyframes | None = None
         self.chain: Look | None = None
         """The effects that can be pasted."""
         self.layer: Layer | None = None
@@ -45,7 +45,7 @@ class Clipboard:
     def copy_pins(self) -> bool:
         """Keeps the selected pins for pasting; gives whether there were any."""
         try:
-            self._pins = pins.copy(self._document.state, self._looking.chosen)
+            self._pins = keyframes.copy(self._document.state, self._looking.chosen)
         except InputError as fault:
             self._messages.faulted.emit(str(fault))
             return False
@@ -62,4 +62,6 @@ class Clipboard:
             return
         layer, time = looking.layer, looking.time
         onto = looking.pin.ref.key if looking.pin is not None else None
-        self._document.edit("pins pasted", lambda w: pins.paste(w, copied_pins, layer, time, onto))
+        self._document.edit(
+            "pins pasted", lambda w: keyframes.paste(w, copied_pins, layer, time, onto)
+        )

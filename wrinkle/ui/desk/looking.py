@@ -11,7 +11,7 @@ from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.sources import SlotSource
 from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
 from wrinkle.core.design.edits import effect_edits, layer_edits, mask_edits, wrinkle_edits
-from wrinkle.core.design.edits.pins import Chosen
+from wrinkle.core.design.edits.keyframes import Chosen
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import parts
 from wrinkle.ui.desk.picture_mode import PictureMode

@@ -66,7 +66,7 @@ class Files(unittest.TestCase):
             (
                 b"90.0",
                 b"1e99",
-                "layers[2].placement.rotation.track.keys[1]: a keyframe's value must be within",
+                "layers[2].placement.rotation.track.keys[1]: a pin's value must be within",
             ),
             (b'"format": 4', b'"format": 5', "newer version (format 5"),
             (b'"format": 4', b'"format": "1"', "format: expected a whole number, found text"),
@@ -205,7 +205,7 @@ class Edits(unittest.TestCase):
             (lambda w: wrinkle_edits.set_shutter(w, 721.0), "within 0 and 720"),
             (lambda w: wrinkle_edits.rename(w, "  "), "needs a name"),
             (lambda w: layer_edits.change_layer(w, "turn", name=" "), "needs a name"),
-            (lambda w: lane_edits.set_ease(w, SettingRef("turn", "skew"), 0, None), "no keyframes"),
+            (lambda w: lane_edits.set_ease(w, SettingRef("turn", "skew"), 0, None), "no pins"),
         ):
             with self.subTest(told), self.assertRaisesRegex(InputError, told):
                 step(turning())

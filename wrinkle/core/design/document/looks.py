@@ -38,14 +38,14 @@ class Look(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_default
 
     @property
     def times(self) -> tuple[Fraction, Fraction]:
-        """When its first and its last pin are, in seconds from the cut; 0 without any."""
-        pins = [
+        """When its first and its last keyframe are, in seconds from the cut; 0 without any."""
+        times = [
             key.time
             for use in self.effects
             for setting in use.values.values()
             for key in (setting.track.keys if setting.track is not None else ())
         ]
-        return min(pins, default=Fraction(0)), max(pins, default=Fraction(0))
+        return min(times, default=Fraction(0)), max(times, default=Fraction(0))
 
     @property
     def moves(self) -> bool:

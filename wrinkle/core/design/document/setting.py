@@ -43,7 +43,7 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
     def __post_init__(self) -> None:
         require_finite(self.rest, "A setting's rest value")
         if self.track is not None and not same_kind(self.rest, self.track.keys[0].value):
-            raise InputError("The keyframes must be of the same kind as the rest value.")
+            raise InputError("The pins of a lane must be of the same kind as its rest value.")
         if len(parts(self.rest)) not in (1, 2) and (self.jitter or self.formula):
             raise InputError("Jitter and formulas need a number or a pair of numbers.")
         if self.formula is not None:

@@ -230,7 +230,7 @@ def track_of(wrinkle: Wrinkle, ref: SettingRef) -> Track:
     """
     track = ref.of(wrinkle).track
     if track is None:
-        raise InputError(f"{ref.spec(wrinkle).label} has no keyframes; make it a lane first.")
+        raise InputError(f"{ref.spec(wrinkle).label} has no pins; make it a lane first.")
     return track
 
 

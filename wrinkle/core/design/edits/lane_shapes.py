@@ -42,7 +42,7 @@ class LaneShape(Enum):
     RISES = "from rest to its end"
     SETTLES = "from its start to rest"
     CROSSES = "from one side to the other"
-    PIN = "one pin here"
+    ONE = "one pin here"
 
 
 _FEELS = {
@@ -70,7 +70,7 @@ def usual_shape(wrinkle: Wrinkle, ref: SettingRef) -> LaneShape:
     """
     spec = ref.spec(wrinkle)
     if not spec.numeric and not isinstance(spec, CurveSpec):
-        return LaneShape.PIN
+        return LaneShape.ONE
     return _way(wrinkle, ref)
 
 
@@ -100,13 +100,13 @@ def shaped(
     Args:
         wrinkle, ref: which setting.
         shape: how it goes.
-        here: where the one pin is set, if that is the shape.
+        here: where the one keyframe is set, if that is the shape.
         value: that it goes to; by default the one that is farthest from rest, of those it has.
 
     Raises:
         InputError: a dial sets it.
     """
-    if shape is LaneShape.PIN:
+    if shape is LaneShape.ONE:
         setting = ref.of(wrinkle)
         track = Track((Keyframe(here, setting.at(here)),))
         return with_setting(wrinkle, ref, replace(setting, track=track))
@@ -116,7 +116,7 @@ def shaped(
 def _as_lane(
     wrinkle: Wrinkle, ref: SettingRef, shape: LaneShape, value: Value | None = None
 ) -> Setting:
-    """The setting as ``shaped`` makes it; not for one pin."""
+    """The setting as ``shaped`` makes it; not for one keyframe."""
     setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
     rest = _rest(wrinkle, ref)
     if value is None:
@@ -127,18 +127,18 @@ def _as_lane(
     start, end = ends(wrinkle, wrinkle.layer(ref.layer))
     half = IncomingHalf.OWN
     if shape is LaneShape.RISES:
-        pins = [(start, rest), (end, value)]
+        keys = [(start, rest), (end, value)]
     elif shape is LaneShape.SETTLES:
-        pins = [(start, value), (end, rest)]
+        keys = [(start, value), (end, rest)]
     elif shape is LaneShape.CROSSES:
-        pins = [(start, value), (end, reflected(value, rest))]
+        keys = [(start, value), (end, reflected(value, rest))]
     elif start < CUT < end:
         # The mirrored half ends as long after the cut as the first one begins before it.
-        pins, half = [(max(start, -end), rest), (CUT, value)], _HALVES[shape]
+        keys, half = [(max(start, -end), rest), (CUT, value)], _HALVES[shape]
     else:
-        pins = [(start, rest), ((start + end) / 2, value), (end, rest)]
+        keys = [(start, rest), ((start + end) / 2, value), (end, rest)]
     ease = FEELS[_FEELS[shape]]
-    track = Track(tuple(Keyframe(time, at, ease) for time, at in pins), half)
+    track = Track(tuple(Keyframe(time, at, ease) for time, at in keys), half)
     return replace(setting, rest=spec.flat(value), track=track)
 
 
@@ -256,7 +256,7 @@ def _comes_clean(wrinkle: Wrinkle, layer: Layer) -> bool:
 def _as_usual(wrinkle: Wrinkle, ref: SettingRef) -> bool:
     """Whether a lane is still as it was made whole."""
     shape = usual_shape(wrinkle, ref)
-    return shape is not LaneShape.PIN and _as_lane(wrinkle, ref, shape) == ref.of(wrinkle)
+    return shape is not LaneShape.ONE and _as_lane(wrinkle, ref, shape) == ref.of(wrinkle)
 
 
 def _rest(wrinkle: Wrinkle, ref: SettingRef) -> Value:

@@ -14,7 +14,7 @@ from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.slots import GIVEN
 from wrinkle.core.design.document.sources import FillSource, PictureSource, SlotSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.design.edits import pins
+from wrinkle.core.design.edits import keyframes
 from wrinkle.core.design.edits.layer_edits import with_layer
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word
@@ -101,7 +101,7 @@ def _slid(wrinkle: Wrinkle, layer: Layer, by: Fraction) -> Iterator[Wrinkle]:
         if track is not None and track.incoming is IncomingHalf.OWN:
             chosen[SettingRef(layer.id, address)] = frozenset(range(len(track.keys)))
     if chosen:
-        yield pins.shift(wrinkle, chosen, -by)
+        yield keyframes.shift(wrinkle, chosen, -by)
 
 
 CHECK = Check(

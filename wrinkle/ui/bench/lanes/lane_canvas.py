@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QWidget
 
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.design.edits import lane_edits, pins
+from wrinkle.core.design.edits import keyframes, lane_edits
 from wrinkle.core.design.edits.lane_edits import on_own_half
 from wrinkle.core.motion.seam import SeamFault
 from wrinkle.core.motion.setting_spec import PairSpec, SettingSpec
@@ -384,7 +384,7 @@ class LaneCanvas(FrameCanvas):
         mirrored = geometry.own_time(pin) != pin.time
         by = Fraction(-frames if mirrored else frames) / geometry.rate
         chosen = self._chosen()
-        return PinsEdit(lambda wrinkle: pins.shift(wrinkle, chosen, by))
+        return PinsEdit(lambda wrinkle: keyframes.shift(wrinkle, chosen, by))
 
     def _scaled_time(self, geometry: LaneGeometry, pin: Pin, spot: QPointF) -> PinsEdit:
         """Time scaled about the seam so that the dragged pin stays under the pointer."""
@@ -393,7 +393,7 @@ class LaneCanvas(FrameCanvas):
         ratio = place / old if abs(old) >= 1 else 1.0
         factor = Fraction(max(ratio, 0.01)).limit_denominator(10**4)
         chosen = self._chosen()
-        return PinsEdit(lambda wrinkle: pins.scale_time(wrinkle, chosen, factor))
+        return PinsEdit(lambda wrinkle: keyframes.scale_time(wrinkle, chosen, factor))
 
     def _pin_move(self, geometry: LaneGeometry, pin: Pin, spot: QPointF) -> PinMove:
         """Whole frames across, whole steps up; a pin stays on its side of the cut."""

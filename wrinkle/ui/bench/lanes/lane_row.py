@@ -152,7 +152,7 @@ class LaneRow(QWidget):
         for shape in LaneShape:
             goes = menu.addAction(f"Goes {shape.value}")
             if goes is not None:
-                goes.setEnabled(self._spec.numeric or shape is LaneShape.PIN)
+                goes.setEnabled(self._spec.numeric or shape is LaneShape.ONE)
                 goes.triggered.connect(partial(self._reshape, shape))
 
     def _reshape(self, shape: LaneShape) -> None:

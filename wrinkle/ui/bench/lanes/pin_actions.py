@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QInputDialog, QWidget
 
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.design.edits import pins
+from wrinkle.core.design.edits import keyframes
 from wrinkle.core.design.edits.lane_edits import set_value, shown_keys
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.formula import calculate
@@ -81,19 +81,21 @@ class PinActions:
         by = self._desk.document.state.frame_rate.seconds(frames)
         chosen = self._desk.looking.chosen
         if self._any(chosen):
-            self._desk.document.edit("pins nudged", lambda w: pins.shift(w, chosen, by))
+            self._desk.document.edit("pins nudged", lambda w: keyframes.shift(w, chosen, by))
 
     def reverse(self) -> None:
         """Runs the selected pins backwards."""
         chosen = self._desk.looking.chosen
         if self._any(chosen):
-            self._desk.document.edit("pins reversed", lambda w: pins.reverse(w, chosen))
+            self._desk.document.edit("pins reversed", lambda w: keyframes.reverse(w, chosen))
 
     def swap_sides(self) -> None:
         """Mirrors the lanes of the selected pins about the cut."""
         refs = list(self._desk.looking.chosen)
         if self._any(self._desk.looking.chosen):
-            self._desk.document.edit("sides swapped", lambda w: reduce(pins.swap_sides, refs, w))
+            self._desk.document.edit(
+                "sides swapped", lambda w: reduce(keyframes.swap_sides, refs, w)
+            )
 
     def scale_time(self) -> None:
         """Asks for a factor and scales the distance of the pins from the cut."""
@@ -101,16 +103,20 @@ class PinActions:
         factor = self._factor("Distance from the cut, in per cent") if self._any(chosen) else None
         if factor is not None:
             exact = Fraction(factor).limit_denominator(10**6)
-            self._desk.document.edit("pins scaled", lambda w: pins.scale_time(w, chosen, exact))
+            self._desk.document.edit(
+                "pins scaled", lambda w: keyframes.scale_time(w, chosen, exact)
+            )
 
     def scale_value(self) -> None:
         """Asks for a factor and scales the distance of the values from rest."""
         chosen = self._desk.looking.chosen
         factor = self._factor("Distance from rest, in per cent") if self._any(chosen) else None
         if factor is not None:
-            self._desk.document.edit("values scaled", lambda w: pins.scale_value(w, chosen, factor))
+            self._desk.document.edit(
+                "values scaled", lambda w: keyframes.scale_value(w, chosen, factor)
+            )
 
-    def _any(self, chosen: pins.Chosen) -> bool:
+    def _any(self, chosen: keyframes.Chosen) -> bool:
         if not chosen:
             self._desk.messages.faulted.emit("Select some pins first: press one, or draw a band.")
         return bool(chosen)
@@ -130,4 +136,4 @@ def remove_pins(desk: Designing) -> None:
     """Takes the selected pins out."""
     chosen = desk.looking.chosen
     if chosen:
-        desk.document.edit("pins removed", lambda w: pins.remove(w, chosen))
+        desk.document.edit("pins removed", lambda w: keyframes.remove(w, chosen))

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from tests.core.design.wrinkles import FRAME, turning
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.design.edits import lane_edits, pins
+from wrinkle.core.design.edits import keyframes, lane_edits
 from wrinkle.core.design.edits.layer_copies import duplicate
 from wrinkle.core.design.edits.retiming import Retiming, pin_frames, retime
 from wrinkle.core.errors import InputError
@@ -49,19 +49,19 @@ def values(wrinkle: Wrinkle, ref: SettingRef = SKEW) -> list[float]:
 class SeveralPins(unittest.TestCase):
     def test_they_are_shifted_and_scaled(self) -> None:
         some = {SKEW: frozenset({1, 2})}
-        self.assertEqual(frames(pins.shift(stepping(), some, FRAME)), [-6, -3, 0, 3, 6])
+        self.assertEqual(frames(keyframes.shift(stepping(), some, FRAME)), [-6, -3, 0, 3, 6])
         every = {SKEW: frozenset(range(5))}
         self.assertEqual(
-            frames(pins.scale_time(stepping(), every, Fraction(2))), [-12, -8, -2, 6, 12]
+            frames(keyframes.scale_time(stepping(), every, Fraction(2))), [-12, -8, -2, 6, 12]
         )
         self.assertEqual(
-            values(pins.scale_value(stepping(), {SKEW: frozenset({2, 3})}, 0.5)),
+            values(keyframes.scale_value(stepping(), {SKEW: frozenset({2, 3})}, 0.5)),
             [0.0, 10.0, 20.0, 10.0, 0.0],
         )
 
     def test_reversed_pins_run_backwards_with_their_eases(self) -> None:
         before = stepping()
-        after = pins.reverse(before, {SKEW: frozenset({0, 1, 2})})
+        after = keyframes.reverse(before, {SKEW: frozenset({0, 1, 2})})
         self.assertEqual((frames(after)[:3], values(after)[:3]), ([-6, -3, -1], [40.0, 10.0, 0.0]))
         for n in range(21):
             time = (-6 + Fraction(n, 4)) * FRAME
@@ -69,10 +69,10 @@ class SeveralPins(unittest.TestCase):
             self.assertAlmostEqual(
                 SKEW.of(after).at(time), SKEW.of(before).at(mirrored), delta=1e-9
             )
-        self.assertEqual(pins.reverse(after, {SKEW: frozenset({0, 1, 2})}), before)
+        self.assertEqual(keyframes.reverse(after, {SKEW: frozenset({0, 1, 2})}), before)
 
     def test_the_sides_are_swapped(self) -> None:
-        swapped = pins.swap_sides(stepping(), SKEW)
+        swapped = keyframes.swap_sides(stepping(), SKEW)
         self.assertEqual(frames(swapped), [-6, -3, 1, 4, 6])
         for n in range(-24, 25):
             time = n * FRAME / 4
@@ -81,31 +81,34 @@ class SeveralPins(unittest.TestCase):
             )
 
     def test_they_are_copied_onto_another_setting_of_the_same_kind(self) -> None:
-        copied = pins.copy(stepping(), {SKEW: frozenset({1, 2})})
-        pasted = pins.paste(stepping(), copied, "incoming", 2 * FRAME)
+        copied = keyframes.copy(stepping(), {SKEW: frozenset({1, 2})})
+        pasted = keyframes.paste(stepping(), copied, "incoming", 2 * FRAME)
         there = SettingRef("incoming", "skew")
         self.assertEqual((frames(pasted, there), values(pasted, there)), ([2, 5], [10.0, 40.0]))
-        onto = pins.paste(stepping(), copied, "incoming", 2 * FRAME, "rotation")
+        onto = keyframes.paste(stepping(), copied, "incoming", 2 * FRAME, "rotation")
         self.assertEqual(values(onto, SettingRef("incoming", "rotation")), [10.0, 40.0])
-        again = pins.paste(stepping(), copied, "turn", -4 * FRAME)
+        again = keyframes.paste(stepping(), copied, "turn", -4 * FRAME)
         self.assertEqual(again, stepping())
 
     def test_what_is_in_the_way_is_named(self) -> None:
         one = {SKEW: frozenset({1})}
         for step, told in (
-            (lambda w: pins.shift(w, one, -2 * FRAME), "in the order of time"),
-            (lambda w: pins.shift(w, {SKEW: frozenset({4})}, 9 * FRAME), "would leave the window"),
-            (lambda w: pins.scale_time(w, one, Fraction(0)), "factors above 0"),
-            (lambda w: pins.scale_value(w, one, 1e9), "Skew must be within"),
-            (lambda w: pins.reverse(w, {SKEW: frozenset({0, 2})}), "neighbouring"),
-            (lambda w: pins.swap_sides(w, TURN), "make it its own"),
-            (lambda w: pins.copy(w, {}), "Choose the pins"),
+            (lambda w: keyframes.shift(w, one, -2 * FRAME), "in the order of time"),
             (
-                lambda w: pins.paste(w, pins.copy(w, one), "turn", FRAME, "scale"),
+                lambda w: keyframes.shift(w, {SKEW: frozenset({4})}, 9 * FRAME),
+                "would leave the window",
+            ),
+            (lambda w: keyframes.scale_time(w, one, Fraction(0)), "factors above 0"),
+            (lambda w: keyframes.scale_value(w, one, 1e9), "Skew must be within"),
+            (lambda w: keyframes.reverse(w, {SKEW: frozenset({0, 2})}), "neighbouring"),
+            (lambda w: keyframes.swap_sides(w, TURN), "make it its own"),
+            (lambda w: keyframes.copy(w, {}), "Choose the pins"),
+            (
+                lambda w: keyframes.paste(w, keyframes.copy(w, one), "turn", FRAME, "scale"),
                 "they take values of different kinds",
             ),
             (
-                lambda w: pins.paste(w, pins.copy(w, one), "turn", FRAME, "skew.jitter"),
+                lambda w: keyframes.paste(w, keyframes.copy(w, one), "turn", FRAME, "skew.jitter"),
                 "has no .* that could take these pins",
             ),
         ):
@@ -113,7 +116,7 @@ class SeveralPins(unittest.TestCase):
                 step(stepping())
 
     def test_removing_all_ends_the_lane(self) -> None:
-        gone = pins.remove(stepping(), {SKEW: frozenset(range(5))})
+        gone = keyframes.remove(stepping(), {SKEW: frozenset(range(5))})
         self.assertIsNone(SKEW.of(gone).track)
 
 

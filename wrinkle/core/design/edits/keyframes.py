@@ -31,16 +31,16 @@ class CopiedLane(NamedTuple):
     Attributes:
         key: the address of the setting in its layer.
         label: its name in the window.
-        pins: their times are counted from the earliest of all that were copied.
+        keys: their times are counted from the earliest of all that were copied.
     """
 
     key: str
     label: str
-    pins: tuple[Keyframe, ...]
+    keys: tuple[Keyframe, ...]
 
 
 @dataclass(frozen=True)
-class CopiedPins:
+class CopiedKeyframes:
     """Keyframes to be pasted."""
 
     lanes: tuple[CopiedLane, ...]
@@ -105,7 +105,7 @@ def swap_sides(wrinkle: Wrinkle, ref: SettingRef) -> Wrinkle:
     return lane_edits.with_track(wrinkle, ref, Track(_within(wrinkle, turned)))
 
 
-def copy(wrinkle: Wrinkle, chosen: Chosen) -> CopiedPins:
+def copy(wrinkle: Wrinkle, chosen: Chosen) -> CopiedKeyframes:
     """Keyframes for pasting."""
     picked = {
         ref: [lane_edits.track_of(wrinkle, ref).keys[index] for index in sorted(indices)]
@@ -115,7 +115,7 @@ def copy(wrinkle: Wrinkle, chosen: Chosen) -> CopiedPins:
     if not picked:
         raise InputError("Choose the pins to copy first.")
     start = min(keys[0].time for keys in picked.values())
-    return CopiedPins(
+    return CopiedKeyframes(
         tuple(
             CopiedLane(
                 ref.key,
@@ -128,7 +128,7 @@ def copy(wrinkle: Wrinkle, chosen: Chosen) -> CopiedPins:
 
 
 def paste(
-    wrinkle: Wrinkle, copied: CopiedPins, layer: str, time: Fraction, onto: str | None = None
+    wrinkle: Wrinkle, copied: CopiedKeyframes, layer: str, time: Fraction, onto: str | None = None
 ) -> Wrinkle:
     """Puts copied keyframes into a layer's settings, the earliest at ``time``.
 
