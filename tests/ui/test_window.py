@@ -58,7 +58,7 @@ class Frame(WindowCase):
         box.close()
 
     def test_space_presses_the_button_that_has_the_focus(self) -> None:
-        button = self.bench.transport.blur
+        button = self.bench.transport.buttons["blur"]
         button.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         button.setFocus()
         QTest.keyClick(button, Qt.Key.Key_Space)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import active
@@ -14,24 +14,20 @@ _HEIGHT = 34
 
 
 class CutBar(QWidget):
-    """Names the cut.
+    """Names the cut, and offers the ways out of it.
 
-    Signals:
-        backWanted: what was changed is to be taken back to the piece.
-        leftWanted: the cut stays as it was; the wrinkle stays open by itself.
+    Args:
+        menus: what its buttons stand for.
     """
 
-    backWanted = pyqtSignal()
-    leftWanted = pyqtSignal()
-
-    def __init__(self) -> None:
+    def __init__(self, menus: Menus) -> None:
         super().__init__()
         self.setFixedHeight(_HEIGHT)
         self.words = ElidedLabel()
         self.back = QPushButton("Take it back to the Cut list")
         self.leave = QPushButton("Leave the cut as it was")
-        self.back.clicked.connect(self.backWanted)
-        self.leave.clicked.connect(self.leftWanted)
+        menus.bind("file.take-back", self.back)
+        menus.bind("file.leave-cut", self.leave)
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 3, 12, 5)
         row.addWidget(self.words, 1)

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.reuse.use import AS_MADE, Choices
 from wrinkle.ui.actions.action import Action, HeldKey
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -129,6 +130,9 @@ class Place(QWidget):
     def actions_here(self) -> Sequence[Action]:
         """What can be done here; asked for once."""
         return ()
+
+    def bind(self, menus: Menus) -> None:
+        """Its buttons stand for what is in the menus, from now on; called once."""
 
     def held_keys(self) -> Sequence[HeldKey]:
         """The keys that act while they are held, for the sheet of keys."""

@@ -177,6 +177,7 @@ class PlaceBar(QWidget):
         for action in (undo, redo):
             button = QToolButton()
             button.setDefaultAction(action)
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
             layout.addWidget(button)
         self.badge = CheckBadge()
         self.badge.clicked.connect(self.checksWanted)

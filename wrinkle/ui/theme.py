@@ -161,6 +161,9 @@ def _style_sheet(theme: Theme) -> str:
     QMenuBar::item:selected, QMenu::item:selected {{ background: {theme.selected}; }}
     QMenu {{ background: {theme.panel}; color: {theme.ink}; border: 1px solid {theme.rule}; }}
     QMenu::item {{ padding: 4px 24px 4px 20px; }}
+    QMenu::icon, QMenu::indicator {{ left: 8px; }}
+    QMenu::icon:checked {{ background: {theme.selected}; border: 1px solid {theme.ink};
+        border-radius: 3px; }}
     QMenu::item:disabled {{ color: {theme.quiet}; }}
     QMenu::separator {{ height: 1px; background: {theme.rule}; margin: 4px 8px; }}
     QStatusBar {{ background: {theme.panel}; color: {theme.quiet};

@@ -69,7 +69,7 @@ class Window(QMainWindow):
         actions = self.menus.actions
         names = {key: kind.name for key, kind in PLACES.items()}
         self.bar = PlaceBar(names, actions["edit.undo"], actions["edit.redo"])
-        self.cut_bar = CutBar()
+        self.cut_bar = CutBar(self.menus)
         self.status = StatusLine()
         self._lay_out()
         self._connect()
@@ -101,6 +101,9 @@ class Window(QMainWindow):
                 ((x, action) for x in self._places.values() for action in x.actions_here()),
             )
         )
+        for place in self._places.values():
+            place.bind(self.menus)
+        self.menus.themed()
         self.menus.submenu(
             "file.open", "Open a shipped wrinkle", partial(fill_shipped, self.router, self.desk)
         )
@@ -124,8 +127,6 @@ class Window(QMainWindow):
         )
         self.router.add(UseWanted, self.use)
         self.router.placeWanted.connect(self.go_to)
-        self.cut_bar.backWanted.connect(self._take_cut_back)
-        self.cut_bar.leftWanted.connect(desk.open_cut.close)
         desk.open_cut.changed.connect(self._show_cut)
         desk.examiner.changed.connect(self._show_badge)
         for file in self.files.values():
@@ -161,6 +162,7 @@ class Window(QMainWindow):
         app = QApplication.instance()
         if isinstance(app, QApplication):
             theme.apply(app, choice)
+        self.menus.themed()
         for place in self._places.values():
             place.themed()
 
@@ -177,7 +179,8 @@ class Window(QMainWindow):
         self.shown.leave()
         compare_version(self.desk, version, self)  # type: ignore[arg-type]
 
-    def _take_cut_back(self) -> None:
+    def take_cut_back(self) -> None:
+        """Takes what was changed of the open cut back to the piece, and goes there."""
         if take_back(self.desk, self):
             self.go_to("cutlist")
 

@@ -66,6 +66,9 @@ class Frame(Protocol):
     def use(self) -> object:
         """Opens the dialog that uses the open wrinkle on other clips."""
 
+    def take_cut_back(self) -> None:
+        """Takes what was changed of the open cut back to the piece."""
+
     def close(self) -> bool:
         """Closes it, if what is not saved may go."""
 
@@ -85,6 +88,20 @@ def window_actions(window: Frame, over: QWidget, desk: Desk, preferences: Prefer
         wrinkle,
         Action("file.keep", "Keep in the Collection", lambda: keep(desk.document, desk.messages),
                "File", 20, says="Saves it among your own wrinkles, to be put on any cut."),
+    )  # fmt: skip
+
+    def no_cut() -> str:
+        return "" if desk.open_cut.words else "No cut of the piece is open on the Bench."
+
+    yield (
+        wrinkle,
+        Action("file.take-back", "Take the cut back to the Cut list", window.take_cut_back,
+               "File", 22, says="Puts what was changed on its cut of the piece.", why_not=no_cut),
+    )  # fmt: skip
+    yield (
+        wrinkle,
+        Action("file.leave-cut", "Leave the cut as it was", desk.open_cut.close, "File", 22,
+               says="The wrinkle stays open by itself; its cut is not changed.", why_not=no_cut),
     )  # fmt: skip
     yield (
         wrinkle,
@@ -137,10 +154,11 @@ def _undo_actions(window: Frame) -> list[Action]:
 
     return [
         Action("edit.undo", "Undo", lambda: window.file.steps.undo(), "Edit", 0, ("Ctrl+Z",),
-               says="Takes the last step back.", named=lambda: named("Undo", steps()[0]),
+               icon="undo", says="Takes the last step back.",
+               named=lambda: named("Undo", steps()[0]),
                why_not=lambda: "" if steps()[0] else "There is no step to take back."),
         Action("edit.redo", "Redo", lambda: window.file.steps.redo(), "Edit", 0,
-               ("Ctrl+Shift+Z", "Ctrl+Y"), says="Does again what was taken back.",
+               ("Ctrl+Shift+Z", "Ctrl+Y"), icon="redo", says="Does again what was taken back.",
                named=lambda: named("Redo", steps()[1]),
                why_not=lambda: "" if steps()[1] else "Nothing was taken back."),
     ]  # fmt: skip
@@ -198,7 +216,8 @@ def _program_actions(
         Action("file.quit", "Quit", window.close, "File", 90, ("Ctrl+Q",),
                says="Closes the window; what is not saved is asked about."),
         Action("help.find", "Find a command…", find,
-               "Help", 0, ("/",), says="Lists all that can be done, by its words, and does it."),
+               "Help", 0, ("/",), icon="lens",
+               says="Lists all that can be done, by its words, and does it."),
         Action("help.keys", "Keys", lambda: show_keys(window.menus, window.shown.held_keys(), over),
                "Help", 0, ("?",), says="Lists the keys that are live here."),
         Action("help.about", "About Wrinkle", lambda: show_about(over), "Help", 0,

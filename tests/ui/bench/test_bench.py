@@ -524,7 +524,7 @@ class Looking(WindowCase):
         self.assertGreater(len(set(shown)), 20)
         self.key(Qt.Key.Key_Space)
         self.assertFalse(self.bench.player.playing)
-        QTest.mouseClick(self.bench.transport.speed_button(25), LEFT)
+        QTest.mouseClick(self.bench.transport.buttons["speed-25"], LEFT)
         self.assertEqual(self.bench.player.speed, 0.25)
 
     def test_the_plain_cut_and_no_motion_blur_are_shown_for_comparison(self) -> None:

@@ -4,6 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any, Protocol
+
+
+class Signal(Protocol):
+    """Something that tells of a change, as Qt's signals do."""
+
+    def connect(self, slot: Callable[..., Any]) -> object:
+        """Calls ``slot`` from now on."""
 
 
 def _always() -> str:
@@ -27,6 +35,8 @@ class Action:
         checked: whether it is switched on; None where it is no switch.
         named: what it is called now, where that changes, as *Undo turn* does.
         icon: the name of its drawing; empty for none.
+        short: what a button calls it, where there is little room; or what gives that now.
+        follows: tell that its words, or whether it is on, may be others.
     """
 
     id: str
@@ -41,6 +51,14 @@ class Action:
     checked: Callable[[], bool] | None = None
     named: Callable[[], str] | None = None
     icon: str = ""
+    short: str | Callable[[], str] = ""
+    follows: tuple[Signal, ...] = ()
+
+    @property
+    def brief(self) -> str:
+        """What a button calls it now."""
+        short = self.short if isinstance(self.short, str) else self.short()
+        return short or self.words.removesuffix("…")
 
     @property
     def words(self) -> str:

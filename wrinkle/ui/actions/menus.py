@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QKeySequence
-from PyQt6.QtWidgets import QMainWindow, QMenu
+from PyQt6.QtWidgets import QAbstractButton, QMainWindow, QMenu, QToolButton
 
+from wrinkle.ui import icons, theme
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.shared.plain_text import tip
 
@@ -68,6 +69,35 @@ class Menus(QObject):
                 sections[action.menu] = action.section
             self._add(self._within(menu, action), owner, action)
 
+    def bind(self, name: str, button: QAbstractButton) -> None:
+        """A button stands for an action: it says what that does, and does it, or says why not.
+
+        A tool button is called as the action is now, and shows whether it is on; the owner of
+        another button gives it its words.
+        """
+        action = self.actions[name]
+        if isinstance(button, QToolButton):
+            button.setDefaultAction(action)
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
+            return
+        button.setToolTip(action.toolTip())
+        button.setCheckable(action.isCheckable())
+        button.clicked.connect(lambda: self.do(name))
+
+        def show() -> None:
+            button.setChecked(action.isChecked())
+
+        # What is refused is not shown as done either.
+        button.clicked.connect(show)
+        action.changed.connect(show)
+
+    def fill(self, menu: QMenu, names: Iterable[str]) -> None:
+        """Puts some actions into the menu of a button; what cannot be done there says why."""
+        entries = [self._entries[name] for name in names]
+        menu.addActions([entry.made for entry in entries])
+        menu.setToolTipsVisible(True)
+        self._keep_fresh(menu, lambda: entries)
+
     def submenu(self, after: str, label: str, fill: Callable[[QMenu], None]) -> None:
         """A menu within a menu that is filled each time it is shown.
 
@@ -106,21 +136,26 @@ class Menus(QObject):
         """Shows some anew, or all: what they are called, whether they are on and can be done."""
         for name in names or self._entries:
             entry = self._entries[name]
-            action, made = entry.action, entry.made
-            why_not = action.why_not()
-            made.setText(action.words)
-            made.setToolTip(tip(why_not or _about(action)))
-            made.setStatusTip(why_not or action.says)
-            made.setEnabled(not why_not)
-            if action.checked is not None:
-                made.setChecked(action.checked())
+            why_not = entry.action.why_not()
+            self._show(entry)
+            entry.made.setToolTip(tip(why_not or _about(entry.action)))
+            entry.made.setStatusTip(why_not or entry.action.says)
+            entry.made.setEnabled(not why_not)
+
+    def themed(self) -> None:
+        """The drawings are in the ink of the theme."""
+        for entry in self._entries.values():
+            if entry.action.icon:
+                entry.made.setIcon(icons.icon(entry.action.icon, theme.active().ink))
 
     def do(self, name: str) -> bool:
         """Does something as its key would; gives whether it could be done."""
-        action = self._entries[name].action
-        why_not = action.why_not()
+        entry = self._entries[name]
+        action, why_not = entry.action, entry.action.why_not()
         if why_not:
             self.refused.emit(why_not)
+            # Qt has switched it already.
+            self._show(entry)
             return False
         action.act()
         if action.checked is not None:
@@ -134,18 +169,21 @@ class Menus(QObject):
             if made is not None:
                 self.menus[name] = made
                 made.setToolTipsVisible(True)
-                made.aboutToShow.connect(lambda: self._refresh_menu(name))
-                made.aboutToHide.connect(lambda: self._let_keys_answer(name))
+                entries = self._entries.values()
+                self._keep_fresh(made, lambda: [x for x in entries if x.action.menu == name])
         return self.menus[name]
 
-    def _refresh_menu(self, name: str) -> None:
-        self.refresh(*(x.action.id for x in self._entries.values() if x.action.menu == name))
+    def _keep_fresh(self, menu: QMenu, entries: Callable[[], list[MenuEntry]]) -> None:
+        """A menu shows what can be done now whenever it opens."""
+        menu.aboutToShow.connect(lambda: self.refresh(*(x.action.id for x in entries())))
+        menu.aboutToHide.connect(lambda: _let_keys_answer(entries()))
 
-    def _let_keys_answer(self, name: str) -> None:
-        """A key of something that cannot be done says why, which a disabled action would not."""
-        for entry in self._entries.values():
-            if entry.action.menu == name and entry.action.named is None:
-                entry.made.setEnabled(True)
+    def _show(self, entry: MenuEntry) -> None:
+        action, made = entry.action, entry.made
+        made.setText(action.words)
+        made.setIconText(action.brief)
+        if action.checked is not None:
+            made.setChecked(action.checked())
 
     def _within(self, menu: QMenu, action: Action) -> QMenu:
         if not action.under:
@@ -168,7 +206,17 @@ class Menus(QObject):
         made.triggered.connect(lambda checked=False: self.do(action.id))
         menu.addAction(made)
         self.actions[action.id] = made
-        self._entries[action.id] = MenuEntry(action, owner, made)
+        entry = self._entries[action.id] = MenuEntry(action, owner, made)
+        self._show(entry)
+        for signal in action.follows:
+            signal.connect(lambda *_: self._show(entry))
+
+
+def _let_keys_answer(entries: Iterable[MenuEntry]) -> None:
+    """A key of something that cannot be done says why, which a disabled action would not."""
+    for entry in entries:
+        if entry.action.named is None:
+            entry.made.setEnabled(True)
 
 
 def _about(action: Action) -> str:

@@ -8,6 +8,8 @@ from functools import partial
 from wrinkle.ui.actions.action import Action
 
 FIVE = 5
+_SHORT = {"frame-back": "Back", "frame-on": "On", "to-cut": "Cut"}
+_DRAWN = {"frame-back": "step-back", "frame-on": "step-on", "to-cut": "seam"}
 
 
 def stepping(
@@ -40,6 +42,7 @@ def stepping(
         says = "Shows the first frame after the cut."
         rows.append(("to-cut", "To the cut", cut, "0", says))
     return [
-        Action(f"{place}.{name}", label, act, "View", 10, (key,), says=says)
+        Action(f"{place}.{name}", label, act, "View", 10, (key,), says=says,
+               icon=_DRAWN.get(name, ""), short=_SHORT.get(name, ""))
         for name, label, act, key, says in rows
-    ]
+    ]  # fmt: skip

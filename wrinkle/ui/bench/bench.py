@@ -19,6 +19,7 @@ from wrinkle.core.sound.mixing import SoundMix, mixed
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.files.archive import SUFFIX, read
 from wrinkle.ui.actions.action import Action, HeldKey
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
 from wrinkle.ui.bench.lanes.timeline import Timeline
 from wrinkle.ui.bench.picture.result_view import ResultView
@@ -267,9 +268,15 @@ class Bench(Place):
     def actions_here(self) -> Sequence[Action]:
         """What the menus and the keys do."""
         parts = BenchParts(
-            self, self.outgoing, self.incoming, self.stack, self.transport, self.timeline
-        )
+            self, self.outgoing, self.incoming, self.stack, self.transport, self.timeline,
+            self.player,
+        )  # fmt: skip
         return bench_actions(parts, self._desk)
+
+    def bind(self, menus: Menus) -> None:
+        """The buttons stand for what is in the menus."""
+        self.transport.bind(menus)
+        menus.bind("bench.treat", self.stack.treat_button)
 
     def held_keys(self) -> Sequence[HeldKey]:
         """B and E show something else for comparison."""

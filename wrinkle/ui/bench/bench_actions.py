@@ -23,13 +23,20 @@ from wrinkle.ui.bench.lanes.pin_actions import PinActions, remove_pins
 from wrinkle.ui.bench.lanes.timeline import Timeline
 from wrinkle.ui.bench.pasting import Pasting
 from wrinkle.ui.bench.picture.source_view import SourceView
-from wrinkle.ui.bench.picture.transport import Transport
+from wrinkle.ui.bench.picture.transport import SPEEDS, Transport
 from wrinkle.ui.bench.stack.layer_actions import LayerActions
 from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.parts import Trying
+from wrinkle.ui.pictures.player import Player
 
+_DRAWN = {
+    "pin-here": "pin", "split": "scissors", "add-effect": "thread", "treat": "patch",
+    "add-picture": "cloth", "add-clip": "cloth", "numbers": "button",
+}  # fmt: skip
+"""The drawings of some, by the ends of their ids."""
+_SHORT = {"treat": "Treat…"}
 _FILE, _PINS, _LAYERS, _STEPS, _SHOWN = 30, 20, 10, 10, 20
 
 
@@ -42,6 +49,7 @@ class BenchParts(NamedTuple):
     stack: Stack
     transport: Transport
     timeline: Timeline
+    player: Player
 
 
 def bench_actions(parts: BenchParts, desk: Trying) -> Sequence[Action]:
@@ -135,6 +143,10 @@ def _layer_actions(parts: BenchParts, desk: Trying) -> list[Action]:
         return "" if group else "Select a group first."
 
     rows: list[tuple[str, str, Callable[[], object], int, str, str, Callable[[], str]]] = [
+        ("add-effect", "Add an effect…", stack.choose_effect, 0, "",
+         "Lists the effects on small pictures, to put one on the selected layer.", needs_layer),
+        ("treat", "Treat both clips…", stack.new.add_treatment, 0, "",
+         "Adds a treatment of both clips, with effects of your choice.", _always),
         ("add-treatment", "Add a treatment", treat, 0, "",
          "Adds a layer whose effects and place act on everything below it.", _always),
         ("add-picture", "Add a picture or SVG…", stack.new.choose_picture, 0, "",
@@ -243,26 +255,46 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     ]  # fmt: skip
     steps = stepping("bench", looking.step, looking.set_playhead, ends,
                      partial(looking.set_playhead, 0))  # fmt: skip
-    return traces + steps + [
-        _action("loop", "Loop or stop", transport.toggle, "View", _STEPS, "Space",
-                "Plays the window in a loop at its true rate, or stops."),
-        _action("blur", "Motion blur on or off", transport.toggle_blur, "View", _SHOWN, "M",
-                "Shows the pictures with or without motion blur; the wrinkle stays as it is.",
-                checked=lambda: transport.blur.isChecked()),
+    player, shown = parts.player, looking.viewChanged
+
+    def toggle_blur() -> None:
+        looking.show_motion_blur(not looking.motion_blur_shown)
+
+    speeds = [
+        Action(f"bench.speed-{percent}", f"At {percent} % of the true rate",
+               partial(player.set_speed, percent / 100), "View", _STEPS, under="Speed of the loop",
+               says="Plays slower, to see each frame." if percent < 100 else "Plays as it will be.",
+               checked=lambda percent=percent: player.speed == percent / 100,  # type: ignore[misc]
+               # The sign stands once, after the last of the buttons.
+               short=f"{percent} %" if percent == SPEEDS[-1] else str(percent),
+               follows=(player.speedChanged,))
+        for percent in SPEEDS
+    ]  # fmt: skip
+    return traces + steps + speeds + [
+        Action("bench.loop", "Loop or stop", transport.toggle, "View", _STEPS, ("Space",),
+               says="Plays the window in a loop at its true rate, or stops.",
+               checked=lambda: player.playing, icon="loop",
+               short=lambda: "Stop" if player.playing else "Loop",
+               follows=(player.playingChanged,)),
+        Action("bench.blur", "Motion blur on or off", toggle_blur, "View", _SHOWN, ("M",),
+               says="Shows the pictures with or without motion blur; the wrinkle stays as it is.",
+               checked=lambda: looking.motion_blur_shown, short="Blur", follows=(shown,)),
         _action("speed", "Speed in the lanes", toggle_speed, "View", _SHOWN, "V",
                 "Draws the speed of the values in the lanes, through the cut.",
                 checked=lambda: looking.speed_shown),
-        _action("sheet", "Contact sheet", transport.toggle_sheet, "View", _SHOWN, "G",
-                "Shows every frame of the window at once.",
-                checked=lambda: transport.sheet.isChecked()),
+        Action("bench.sheet", "Contact sheet", transport.toggle_sheet, "View", _SHOWN, ("G",),
+               says="Shows every frame of the window at once.", icon="grid",
+               checked=lambda: transport.sheet_shown, short="Sheet",
+               follows=(transport.sheetWanted,)),
         _action("board", "Board: directions, strengths, dials…", board, "View", _SHOWN, "Shift+G",
                 "Shows the wrinkle in its directions and strengths, or along a dial, to take one.",
                 no_clips),
         _action("numbers", "Numbers as a table…", tables, "View", _SHOWN, "N",
                 "Lists pins, measured values and frames, to be typed in, copied and read aloud."),
-        _action("before-after", "Split: before | after", toggle_split, "View", _SHOWN, "Shift+E",
-                "A line in the picture: without the effects at its left, with them at its right.",
-                checked=lambda: looking.split),
+        Action("bench.before-after", "Split: before | after", toggle_split, "View", _SHOWN,
+               ("Shift+E",), checked=lambda: looking.split, short="Split", follows=(shown,),
+               says="A line in the picture: without the effects at its left, with them at its "
+               "right."),
     ]  # fmt: skip
 
 
@@ -286,4 +318,7 @@ def _action(
     checked: Callable[[], bool] | None = None,
 ) -> Action:
     keys = (key,) if key else ()
-    return Action(f"bench.{name}", label, act, menu, section, keys, "", says, why_not, checked)
+    return Action(
+        f"bench.{name}", label, act, menu, section, keys, "", says, why_not, checked,
+        icon=_DRAWN.get(name, ""), short=_SHORT.get(name, ""),
+    )  # fmt: skip

@@ -47,11 +47,6 @@ class BeforeAfter(QWidget):
         self.player = Player(self)
         self.player.frameDue.connect(self.show_frame)
         self.play_button = QToolButton()
-        self.play_button.setText("Play")
-        self.play_button.setCheckable(True)
-        self.play_button.setToolTip("Play both in a loop (Space)")
-        self.play_button.clicked.connect(self.toggle)
-        self.player.playingChanged.connect(self.play_button.setChecked)
         self._lay_out()
         for pictures, view in zip((self.before, self.after), self.views, strict=True):
             pictures.frameReady.connect(view.frame_came)
@@ -89,7 +84,6 @@ class BeforeAfter(QWidget):
                 self.player.set_frames(subject.frames, subject.wrinkle.frame_rate)
         if subject is None:
             self.player.stop()
-        self.play_button.setEnabled(subject is not None)
         self.views[0].setVisible(subject is not None)
         self.show_mended(None, "", "")
 

@@ -22,6 +22,7 @@ from wrinkle.core.examine.examined import Examined
 from wrinkle.core.measure.check import Mend
 from wrinkle.core.picture.image import Size
 from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.actions.stepping import stepping
 from wrinkle.ui.checks.before_after import BeforeAfter
 from wrinkle.ui.checks.finding_list import FindingList
@@ -34,7 +35,7 @@ from wrinkle.ui.desk.examiner import WRINKLE
 from wrinkle.ui.pictures.ruler_strip import RulerStrip
 from wrinkle.ui.place import ChecksWanted, Place, PlaceKind, Takes, WorksOn
 from wrinkle.ui.shared.picture_view import frame_label
-from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.shared.plain_text import PlainLabel
 
 _NOTHING = (
     "Choose two clips on the Bench (Ctrl+2), and it is measured here what is not right yet at "
@@ -71,7 +72,6 @@ class Checks(Place):
         self.mend_choice.setAccessibleName("Which mend")
         self.mend_button = QPushButton("Mend")
         self.mend_button.setObjectName("main")
-        self.mend_button.setToolTip("Do what is shown at the right (Ctrl+Return)")
         self.all_button = QPushButton("Mend all of this kind")
         self.aside_button = QPushButton("Set aside…")
         self.traces = TraceList()
@@ -137,9 +137,6 @@ class Checks(Place):
         self.scope.activated.connect(lambda index: self.set_scope(self.scope.itemData(index)))
         self.list.chosen.connect(self._show_item)
         self.mend_choice.activated.connect(lambda index: self._show_mend())
-        self.mend_button.clicked.connect(self.mend)
-        self.all_button.clicked.connect(self.mend_all)
-        self.aside_button.clicked.connect(self.ask_reason)
         self.mender.came.connect(self._mend_came)
         self.mender.workingChanged.connect(self._show_buttons)
         self.mender.workingChanged.connect(lambda: self._show_counts(self.items))
@@ -320,9 +317,6 @@ class Checks(Place):
         self.mend_button.setEnabled(isinstance(known, Wrinkle) and settled)
         mendable = item is not None and bool(item.finding.mends) and not item.reason
         self.all_button.setEnabled(mendable and settled and not self.mender.working)
-        if item is not None:
-            kind = item.check.label.lower()
-            self.all_button.setToolTip(tip(f"Mend all that is open of: {kind}"))
         self.aside_button.setEnabled(item is not None and settled)
         aside = item is not None and bool(item.reason)
         self.aside_button.setText("Count it again" if aside else "Set aside…")
@@ -391,7 +385,7 @@ class Checks(Place):
 
         show = self.pictures.show_frame
         return [
-            Action("checks.mend", "Mend", self.mend, "Check", 0, ("Ctrl+Return",),
+            Action("checks.mend", "Mend", self.mend, "Check", 0, ("Ctrl+Return",), icon="needle",
                    says="Puts the chosen mend into the wrinkle, or onto the cut.",
                    why_not=not_mendable),
             Action("checks.all", "Mend all of this kind", self.mend_all, "Check", 0,
@@ -399,7 +393,7 @@ class Checks(Place):
                    why_not=none_alike),
             Action("checks.aside", "Set aside, or count it again", self.ask_reason, "Check", 0,
                    says="The chosen finding counts no more, for a reason that is kept.",
-                   why_not=no_finding),
+                   why_not=no_finding, icon="button"),
             Action("checks.wrinkle", "The wrinkle on the Bench",
                    partial(self.set_scope, WorksOn.WRINKLE), "Check", 20,
                    says="Looks at the open wrinkle on its clips.",
@@ -411,9 +405,21 @@ class Checks(Place):
                    says="Lists what is measured of each frame, to be copied and read aloud.",
                    why_not=nothing_shown),
             Action("checks.play", "Play, or stop", self.pictures.toggle, "View", 9, ("Space",),
-                   says="Plays before and after in step.", why_not=nothing_shown),
+                   says="Plays before and after in step.", why_not=nothing_shown, icon="loop",
+                   checked=lambda: self.pictures.player.playing, short="Play",
+                   follows=(self.pictures.player.playingChanged,)),
             *stepping("checks", self._step, show, ends, partial(show, 0)),
         ]  # fmt: skip
+
+    def bind(self, menus: Menus) -> None:
+        """The buttons stand for what is in the menus."""
+        for name, button in (
+            ("checks.mend", self.mend_button),
+            ("checks.all", self.all_button),
+            ("checks.aside", self.aside_button),
+            ("checks.play", self.pictures.play_button),
+        ):
+            menus.bind(name, button)
 
     def show_tables(self) -> None:
         """What is measured as tables beside the place."""

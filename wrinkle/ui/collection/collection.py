@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QStackedWidget, QToolButton, QVBoxLayout
 
 from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.collection.looks_shelf import LooksShelf
 from wrinkle.ui.collection.wrinkle_shelf import WrinkleShelf
 from wrinkle.ui.desk.desk import Desk
@@ -53,7 +55,21 @@ class Collection(Place):
 
     def actions_here(self) -> Sequence[Action]:
         """What can be done with the selected wrinkle."""
-        return self.wrinkles.actions_here()
+        shelves = [
+            Action(f"collection.{name}", f"Show the {name}", partial(self.show_shelf, number),
+                   "View", 5, says=f"Shows the shelf of {name}.",
+                   checked=partial(self._shows, number))
+            for number, name in enumerate(("wrinkles", "looks"))
+        ]  # fmt: skip
+        return [*shelves, *self.wrinkles.actions_here(), *self.looks.actions_here()]
+
+    def bind(self, menus: Menus) -> None:
+        """The buttons stand for what is in the menus."""
+        self.wrinkles.bind(menus)
+        self.looks.bind(menus)
+
+    def _shows(self, number: int) -> bool:
+        return self._shelves.currentIndex() == number
 
     def words(self) -> str:
         """How many there are, and what is selected."""

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import (
     QGridLayout,
     QMenu,
@@ -28,7 +26,9 @@ from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.use import Choices, Use, directions_of, natural_size, showing
 from wrinkle.library.shelf import Shelved, feels_of
 from wrinkle.media.assets import read_assets
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.choosing.use_controls import UseControls
+from wrinkle.ui.collection.wrinkle_actions import IN_MORE
 from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.desk.parts import Browsing
 from wrinkle.ui.pictures.frame_pictures import FramePictures
@@ -44,23 +44,10 @@ _WIDTH = 332
 class DetailPanel(QWidget):
     """The right side of the Collection.
 
-    Signals:
-        openWanted, hereWanted, elsewhereWanted, boardWanted: what the buttons ask for.
-        favoured: whether the wrinkle is a favourite.
-        duplicateWanted, renameWanted, deleteWanted, exportWanted, compareWanted: what else they
-            ask for.
+    Attributes:
+        on_own_clips: whether the wrinkle is shown on the clips of the Bench.
+        move_to: the menu of shelves, filled by who knows them.
     """
-
-    openWanted = pyqtSignal()
-    hereWanted = pyqtSignal()
-    elsewhereWanted = pyqtSignal()
-    boardWanted = pyqtSignal()
-    favoured = pyqtSignal(bool)
-    duplicateWanted = pyqtSignal()
-    renameWanted = pyqtSignal()
-    deleteWanted = pyqtSignal()
-    exportWanted = pyqtSignal()
-    compareWanted = pyqtSignal()
 
     def __init__(self, desk: Browsing) -> None:
         super().__init__()
@@ -92,35 +79,25 @@ class DetailPanel(QWidget):
         self.slots = PlainLabel()
         self.slots.setObjectName("quiet")
         self.slots.setWordWrap(True)
-        self.here = self._button("Use on the Bench's clips", self.hereWanted)
-        self.elsewhere = self._button("Use on other clips…", self.elsewhereWanted)
+        self.on_own_clips = False
+        self.here = QPushButton("Use on the Bench's clips")
+        self.elsewhere = QPushButton("Use on other clips…")
         self.here.setObjectName("main")
-        self.open = self._button("Open on the Bench", self.openWanted)
-        self.board = self._button("Board…", self.boardWanted)
+        self.open = QPushButton("Open on the Bench")
+        self.board = QPushButton("Board…")
         self.favourite = QPushButton("Favourite")
-        self.favourite.setCheckable(True)
-        self.favourite.clicked.connect(self.favoured)
         self.more = QPushButton("More")
-        menu = QMenu(self.more)
-        self.duplicate = self._entry(menu, "Duplicate", self.duplicateWanted)
-        self.rename = self._entry(menu, "Rename…", self.renameWanted)
-        self.move_to = menu.addMenu("Move to the shelf")
-        self.export = self._entry(menu, "Export a copy…", self.exportWanted)
-        self.compare = self._entry(menu, "Compare the two that are selected…", self.compareWanted)
-        self.delete = self._entry(menu, "Delete", self.deleteWanted)
-        self.more.setMenu(menu)
+        self.move_to = QMenu("Move to the shelf", self.more)
         self._lay_out()
 
-    def _button(self, text: str, signal: object) -> QPushButton:
-        button = QPushButton(text)
-        button.clicked.connect(lambda: signal.emit())  # type: ignore[attr-defined]
-        return button
-
-    def _entry(self, menu: QMenu, text: str, signal: object) -> QAction:
-        action = QAction(text, menu)
-        action.triggered.connect(lambda: signal.emit())  # type: ignore[attr-defined]
-        menu.addAction(action)
-        return action
+    def bind(self, menus: Menus) -> None:
+        """The buttons stand for what is in the menus."""
+        for name in ("here", "elsewhere", "open", "board", "favourite"):
+            menus.bind(f"collection.{name}", getattr(self, name))
+        menu = QMenu(self.more)
+        menus.fill(menu, [f"collection.{name}" for name in IN_MORE])
+        menu.insertMenu(menus.actions["collection.export"], self.move_to)
+        self.more.setMenu(menu)
 
     def _lay_out(self) -> None:
         body = QWidget()
@@ -156,27 +133,21 @@ class DetailPanel(QWidget):
     def set_clips(self, fillings: dict[str, Filling], of_the_bench: bool) -> None:
         """Shows the wrinkle on these clips from now on."""
         self._fillings = fillings
+        self.on_own_clips = of_the_bench
         self.here.setEnabled(of_the_bench and self._one is not None)
-        self.here.setProperty("ofTheBench", of_the_bench)
         self._ask()
 
-    def show_wrinkle(self, one: Shelved | None, favourite: bool) -> None:
+    def show_wrinkle(self, one: Shelved | None) -> None:
         """Shows another wrinkle, or none."""
         changed = one is not self._one
         self._one = one
         wrinkle = one.wrinkle if one is not None else None
         self.name.setText(one.name if one is not None else "No wrinkle is found")
         self.message.setText(one.fault if one is not None else "")
-        self.favourite.setChecked(favourite)
         for button in (self.elsewhere, self.open, self.board):
             button.setEnabled(wrinkle is not None)
-        for entry in (self.duplicate, self.export):
-            entry.setEnabled(wrinkle is not None)
-        self.here.setEnabled(wrinkle is not None and bool(self.here.property("ofTheBench")))
-        own = one is not None and not one.shipped
+        self.here.setEnabled(wrinkle is not None and self.on_own_clips)
         self.favourite.setEnabled(one is not None)
-        self.rename.setEnabled(own and wrinkle is not None)
-        self.delete.setEnabled(own)
         self.controls.setVisible(wrinkle is not None)
         for label in (self.facts, self.about, self.slots):
             label.setVisible(wrinkle is not None)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 
@@ -35,6 +35,8 @@ from wrinkle.library.looks import (
     rename_look,
     shipped_looks,
 )
+from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.layer_ground import layer_ground
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.asking_files import FileEnding
@@ -68,13 +70,13 @@ class LooksShelf(QWidget):
         self.about = PlainLabel()
         self.about.setObjectName("quiet")
         self.about.setWordWrap(True)
-        self.use_button = self._button("Use on the layer", self.use)
+        self.use_button = QPushButton("Use on the layer")
         self.use_button.setObjectName("main")
-        self.rename_button = self._button("Rename…", self._ask_name)
-        self.delete_button = self._button("Delete", self.delete)
-        self.back_button = self._button("Bring back", self.bring_back)
-        self.export_button = self._button("Save to a file…", self._ask_goal)
-        self.import_button = self._button("Read from a file…", self._ask_source)
+        self.rename_button = QPushButton("Rename…")
+        self.delete_button = QPushButton("Delete")
+        self.back_button = QPushButton("Bring back")
+        self.export_button = QPushButton("Save to a file…")
+        self.import_button = QPushButton("Read from a file…")
         top = QHBoxLayout()
         top.addWidget(heading)
         top.addWidget(self.goal, 1)
@@ -187,10 +189,56 @@ class LooksShelf(QWidget):
         desk = self._desk
         self.tiles.start(layer_ground(desk, desk.looking.layer, LARGE))
 
-    def _button(self, text: str, act: Callable[[], None]) -> QPushButton:
-        button = QPushButton(text)
-        button.clicked.connect(lambda: act())
-        return button
+    def actions_here(self) -> Sequence[Action]:
+        """What can be done with the look that is pointed at."""
+
+        def not_shown() -> str:
+            return "" if self.isVisible() else "Show the looks first."
+
+        def none() -> str:
+            return not_shown() or ("" if self.look is not None else "Choose a look first.")
+
+        def no_layer() -> str:
+            layer = self._desk.looking.layer
+            return none() or ("" if layer else "Select a layer on the Bench first.")
+
+        def none_of_own() -> str:
+            ships = self.look in shipped_looks()
+            return none() or ("What ships stays as it is." if ships else "")
+
+        def nothing_gone() -> str:
+            return not_shown() or ("" if self._gone else "Nothing was deleted.")
+
+        rows: list[tuple[str, str, Callable[[], object], str, str, Callable[[], str]]] = [
+            ("use", "Use the look on the layer", self.use, "Edit",
+             "Gives the selected layer the effects of the look.", no_layer),
+            ("rename", "Rename the look…", self._ask_name, "Edit",
+             "Gives the look another name.", none_of_own),
+            ("delete", "Delete the look", self.delete, "Edit",
+             "Takes the look away; it can be brought back.", none_of_own),
+            ("back", "Bring the look back", self.bring_back, "Edit",
+             "Brings back what was deleted last.", nothing_gone),
+            ("export", "Save the look to a file…", self._ask_goal, "File",
+             "Writes the look to a file, to be passed on.", none),
+            ("import", "Read looks from a file…", self._ask_source, "File",
+             "Keeps the looks of a file among your own.", not_shown),
+        ]  # fmt: skip
+        return [
+            Action(f"looks.{name}", label, act, menu, 50, says=says, why_not=why_not)
+            for name, label, act, menu, says, why_not in rows
+        ]
+
+    def bind(self, menus: Menus) -> None:
+        """The buttons stand for what is in the menus."""
+        for name, button in (
+            ("use", self.use_button),
+            ("rename", self.rename_button),
+            ("delete", self.delete_button),
+            ("back", self.back_button),
+            ("export", self.export_button),
+            ("import", self.import_button),
+        ):
+            menus.bind(f"looks.{name}", button)
 
     def _ask_name(self) -> None:
         look = self.look

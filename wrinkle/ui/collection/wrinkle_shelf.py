@@ -29,12 +29,14 @@ from wrinkle.library.shelf import Shelved, Shelves
 from wrinkle.library.tiles import Ground
 from wrinkle.media.clip import Clip
 from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.choosing.tile_strips import TileStrips
 from wrinkle.ui.choosing.wrinkle_tiles import WrinkleTiles
 from wrinkle.ui.collection.detail_panel import DetailPanel
 from wrinkle.ui.collection.shelf_care import ShelfCare
+from wrinkle.ui.collection.wrinkle_actions import wrinkle_actions
 from wrinkle.ui.desk.parts import Browsing
 from wrinkle.ui.place import UseWanted, WrinkleWanted
 from wrinkle.ui.shared.drops import accept_files, dropped_files
@@ -119,27 +121,12 @@ class WrinkleShelf(QWidget):
         care = self.care
         care.changed.connect(self._care_taken)
         care.made.connect(self._point_at)
-        self.import_button.clicked.connect(lambda: care.ask_source(self._own_shelf))
-        self.many_button.clicked.connect(care.ask_many)
-        self.back_button.clicked.connect(care.bring_back)
         self._watcher.directoryChanged.connect(lambda: self._settling.start())
         self._watcher.fileChanged.connect(lambda: self._settling.start())
         self._settling.timeout.connect(self.refresh)
         self._desk.tried.changed.connect(self._show_ground)
-        panel = self.panel
-        panel.openWanted.connect(self.open)
-        panel.hereWanted.connect(lambda: self._use(here=True))
-        panel.elsewhereWanted.connect(lambda: self._use(here=False))
-        panel.boardWanted.connect(self.show_board)
-        panel.favoured.connect(care.favour)
-        panel.duplicateWanted.connect(care.duplicate)
-        panel.renameWanted.connect(care.ask_name)
-        panel.deleteWanted.connect(care.delete)
-        panel.exportWanted.connect(care.ask_goal)
-        panel.compareWanted.connect(self.compare)
-        menu = panel.move_to
-        if menu is not None:
-            menu.aboutToShow.connect(partial(care.fill_moves, menu))
+        moves = self.panel.move_to
+        moves.aboutToShow.connect(partial(care.fill_moves, moves))
 
     # What is shown
 
@@ -193,10 +180,8 @@ class WrinkleShelf(QWidget):
 
     def _point(self) -> None:
         one = self.tiles.current
-        self.panel.show_wrinkle(one, one is not None and one.key in self._marks.favourites)
-        count = len([x for x in self.tiles.selected if x.wrinkle])
-        self.many_button.setEnabled(count > 1)
-        self.panel.compare.setEnabled(count == 2)
+        self.panel.show_wrinkle(one)
+        self.many_button.setEnabled(sum(x.wrinkle is not None for x in self.tiles.selected) > 1)
         self.said.emit()
 
     def words(self) -> str:
@@ -256,41 +241,29 @@ class WrinkleShelf(QWidget):
 
     def actions_here(self) -> Sequence[Action]:
         """What can be done with the selected wrinkle."""
-        care = self.care
+        return wrinkle_actions(self)
 
-        def none() -> str:
-            return "" if self.tiles.current is not None else "Select a wrinkle first."
+    def bind(self, menus: Menus) -> None:
+        """The buttons stand for what is in the menus."""
+        menus.bind("collection.import", self.import_button)
+        menus.bind("collection.many", self.many_button)
+        menus.bind("collection.back", self.back_button)
+        self.panel.bind(menus)
 
-        def none_of_own() -> str:
-            one = self.tiles.current
-            own = one is not None and not one.shipped
-            return none() or ("" if own else "What ships stays as it is; duplicate it first.")
+    def seek(self) -> None:
+        """Lets one type what is looked for."""
+        self.search.setFocus()
 
-        def nothing_gone() -> str:
-            return "" if care.deleted else "Nothing was deleted."
+    @property
+    def on_own_clips(self) -> bool:
+        """Whether the selected wrinkle is shown on the clips of the Bench."""
+        return self.panel.on_own_clips
 
-        return [
-            Action("collection.find", "Find", self.search.setFocus, "Edit", 30, ("Ctrl+F",),
-                   says="Searches by name, kind, feel, length or what it is for."),
-            Action("collection.open", "Open on the Bench", self.open, "File", 12,
-                   says="Designs the selected wrinkle.", why_not=none),
-            Action("collection.here", "Use on the Bench's clips",
-                   lambda: self._use(here=True), "File", 40,
-                   says="Tries the selected wrinkle on the clips of the Bench, and renders it.",
-                   why_not=none),
-            Action("collection.duplicate", "Duplicate", care.duplicate, "Edit", 40,
-                   says="Makes a wrinkle of your own of the selected one.", why_not=none),
-            Action("collection.rename", "Rename the wrinkle…", care.ask_name, "Edit", 40,
-                   says="Gives the selected wrinkle another name.", why_not=none_of_own),
-            Action("collection.delete", "Delete the wrinkle", care.delete, "Edit", 40, ("Del",),
-                   says="Takes the selected wrinkle away; it can be brought back.",
-                   why_not=none_of_own),
-            Action("collection.back", "Bring back", care.bring_back, "Edit", 40,
-                   says="Brings back what was deleted last.", why_not=nothing_gone),
-            Action("collection.play", "Play all tiles, or the one that is pointed at",
-                   self._toggle_play, "View", 30, says="Lets all tiles move, or one alone.",
-                   checked=lambda: self.tiles.all_play),
-        ]  # fmt: skip
+    @property
+    def is_favourite(self) -> bool:
+        """Whether the selected wrinkle is a favourite."""
+        one = self.tiles.current
+        return one is not None and one.key in self._marks.favourites
 
     @property
     def _own_shelf(self) -> str:
@@ -368,7 +341,20 @@ class WrinkleShelf(QWidget):
         except InputError as fault:
             self._desk.messages.faulted.emit(str(fault))
 
-    def _toggle_play(self) -> None:
+    def use_here(self) -> None:
+        """Uses the selected wrinkle on the clips of the Bench."""
+        self._use(here=True)
+
+    def use_elsewhere(self) -> None:
+        """Uses the selected wrinkle on other clips."""
+        self._use(here=False)
+
+    def take_in(self) -> None:
+        """Asks for wrinkles to be kept on the shelf that is shown."""
+        self.care.ask_source(self._own_shelf)
+
+    def toggle_play(self) -> None:
+        """All tiles move, or the one that is pointed at."""
         self.tiles.all_play = not self.tiles.all_play
         self.tiles.viewport_update()
 

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cutlist.clip_panel import ClipPanel
 from wrinkle.ui.cutlist.cut_panel import CutPanel
 from wrinkle.ui.cutlist.cut_strips import CutStrips
@@ -125,15 +126,8 @@ class CutList(Place):
         layout.setSpacing(0)
         layout.addWidget(both, 1)
         layout.addWidget(self.map)
-        menu = QMenu(self.dress_button)
-        for action in self.doing.dressing():
-            entry = menu.addAction(action.label)
-            if entry is not None:
-                entry.triggered.connect(lambda checked, act=action.act: act())
-        self.dress_button.setMenu(menu)
 
     def _connect(self) -> None:
-        self.add_button.clicked.connect(self.intake.ask_clips)
         self.order.filesDropped.connect(self.intake.take_files)
         self.order.wrinkleDropped.connect(lambda path, cut: self.dresser.put(path, [cut]))
         self.order.opened.connect(self.doing.open_on_bench)
@@ -158,6 +152,14 @@ class CutList(Place):
     def actions_here(self) -> Sequence[Action]:
         """Clips, cuts, playing."""
         return self.doing.all(self.intake, self.output, self.watch, self.map)
+
+    def bind(self, menus: Menus) -> None:
+        """The buttons stand for what is in the menus."""
+        menus.bind("piece.add", self.add_button)
+        self.watch.bind(menus)
+        menu = QMenu(self.dress_button)
+        menus.fill(menu, [action.id for action in self.doing.dressing()])
+        self.dress_button.setMenu(menu)
 
     def takes(self) -> Takes:
         """Timelines."""

@@ -12,6 +12,7 @@ from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.heard import Heard
 from wrinkle.core.time.timecode import timecode
 from wrinkle.media.exporting.piece_video import sounds_of
+from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
 from wrinkle.ui.cutlist.seam_ruler import SeamRuler
 from wrinkle.ui.desk.looking import PRE_ROLL
@@ -21,9 +22,10 @@ from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.picture_view import PictureView
-from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import small_font
 
+_BUTTONS = ("piece.loop", "piece.play", "piece.frame-back", "piece.frame-on")
 _SIDE = 432
 _BEHIND, _AHEAD, _NEAR = 300, 1200, 100
 """Frames around the playhead that are rendered, and from which distance on others are asked for:
@@ -61,29 +63,18 @@ class PieceScreen(QWidget):
         self.view = PictureView(self._picture)
         self.view.setMinimumHeight(150)
         self.ruler = SeamRuler()
-        self.loop = self._button("Loop the cut", "Play the chosen cut or clip in a loop (Space)")
-        self.whole = self._button("Play the piece", "Play from the playhead on (Shift+Space)")
-        for button in (self.loop, self.whole):
-            button.setCheckable(True)
-        self.back = self._button("Back", "One frame back (Left)")
-        self.on = self._button("On", "One frame on (Right)")
+        self.buttons = {name: QToolButton() for name in _BUTTONS}
         self.where = PlainLabel()
         self.where.setFont(small_font(self.font()))
         self._lay_out()
         self._connect()
 
-    def _button(self, text: str, about: str) -> QToolButton:
-        button = QToolButton()
-        button.setText(text)
-        button.setToolTip(tip(about))
-        return button
-
     def _lay_out(self) -> None:
         row = QHBoxLayout()
         row.setContentsMargins(12, 0, 12, 0)
         row.setSpacing(4)
-        for widget in (self.loop, self.whole, self.back, self.on):
-            row.addWidget(widget)
+        for button in self.buttons.values():
+            row.addWidget(button)
         row.addStretch(1)
         row.addWidget(self.where)
         column = QVBoxLayout(self)
@@ -95,10 +86,6 @@ class PieceScreen(QWidget):
 
     def _connect(self) -> None:
         looking = self._looking
-        self.loop.clicked.connect(lambda: self.toggle(whole=False))
-        self.whole.clicked.connect(lambda: self.toggle(whole=True))
-        self.back.clicked.connect(lambda: looking.set_playhead(looking.playhead - 1))
-        self.on.clicked.connect(lambda: looking.set_playhead(looking.playhead + 1))
         self.ruler.scrubbed.connect(looking.set_playhead)
         self.player.frameDue.connect(looking.set_playhead)
         self.player.playingChanged.connect(self._show_playing)
@@ -125,7 +112,7 @@ class PieceScreen(QWidget):
         if not self.isVisible():
             return
         piece = self._document.state
-        parts = (self.view, self.ruler, self.loop, self.whole, self.back, self.on, self.where)
+        parts = (self.view, self.ruler, *self.buttons.values(), self.where)
         for part in parts:
             part.setVisible(bool(piece.clips))
         if not piece.clips:
@@ -151,11 +138,20 @@ class PieceScreen(QWidget):
         self._asked = range(max(frame - _BEHIND, 0), min(frame + _AHEAD, count))
         self.frames.ask(self._film, self._asked, frame)
 
+    def bind(self, menus: Menus) -> None:
+        """The buttons stand for what is in the menus."""
+        for name, button in self.buttons.items():
+            menus.bind(name, button)
+
+    def plays(self, whole: bool) -> bool:
+        """Whether the whole piece plays, or else the chosen part of it."""
+        return self.player.playing and whole == self._whole
+
     def toggle(self, whole: bool) -> None:
         """Plays, or stops what plays."""
-        playing = self.player.playing
+        already = self.plays(whole)
         self.player.stop()
-        if self._film is None or (playing and whole == self._whole):
+        if self._film is None or already:
             return
         self._whole = whole
         looped = self.looped
@@ -228,7 +224,6 @@ class PieceScreen(QWidget):
         ids = [clip.id for clip in piece.clips]
         zero = piece.starts[ids.index(looking.current)] if looking.current in ids else 0
         self.ruler.show_range(shown, zero, looking.playhead)
-        self.loop.setText("Loop the cut" if looking.row is Row.CUT else "Loop the clip")
         if self.player.playing and not self._whole:
             self.player.set_frames(self.looped, piece.rate)
             self.sound.play(self.looped, looking.playhead, piece.rate)
@@ -237,8 +232,6 @@ class PieceScreen(QWidget):
     def _show_playing(self, playing: bool) -> None:
         if not playing:
             self.sound.stop()
-        self.loop.setChecked(playing and not self._whole)
-        self.whole.setChecked(playing and self._whole)
 
     def _forget(self) -> None:
         self.stop()

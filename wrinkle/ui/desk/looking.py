@@ -181,6 +181,11 @@ class Looking(QObject):
         """Whether a line in the picture splits it into before and after the effects."""
         return self._split
 
+    @property
+    def motion_blur_shown(self) -> bool:
+        """Whether the pictures are shown with motion blur."""
+        return self._motion_blur_shown
+
     def show_motion_blur(self, shown: bool) -> None:
         """Shows the pictures with or without motion blur; the document is not touched."""
         if shown != self._motion_blur_shown:

@@ -23,10 +23,12 @@ class Player(QObject):
     Signals:
         frameDue: the frame to show now.
         playingChanged: whether it plays.
+        speedChanged: it plays faster or slower from now on.
     """
 
     frameDue = pyqtSignal(int)
     playingChanged = pyqtSignal(bool)
+    speedChanged = pyqtSignal()
 
     def __init__(
         self, parent: QObject | None = None, clock: Callable[[], float] = time.perf_counter
@@ -63,6 +65,7 @@ class Player(QObject):
         if self.playing:
             self._offset, self._since = self.position, self._clock()
         self._speed = speed
+        self.speedChanged.emit()
 
     def play(self, start: int) -> None:
         """Plays from a frame on."""

@@ -329,7 +329,7 @@ class EffectsByHand(LayersCase):
         self.all_ready()
         self.assertIsNone(self.result.split_line)
         self.key(Qt.Key.Key_E, Qt.KeyboardModifier.ShiftModifier)
-        self.assertTrue(self.bench.transport.split.isChecked())
+        self.assertTrue(self.bench.transport.buttons["before-after"].isChecked())
         wait_for(lambda: self.result.split_line is not None, "the line")
         self.all_ready()
         line, area = self.result.split_line, self.result.area
@@ -343,6 +343,6 @@ class EffectsByHand(LayersCase):
         drag(self.result, QPointF(line, area.top() + 40), QPointF(wanted, area.top() + 40))
         self.assertAlmostEqual(self.result.split_line, wanted, delta=1.5)
         self.assertLess(seen(line + 12), bright)
-        self.bench.transport.split.click()
+        self.bench.transport.buttons["before-after"].click()
         self.all_ready()
         self.assertIsNone(self.result.split_line)

@@ -108,9 +108,6 @@ class Stack(QWidget):
         self.add_button.setMenu(self.new.menu())
         self.treat_button = QToolButton()
         self.treat_button.setObjectName("add")
-        self.treat_button.setText("Treat…")
-        self.treat_button.setToolTip("Adds a treatment of both clips, with effects of your choice")
-        self.treat_button.clicked.connect(lambda: self.new.add_treatment())
         top = QHBoxLayout()
         top.addWidget(heading)
         top.addStretch(1)
@@ -173,6 +170,12 @@ class Stack(QWidget):
         for card, layer in zip(self.cards, layers, strict=True):
             card.refresh(layer, names)
         self._tie_threads()
+
+    def choose_effect(self) -> None:
+        """Opens the list of effects for the selected layer."""
+        for card in self.cards:
+            if card.effects is not None and card.unfolded:
+                card.effects.choose()
 
     def curve_fields(self) -> list[CurveField]:
         """The fields of curves on the unfolded card."""

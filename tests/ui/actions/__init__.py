@@ -1,0 +1,1 @@
+"""Tests of what menus, keys and buttons do."""
