@@ -9,11 +9,14 @@ import os
 import shutil
 import tempfile
 
-from hypothesis import settings
+from hypothesis import HealthCheck, settings
 
-settings.register_profile("repeatable", derandomize=True, database=None)
-if "WRINKLE_TEST_DRAWS" not in os.environ:
-    settings.load_profile("repeatable")
+# Being slow is no fault: the machine may be busy with other things.
+settings.register_profile("patient", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile(
+    "repeatable", settings.get_profile("patient"), derandomize=True, database=None
+)
+settings.load_profile("patient" if "WRINKLE_TEST_DRAWS" in os.environ else "repeatable")
 
 _OWN = tempfile.mkdtemp()
 atexit.register(shutil.rmtree, _OWN, ignore_errors=True)

@@ -10,7 +10,10 @@ from threading import Lock, Thread
 from typing import Any
 
 TESTS = Path(__file__).parent.parent
-_LONG = ("test_shipped", "test_cutlist", "test_layers", "test_roads")
+_LONG = (
+    "test_cutlist", "test_shipped", "test_fuzz", "test_shipping", "test_safekeeping",
+    "test_strangers", "test_compiled", "test_router",
+)  # fmt: skip
 """What takes longest begins first, so that no process ends long after the others."""
 
 

@@ -7,12 +7,14 @@ import tempfile
 import threading
 import time
 import unittest
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from fractions import Fraction
 from pathlib import Path
 from unittest import mock
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+import cv2
 from msgspec.structs import replace
 from PyQt6.QtCore import QCoreApplication, QEvent, QPointF, Qt
 from PyQt6.QtTest import QTest
@@ -22,12 +24,15 @@ from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits
-from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.demo.clips import draw_clip
 from wrinkle.files.archive import read
 from wrinkle.library import shipped
+from wrinkle.library.samples import DEMO_CLIPS
+from wrinkle.media.clip import Clip
+from wrinkle.media.video_file import write_video
 from wrinkle.ui import theme
+from wrinkle.ui.bench.picture.transport import BEGINS_WITH, RESOLUTIONS
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.theme import ThemeChoice
@@ -53,12 +58,25 @@ def application() -> QApplication:
 
 
 def demo_clip(name: str, size: Size = _SMALL, rate: int = 30) -> Path:
-    """A small clip of a demo scene, drawn once in a test run."""
+    """Two seconds of a demo clip, small, its middle in another shape; made once in a process."""
     path = Path(_FOLDER.name) / f"{name}-{size.width}-{rate}" / f"{name}.mp4"
     if not path.exists():
         path.parent.mkdir(parents=True, exist_ok=True)
-        draw_clip(path, name, size, FrameRate.of(rate), 2)
+        write_video(path, _small_frames(name, size, rate), size, FrameRate.of(rate))
     return path
+
+
+def _small_frames(name: str, size: Size, rate: int) -> Iterator[Bytes8]:
+    clip = Clip(DEMO_CLIPS[name])
+    whole = clip.size
+    share = min(whole.width / size.width, whole.height / size.height)
+    width, height = round(size.width * share), round(size.height * share)
+    left, top = (whole.width - width) // 2, (whole.height - height) // 2
+    for number in range(2 * rate):
+        index = clip.index_at(Fraction(number, rate))
+        middle = clip.bytes8(index, whole)[top : top + height, left : left + width, :3]
+        yield cv2.resize(middle, tuple(size), interpolation=cv2.INTER_AREA)
+    clip.close()
 
 
 def wait_for(holds: Callable[[], bool], what: str) -> None:
@@ -121,10 +139,14 @@ class WindowCase(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
-        # Measuring what no test looks at would take its time.
-        rest = mock.patch("wrinkle.ui.desk.examiner._REST_MS", self.measured_after)
-        rest.start()
-        self.addCleanup(rest.stop)
+        # Measuring what no test looks at would take its time, and so would pictures of half the
+        # demo's size.
+        for patch in (
+            mock.patch("wrinkle.ui.desk.examiner._REST_MS", self.measured_after),
+            mock.patch.dict(RESOLUTIONS, {BEGINS_WITH: 0.1}),
+        ):
+            patch.start()
+            self.addCleanup(patch.stop)
         self.desk = Desk.made()
         self.addCleanup(self.desk.workers.stop)
         self.faults: list[str] = []
@@ -134,8 +156,6 @@ class WindowCase(unittest.TestCase):
         self.desk.tried.begin({"outgoing": demo_clip("box_kite"), "incoming": demo_clip("pier")})
         self.window = Window(self.desk, Preferences(self.folder / "preferences"))
         self.bench = self.window.place("bench")
-        # Rendering at the demo's full design size would test nothing more.
-        self.bench.set_resolution(0.1)
         self.window.resize(1280, 800)
         self.window.show()
         QTest.qWaitForWindowExposed(self.window)

@@ -25,7 +25,7 @@ _MOST_BITS = 2_800_000
 _GRAINS = 6
 _MIDDLE_GRAIN = 8
 _LOOKED_AT = Size(180, 320)
-_LOOKS_A_SECOND = 4
+_LOOKS_A_SECOND = 2
 
 
 def draw_scene(name: str, time: float, size: Size) -> Bytes8:

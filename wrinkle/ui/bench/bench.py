@@ -24,7 +24,7 @@ from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
 from wrinkle.ui.bench.lanes.timeline import Timeline
 from wrinkle.ui.bench.picture.result_view import ResultView
 from wrinkle.ui.bench.picture.source_view import SourceView
-from wrinkle.ui.bench.picture.transport import Transport
+from wrinkle.ui.bench.picture.transport import BEGINS_WITH, RESOLUTIONS, Transport
 from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PRE_ROLL
@@ -44,7 +44,7 @@ class Bench(Place):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self._resolution = 0.5
+        self._resolution = RESOLUTIONS[BEGINS_WITH]
         self._looped = range(0)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         workers = desk.workers

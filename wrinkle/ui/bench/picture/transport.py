@@ -14,6 +14,7 @@ from wrinkle.ui.theme import small_font
 SPEEDS = (25, 50, 100)
 """Per cent of the true rate."""
 RESOLUTIONS = {"full": 1.0, "half": 0.5, "quarter": 0.25}
+BEGINS_WITH = "half"
 _GROUPS = (
     ("loop", *(f"speed-{percent}" for percent in SPEEDS)),
     ("frame-back", "to-cut", "frame-on"),
@@ -51,7 +52,7 @@ class Transport(QWidget):
         self._resolution = QComboBox()
         self._resolution.setAccessibleName("Preview size")
         self._resolution.addItems(list(RESOLUTIONS))
-        self._resolution.setCurrentText("half")
+        self._resolution.setCurrentText(BEGINS_WITH)
         self._resolution.setMinimumWidth(self._resolution.sizeHint().width())
         self._resolution.setToolTip("Size of the preview")
         self._resolution.currentTextChanged.connect(
