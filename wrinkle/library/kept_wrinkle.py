@@ -43,7 +43,11 @@ class WrinkleCodec:
         return assets
 
     def check(self, state: Wrinkle, rest: dict[str, bytes]) -> None:
-        """Its assets must be there."""
+        """Its assets must be there.
+
+        Raises:
+            DocumentError: one is missing.
+        """
         missing = [name for name in state.assets() if name not in rest]
         if missing:
             raise DocumentError(f"{missing[0]} is missing from it")

@@ -113,7 +113,7 @@ class Clip:
         return from_bytes8(self.bytes8(index, size))
 
     def bytes8(self, index: int, size: Size, aside: bool = False) -> Bytes8:
-        """Frame ``index`` scaled to ``size`` as encoded 8-bit RGB or straight RGBA.
+        """Frame ``index`` at ``size``: encoded 8-bit ``(H, W, 3)``, or ``(H, W, 4)`` straight.
 
         Args:
             index: clamped to the first and the last.

@@ -61,7 +61,7 @@ def dynamic_range(frame: VideoFrame) -> DynamicRange | None:
 
 
 def converted(frame: VideoFrame, size: Size, stands: Orientation) -> Bytes8:
-    """A decoded picture upright and scaled, as encoded 8-bit RGB or straight RGBA.
+    """A decoded picture upright and scaled: encoded ``(H, W, 3)``, or ``(H, W, 4)`` straight.
 
     Raises:
         MediaError: it cannot be converted.
@@ -150,7 +150,7 @@ def _usual(codes: NDArray[np.uint16], found: DynamicRange) -> Bytes8:
 
 
 def pq_to_light(code: Floats) -> Floats:
-    """cd/m² of PQ values 0…1. BT.2100-2, table 4, the EOTF."""
+    """cd/m² of PQ values 0…1, in any shape. BT.2100-2, table 4, the EOTF."""
     root = np.power(np.clip(code, 0.0, 1.0), 32.0 / 2523.0)
     c1, c2, c3 = 3424.0 / 4096.0, 2413.0 / 128.0, 2392.0 / 128.0
     share = np.maximum(root - c1, 0.0) / (c2 - c3 * root)
@@ -158,21 +158,21 @@ def pq_to_light(code: Floats) -> Floats:
 
 
 def light_to_pq(light: Floats) -> Floats:
-    """PQ values 0…1 of cd/m². BT.2100-2, table 4, the inverse EOTF."""
+    """PQ values 0…1 of cd/m², in any shape. BT.2100-2, table 4, the inverse EOTF."""
     share = np.power(np.clip(light / _PQ_PEAK, 0.0, 1.0), 2610.0 / 16384.0)
     c1, c2, c3 = 3424.0 / 4096.0, 2413.0 / 128.0, 2392.0 / 128.0
     return np.asarray(np.power((c1 + c2 * share) / (1.0 + c3 * share), 2523.0 / 32.0))
 
 
 def hlg_to_scene(code: Floats) -> Floats:
-    """Scene light 0…1 of HLG values. BT.2100-2, table 5, the inverse OETF."""
+    """Scene light 0…1 of HLG values, in any shape. BT.2100-2, table 5, the inverse OETF."""
     a, b, c = 0.17883277, 0.28466892, 0.55991073
     bright = (np.exp((np.maximum(code, 0.5) - c) / a) + b) / 12.0
     return np.asarray(np.where(code <= 0.5, code * code / 3.0, bright))
 
 
 def bent_light(light: Floats) -> Floats:
-    """cd/m² after the EETF of BT.2390: what a display of 203 shows of a source of 1000."""
+    """cd/m², in any shape, after the EETF of BT.2390: a display of 203 shows a source of 1000."""
     most = light_to_pq(np.asarray(_PEAK))
     value = np.minimum(light_to_pq(light) / most, 1.0)
     top = light_to_pq(np.asarray(_WHITE)) / most

@@ -52,7 +52,11 @@ class Still:
 
     @classmethod
     def read(cls, path: Path, store: Store | None = None) -> Still:
-        """The picture in a file."""
+        """The picture in a file.
+
+        Raises:
+            MediaError: it cannot be opened or read.
+        """
         try:
             return cls(path.name, read_whole(path, LARGEST_PICTURE), store)
         except FileNotFoundError:

@@ -136,7 +136,11 @@ class PieceCodec:
         return msgspec.json.encode(found, enc_hook=to_json)
 
     def decode(self, content: bytes, get: Get) -> Piece:
-        """The piece in such bytes."""
+        """The piece in such bytes.
+
+        Raises:
+            DocumentError: a part that it refers to is missing.
+        """
         found = msgspec.json.decode(content, type=_Piece, dec_hook=_exact)
         try:
             reading = _Reading(found.media, found.uses, get, self._bundles)

@@ -35,7 +35,11 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 
 def run(arguments: argparse.Namespace) -> int:
-    """Dresses the piece and writes it."""
+    """Dresses the piece and writes it.
+
+    Raises:
+        InputError: what is asked for is not possible, or would be written over what is read.
+    """
     from wrinkle import library
     from wrinkle.cli.piece_writing import check_output, write
     from wrinkle.core.errors import InputError

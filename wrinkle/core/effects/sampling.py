@@ -37,7 +37,7 @@ def read(image: Image, x: Field, y: Field, scene: Scene) -> Image:
 
 
 def read_pixels(pixels: Field, x: Field, y: Field, scene: Scene) -> Pixels:
-    """As ``read``, on bare pixels."""
+    """As ``read``, on bare pixels ``(H, W, 4)``."""
     x, y = np.broadcast_arrays(x, y)
     found: Pixels = cv2.remap(
         pixels,
@@ -50,7 +50,7 @@ def read_pixels(pixels: Field, x: Field, y: Field, scene: Scene) -> Pixels:
 
 
 def blurred(pixels: Pixels, sigma: float, cover: EdgeCover) -> Pixels:
-    """A Gaussian blur with the surroundings that an edge cover asks for.
+    """A Gaussian blur of ``(H, W, 4)`` with the surroundings that an edge cover asks for.
 
     Wider than four times the picture it is even all over, and no wider one is made.
     """

@@ -35,6 +35,9 @@ def rested(wrinkle: Wrinkle, ref: SettingRef, rest: Value, ends: Sequence[Side])
         ref: the setting.
         rest: the value.
         ends: the outgoing side for the first frame, the incoming one for the last.
+
+    Raises:
+        InputError: the setting is given by a formula.
     """
     setting = ref.of(wrinkle)
     if setting.formula is not None:
@@ -101,6 +104,9 @@ def scaled_by(
         wrinkle: a design.
         ref: a setting of numbers.
         factors: in the order of time.
+
+    Raises:
+        InputError: the setting is given by a formula.
     """
     setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
     if setting.formula is not None:
@@ -119,7 +125,11 @@ def scaled_by(
 
 
 def scaled_alike(wrinkle: Wrinkle, ref: SettingRef, factor: float) -> Wrinkle:
-    """A setting times one factor at all times."""
+    """A setting times one factor at all times.
+
+    Raises:
+        InputError: the setting is given by a formula.
+    """
     setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
     if setting.formula is not None:
         raise InputError(f"{spec.label} is given by a formula; enlarge it there.")

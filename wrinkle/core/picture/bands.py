@@ -34,7 +34,7 @@ def in_bands(work: Callable[..., Floats], *pictures: Floats) -> Floats:
 
 
 def bands(picture: Floats) -> list[slice]:
-    """The rows of each band of a picture, or of a table."""
+    """The rows of each band of a picture ``(H, W, …)``, or of a table."""
     width = picture.shape[1] if picture.ndim > 1 else 1
     rows = max(1, _PIXELS // max(width, 1))
     return [slice(top, top + rows) for top in range(0, len(picture), rows)]

@@ -22,7 +22,7 @@ def covered(pixels: Pixels, share: NDArray[np.float32]) -> Pixels:
 
 
 def add_covered(total: Pixels, pixels: Pixels, share: NDArray[np.float32]) -> None:
-    """Adds what ``covered`` gives to a total, in place; all lie whole in memory."""
+    """Adds what ``covered`` gives to a total ``(H, W, 4)``, in place; all lie whole in memory."""
     compiled = passes()
     if compiled is None:
         total += covered(pixels, share)
@@ -60,7 +60,7 @@ def recoloured(image: Image, colours: NDArray[np.float32], into: Pixels | None =
 
 
 def over(front: Pixels, back: Pixels) -> Pixels:
-    """front + back · (1 − alpha of the front), of premultiplied pixels."""
+    """front + back · (1 − alpha of the front), of premultiplied pixels ``(H, W, 4)``."""
     left = covered(back, np.float32(1.0) - front[..., 3])
     left += front
     return left

@@ -33,7 +33,7 @@ def fitted_size(clip: Size, frame_size: Size, fit: Fit) -> Size:
 def fit_matrix(
     picture: Size, clip: Size, frame_size: Size, fit: Fit, focus: tuple[float, float] = (0.5, 0.5)
 ) -> Matrix:
-    """Takes a point of ``picture`` (the clip at any size) to the frame.
+    """The 3×3 matrix that takes a point of ``picture`` (the clip at any size) to the frame.
 
     Where the picture has the fitted size this is a move by whole pixels.
 

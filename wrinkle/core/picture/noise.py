@@ -104,7 +104,7 @@ def noise_field(noise: Noise, size: Size, middle: tuple[float, float] | None = N
 def perlin(
     x: NDArray[np.float64], y: NDArray[np.float64], z: float, seed: int = 0, period: int = 0
 ) -> Field:
-    """Improved Perlin noise at each x (columns) and y (rows), in lattice units.
+    """Improved Perlin noise ``(H, W)`` at each x ``(W,)`` and y ``(H,)``, in lattice units.
 
     Args:
         x, y: one-dimensional, in lattice units.

@@ -150,7 +150,7 @@ def over(front: Array, opacity: Array, back: Array, into: Array) -> None:
 
 @_compiled
 def recode_over(front: Array, table: Array, opacity: Array, back: Array, into: Array) -> bool:
-    """``recode`` of the front and ``over`` at once; gives what ``recode`` does."""
+    """``recode`` of the front ``(H, W, 4)`` and ``over`` at once; gives what ``recode`` does."""
     for y in range(front.shape[0]):
         for x in range(front.shape[1]):
             alpha = front[y, x, 3]

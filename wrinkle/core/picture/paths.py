@@ -110,7 +110,11 @@ def ellipse(x: float, y: float, across: float, down: float) -> Outline:
 
 
 def regular_polygon(x: float, y: float, across: float, down: float, corners: int) -> Outline:
-    """A polygon of equal sides (where the radii are equal lengths), one corner at the top."""
+    """A polygon of equal sides (where the radii are equal lengths), one corner at the top.
+
+    Raises:
+        InputError: fewer than 3 corners, or more than 64.
+    """
     if not 3 <= corners <= 64:
         raise InputError(f"A polygon has 3 to 64 corners, not {corners}.")
     turns = (2.0 * math.pi * index / corners for index in range(corners))

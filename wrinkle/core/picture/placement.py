@@ -49,7 +49,7 @@ class Pose:
 
 
 def pose_matrix(pose: Pose, frame_size: Size) -> Matrix:
-    """The matrix that takes a point of the unmoved frame to where ``pose`` puts it, in pixels."""
+    """The 3×3 matrix from a point of the unmoved frame to where ``pose`` puts it, in pixels."""
     anchor_x, anchor_y = pose.anchor[0] * frame_size.width, pose.anchor[1] * frame_size.height
     moved_x = anchor_x + pose.position[0] * frame_size.width
     moved_y = anchor_y + pose.position[1] * frame_size.height
@@ -71,12 +71,12 @@ def translation(x: float, y: float) -> Matrix:
 
 
 def scaling(x: float, y: float) -> Matrix:
-    """Scales about the origin."""
+    """Scales about the origin: a 3×3 matrix."""
     return np.diag([x, y, 1.0])
 
 
 def rotation(degrees: float) -> Matrix:
-    """Turns about the origin, clockwise on the screen. Quarter turns are exact."""
+    """Turns about the origin, clockwise on the screen: a 3×3 matrix. Quarter turns are exact."""
     quarters = degrees / 90.0
     if quarters == round(quarters):
         cosine, sine = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[int(quarters) % 4]
@@ -96,7 +96,7 @@ def frame_corners(matrix: Matrix, size: Size) -> NDArray[np.float64]:
 
 
 def beyond_horizon(inverse: Matrix, size: Size, depth: float = HORIZON) -> bool:
-    """Whether some of the frame looks past the horizon of a tilted picture.
+    """Whether some of the frame looks past the horizon of a picture tilted by a 3×3 matrix.
 
     Args:
         inverse: takes a point of the frame to a point of the picture.

@@ -38,7 +38,7 @@ class Curve:
 
     @classmethod
     def of(cls, formula: Callable[[_Numbers], _Numbers]) -> Curve:
-        """A curve with its table, which is worked out in double precision."""
+        """A curve with its table ``(N,)``, which is worked out in double precision."""
         near = np.arange(_FAR_FROM - 1) / _NEAR_STEPS
         far = 1.0 + np.arange(int(_FARTHEST - 1.0) * _FAR_STEPS + 1) / _FAR_STEPS
         places = np.concatenate([near, [1.0], far, [_FARTHEST]])

@@ -58,7 +58,7 @@ class MaskOrder:
         return parts(path_ref(self.layer, self.mask).of(self.wrinkle).at(self.time(frame)))
 
     def picture(self, frame: int) -> Bytes8:
-        """What the mask lies on."""
+        """What the mask lies on, encoded ``(H, W, 3)``."""
         return under_masks(self.wrinkle, self.material, self.layer, self.time(frame), self.size)
 
 

@@ -15,7 +15,7 @@ from wrinkle.core.picture.placement import Matrix, Pose, pose_matrix
 def layer_matrix(
     wrinkle: Wrinkle, layer: Layer, time: Fraction, instant: Fraction, size: Size
 ) -> Matrix:
-    """Where a layer and its parents put a point of the frame at an instant.
+    """The 3×3 matrix by which a layer and its parents put a point of the frame at an instant.
 
     Args:
         wrinkle, layer: the layer and the document that has its parents.
@@ -31,7 +31,7 @@ def layer_matrix(
 
 
 def shown_matrix(wrinkle: Wrinkle, layer: Layer, time: Fraction, size: Size) -> Matrix:
-    """Where a point of a layer's frame is seen: its groups move it further."""
+    """The 3×3 matrix to where a point of a layer's frame is seen: its groups move it further."""
     matrix = layer_matrix(wrinkle, layer, time, time, size)
     while layer.group is not None:
         layer = wrinkle.layer(layer.group)

@@ -181,5 +181,5 @@ def rows_of(matrix: Matrix) -> Rows:
 
 
 def matrix_of(rows: Rows) -> Matrix:
-    """The matrix that nine numbers are."""
+    """The 3×3 matrix that nine numbers are."""
     return np.array(rows).reshape(3, 3)

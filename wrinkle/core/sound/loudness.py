@@ -26,7 +26,7 @@ _OFFSET = -0.691
 
 
 def momentary(samples: Samples, middles: NDArray[np.int64]) -> NDArray[np.float64]:
-    """The loudness of 400 ms about some moments, in LUFS, not below ``SILENCE``.
+    """The loudness of 400 ms about some moments ``(N,)``, in LUFS, not below ``SILENCE``.
 
     Args:
         samples: stereo at 48 kHz.

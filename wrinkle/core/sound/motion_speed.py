@@ -20,7 +20,7 @@ _AS_MUCH = {"position": 1.0, "scale": 100.0, "rotation": 180.0, "tilt": 180.0, "
 def motion_speeds(
     wrinkle: Wrinkle, start: Fraction, length: Fraction, count: int
 ) -> NDArray[np.float64]:
-    """The speed of all that is placed, from lanes alone, with the fastest moment at 1.
+    """The speed ``(count,)`` of all that is placed, from lanes alone, the fastest moment at 1.
 
     A wrinkle in which nothing is placed counts as one that is fastest at its cut.
 

@@ -38,20 +38,20 @@ class Voice:
 
     @property
     def seconds(self) -> NDArray[np.float64]:
-        """The time of each sample."""
+        """The time of each sample ``(N,)``."""
         return np.arange(self.count) / SAMPLE_RATE
 
     @property
     def share(self) -> NDArray[np.float64]:
-        """0 to 1 over its length."""
+        """0 to 1 over its length ``(N,)``."""
         return np.linspace(0.0, 1.0, self.count)
 
     def noise(self) -> NDArray[np.float64]:
-        """White noise."""
+        """White noise ``(N,)``."""
         return self.dice.standard_normal(self.count)
 
     def sine(self, hertz: NDArray[np.float64] | float) -> NDArray[np.float64]:
-        """A sine of a pitch that may change."""
+        """A sine ``(N,)`` of a pitch that may change."""
         steps = np.broadcast_to(np.asarray(hertz) * self.pitch / SAMPLE_RATE, self.count)
         return np.sin(2.0 * np.pi * np.cumsum(steps))
 

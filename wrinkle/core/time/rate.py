@@ -39,14 +39,22 @@ class FrameRate:
 
     @classmethod
     def of(cls, numerator: int, denominator: int = 1) -> FrameRate:
-        """The rate ``numerator / denominator``."""
+        """The rate ``numerator / denominator``.
+
+        Raises:
+            InputError: it is no rate, or none that clips have.
+        """
         if denominator == 0:
             raise InputError("A frame rate cannot be divided by 0; use one such as 30000/1001.")
         return cls(Fraction(numerator, denominator))
 
     @classmethod
     def parse(cls, text: str) -> FrameRate:
-        """The rate that a person wrote: ``30``, ``29.97``, ``30000/1001`` or ``12.5``."""
+        """The rate that a person wrote: ``30``, ``29.97``, ``30000/1001`` or ``12.5``.
+
+        Raises:
+            InputError: it is no rate, or none that clips have.
+        """
         cleaned = text.strip().removesuffix("fps").strip()
         if cleaned in _NTSC:
             return cls(_NTSC[cleaned])

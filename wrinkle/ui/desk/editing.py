@@ -218,7 +218,8 @@ class Editing(QObject, Generic[State]):
     def edit_from(self, base: State, label: str, change: Callable[[State], State]) -> bool:
         """One step of what was worked out on an older state, put on the state that is there now.
 
-        What was edited meanwhile stays; where both touch the same, it is refused and told.
+        What was edited meanwhile stays; where both touch the same, it is refused and told: nothing
+        is raised.
         """
 
         def rebased(now: State) -> State:

@@ -52,7 +52,7 @@ class CurveField(QWidget):
             self.update()
 
     def set_histogram(self, shares: NDArray[np.float64] | None) -> None:
-        """What lies behind the curve: the share of each brightness, the largest being 1."""
+        """What lies behind the curve: the share of each brightness ``(N,)``, the largest 1."""
         self.histogram = shares
         self.update()
 

@@ -40,7 +40,7 @@ def to_qimage(image: Image) -> QImage:
 
 
 def brightness_shares(picture: QImage, steps: int = 48) -> NDArray[np.float64]:
-    """How often each brightness occurs in a picture, the commonest being 1."""
+    """How often each brightness ``(N,)`` occurs in a picture, the commonest being 1."""
     small = picture.scaled(64, 64).convertToFormat(QImage.Format.Format_Grayscale8)
     bits = small.constBits()
     if bits is None:

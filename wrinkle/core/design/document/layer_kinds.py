@@ -89,7 +89,11 @@ class DrawnSource(LayerSource, frozen=True):
     """The base of the kinds that are drawn from their settings alone."""
 
     def drawn(self, seeing: Seeing) -> Pictured:
-        """The plain values of its picture at a frame."""
+        """The plain values of its picture at a frame.
+
+        Raises:
+            TypeError: the kind does not say it.
+        """
         raise TypeError(f"{type(self).__name__} does not say how it is drawn")
 
 

@@ -95,7 +95,11 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
         return tuple(numbers) if isinstance(self.rest, tuple) else numbers[0]
 
     def formulas(self) -> list[str]:
-        """The formula of each number."""
+        """The formula of each number.
+
+        Raises:
+            InputError: a pair without a formula for each of its numbers.
+        """
         text = self.formula or ""
         if not isinstance(self.rest, tuple):
             return [text]

@@ -34,7 +34,7 @@ _LEVEL = 1e-30
 
 
 def curve_values(outline: Outline, places: NDArray[np.float64]) -> NDArray[np.float64]:
-    """The curve through an outline's points at some places; level beyond its ends.
+    """The curve through an outline's points at some places ``(N,)``; level beyond its ends.
 
     Args:
         outline: points in any order; of two at one place the later one counts.
