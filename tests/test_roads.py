@@ -57,7 +57,8 @@ class Roads(unittest.TestCase):
         """What a command writes."""
         output = self.folder / f"{command}.png"
         clips = [word for slot, path in self.clips.items() for word in (f"--{slot}", str(path))]
-        status = main([command, str(self.path), *clips, *words, "--output", str(output)])
+        job = [command, str(self.path), *clips, *words, "--output", str(output), "--overwrite"]
+        status = main(job)
         self.assertEqual(status, 0)
         return output
 

@@ -145,7 +145,7 @@ class Strangers(unittest.TestCase):
         for content, told in (
             (bytes(lying), "damaged|too large"),
             (zipped(bytes(80 << 20)), "too large"),
-            (many, "more files than a wrinkle needs"),
+            (many, "more files than it should"),
             (zipped(text, zipfile.ZIP_BZIP2), "packed in a way"),
             (zipped(text, zipfile.ZIP_LZMA), "packed in a way"),
             (zipped(text)[:-30], "damaged or no wrinkle"),

@@ -152,7 +152,7 @@ class Commands(unittest.TestCase):
         path = self.folder / "three.wrinkle"
         archive.write(path, Bundle(wrinkle, {"gold.cube": table.read_bytes()}))
         target = self.folder / "f.png"
-        job = ["frame", str(path), *self.clips, "--at", "2", "--output", str(target)]
+        job = ["frame", str(path), *self.clips, "--at", "2", "--output", str(target), "--overwrite"]
         status, _, err = self.run_words(*job)
         self.assertEqual((status, "The slot 'third' stays empty" in err), (0, True))
         status, _, err = self.run_words(*job, "--fill", f"fourth={self.clips[1]}")
@@ -195,7 +195,7 @@ class Commands(unittest.TestCase):
         frame, path = self.folder / "f.png", self.folder / "typed.wrinkle"
         archive.write(path, Bundle(typed()))
         job = ["frame", str(path), *self.clips, "--size", "54x96", "--at", "-4",
-               "--output", str(frame)]  # fmt: skip
+               "--overwrite", "--output", str(frame)]  # fmt: skip
         seen = []
         for words in (
             [], ["--direction", "left-right"], ["--direction", "counter-clockwise"],

@@ -233,8 +233,14 @@ class Numbered(Files):
             (["dress", str(goal), "--with", "nobody", "--output", clips[0]], 1, "nobody"),
             (["dress", str(goal), "--output", str(goal)], 1, "is what would be read"),
             (["dress", clips[0], "--output", str(self.folder / "y.otio")], 1, "0.mp4 cannot be"),
-            (["dress", str(goal), "--every", "0", "--output", clips[0]], 1, "--every 0"),
+            (
+                ["dress", str(goal), "--every", "0", "--output", str(self.folder / "z.mp4")],
+                1,
+                "--every 0",
+            ),
             (["cuts", str(SAMPLES["outgoing"])], 0, "0 cuts in 60 frames"),
+            (["cuts", clips[0], "--output", str(self.folder / "shots.otio")], 0, "1 clips"),
+            (["cuts", clips[0], "--output", str(goal)], 1, "is there already"),
         ):
             out = StringIO()
             with self.subTest(words), redirect_stdout(out), redirect_stderr(out):

@@ -1,23 +1,27 @@
-"""What all commands that write a file say and refuse in the same words."""
+"""What all commands that write a file take, say and refuse in the same words."""
 
 from __future__ import annotations
 
+import argparse
 import sys
 from pathlib import Path
 
-from wrinkle.core.errors import MediaError
 
+def take_output(
+    parser: argparse.ArgumentParser, endings: str, option: str = "--output", required: bool = True
+) -> None:
+    """The file that is written, and whether what is there may be replaced.
 
-def check_folder(output: Path) -> None:
-    """Looks whether the folder of a file is there.
-
-    Raises:
-        MediaError: it is not; names it.
+    Args:
+        parser: of the command.
+        endings: what is shown for the file, such as ``F.mp4``.
+        option: what it is called.
+        required: whether there is no way without it.
     """
-    if not output.parent.is_dir():
-        raise MediaError(
-            f"{output} cannot be written: the folder {output.parent} does not exist; make it first."
-        )
+    parser.add_argument(option, type=Path, required=required, metavar=endings)
+    parser.add_argument(
+        "--overwrite", action="store_true", help="replace what is there under that name"
+    )
 
 
 def tell(done: int, total: int, left: float) -> None:

@@ -9,7 +9,7 @@ from pathlib import Path
 from threading import Thread
 
 from wrinkle import library
-from wrinkle.cli.output import check_folder, tell
+from wrinkle.cli.output import tell
 from wrinkle.core.design.dials.driving import dial_of
 from wrinkle.core.design.document.slot_kinds import Fills
 from wrinkle.core.design.document.slots import GIVEN, INCOMING, OUTGOING, Slot
@@ -24,6 +24,7 @@ from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.core.time.timecode import parse_timecode
 from wrinkle.files.archive import SUFFIX
+from wrinkle.files.targets import check_target
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
@@ -41,8 +42,7 @@ def write(
         MediaError: a clip cannot be read, or the file cannot be written.
     """
     output: Path = arguments.output
-    check_folder(output)
-    _spare_inputs(arguments)
+    _check_target(arguments)
     Thread(target=compiled.load, args=(library.compiled_folder(),)).start()
     shown = _shown(arguments)
     jobs = Jobs()
@@ -55,18 +55,19 @@ def write(
     return shown, count
 
 
-def _spare_inputs(arguments: argparse.Namespace) -> None:
-    """Refuses to write over what is read, or over a wrinkle.
+def _check_target(arguments: argparse.Namespace) -> None:
+    """Refuses to write over what is read, or unasked over what is there.
 
     Raises:
         InputError: names the file.
+        MediaError: its folder does not exist.
     """
     output = arguments.output
-    given = [arguments.outgoing, arguments.incoming, Path(arguments.wrinkle)]
+    given = [arguments.outgoing, arguments.incoming, library.found_at(arguments.wrinkle)]
     given += [Path(value) for _, value in arguments.fill]
-    same = any(path.exists() and output.exists() and output.samefile(path) for path in given)
-    if same or output.suffix == SUFFIX:
-        raise InputError(f"{output.name} is what would be read, or a wrinkle; name another output.")
+    if output.suffix == SUFFIX:
+        raise InputError(f"{output.name} would be a wrinkle by its name; name another output.")
+    check_target(output, given, arguments.overwrite)
 
 
 def _shown(arguments: argparse.Namespace) -> Showing:

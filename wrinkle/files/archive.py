@@ -6,10 +6,7 @@ The shipped wrinkles have the same shape as plain folders, so that a change to o
 from __future__ import annotations
 
 import io
-import os
-import struct
 import zipfile
-import zlib
 from collections.abc import Callable
 from pathlib import Path
 from typing import IO, TypeVar
@@ -18,23 +15,17 @@ from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.coding import decode, encode
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import DocumentError, InputError
-from wrinkle.files.whole import check_ordinary, read_whole, size_label, write_whole
+from wrinkle.files.whole import check_ordinary, read_whole, write_whole
+from wrinkle.files.zips import DamagedZipError, opened_zip
 
 SUFFIX = ".wrinkle"
 _TEXT = "wrinkle.json"
 _ASSETS = "assets/"
 _LARGEST_TEXT = 32 << 20
 """Bytes of wrinkle.json; a cut-out of two minutes has some hundred thousand."""
-_LARGEST_ASSETS = 512 << 20
+_LARGEST_ASSETS = 256 << 20
 """Bytes of all assets together: they are held as they are for as long as the wrinkle is open."""
 _MOST_ENTRIES = 65_534
-"""What a ZIP file without extensions can list; the list is read before anything else."""
-_PACKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
-_LONGEST_END = (1 << 16) + 22
-BROKEN_ZIP = (
-    zipfile.BadZipFile, zlib.error, struct.error, EOFError, RuntimeError, OverflowError, ValueError,
-)  # fmt: skip
-"""What Python raises for damaged files, unknown ways of packing and names that are no text."""
 _DAY_OF_ZIP = (1980, 1, 1, 0, 0, 0)
 Result = TypeVar("Result")
 Entry = Callable[[str, int], bytes]
@@ -87,10 +78,6 @@ def _told(path: Path, work: Callable[[], Result]) -> Result:
         raise DocumentError(f"{path.name} cannot be opened: {reason}.") from None
     except InputError as fault:
         raise DocumentError(f"{path.name} cannot be opened: {fault}") from None
-    except BROKEN_ZIP:
-        raise DocumentError(
-            f"{path.name} cannot be opened: it is damaged or no wrinkle; use a copy of it."
-        ) from None
 
 
 def write(path: Path, bundle: Bundle) -> None:
@@ -142,9 +129,11 @@ def _entries_of(path: Path, use: Callable[[Entry], Result]) -> Result:
 
 
 def _from_zip(file: IO[bytes], size: int, use: Callable[[Entry], Result]) -> Result:
-    _check_entries(file, size)
-    with zipfile.ZipFile(file) as found:
-        return use(lambda name, most: _entry(found, name, most))
+    try:
+        with opened_zip(file, size, _LARGEST_TEXT + _LARGEST_ASSETS, _MOST_ENTRIES) as found:
+            return use(found.read)
+    except DamagedZipError:
+        raise DocumentError("it is damaged or no wrinkle; use a copy of it") from None
 
 
 def _bundled(entry: Entry) -> Bundle:
@@ -154,30 +143,6 @@ def _bundled(entry: Entry) -> Bundle:
         assets[name] = entry(_ASSETS + name, room)
         room -= len(assets[name])
     return Bundle(wrinkle, assets)
-
-
-def _check_entries(file: IO[bytes], size: int) -> None:
-    """Refuses a list of files that would be long to read, by the number at the end of the file."""
-    file.seek(-min(size, _LONGEST_END), os.SEEK_END)
-    end = file.read()
-    at = end.rfind(b"PK\x05\x06")
-    if at >= 0 and int.from_bytes(end[at + 10 : at + 12], "little") > _MOST_ENTRIES:
-        raise DocumentError("it holds more files than a wrinkle needs")
-
-
-def _entry(file: zipfile.ZipFile, name: str, most: int) -> bytes:
-    try:
-        info = file.getinfo(name)
-    except KeyError:
-        raise DocumentError(f"{name} is missing from it; use a whole copy") from None
-    if info.compress_type not in _PACKED:
-        raise DocumentError(f"{name} in it is packed in a way that wrinkles are not; save it anew")
-    # What comes out counts, and not what the file says of itself.
-    with file.open(info) as packed:
-        content = packed.read(most + 1)
-    if len(content) > most:
-        raise DocumentError(f"{name} in it is too large; {size_label(most)} are left for it")
-    return content
 
 
 def _folder_entry(path: Path, name: str, most: int) -> bytes:

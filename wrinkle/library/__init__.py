@@ -82,9 +82,18 @@ def find(word: str) -> Bundle:
     Raises:
         DocumentError: there is none, or it cannot be read.
     """
+    return read(found_at(word))
+
+
+def found_at(word: str) -> Path:
+    """Where the wrinkle lies that a person named.
+
+    Raises:
+        DocumentError: there is none.
+    """
     path = Path(word)
     if path.suffix == SUFFIX or path.exists():
-        return read(path)
+        return path
     key = word.strip().lower().replace(" ", "_").replace("-", "_")
     places = {name.lower().replace(" ", "_").replace("-", "_"): p for name, p in own().items()}
     found = (shipped() | places).get(key)
@@ -93,4 +102,4 @@ def find(word: str) -> Bundle:
             f"There is no wrinkle '{word}'; 'list' shows the names, or give the path of a "
             f"{SUFFIX} file."
         )
-    return read(found)
+    return found

@@ -65,13 +65,23 @@ class Projector:
         return found[1]
 
 
-def opened_film(piece: Piece, pool: ClipPool, store: Store, quality: Quality) -> Film:
+def opened_film(
+    piece: Piece, pool: ClipPool, store: Store, quality: Quality, without_missing: bool = False
+) -> Film:
     """A piece with all its files read.
+
+    Args:
+        piece: what is shown.
+        pool, store: where clips and parts of pictures are kept.
+        quality: how closely it is rendered.
+        without_missing: whether files that are not there may be dark.
 
     Raises:
         MediaError: one of them cannot be read.
     """
     sources = {
-        media.path: read_source(Path(media.path), pool, store)[1] for media in media_of(piece)
+        media.path: read_source(Path(media.path), pool, store)[1]
+        for media in media_of(piece)
+        if Path(media.path).exists() or not without_missing
     }
     return Projector(store).film(piece, sources, quality=quality)

@@ -26,7 +26,6 @@ from wrinkle.core.naming import free_name
 from wrinkle.core.reuse.use import directions_of
 from wrinkle.core.searching import holds_words
 from wrinkle.files.archive import (
-    BROKEN_ZIP,
     SUFFIX,
     packed,
     read,
@@ -34,14 +33,15 @@ from wrinkle.files.archive import (
     read_packed,
     write,
 )
-from wrinkle.files.whole import read_whole, size_label, write_whole
+from wrinkle.files.whole import size_label, write_whole
+from wrinkle.files.zips import DamagedZipError, opened_zip_at
 from wrinkle.library.own_files import own_state
 
 SHIPPED = "shipped"
 MANY_SUFFIX = ".wrinkles.zip"
 _MOST_FILES = 5_000
 """In the folder; a person who saves ten a day has them after a year and a half."""
-_LARGEST_MANY = 1 << 30
+_LARGEST_MANY = 256 << 20
 _SHORT, _LONG = 0.4, 1.0
 """Seconds: what is shorter is found as short, what is longer as long."""
 
@@ -315,30 +315,26 @@ def read_many(path: Path) -> list[Bundle]:
     Raises:
         DocumentError: the file is damaged or too large, or one in it cannot be read.
     """
+    found: list[Bundle] = []
+    room = _LARGEST_MANY
     try:
-        whole = io.BytesIO(read_whole(path, _LARGEST_MANY))
-        with zipfile.ZipFile(whole) as file:
-            entries = [x for x in file.infolist() if x.filename.endswith(SUFFIX)]
-            if len(entries) > _MOST_FILES:
-                raise DocumentError(f"{path.name} holds more than {_MOST_FILES} wrinkles.")
-            room, found = _LARGEST_MANY, []
-            for entry in entries:
-                with file.open(entry) as one:
-                    content = one.read(room + 1)
-                room -= len(content)
+        with opened_zip_at(path, _LARGEST_MANY, _MOST_FILES) as archive:
+            for name in archive.names:
+                if not name.endswith(SUFFIX):
+                    continue
+                found.append(read_packed(Path(name).name, archive.read(name, room)))
+                # What is packed within each counts as well.
+                room -= sum(map(len, found[-1].assets.values()))
                 if room < 0:
-                    raise DocumentError(
-                        f"{path.name} is too large: {size_label(_LARGEST_MANY)} are the most."
-                    )
-                found.append(read_packed(Path(entry.filename).name, content))
-    except InputError:
-        raise
+                    raise DocumentError(f"{size_label(_LARGEST_MANY)} of wrinkles are the most")
     except OSError as fault:
         raise DocumentError(f"{path.name} cannot be opened: {fault.strerror}.") from None
-    except BROKEN_ZIP:
+    except DamagedZipError:
         raise DocumentError(
             f"{path.name} cannot be opened: it is damaged or holds no wrinkles."
         ) from None
+    except InputError as fault:
+        raise DocumentError(f"{path.name} cannot be opened: {str(fault).rstrip('.')}.") from None
     if not found:
         raise DocumentError(f"{path.name} holds no wrinkles.")
     return found

@@ -2,28 +2,29 @@
 
 from __future__ import annotations
 
-import hashlib
-import json
-import shutil
-import tempfile
 import zipfile
+from collections.abc import Sequence
 from pathlib import Path
 
-from opentimelineio import adapters, schema, url_utils
 from opentimelineio._otio import SerializableObject
 
-from wrinkle import library
 from wrinkle.core.errors import DocumentError, InputError, MediaError
 from wrinkle.core.piece.document import Piece
-from wrinkle.files.whole import read_whole, size_label, write_whole
-from wrinkle.timeline.piece_file import BUNDLED, SUFFIX, PieceFile
-from wrinkle.timeline.places import path_of
+from wrinkle.files.targets import spare
+from wrinkle.files.whole import read_whole, size_label, whole_file, write_whole
+from wrinkle.media.pieces import media_of
+from wrinkle.timeline.bundles import CONTENT, carried_out, put_media, unpacked
+from wrinkle.timeline.parsing import parsed
+from wrinkle.timeline.piece_file import BUNDLED, PieceFile
 from wrinkle.timeline.reading import piece_of
 from wrinkle.timeline.writing import timeline_of
 
-_LARGEST = 256 << 20
-_LARGEST_BUNDLE = 64 << 30
-_CONTENT = "content.otio"
+LARGEST = 64 << 20
+"""Bytes of the text of a timeline, with the wrinkles that stand in it."""
+
+
+class MissingMediaError(MediaError):
+    """Files that belong into what is written are not there; the person may want it all the same."""
 
 
 def read_piece(path: Path, folder: Path | None = None) -> tuple[Piece, PieceFile]:
@@ -38,105 +39,114 @@ def read_piece(path: Path, folder: Path | None = None) -> tuple[Piece, PieceFile
     """
     try:
         if path.suffix.lower() == BUNDLED:
-            content, folder = _unpacked(path)
+            content, folder = unpacked(path, LARGEST)
         else:
-            content, folder = read_whole(path, _LARGEST), folder or path.parent
-        return piece_of(_root(content), folder)
+            content, folder = read_whole(path, LARGEST), folder or path.parent
+        return piece_of(parsed(content), folder)
     except OSError as fault:
         reason = "there is no such file" if isinstance(fault, FileNotFoundError) else fault.strerror
         raise DocumentError(f"{path.name} cannot be opened: {reason}.") from None
-    except zipfile.BadZipFile:
-        raise DocumentError(f"{path.name} cannot be opened: it is damaged.") from None
     except InputError as fault:
         if str(fault).startswith(path.name):
             raise
         raise DocumentError(f"{path.name} cannot be opened: {str(fault).rstrip('.')}.") from None
+    except Exception as fault:  # noqa: BLE001 - whatever a stranger's file brings about is told
+        raise DocumentError(
+            f"{path.name} cannot be opened: it is damaged ({type(fault).__name__})."
+        ) from None
 
 
-def write_piece(path: Path, piece: Piece, file: PieceFile) -> None:
-    """Writes a piece, whole or not at all.
+def missing_files(piece: Piece, file: PieceFile) -> list[str]:
+    """The names of files that belong to what is seen, and are not there."""
+    gone = [media.name for media in media_of(piece) if not Path(media.path).is_file()]
+    there = {clip.name for clip in piece.clips if not clip.media.path}
+    return [*gone, *(name for name in file.lost if name in there)]
 
-    Args:
-        path: its ending says whether the media go with it.
-        piece: what is written.
-        file: what it was read from.
+
+def check_files(path: Path, piece: Piece, file: PieceFile) -> None:
+    """Looks whether all that belongs into a file that holds its media is there.
 
     Raises:
-        MediaError: the place cannot be written to, or a file that goes with it is not there.
+        MissingMediaError: names what is not.
     """
-    bundled = path.suffix.lower() == BUNDLED
-    root = timeline_of(piece, file, path.parent)
+    missing = missing_files(piece, file)
+    if missing:
+        raise MissingMediaError(
+            f"{path.name} is not written: {_listed(missing)} cannot be found; find "
+            f"{'it' if len(missing) == 1 else 'them'} first, or put up with the gap."
+        )
+
+
+def write_piece(path: Path, piece: Piece, file: PieceFile, without_missing: bool = False) -> None:
+    """Writes a piece, whole or not at all, if it would open again as it is meant.
+
+    Args:
+        path: its ending says whether the media go with it. Media that lie in an unpacked timeline
+            are put beside a file that does not hold them.
+        piece: what is written.
+        file: what it was read from.
+        without_missing: whether media that are not there may be left out of what holds them.
+
+    Raises:
+        InputError: it is one of the piece's own files.
+        MissingMediaError: a file that goes with it is not there.
+        MediaError: the place cannot be written to, or what was written would not open.
+    """
+    spare(path, [Path(media.path) for media in media_of(piece)])
     try:
-        if bundled:
-            _write_bundle(path, root)
+        if path.suffix.lower() == BUNDLED:
+            if not without_missing:
+                check_files(path, piece, file)
+            _write_bundle(path, timeline_of(piece, file, path.parent))
         else:
-            write_whole(path, root.to_json_string(indent=2).encode())
+            piece = carried_out(path, piece)
+            write_whole(path, _text(path, piece, timeline_of(piece, file, path.parent)))
     except OSError as fault:
         raise MediaError(
             f"{path.name} cannot be saved: {fault.strerror}; choose another place."
         ) from None
 
 
-def _root(content: bytes) -> SerializableObject:
-    try:
-        text = content.decode()
-        # Too many brackets end the program in the library, and are an error here.
-        json.loads(text)
-        return SerializableObject.from_json_string(text)
-    except UnicodeDecodeError:
-        raise DocumentError("it is no text") from None
-    except Exception:  # noqa: BLE001 - the library has many errors, with no common kind
-        raise DocumentError("it is no timeline, or a damaged one") from None
-
-
-def _unpacked(path: Path) -> tuple[bytes, Path]:
-    """The text of a bundle, and the folder in the cache where its media are."""
-    state = path.stat()
-    key = hashlib.sha256(f"{path.absolute()}{state.st_mtime_ns}{state.st_size}".encode())
-    folder = library.cache_folder() / "bundles" / key.hexdigest()[:24]
-    with zipfile.ZipFile(path) as bundle:
-        entries = [x for x in bundle.infolist() if not x.is_dir()]
-        if sum(x.file_size for x in entries) > _LARGEST_BUNDLE:
-            raise DocumentError(f"it holds more than {size_label(_LARGEST_BUNDLE)}")
-        text = next((x for x in entries if x.filename == _CONTENT), None)
-        if text is None or text.file_size > _LARGEST:
-            raise DocumentError(f"{_CONTENT} is missing from it, or too large; use a whole copy")
-        if not (folder / "whole").exists():
-            for entry in entries:
-                goal = (folder / entry.filename).resolve()
-                if not goal.is_relative_to(folder.resolve()):
-                    raise DocumentError(f"'{entry.filename}' in it leads out of it")
-                goal.parent.mkdir(parents=True, exist_ok=True)
-                with bundle.open(entry) as source, goal.open("wb") as file:
-                    shutil.copyfileobj(source, file)
-            (folder / "whole").touch()
-        return bundle.read(text), folder
-
-
 def _write_bundle(path: Path, root: SerializableObject) -> None:
-    """Writes the media with the timeline; those that are not there stay references.
+    with whole_file(path) as part, zipfile.ZipFile(part, "w") as archive:
+        put_media(archive, root, path.parent)
+        text = str(root.to_json_string(indent=2)).encode()
+        _check_size(path, text)
+        archive.writestr(CONTENT, text, zipfile.ZIP_DEFLATED)
 
-    Raises:
-        OSError: the place cannot be written to.
-        MediaError: the media cannot be put in.
-    """
-    for clip in root.find_clips() if hasattr(root, "find_clips") else ():
-        reference = clip.media_reference
-        if isinstance(reference, schema.ExternalReference) and reference.target_url:
-            place = path_of(reference.target_url, path.parent)
-            if place.is_file():
-                reference.target_url = url_utils.url_from_filepath(str(place))
-            else:
-                clip.media_reference = schema.MissingReference(name=place.name)
-    with tempfile.TemporaryDirectory(dir=path.parent, prefix=".") as folder:
-        made = Path(folder) / f"made{BUNDLED}"
-        try:
-            adapters.write_to_file(root, str(made))
-        except OSError:
-            raise
-        except Exception as fault:  # noqa: BLE001 - the library has an error for each case
-            raise MediaError(
-                f"{path.name} cannot be saved with its media ({str(fault).splitlines()[0][:200]}); "
-                f"save it as {SUFFIX}."
-            ) from None
-        made.replace(path)
+
+def _text(path: Path, piece: Piece, root: SerializableObject) -> bytes:
+    """What is written, once it is sure that it says what is meant."""
+    text = str(root.to_json_string(indent=2)).encode()
+    _check_size(path, text)
+    again, _ = piece_of(parsed(text), path.parent)
+    if _named(again) != _named(piece):
+        raise MediaError(
+            f"{path.name} is not written: its clips would not be found again from there; choose "
+            "another place, or save it with its media."
+        )
+    return text
+
+
+def _check_size(path: Path, text: bytes) -> None:
+    if len(text) > LARGEST:
+        raise MediaError(
+            f"{path.name} is not written: it would have more than {size_label(LARGEST)} and could "
+            "not be opened; take it apart into several."
+        )
+
+
+def _named(piece: Piece) -> list[tuple[str, ...]]:
+    """The files of each clip."""
+    return [
+        tuple(
+            str(Path(x.path).absolute()) if x.path else ""
+            for x in (clip.media, *(clip.entry.fillings.values() if clip.entry is not None else ()))
+        )
+        for clip in piece.clips
+    ]
+
+
+def _listed(names: Sequence[str]) -> str:
+    shown = ", ".join(names[:3])
+    return f"{shown} and {len(names) - 3} more" if len(names) > 3 else shown

@@ -3,19 +3,23 @@
 from __future__ import annotations
 
 import math
-from contextlib import closing
+from collections.abc import Sequence
+from contextlib import closing, suppress
 from dataclasses import replace
 from fractions import Fraction
 from itertools import groupby
 from pathlib import Path
 
+from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, UseFrame, seen
+from wrinkle.files.targets import spare
 from wrinkle.media.exporting.piece_video import sound_from
+from wrinkle.media.pieces import media_of
 from wrinkle.media.video_file import check_video_size, write_video
 from wrinkle.timeline.files import write_piece
 from wrinkle.timeline.piece_file import PieceFile
@@ -24,11 +28,19 @@ HANDLE = Fraction(1, 2)
 """Seconds of the piece that a rendered clip has before and after its window."""
 
 
-def write_flattened(path: Path, film: Film, jobs: Jobs, job: Job) -> int:
+def windows_folder(path: Path) -> Path:
+    """Where the rendered windows of a flattened timeline lie."""
+    return path.with_name(f"{path.stem} windows")
+
+
+def write_flattened(path: Path, film: Film, jobs: Jobs, job: Job, overwrite: bool = False) -> int:
     """Writes a timeline, and beside it a folder with the rendered windows.
+
+    What was rendered is taken away again where not all can be written.
 
     Args:
         path: of the timeline; the folder is called like it.
+        overwrite: whether clips that lie in that folder may be replaced.
         film: the piece in its own size and final quality.
         jobs: who renders.
         job: told of each frame.
@@ -37,32 +49,60 @@ def write_flattened(path: Path, film: Film, jobs: Jobs, job: Job) -> int:
         The number of rendered clips.
 
     Raises:
-        InputError: the size is not possible.
+        InputError: the size is not possible, or something would be written over.
         MediaError: a clip cannot be read, or a file cannot be written.
         Cancelled: nobody wants it any more.
     """
     check_video_size(film.size)
-    folder = path.with_name(f"{path.stem} windows")
-    runs = runs_of(film)
+    folder, runs = windows_folder(path), runs_of(film)
     rendered = [frames for what, frames in runs if isinstance(what, UseFrame)]
-    total = sum(len(with_handles(film, frames)) for frames in rendered)
+    goals = [folder / f"cut {number:03}.mp4" for number in range(1, len(rendered) + 1)]
+    read = [Path(media.path) for media in media_of(film.piece)]
+    for goal in goals:
+        spare(goal, read)
+        if goal.exists() and not overwrite:
+            raise InputError(
+                f"{goal.name} is in {folder.name} already; --overwrite replaces it, or name "
+                "another output."
+            )
+    there = folder.is_dir()
+    new = [goal for goal in goals if not goal.exists()]
     if rendered:
         folder.mkdir(exist_ok=True)
+    try:
+        piece = _flat(film, runs, goals, jobs, job)
+        write_piece(path, piece, PieceFile())
+    except BaseException:
+        for goal in new:
+            goal.unlink(missing_ok=True)
+        if not there:
+            with suppress(OSError):
+                folder.rmdir()
+        raise
+    return len(rendered)
+
+
+def _flat(
+    film: Film,
+    runs: Sequence[tuple[ClipFrame | UseFrame, range]],
+    goals: Sequence[Path],
+    jobs: Jobs,
+    job: Job,
+) -> Piece:
+    """The piece whose windows are clips of their own, which are rendered for it."""
+    whole = [with_handles(film, frames) for what, frames in runs if isinstance(what, UseFrame)]
+    total, done, number = sum(map(len, whole)), 0, 0
     clips: list[PieceClip] = []
-    done = 0
     for what, frames in runs:
         if isinstance(what, ClipFrame):
             clips.append(_part(film.piece, what, frames, len(clips)))
             continue
-        number = sum(clip.name.startswith("cut ") for clip in clips) + 1
-        wanted = with_handles(film, frames)
-        goal = folder / f"cut {number:03}.mp4"
+        goal, wanted = goals[number], whole[number]
+        number += 1
         _render(goal, film, wanted, jobs, job, done, total)
         done += len(wanted)
         clips.append(_rendered(film, goal, frames, wanted, number))
-    piece = replace(film.piece, clips=tuple(clips))
-    write_piece(path, piece, PieceFile())
-    return len(rendered)
+    return replace(film.piece, clips=tuple(clips))
 
 
 def runs_of(film: Film) -> list[tuple[ClipFrame | UseFrame, range]]:

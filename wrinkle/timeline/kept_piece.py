@@ -110,6 +110,8 @@ class _File(msgspec.Struct, frozen=True):
     uses: list[_Use]
     segments: list[_Segment]
     parts: dict[str, bytes]
+    folder: str = ""
+    lost: tuple[str, ...] = ()
 
 
 class PieceCodec:
@@ -181,6 +183,8 @@ class PieceCodec:
             held.after,
             markers,
             held.unseen,
+            held.folder,
+            held.lost,
         )
 
     def check(self, state: Piece, rest: PieceFile) -> None:
@@ -291,7 +295,7 @@ def _encoded_file(file: PieceFile) -> bytes:
     held = _File(
         file.ours, file.root, file.within, file.track, file.after, tuple(file.unseen),
         [(marker.time, marker.text) for marker in file.markers], writing.media, writing.uses,
-        segments, parts,
+        segments, parts, file.folder, tuple(file.lost),
     )  # fmt: skip
     return msgspec.json.encode(held, enc_hook=to_json)
 

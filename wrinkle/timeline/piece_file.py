@@ -44,6 +44,8 @@ class PieceFile:
         after: what it holds after its last clip, as JSON.
         markers: those that were read from it.
         unseen: what is not shown, in plain words.
+        folder: to which the addresses in it are relative; empty where that is not known.
+        lost: the names of clips whose files the timeline does not name.
     """
 
     ours: bool = True
@@ -54,6 +56,8 @@ class PieceFile:
     after: tuple[str, ...] = ()
     markers: tuple[Marker, ...] = ()
     unseen: Sequence[str] = ()
+    folder: str = ""
+    lost: Sequence[str] = ()
 
     @property
     def unseen_words(self) -> str:

@@ -64,6 +64,7 @@ class _Reading:
     rate: FrameRate
     embedded: Embedded
     unseen: Counter[str] = field(default_factory=Counter)
+    lost: list[str] = field(default_factory=list)
     ids: Iterator[int] = field(default_factory=lambda: count(1))
 
     def track(self, track: schema.Track) -> tuple[list[Segment], list[str]]:
@@ -158,6 +159,7 @@ class _Reading:
             return path_of(reference.target_url, self.folder)
         if isinstance(reference, schema.MissingReference) or reference is None:
             self.unseen["clips without a file"] += 1
+            self.lost.append(item.name or "unnamed")
         elif not isinstance(reference, schema.ExternalReference):
             self.unseen[f"clips from a {_word(reference)}"] += 1
         return None
@@ -199,7 +201,7 @@ class _Reading:
         metadata = crossing.metadata.get(KEY)
         if metadata is not None:
             try:
-                return decoded(plain(metadata), self.embedded)
+                return decoded(plain(metadata), self.embedded, self.folder)
             except InputError as fault:
                 self.unseen[f"a use ({fault})"] += 1
         lead, tail = seconds(crossing.in_offset), seconds(crossing.out_offset)
@@ -218,7 +220,7 @@ class _Reading:
         if own is None or own.entry is None:
             return None
         with suppress(InputError):
-            return decoded(own.entry, self.embedded)
+            return decoded(own.entry, self.embedded, self.folder)
         return None
 
     def _id(self) -> str:
@@ -260,8 +262,9 @@ def piece_of(root: SerializableObject, folder: Path) -> tuple[Piece, PieceFile]:
     piece = Piece(title, size, rate, tuple(clips), markers)
     unseen = [*_others(timeline, number), *_counted(reading.unseen)]
     return piece, PieceFile(
-        ours, root.to_json_string(), within, number, tuple(segments), tuple(after), markers, unseen
-    )
+        ours, root.to_json_string(), within, number, tuple(segments), tuple(after), markers, unseen,
+        str(folder.absolute()), tuple(reading.lost),
+    )  # fmt: skip
 
 
 def plain(value: Any) -> Any:

@@ -12,6 +12,7 @@ import json
 from collections.abc import Mapping
 from fractions import Fraction
 from functools import cache
+from pathlib import Path
 from typing import Any
 
 import msgspec
@@ -28,6 +29,7 @@ from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices, possible
 from wrinkle.files.archive import read
+from wrinkle.timeline.places import place_in
 
 KEY = "wrinkle"
 _LARGEST_ASSETS = 512 << 20
@@ -99,8 +101,8 @@ class Embedded:
         return {name: _packed(bundle) for name, bundle in self._bundles.items()}
 
 
-def encoded(use: PieceUse, embedded: Embedded) -> dict[str, Any]:
-    """The metadata of a use."""
+def encoded(use: PieceUse, embedded: Embedded, folder: Path) -> dict[str, Any]:
+    """The metadata of a use, in a timeline in some folder."""
     shipped = _shipped_name(use.bundle)
     chosen = use.choices
     times = {key: value for key, value in chosen.dials.items() if isinstance(value, Fraction)}
@@ -111,7 +113,11 @@ def encoded(use: PieceUse, embedded: Embedded) -> dict[str, Any]:
     }
     fillings = {
         slot: _Media(
-            x.path, x.name, x.duration, (x.size.width, x.size.height) if x.size else None, x.still
+            place_in(x.path, folder),
+            x.name,
+            x.duration,
+            (x.size.width, x.size.height) if x.size else None,
+            x.still,
         )
         for slot, x in use.fillings.items()
     }
@@ -123,8 +129,8 @@ def encoded(use: PieceUse, embedded: Embedded) -> dict[str, Any]:
     return json.loads(msgspec.json.encode(held, enc_hook=to_json))  # type: ignore[no-any-return]
 
 
-def decoded(metadata: Any, embedded: Embedded) -> PieceUse:
-    """The use that metadata holds.
+def decoded(metadata: Any, embedded: Embedded, folder: Path) -> PieceUse:
+    """The use that metadata holds, in a timeline in some folder.
 
     Raises:
         InputError: it holds none, or its wrinkle cannot be read.
@@ -141,7 +147,13 @@ def decoded(metadata: Any, embedded: Embedded) -> PieceUse:
         held.lead, held.tail, held.words, dials, held.direction, held.strength, held.softness
     )
     fillings = {
-        slot: Media(x.path, x.name, x.duration, Size(*x.size) if x.size else None, x.still)
+        slot: Media(
+            str((folder / x.path).absolute()) if x.path else "",
+            x.name,
+            x.duration,
+            Size(*x.size) if x.size else None,
+            x.still,
+        )
         for slot, x in held.fillings.items()
     }
     return PieceUse(bundle, possible(bundle.wrinkle, choices), fillings)

@@ -17,7 +17,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.timeline.piece_file import PieceFile, Segment
-from wrinkle.timeline.places import url_of
+from wrinkle.timeline.places import readdressed, url_of
 from wrinkle.timeline.reading import OwnClip
 from wrinkle.timeline.times import ranged, rational, seconds
 from wrinkle.timeline.uses import KEY, Embedded, encoded
@@ -31,11 +31,11 @@ def timeline_of(piece: Piece, file: PieceFile, folder: Path) -> SerializableObje
         file: what it was read from.
         folder: into which it is written; files in it are named relative to it.
     """
-    root = _parsed(file.root) if file.root else schema.Timeline(piece.title)
+    writing = _Writing(piece, file, folder)
+    root = writing.held(file.root) if file.root else schema.Timeline(piece.title)
     timeline = root[file.within] if file.within is not None else root
     if timeline.name.strip() != piece.title:
         timeline.name = piece.title
-    writing = _Writing(piece, file, folder)
     items = writing.items()
     if file.track is not None:
         track = timeline.tracks[file.track]
@@ -59,9 +59,14 @@ class _Writing:
         self._piece = piece
         self._file = file
         self._folder = folder
+        self._read_in = Path(file.folder) if file.folder else folder
         self._embedded = Embedded()
         self._segments = {x.clips[0].id: x for x in file.segments}
         self._single = {x.clips[0].id: x for x in file.segments if len(x.clips) == 1}
+
+    def held(self, text: str) -> Any:
+        """What stands in the file that was read, naming its files from where it will lie."""
+        return _parsed(readdressed(text, self._read_in, self._folder))
 
     def items(self) -> list[SerializableObject]:
         """What the track holds."""
@@ -72,12 +77,12 @@ class _Writing:
             segment = self._segments.get(clip.id)
             found += self._crossing(clip, segment, first=place == 0)
             if segment is not None and _is_as_read(segment, clips[place:]):
-                found += map(_parsed, segment.items)
+                found += map(self.held, segment.items)
                 place += len(segment.clips)
             else:
                 found += self._clip(clip, first=place == 0)
                 place += 1
-        return [*found, *map(_parsed, self._file.after)]
+        return [*found, *map(self.held, self._file.after)]
 
     def noted(self) -> dict[str, Any]:
         """What the timeline's metadata holds."""
@@ -91,10 +96,10 @@ class _Writing:
     ) -> list[SerializableObject]:
         use = clip.entry
         if segment is not None and segment.transition and use == segment.entry:
-            held = _parsed(segment.transition)
+            held = self.held(segment.transition)
             if use is not None and held.metadata.get(KEY) is not None:
                 # What it refers to stands in the timeline under a name that may be another one.
-                held.metadata[KEY] = encoded(use, self._embedded)
+                held.metadata[KEY] = encoded(use, self._embedded, self._folder)
             return [held]
         return [self._transition(use)] if use is not None and not first else []
 
@@ -111,7 +116,7 @@ class _Writing:
             schema.TransitionTypes.Custom,
             rational(rate.seconds(lead), rate),
             rational(rate.seconds(tail), rate),
-            {KEY: encoded(use, self._embedded)},
+            {KEY: encoded(use, self._embedded, self._folder)},
         )
 
     def _clip(self, clip: PieceClip, first: bool) -> list[SerializableObject]:
@@ -120,7 +125,7 @@ class _Writing:
         held = self._single.get(clip.id)
         made: Any = None
         if held is not None:
-            *before, made = map(_parsed, held.items)
+            *before, made = map(self.held, held.items)
         if not clip.media.path:
             length = _length(self._piece, clip)
             gap = made if isinstance(made, schema.Gap) else schema.Gap(clip.name)
@@ -165,7 +170,9 @@ class _Writing:
             (media.size.width, media.size.height) if media.size is not None else None,
             media.still,
             (source.start_time.value, source.duration.value),
-            encoded(clip.entry, self._embedded) if first and clip.entry is not None else None,
+            encoded(clip.entry, self._embedded, self._folder)
+            if first and clip.entry is not None
+            else None,
         )
         return json.loads(msgspec.json.encode(own, enc_hook=to_json))  # type: ignore[no-any-return]
 

@@ -298,7 +298,7 @@ class Working(PieceCase):
         self.assertEqual(left, [])
         clip = Path(self.piece.clips[0].media.path)
         self.assertIsNone(self.cutlist.output.write(clip, self.cutlist.output.render))
-        self.assertIn("is one of the clips", self.faults[-1])
+        self.assertIn("is what would be read", self.faults[-1])
 
     def test_a_clip_is_replaced_a_slot_filled_and_a_tile_dragged(self) -> None:
         self.trimmed()

@@ -115,8 +115,10 @@ class AfterACrash(SafekeepingCase):
         self.assertFalse(left.folder.exists())
         self.assertFalse(dialog.isVisible())
 
-    def test_a_full_disk_is_told_once_and_work_goes_on(self) -> None:
+    def test_a_full_disk_is_told_and_work_is_kept_as_soon_as_there_is_room(self) -> None:
         self.keeper()
+        told: list[str] = []
+        self.desk.messages.told.connect(told.append)
         full = OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
         with mock.patch.object(files, "_unnamed", side_effect=full):
             with mock.patch.object(
@@ -128,12 +130,30 @@ class AfterACrash(SafekeepingCase):
                 wait_for(lambda: bool(self.faults), "it is told")
                 settle()
             said = [fault for fault in self.faults if "The unsaved wrinkle cannot be kept" in fault]
-            self.assertEqual(len(said), 1, self.faults)
+            self.assertEqual(len(set(said)), 1, self.faults)
             self.assertIn("No space left", said[0])
             self.assertFalse(self.desk.document.save(self.folder / "a.wrinkle"))
         self.assertTrue(self.desk.document.unsaved)
-        self.turn(3.0)
+        # Without another edit.
         wait_for(lambda: any(self.kept.glob("*/index.json")), "the work is kept again")
+        wait_for(lambda: "The unsaved wrinkle is kept again." in told, "it is told")
+
+    def test_what_is_brought_back_stays_until_it_is_kept_anew(self) -> None:
+        first = self.keeper()
+        self.turn(5.0)
+        first.let_go()
+        (left,) = left_work(self.kept)
+        self.desk.document.start_new()
+        keeper = self.keeper()
+        full = OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
+        with mock.patch.object(files, "_unnamed", side_effect=full):
+            dialog = keeper.offer([left], self.window)
+            QTest.mouseClick(dialog.rows[left.folder].findChildren(QPushButton)[0], LEFT)
+            wait_for(lambda: any("cannot be kept" in x for x in self.faults), "it is told")
+            self.assertEqual(TURN.of(self.desk.document.state).rest, 5.0)
+            self.assertTrue((left.folder / "index.json").exists(), "the only copy")
+        wait_for(lambda: not left.folder.exists(), "it is kept anew, and the old one removed")
+        self.assertEqual(len(list(self.kept.glob("*/index.json"))), 1)
 
 
 class Files(SafekeepingCase):

@@ -6,6 +6,7 @@ import argparse
 from pathlib import Path
 
 from wrinkle.cli.command import Command
+from wrinkle.cli.output import take_output
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -17,9 +18,9 @@ def takes(parser: argparse.ArgumentParser) -> None:
         "--threshold", type=float, default=USUAL, metavar="T",
         help=f"how much frames must differ at a cut, 0 to 1 (usually {USUAL})",
     )  # fmt: skip
-    parser.add_argument(
-        "--output", type=Path, metavar="F.otio", help="a timeline with a clip for each shot"
-    )
+    parser.set_defaults(flatten=False, allow_missing=False)
+    # A timeline with a clip for each shot.
+    take_output(parser, "F.otio", required=False)
 
 
 def run(arguments: argparse.Namespace) -> int:
@@ -35,7 +36,7 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.timeline.piece_file import PieceFile
 
     if arguments.output is not None:
-        check_output(arguments.output, [arguments.video])
+        check_output(arguments, [arguments.video])
     clip = ClipPool(Store()).clip(arguments.video)
     scores = scores_of(clip, Job())
     cuts = cuts_in(scores, arguments.threshold)
@@ -44,7 +45,7 @@ def run(arguments: argparse.Namespace) -> int:
     print(f"{len(cuts)} cuts in {len(scores)} frames")
     if arguments.output is not None:
         piece = shots(clip, cuts)
-        print(f"{arguments.output}: {write(arguments.output, piece, PieceFile())}")
+        print(f"{arguments.output}: {write(arguments, piece, PieceFile())}")
     return 0
 
 

@@ -6,6 +6,7 @@ import argparse
 from pathlib import Path
 
 from wrinkle.cli.command import Command
+from wrinkle.cli.output import take_output
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -31,7 +32,12 @@ def takes(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="render each dressed cut as a clip, so that any program plays the timeline",
     )
-    parser.add_argument("--output", type=Path, required=True, metavar="F.mp4|F.otio|F.otioz")
+    parser.add_argument(
+        "--allow-missing",
+        action="store_true",
+        help="write what can be written although files of the piece are not there",
+    )
+    take_output(parser, "F.mp4|F.otio|F.otioz")
 
 
 def run(arguments: argparse.Namespace) -> int:
@@ -47,8 +53,7 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.core.piece.use import PieceUse
     from wrinkle.timeline.files import read_piece
 
-    output: Path = arguments.output
-    check_output(output, [arguments.piece])
+    check_output(arguments, [arguments.piece, *map(library.found_at, arguments.wrinkles)])
     if arguments.every < 1:
         raise InputError(f"--every {arguments.every} is not possible; use 1 or more.")
     piece, file = read_piece(arguments.piece)
@@ -63,8 +68,7 @@ def run(arguments: argparse.Namespace) -> int:
         piece = piece.with_clips(*chosen)
     elif uses:
         piece = dressing.on_every(piece, uses[0], arguments.every)
-    told = write(output, piece, file, arguments.flatten)
-    print(f"{output}: {told}")
+    print(f"{arguments.output}: {write(arguments, piece, file)}")
     if file.unseen:
         print(file.unseen_words)
     return 0

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import argparse
-from pathlib import Path
 
 from wrinkle.cli.command import Command
+from wrinkle.cli.output import take_output
 from wrinkle.cli.wrinkle_arguments import take_wrinkle
 
 
@@ -15,7 +15,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--at", type=int, required=True, metavar="N", help="the frame from the cut, such as -3"
     )
-    parser.add_argument("--output", type=Path, required=True, metavar="F.png")
+    take_output(parser, "F.png")
 
 
 def run(arguments: argparse.Namespace) -> int:

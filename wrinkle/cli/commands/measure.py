@@ -10,15 +10,14 @@ from pathlib import Path
 from typing import TextIO
 
 from wrinkle.cli.command import Command
+from wrinkle.cli.output import take_output
 from wrinkle.cli.subject_arguments import take_subjects
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
     """Wrinkles or pieces, and the table."""
     take_subjects(parser)
-    parser.add_argument(
-        "--csv", type=Path, metavar="F.csv", help="where the table goes; by default it is printed"
-    )
+    take_output(parser, "F.csv", "--csv", required=False)
 
 
 def run(arguments: argparse.Namespace) -> int:
@@ -26,10 +25,12 @@ def run(arguments: argparse.Namespace) -> int:
     if arguments.csv is None:
         _write(arguments, sys.stdout)
         return 0
-    from wrinkle.cli.output import check_folder
+    from wrinkle.files.targets import check_target
     from wrinkle.files.whole import whole_file
 
-    check_folder(arguments.csv)
+    given = [Path(name) for name in arguments.files]
+    clips = [x for x in (arguments.outgoing, arguments.incoming) if x is not None]
+    check_target(arguments.csv, [*given, *clips], arguments.overwrite)
     with whole_file(arguments.csv) as part, part.open("w", newline="", encoding="utf-8") as file:
         rows = _write(arguments, file)
     print(f"{arguments.csv}: {rows} frames")

@@ -6,13 +6,15 @@ import argparse
 from pathlib import Path
 
 from wrinkle.cli.command import Command
+from wrinkle.cli.output import take_output
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
     """Clips in their order, and the file."""
     parser.add_argument("clips", type=Path, nargs="+", metavar="CLIP", help="a clip or a picture")
     parser.add_argument("--title", default="", metavar="TITLE", help="what it is called")
-    parser.add_argument("--output", type=Path, required=True, metavar="F.otio")
+    parser.set_defaults(flatten=False, allow_missing=False)
+    take_output(parser, "F.otio")
 
 
 def run(arguments: argparse.Namespace) -> int:
@@ -29,7 +31,7 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.timeline.piece_file import PieceFile
 
     output: Path = arguments.output
-    check_output(output, arguments.clips)
+    check_output(arguments, arguments.clips)
     store = Store()
     pool = ClipPool(store)
     read = [read_source(path, pool, store) for path in arguments.clips]
@@ -39,7 +41,7 @@ def run(arguments: argparse.Namespace) -> int:
             piece = replace(piece, size=media.size.even, rate=source.facts.rate)
             break
     piece = edits.add_clips(piece, 0, [media for media, _ in read])
-    print(f"{output}: {write(output, piece, PieceFile())}")
+    print(f"{output}: {write(arguments, piece, PieceFile())}")
     return 0
 
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import argparse
 from fractions import Fraction
-from pathlib import Path
 
 from wrinkle.cli.command import Command
+from wrinkle.cli.output import take_output
 from wrinkle.cli.wrinkle_arguments import seconds, take_wrinkle
 
 
@@ -20,7 +20,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
         metavar="S",
         help="how much of the plain clips is put before and after the window",
     )
-    parser.add_argument("--output", type=Path, required=True, metavar="F.mp4")
+    take_output(parser, "F.mp4")
 
 
 def run(arguments: argparse.Namespace) -> int:

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import argparse
-from pathlib import Path
 
 from wrinkle.cli.command import Command
+from wrinkle.cli.output import take_output
 from wrinkle.cli.wrinkle_arguments import take_wrinkle
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
     """A wrinkle on its clips, and the file."""
     take_wrinkle(parser)
-    parser.add_argument("--output", type=Path, required=True, metavar="F.png")
+    take_output(parser, "F.png")
 
 
 def run(arguments: argparse.Namespace) -> int:

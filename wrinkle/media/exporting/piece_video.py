@@ -13,7 +13,9 @@ from wrinkle.core.picture.image import Bytes8
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.heard import Heard, SoundSource
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
+from wrinkle.files.targets import spare
 from wrinkle.media.clip import Clip
+from wrinkle.media.pieces import media_of
 from wrinkle.media.video_file import check_video_size, write_video
 
 _STRETCH = 2 * SAMPLE_RATE
@@ -39,11 +41,12 @@ def write_film(path: Path, film: Film, jobs: Jobs, job: Job) -> int:
         job: told of each frame.
 
     Raises:
-        InputError: the size is not possible.
+        InputError: the size is not possible, or it is one of the piece's own files.
         MediaError: a clip cannot be read, or the file cannot be written.
         Cancelled: nobody wants it any more.
     """
     check_video_size(film.size)
+    spare(path, [Path(media.path) for media in media_of(film.piece)])
     total = len(film.frames)
 
     def picture(frame: int) -> Bytes8:

@@ -8,15 +8,18 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.film import Film
+from wrinkle.files.targets import spare
 from wrinkle.media.exporting.piece_video import write_film
 from wrinkle.media.pieces import media_of
 from wrinkle.timeline.piece_file import SUFFIX
 from wrinkle.ui.cutlist.writing_dialog import WritingDialog
 from wrinkle.ui.desk.parts import Piecing
-from wrinkle.ui.shared.asking_files import MP4, FileEnding
+from wrinkle.ui.shared.asking_files import MP4, FileEnding, may_replace
+from wrinkle.ui.shared.plain_text import Buttons, ask
 
 Write = Callable[[Film, Path, Job], str]
 """Writes a film to a file; gives what was written, in words."""
@@ -51,15 +54,35 @@ class PieceOutput(QObject):
             self._desk.messages.faulted.emit("There is nothing to write yet; add clips first.")
             return
         path = self._desk.asking.goal(self._over, title, kind, piece.title, (ending,))
-        if path is not None:
+        if path is not None and self._may_lack(path):
             self.write(path, write)
+
+    def _may_lack(self, path: Path) -> bool:
+        """Whether all files of the piece are there, or the person puts up with the gaps."""
+        from wrinkle.timeline.files import check_files
+
+        try:
+            check_files(path, self._document.state, self._document.rest)
+        except InputError as fault:
+            answer = ask(
+                self._over, "Files are missing", str(fault), Buttons.Save | Buttons.Cancel,
+                Buttons.Cancel, {Buttons.Save: "Write it with dark clips"},
+            )  # fmt: skip
+            return answer == Buttons.Save
+        return True
 
     def write(self, path: Path, write: Write) -> WritingDialog | None:
         """Writes the piece in the background; its own files are not written over."""
-        if any(Path(x.path) == path.absolute() for x in media_of(self._document.state)):
-            self._desk.messages.faulted.emit(
-                f"{path.name} is one of the clips of the piece; name another file."
-            )
+        from wrinkle.timeline.flattening import windows_folder
+
+        try:
+            spare(path, [Path(x.path) for x in media_of(self._document.state)])
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+            return None
+        folder = windows_folder(path)
+        flat = write == self.flatten
+        if flat and folder.exists() and not may_replace(self._over, folder):
             return None
         self.begun.emit()
         piece = self._document.state
@@ -80,4 +103,6 @@ class PieceOutput(QObject):
         """As a timeline of rendered clips."""
         from wrinkle.timeline.flattening import write_flattened
 
-        return f"{write_flattened(path, film, self._desk.workers.jobs, job)} windows rendered"
+        # Whether what lies there may be replaced was asked before.
+        count = write_flattened(path, film, self._desk.workers.jobs, job, overwrite=True)
+        return f"{count} windows rendered"

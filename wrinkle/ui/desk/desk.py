@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from pathlib import Path
 
 from wrinkle import library
 from wrinkle.core.design.document.wrinkle import Wrinkle
@@ -12,6 +13,7 @@ from wrinkle.core.render.material import Material
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.use import Use, filled, possible, showing
 from wrinkle.core.store import DEFAULT_BUDGET
+from wrinkle.media.pieces import media_of
 from wrinkle.ui.desk.clipboard import Clipboard
 from wrinkle.ui.desk.editing import StepOrder
 from wrinkle.ui.desk.examiner import Examiner
@@ -71,10 +73,15 @@ class Desk:
         trial = Trial(document)
         piece = PieceDocument(PieceMedia(workers), messages)
         open_cut = OpenCut(piece, document, tried, trial, messages)
+        asking = Asking()
+        asking.footage = lambda: [
+            *(x.path for x in tried.clips.values() if x.path is not None),
+            *(Path(media.path) for media in media_of(piece.state)),
+        ]
         examiner = Examiner(document, tried, trial, piece, workers, messages)
         return cls(
             document, piece, open_cut, tried, trial, looking, clipboard, steps, examiner, workers,
-            messages, Asking(),
+            messages, asking,
         )  # fmt: skip
 
     def carried(self) -> Material:

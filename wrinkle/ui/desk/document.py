@@ -63,6 +63,7 @@ class DocumentKind(Generic[State, Rest]):
         renamed: the same under another name; raises InputError for one that is none.
         read: from a file; raises InputError.
         write: to a file, whole or not at all; raises InputError.
+        lacks: what would be missing in a file, in a sentence; empty for nothing.
         check: gets a state and the one before it; raises InputError for one that must not become a
             step.
     """
@@ -75,6 +76,7 @@ class DocumentKind(Generic[State, Rest]):
     renamed: Callable[[State, str], State]
     read: Callable[[Path], FileContent[State, Rest]]
     write: Callable[[Path, State, Rest], None]
+    lacks: Callable[[Path, State, Rest], str] = lambda path, state, rest: ""
     check: Callable[[State, State], None] = lambda state, before: None
 
     def takes(self, path: Path) -> bool:

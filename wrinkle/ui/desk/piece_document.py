@@ -39,7 +39,19 @@ def _read(path: Path) -> FileContent[Piece, PieceFile]:
 def _write(path: Path, piece: Piece, file: PieceFile) -> None:
     from wrinkle.timeline.files import write_piece
 
-    write_piece(path, piece, file)
+    # What is missing was asked about before.
+    write_piece(path, piece, file, without_missing=True)
+
+
+def _lacks(path: Path, piece: Piece, file: PieceFile) -> str:
+    from wrinkle.timeline.files import check_files
+
+    try:
+        if path.suffix.lower() == BUNDLED:
+            check_files(path, piece, file)
+    except InputError as fault:
+        return str(fault)
+    return ""
 
 
 PIECES: DocumentKind[Piece, PieceFile] = DocumentKind(
@@ -51,6 +63,7 @@ PIECES: DocumentKind[Piece, PieceFile] = DocumentKind(
     renamed=lambda piece, title: replace(piece, title=title.strip()),
     read=_read,
     write=_write,
+    lacks=_lacks,
 )
 
 
@@ -210,10 +223,15 @@ class PieceDocument(Document[Piece, PieceFile]):
 
     def put_back(self, label: str, piece: Piece, file: PieceFile) -> bool:
         """Puts an earlier version in the place of the piece, as a step."""
+        from wrinkle.timeline.places import in_folder
+
+        home = self.rest.folder or file.folder
+        file = in_folder(file, home)
         # What both were read from is known by the ids of the clips.
         known = (*self.state.clips, *(x for one in self.rest.segments for x in one.clips))
         piece, segments = under_new_ids(piece, file, {clip.id for clip in known})
-        self.use_rest(replace(self.rest, segments=(*self.rest.segments, *segments)))
+        held = (*self.rest.segments, *segments)
+        self.use_rest(replace(self.rest, segments=held, folder=home))
         return self.edit(label, lambda _: piece)
 
     def _read_files(self) -> None:

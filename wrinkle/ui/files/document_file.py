@@ -75,7 +75,19 @@ class DocumentFile(QObject):
             )
             if answer != Buttons.Save:
                 return answer == Buttons.No and self.save_as()
-        return self.document.save(path)
+        return self._write(path)
+
+    def _write(self, path: Path) -> bool:
+        """Saves to a file; where something would be missing in it, if its owner puts up with it."""
+        document = self.document
+        lack = document.kind.lacks(path, document.committed, document.rest)
+        answer = Buttons.Save
+        if lack:
+            answer = ask(
+                self._over, "Something is missing", lack, Buttons.Save | Buttons.Cancel,
+                Buttons.Cancel, {Buttons.Save: "Save without it"},
+            )  # fmt: skip
+        return answer == Buttons.Save and document.save(path)
 
     def save_as(self) -> bool:
         """Asks for a file and saves to it; gives whether it was written."""
@@ -83,7 +95,7 @@ class DocumentFile(QObject):
         goal = self._asking.goal(
             self._over, f"Save the {word}", word, self.document.name, self.endings
         )
-        return goal is not None and self.document.save(goal)
+        return goal is not None and self._write(goal)
 
     def new(self) -> None:
         """An empty one, if this one may go."""

@@ -26,6 +26,10 @@ _SOON = 600
 """Milliseconds from the first edit until the work is kept; writing it takes some more."""
 _PICTURE_EACH = 5.0
 """Seconds between two pictures of unsaved work."""
+_AGAIN = 3_000
+"""Milliseconds until what could not be kept is tried again, without any edit."""
+_TOLD_EACH = 10.0
+"""Seconds between two words on what cannot be kept."""
 
 
 class Keeper(QObject, Generic[State, Rest]):
@@ -39,9 +43,12 @@ class Keeper(QObject, Generic[State, Rest]):
 
     Signals:
         failed: one sentence on what could not be kept.
+        kept: what could not be kept is kept now.
     """
 
     failed = pyqtSignal(str)
+    kept = pyqtSignal()
+    _stumbled = pyqtSignal(str)
 
     def __init__(
         self,
@@ -51,22 +58,29 @@ class Keeper(QObject, Generic[State, Rest]):
         folder: Path | None = None,
     ) -> None:
         super().__init__()
+        word = document.kind.word
         self._document = document
         self.beside = beside
         self._autosave = Autosave(document.kind.codec, folder)
         self._writing = Lock()
         self._drawn = 0.0
         self._gathered_yet = self._kept = 0
-        self._told = False
+        self._stumbles = False
+        self._told = -_TOLD_EACH
         self._ended = False
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(_SOON)
-        self._soon.timeout.connect(self._hand_over)
+        self._soon, self._again = QTimer(self), QTimer(self)
+        for timer, milliseconds in ((self._soon, _SOON), (self._again, _AGAIN)):
+            timer.setSingleShot(True)
+            timer.setInterval(milliseconds)
+            timer.timeout.connect(self._hand_over)
+        self._left: list[LeftWork] = []
         for signal in (document.historyChanged, *beside.changes()):
             signal.connect(self._start)
         document.saved.connect(self._keep_version)
         self.failed.connect(messages.faulted)
+        self.kept.connect(lambda: messages.told.emit(f"The unsaved {word} is kept again."))
+        self._stumbled.connect(self._try_again)
+        self._latest: Callable[[], None] | None = None
         self._wanted: SimpleQueue[Callable[[], None] | None] = SimpleQueue()
         name = f"keeper of the {document.kind.word}"
         self._thread = Thread(target=self._work, name=name, daemon=True)
@@ -91,8 +105,9 @@ class Keeper(QObject, Generic[State, Rest]):
         work = left.read(self._document.kind.codec)
         self._document.take_up(work)
         self.beside.restore(work.beside)
+        # It is the only copy until this one is kept: it goes when that is done, now or later.
+        self._left.append(left)
         self.now()
-        left.remove()
 
     def end(self) -> None:
         """The window is closed, and nothing is to be kept."""
@@ -101,6 +116,7 @@ class Keeper(QObject, Generic[State, Rest]):
         self._stop()
         with self._writing:
             self._autosave.remove()
+            self._remove_left()
 
     def let_go(self) -> None:
         """The program is ended from outside: what is not saved is left to the next start."""
@@ -116,7 +132,7 @@ class Keeper(QObject, Generic[State, Rest]):
 
     def _hand_over(self) -> None:
         if not self._document.unsaved:
-            self._wanted.put(self._forget)
+            self._put(self._forget)
             return
         (number, work), draw = self._gathered(), self._picture_wanted()
 
@@ -127,7 +143,17 @@ class Keeper(QObject, Generic[State, Rest]):
                 with self._writing:
                     self._autosave.keep_picture(picture)
 
-        self._wanted.put(keep)
+        self._put(keep)
+
+    def _put(self, act: Callable[[], None]) -> None:
+        """Does the latest of what was wanted: what waited until then would be late for nothing."""
+        self._latest = act
+        self._wanted.put(self._do_latest)
+
+    def _do_latest(self) -> None:
+        act, self._latest = self._latest, None
+        if act is not None:
+            act()
 
     def _gathered(self) -> tuple[int, Work[State, Rest]]:
         """The work as it is now, with a number that grows."""
@@ -161,7 +187,6 @@ class Keeper(QObject, Generic[State, Rest]):
         while (act := self._wanted.get()) is not None:
             try:
                 act()
-                self._told = False
             except Exception as fault:  # noqa: BLE001 - what cannot be kept must be told
                 self._tell(fault)
 
@@ -171,22 +196,37 @@ class Keeper(QObject, Generic[State, Rest]):
             if number > self._kept:
                 self._autosave.keep(work)
                 self._kept = number
+                self._remove_left()
+        if self._stumbles:
+            self._stumbles = False
+            self.kept.emit()
 
     def _forget(self) -> None:
         with self._writing:
             self._autosave.remove()
+            self._remove_left()
+
+    def _remove_left(self) -> None:
+        while self._left:
+            self._left.pop().remove()
 
     def _tell(self, fault: Exception) -> None:
-        # Once, until it works again: it is tried anew after each edit.
-        if not self._told:
-            self._told = True
-            reason = getattr(fault, "strerror", None) or str(fault)
+        self._stumbles = True
+        self._stumbled.emit(getattr(fault, "strerror", None) or str(fault))
+
+    def _try_again(self, reason: str) -> None:
+        """It is tried anew after each edit, and without one; told now and then until it works."""
+        if not self._ended:
+            self._again.start()
+        if time.monotonic() - self._told >= _TOLD_EACH:
+            self._told = time.monotonic()
             word = self._document.kind.word
             self.failed.emit(f"The unsaved {word} cannot be kept ({reason}); save it now and then.")
 
     def _stop(self) -> None:
         self._ended = True
         self._soon.stop()
+        self._again.stop()
         self._wanted.put(None)
         self._thread.join()
 

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QStandardPaths, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
+from wrinkle.core.errors import InputError
+from wrinkle.files.targets import spare
 from wrinkle.ui.shared.plain_text import Buttons, ask
 
 _PLACES = {
@@ -43,6 +45,9 @@ MP4 = FileEnding(".mp4", "MP4 video")
 class Asking(QObject):
     """Asks, over a widget, with a title, for files of a kind: wrinkle, piece, clip, picture, …
 
+    Attributes:
+        footage: gives the files that are open and must not be written over.
+
     Signals:
         remembered: another folder was used: the kind, and the folder.
     """
@@ -52,6 +57,7 @@ class Asking(QObject):
     def __init__(self) -> None:
         super().__init__()
         self._folders: dict[str, str] = {}
+        self.footage: Callable[[], Iterable[Path]] = tuple
 
     def remember(self, kind: str, folder: str) -> None:
         """Begins in a folder when a file of a kind is asked for next."""
@@ -86,7 +92,13 @@ class Asking(QObject):
         return Path(name) if name else None
 
     def goal(
-        self, over: QWidget, title: str, kind: str, name: str, endings: Sequence[FileEnding]
+        self,
+        over: QWidget,
+        title: str,
+        kind: str,
+        name: str,
+        endings: Sequence[FileEnding],
+        read: Iterable[Path] = (),
     ) -> Path | None:
         """A file to write to; what is there already is only given where the person agreed.
 
@@ -94,6 +106,7 @@ class Asking(QObject):
             over, title, kind: as for the others.
             name: what is proposed, with or without an ending.
             endings: those that there are; a name with none of them gets the chosen one.
+            read: what is read for it, besides the footage.
         """
         proposal = Path(self.folder_of(kind)) / _with_ending(_as_name(name), endings[0], endings)
         filters = ";;".join(x.filter for x in endings)
@@ -104,7 +117,12 @@ class Asking(QObject):
         ending = next((x for x in endings if x.filter == chosen), endings[0])
         goal = typed.with_name(_with_ending(typed.name, ending, endings))
         # The dialog has asked about the name that was typed, and not about this one.
-        if goal != typed and goal.exists() and not _may_replace(over, goal):
+        if goal != typed and goal.exists() and not may_replace(over, goal):
+            return None
+        try:
+            spare(goal, [*self.footage(), *read])
+        except InputError as fault:
+            ask(over, "This file is in use", str(fault), Buttons.Ok, Buttons.Ok)
             return None
         return self._noted(kind, goal)
 
@@ -124,7 +142,8 @@ def _with_ending(name: str, ending: FileEnding, endings: Sequence[FileEnding]) -
     return name + ending.suffix
 
 
-def _may_replace(over: QWidget, goal: Path) -> bool:
+def may_replace(over: QWidget, goal: Path) -> bool:
+    """Whether the person agrees that what is there gives way."""
     answer = ask(
         over,
         "Replace the file",

@@ -301,7 +301,8 @@ class UseDialog(QDialog):
     def _choose_output(self) -> None:
         name = self._bundle.wrinkle.name
         endings = [FileEnding(x.suffix, x.label) for x in EXPORTS.values() if x.whole]
-        path = self._asking.goal(self, "Render to", "video", name, endings)
+        read = [Path(x.path) for x in self.clips.values() if x.path is not None]
+        path = self._asking.goal(self, "Render to", "video", name, endings, read)
         if path is not None:
             self.render_to(path)
 
