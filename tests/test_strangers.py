@@ -22,7 +22,10 @@ from pathlib import Path
 
 import cv2
 import numpy as np
+from msgspec.structs import replace
 
+from wrinkle.core.design.document import coding
+from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.looks import decode_looks
 from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.errors import InputError
@@ -30,9 +33,11 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.lut import parse_cube
 from wrinkle.files import archive
 from wrinkle.library import own_feels
+from wrinkle.library.autosaves import left_work
 from wrinkle.media.cdl import read_decisions
 from wrinkle.media.still import Still
 from wrinkle.media.svg import read_svg
+from wrinkle.timeline.older_pieces import take_over_older
 
 LONGEST, MOST = 5.0, 1 << 30
 SVG = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" {}</svg>'
@@ -155,6 +160,38 @@ class Strangers(unittest.TestCase):
         ):
             with self.subTest(told):
                 self.wrinkle(content, told)
+
+    def test_blanks_do_not_count_and_what_is_too_much_is_not_written(self) -> None:
+        wide = self.folder / "wide.wrinkle"
+        text = archive.encode(plain_cut())
+        bare = len(b"".join(text.split()))
+        limit = unittest.mock.patch.object(archive, "_LARGEST_TEXT", bare)
+        with limit:
+            wide.write_bytes(zipped(text + b" " * (1 << 20)))
+            found = archive.read(wide)
+            archive.write(wide, found)
+            self.assertEqual(archive.read(wide), found)
+            more = Bundle(replace(found.wrinkle, name="A longer name than before"), {})
+            before = wide.read_bytes()
+            with self.assertRaisesRegex(InputError, "wide.wrinkle cannot be saved: .* too large"):
+                archive.write(wide, more)
+            self.assertEqual(wide.read_bytes(), before)
+            wide.write_bytes(zipped(archive.encode(more.wrinkle)))
+            with self.assertRaisesRegex(InputError, "too large"):
+                archive.read(wide)
+        with unittest.mock.patch.object(coding, "_LONG", 10):
+            self.assertLess(len(archive.encode(plain_cut()).split(b"\n")), 3)
+        many = json.dumps({**document(format=1), "x": [[]] * 3_000_000}).encode()
+        self.wrinkle(zipped(many), "far too many values")
+
+    def test_what_was_kept_and_is_damaged_hinders_no_start(self) -> None:
+        deep = b'{"a":' * 100_000 + b"1" + b"}" * 100_000
+        for place in ("pieces", "autosave"):
+            folder = self.folder / place / "0123"
+            folder.mkdir(parents=True)
+            (folder / "index.json").write_bytes(deep)
+        take_over_older(self.folder / "pieces", self.folder / "autosave")
+        self.assertEqual(left_work(self.folder / "autosave"), [])
 
     def test_all_assets_together_have_a_limit(self) -> None:
         layers = [

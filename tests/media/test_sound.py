@@ -4,6 +4,7 @@ import tempfile
 import unittest
 from fractions import Fraction
 from pathlib import Path
+from unittest import mock
 
 import av
 import numpy as np
@@ -82,3 +83,7 @@ class Sounds(unittest.TestCase):
         (self.folder / "words.mp4").write_text("words")
         with self.assertRaisesRegex(MediaError, "The sound of words.mp4 cannot be read"):
             Sound(self.folder / "words.mp4").samples(0, 10)
+        # The library has errors of all kinds for damaged ones.
+        fallen = mock.patch("wrinkle.media.sound._stereo", side_effect=AttributeError("layout"))
+        with fallen, self.assertRaisesRegex(MediaError, "The sound of a.mkv cannot be read"):
+            clip.sound.samples(0, 10)

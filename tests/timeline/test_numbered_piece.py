@@ -239,7 +239,7 @@ class Numbered(Files):
                 "--every 0",
             ),
             (["cuts", str(SAMPLES["outgoing"])], 0, "0 cuts in 60 frames"),
-            (["cuts", clips[0], "--output", str(self.folder / "shots.otio")], 0, "1 clips"),
+            (["cuts", clips[0], "--output", str(self.folder / "shots.otio")], 0, "30 clips"),
             (["cuts", clips[0], "--output", str(goal)], 1, "is there already"),
         ):
             out = StringIO()

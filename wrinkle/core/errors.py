@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import unicodedata
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 
 _LONGEST = 600
 """Characters of a message; names in it can be of any length."""
@@ -30,6 +32,24 @@ class DocumentError(InputError):
 
 class MediaError(InputError):
     """A clip or a picture cannot be used."""
+
+
+@contextmanager
+def told_as(fault: Callable[[], InputError]) -> Iterator[None]:
+    """The door through which a stranger's file is read: whatever it brings about is a sentence.
+
+    Args:
+        fault: makes it; what is a sentence already stays as it is.
+
+    Raises:
+        InputError: something could not be read.
+    """
+    try:
+        yield
+    except (InputError, Cancelled):
+        raise
+    except Exception:  # noqa: BLE001 - libraries have errors of all kinds for damaged files
+        raise fault() from None
 
 
 class Cancelled(Exception):  # noqa: N818 - not a fault: somebody asked to stop

@@ -15,14 +15,17 @@ from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.coding import decode, encode
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import DocumentError, InputError
-from wrinkle.files.whole import check_ordinary, read_whole, write_whole
+from wrinkle.files.tokens import check_tokens
+from wrinkle.files.whole import check_ordinary, read_whole, size_label, write_whole
 from wrinkle.files.zips import DamagedZipError, opened_zip
 
 SUFFIX = ".wrinkle"
 _TEXT = "wrinkle.json"
 _ASSETS = "assets/"
 _LARGEST_TEXT = 32 << 20
-"""Bytes of wrinkle.json; a cut-out of two minutes has some hundred thousand."""
+"""Bytes of wrinkle.json without its blanks; a cut-out of two minutes has some hundred thousand."""
+_LARGEST_INDENTED = 128 << 20
+_MOST_VALUES = 3_000_000
 _LARGEST_ASSETS = 256 << 20
 """Bytes of all assets together: they are held as they are for as long as the wrinkle is open."""
 _MOST_ENTRIES = 65_534
@@ -47,7 +50,7 @@ def read_document(path: Path) -> Wrinkle:
     Raises:
         DocumentError: as ``read``.
     """
-    return _told(path, lambda: _entries_of(path, lambda entry: decode(entry(_TEXT, _LARGEST_TEXT))))
+    return _told(path, lambda: _entries_of(path, _document))
 
 
 def read_packed(name: str, content: bytes) -> Bundle:
@@ -92,6 +95,8 @@ def write(path: Path, bundle: Bundle) -> None:
         raise DocumentError(f"{path.name} cannot be saved: the asset {missing[0]} is missing.")
     try:
         write_whole(path, _zipped(bundle))
+    except InputError as fault:
+        raise DocumentError(f"{path.name} cannot be saved: {fault}.") from None
     except OSError as fault:
         raise DocumentError(
             f"{path.name} cannot be saved: {fault.strerror}; choose another place."
@@ -99,10 +104,19 @@ def write(path: Path, bundle: Bundle) -> None:
 
 
 def _zipped(bundle: Bundle) -> bytes:
+    """What would not be read is not written.
+
+    Raises:
+        DocumentError: it is too large.
+    """
+    text, names = encode(bundle.wrinkle), bundle.wrinkle.assets()
+    _check_text(text)
+    if sum(len(bundle.assets[name]) for name in names) > _LARGEST_ASSETS:
+        raise DocumentError(f"it carries more than {size_label(_LARGEST_ASSETS)} of files")
     buffer = io.BytesIO()
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as file:
-        _add(file, _TEXT, encode(bundle.wrinkle))
-        for name in bundle.wrinkle.assets():
+        _add(file, _TEXT, text)
+        for name in names:
             _add(file, _ASSETS + name, bundle.assets[name])
     return buffer.getvalue()
 
@@ -130,15 +144,29 @@ def _entries_of(path: Path, use: Callable[[Entry], Result]) -> Result:
 
 def _from_zip(file: IO[bytes], size: int, use: Callable[[Entry], Result]) -> Result:
     try:
-        with opened_zip(file, size, _LARGEST_TEXT + _LARGEST_ASSETS, _MOST_ENTRIES) as found:
+        with opened_zip(file, size, _LARGEST_INDENTED + _LARGEST_ASSETS, _MOST_ENTRIES) as found:
             return use(found.read)
     except DamagedZipError:
         raise DocumentError("it is damaged or no wrinkle; use a copy of it") from None
 
 
+def _document(entry: Entry) -> Wrinkle:
+    text = entry(_TEXT, _LARGEST_INDENTED)
+    _check_text(text)
+    return decode(text)
+
+
+def _check_text(text: bytes) -> None:
+    """What is in it counts, and not its blanks."""
+    blanks = sum(text.count(blank) for blank in (b" ", b"\n", b"\r", b"\t"))
+    if len(text) - blanks > _LARGEST_TEXT:
+        raise DocumentError(f"{_TEXT} in it is too large; {size_label(_LARGEST_TEXT)} are the most")
+    check_tokens(text, _MOST_VALUES)
+
+
 def _bundled(entry: Entry) -> Bundle:
     """A wrinkle and its assets, from what gives an entry by its name and the most it may have."""
-    wrinkle, room, assets = decode(entry(_TEXT, _LARGEST_TEXT)), _LARGEST_ASSETS, {}
+    wrinkle, room, assets = _document(entry), _LARGEST_ASSETS, {}
     for name in wrinkle.assets():
         assets[name] = entry(_ASSETS + name, room)
         room -= len(assets[name])

@@ -322,7 +322,7 @@ class LeftWork:
         except DocumentError as fault:
             reason = str(fault).rstrip(".")
             raise DocumentError(f"The kept work on {self.name} cannot be read: {reason}.") from None
-        except (OSError, ValueError, TypeError, KeyError):
+        except Exception:  # noqa: BLE001 - another program may have written it
             raise damaged from None
         saved = states[index.saved]
         saved = saved if saved is not None else history.states[0]
@@ -336,7 +336,7 @@ class LeftWork:
         try:
             content = read_whole(self.folder / _STATES / name, _LARGEST_STATE)
             return codec.decode(content, self._part)
-        except (OSError, ValueError):
+        except Exception:  # noqa: BLE001 - another program may have written it
             return None
 
     def _part(self, name: str) -> bytes:
@@ -361,7 +361,8 @@ def left_work(folder: Path | None = None) -> list[LeftWork]:
         if lock is None:
             continue
         lock.release()
-        with suppress(OSError, DocumentError, ValueError):
+        # Nothing that was kept once may hinder a start.
+        with suppress(Exception):
             index = _index_of(place)
             picture = b""
             with suppress(OSError):

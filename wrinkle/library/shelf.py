@@ -261,7 +261,7 @@ class Shelves:
             return Shelved(key, path, shelf, None, reason)
 
     def _shelf_folder(self, shelf: str) -> Path:
-        if "/" in shelf or shelf.startswith("."):
+        if "/" in shelf or shelf.startswith(".") or not shelf.isprintable():
             raise DocumentError(f"'{shelf}' cannot be the name of a shelf; choose another.")
         folder = self.folder / shelf if shelf else self.folder
         _made(folder)

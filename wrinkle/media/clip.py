@@ -8,7 +8,7 @@ from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 
-from wrinkle.core.errors import MediaError
+from wrinkle.core.errors import MediaError, told_as
 from wrinkle.core.picture.image import Bytes8, Image, Size, from_bytes8
 from wrinkle.core.store import Store
 from wrinkle.media.clip_file import ClipFacts, read_index
@@ -152,15 +152,25 @@ class Clip:
         return picture
 
     def _decoded(self, decoder: Decoder, index: int, size: Size) -> Bytes8:
+        def unreadable() -> MediaError:
+            return MediaError(
+                f"Frame {index} of {self._path.name} cannot be read; use a whole copy of the file."
+            )
+
+        with told_as(unreadable):
+            found = self._found(decoder, index, size)
+        if found is None:
+            raise unreadable()
+        return found
+
+    def _found(self, decoder: Decoder, index: int, size: Size) -> Bytes8 | None:
         for number, frame in decoder.until(index):
             if number >= index - _KEPT_ON_THE_WAY:
                 decoded = Decoded(frame)
                 self._store.keep_part((self._identity, number), decoded)
                 if number == index:
                     return self._converted(decoded, number, size)
-        raise MediaError(
-            f"Frame {index} of {self._path.name} cannot be read; use a whole copy of the file."
-        )
+        return None
 
 
 def identity_of(path: Path) -> str:

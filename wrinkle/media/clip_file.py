@@ -17,7 +17,7 @@ from av.container.input import InputContainer
 from av.video.frame import VideoFrame
 from av.video.stream import VideoStream
 
-from wrinkle.core.errors import MediaError
+from wrinkle.core.errors import MediaError, told_as
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.colours import dynamic_range
@@ -81,26 +81,28 @@ def read_index(path: Path) -> ClipIndex:
     Raises:
         MediaError: it is no video that can be read; names it and the way out.
     """
-    try:
-        container, stream = opened(path)
-        with container:
-            packets = _read_packets(path, container, stream)
-            base = stream.time_base or Fraction(1, 90000)
-        # Opened anew, and not wound back: in some files that leads past the first picture.
-        container, stream = opened(path)
-        with container:
-            frames = (x for x in pictures(container, stream) if not x.is_corrupt)
-            first = next(frames, None)
-            if first is None or not (first.width > 0 and first.height > 0):
-                raise _pictureless(path)
-            times = packets.times
-            counted = packets.in_order and _out_of_order(first, frames)
-            if first.pts is not None and not counted:
-                # What comes before the first whole picture cannot be decoded.
-                times = [time for time in times if time >= first.pts] or times
-            facts = _facts(container, stream, first, times, packets, base)
-    except (av.FFmpegError, OSError, ValueError) as fault:
-        raise fault if isinstance(fault, MediaError) else unreadable(path) from None
+    with told_as(lambda: unreadable(path)):
+        return _index(path)
+
+
+def _index(path: Path) -> ClipIndex:
+    container, stream = opened(path)
+    with container:
+        packets = _read_packets(path, container, stream)
+        base = stream.time_base or Fraction(1, 90000)
+    # Opened anew, and not wound back: in some files that leads past the first picture.
+    container, stream = opened(path)
+    with container:
+        frames = (x for x in pictures(container, stream) if not x.is_corrupt)
+        first = next(frames, None)
+        if first is None or not (first.width > 0 and first.height > 0):
+            raise _pictureless(path)
+        times = packets.times
+        counted = packets.in_order and _out_of_order(first, frames)
+        if first.pts is not None and not counted:
+            # What comes before the first whole picture cannot be decoded.
+            times = [time for time in times if time >= first.pts] or times
+        facts = _facts(container, stream, first, times, packets, base)
     return ClipIndex(
         facts=facts,
         base=base,

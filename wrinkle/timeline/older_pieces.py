@@ -8,7 +8,6 @@ from pathlib import Path
 import msgspec
 
 from wrinkle.core.design.document.history import History
-from wrinkle.core.errors import InputError
 from wrinkle.core.piece.document import Piece
 from wrinkle.files.whole import read_whole
 from wrinkle.library.autosaves import Autosave, Work
@@ -31,7 +30,8 @@ def take_over_older(folder: Path | None = None, goal: Path | None = None) -> Non
         lock = held(place)
         if lock is None:
             continue
-        with suppress(OSError, InputError, msgspec.DecodeError):
+        # Nothing that was kept once may hinder a start.
+        with suppress(Exception):
             _take_over(place, goal)
         lock.release()
 

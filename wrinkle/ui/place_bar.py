@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from wrinkle.ui.shared.drops import accept_files
 from wrinkle.ui.shared.elided_label import ElidedLabel
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import active
 
@@ -96,7 +96,7 @@ class CheckBadge(QToolButton):
         words = "Nothing is measured yet" if count is None else "No check is open"
         if count:
             words = f"{count} check{'s are' if count > 1 else ' is'} open; look at them"
-        self.setToolTip(words)
+        self.setToolTip(tip(words))
         self.setAccessibleName(words)
         self.updateGeometry()
         self.update()
@@ -169,7 +169,7 @@ class PlaceBar(QWidget):
             word = _PlaceWord()
             word.setText(name)
             word.setCheckable(True)
-            word.setToolTip(f"Ctrl+{number}")
+            word.setToolTip(tip(f"Ctrl+{number}"))
             word.clicked.connect(lambda checked, key=key: self.placeChosen.emit(key))
             self.places[key] = word
             layout.addWidget(word)

@@ -7,14 +7,12 @@ import subprocess
 import sys
 import threading
 from fractions import Fraction
-from pathlib import Path
 from unittest import mock
 
 import numpy as np
 from msgspec.structs import replace
-from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QLabel, QMessageBox, QPushButton
+from PyQt6.QtWidgets import QApplication, QMessageBox, QPushButton
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
 from wrinkle.core.design.document.bundle import Bundle
@@ -24,11 +22,9 @@ from wrinkle.core.design.edits import lane_edits, wrinkle_edits
 from wrinkle.files import archive
 from wrinkle.files import whole as files
 from wrinkle.library.autosaves import Autosave, left_work
-from wrinkle.ui.places import PLACES
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.safekeeping.unforeseen import Unforeseen
 from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
-from wrinkle.ui.shared import plain_text
 
 TURN = SettingRef("outgoing", "rotation")
 
@@ -282,31 +278,3 @@ class Media(SafekeepingCase):
         self.try_clip("outgoing", path)
         wait_for(lambda: pictures.is_ready(-5), "the frames are back")
         self.assertIsNone(pictures.fault(-5))
-
-
-class Names(SafekeepingCase):
-    def test_names_that_look_like_html_are_shown_as_they_are(self) -> None:
-        picture = self.folder / "picture.png"
-        os.mkfifo(picture)  # Who opens it hangs.
-        name = f'<img src="{picture}">'
-        layer = self.desk.document.state.layers[-1].id
-        self.desk.document.edit(
-            name,
-            lambda w: wrinkle_edits.rename(
-                replace(w, layers=tuple(
-                    replace(x, name=name) if x.id == layer else x for x in w.layers
-                )), name
-            ),
-        )  # fmt: skip
-        self.desk.messages.faulted.emit(f"{name} cannot be opened.")
-        self.assertFalse(self.desk.document.open(Path(f"{name}.wrinkle")))
-        settle()
-        for place in PLACES:
-            self.window.go_to(place)
-            settle()
-        for widget in self.window.findChildren(QLabel):
-            self.assertEqual(widget.textFormat(), Qt.TextFormat.PlainText, widget.text())
-        tips = [w.toolTip() for w in self.app.allWidgets()]
-        tips += [action.toolTip() for action in self.window.menus.actions.values()]
-        self.assertTrue(any(plain_text.tip(name) in tip for tip in tips))
-        self.assertFalse([tip for tip in tips if "<img" in tip])

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QGridLayout, QWidget
 from wrinkle.core.design.document.setting import Jitter
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value, parts
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 from wrinkle.ui.theme import small_font
 
@@ -47,7 +47,7 @@ class JitterRow(QWidget):
             words.setFont(small_font(self.font()))
             made = ValueField(style)
             made.setAccessibleName(f"{name} of the jitter of {label}")
-            made.setToolTip(about)
+            made.setToolTip(tip(about))
             made.changing.connect(lambda value, key=field: self._tell(self.changing, key, value))
             made.committed.connect(lambda value, key=field: self._tell(self.committed, key, value))
             made.abandoned.connect(self.abandoned)

@@ -21,6 +21,7 @@ from wrinkle.ui.shared.choice_field import ChoiceField
 from wrinkle.ui.shared.colour_field import ColourField
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.outline_field import OutlineField
+from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 Field = ValueField | ChoiceField | ColourField | OutlineField | CurveField
@@ -80,7 +81,7 @@ class SettingField(QObject):
         self._time = Fraction(0)
         self.field = field_for(spec)
         self.field.setAccessibleName(spec.label)
-        self.field.setToolTip(spec.about)
+        self.field.setToolTip(tip(spec.about))
         self.field.committed.connect(self._commit)
         if isinstance(self.field, CurveField):
             self.field.changing.connect(self.changing)

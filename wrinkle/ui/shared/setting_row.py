@@ -14,7 +14,7 @@ from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
 from wrinkle.ui import icons
 from wrinkle.ui.shared.elided_label import ElidedLabel
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_field import SettingField
 from wrinkle.ui.theme import active, small_font
 
@@ -48,7 +48,7 @@ class SettingRow(QWidget):
         self.spec = spec
         label = PlainLabel(name or spec.label)
         label.setFixedWidth(NAME_WIDTH)
-        label.setToolTip(spec.about)
+        label.setToolTip(tip(spec.about))
         self.tie = SettingField(spec, self)
         self.field = self.tie.field
         self.field.setMinimumWidth(_BESIDE_PIXELS if spec.unit is Unit.SHORT_SIDE else _FIELD_WIDTH)
@@ -141,4 +141,4 @@ class SettingRow(QWidget):
             button.setChecked(on)
             button.setProperty("inTheme", (theme.name, on))
             button.setIcon(icons.icon(drawing, theme.outgoing if on else theme.quiet))
-            button.setToolTip(is_on if on else off)
+            button.setToolTip(tip(is_on if on else off))

@@ -72,7 +72,7 @@ class ValueField(QLineEdit):
     def describe(self, about: str) -> None:
         """Says what the field is for; a fault takes the tooltip's place for a while."""
         self._about = about
-        self.setToolTip(about)
+        self.setToolTip(tip(about))
 
     @property
     def value(self) -> Value:
@@ -117,7 +117,7 @@ class ValueField(QLineEdit):
     def _show(self) -> None:
         if self.property("fault"):
             self._mark_fault(False)
-            self.setToolTip(self._about)
+            self.setToolTip(tip(self._about))
         text = self.text_of(self._value) if self._formula is None else f"= {self._formula}"
         if text != self.text():
             self.setText(text)

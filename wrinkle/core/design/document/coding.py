@@ -33,13 +33,18 @@ _KINDS = {
 _CALLED: Mapping[type, str] = {Source: "a kind of layer", AnyDial: "a kind of dial"}
 """The fields whose kinds declare themselves, and what is expected there."""
 _PLACE = re.compile(r" - at `(?:key in )?\$?\.?([^`]*)`")
+_LONG = 4 << 20
+"""Bytes."""
 _EXACT = re.compile(r"^-?\d{1,12}(/0*[1-9]\d{0,11})?$")
 
 
 def encode(wrinkle: Wrinkle) -> bytes:
-    """The text of ``wrinkle.json``: UTF-8, indented, the same bytes for the same wrinkle."""
+    """The text of ``wrinkle.json``: UTF-8, indented, the same bytes for the same wrinkle.
+
+    A very long one is not indented: its blanks would be four fifths of it.
+    """
     raw = msgspec.json.encode(wrinkle, enc_hook=to_json)
-    return msgspec.json.format(raw, indent=2) + b"\n"
+    return (msgspec.json.format(raw, indent=2) if len(raw) < _LONG else raw) + b"\n"
 
 
 def decode(text: bytes) -> Wrinkle:

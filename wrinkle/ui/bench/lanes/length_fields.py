@@ -11,7 +11,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import wrinkle_edits
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.desk.parts import Designing
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 
@@ -33,7 +33,7 @@ class LengthFields(QWidget):
             ("Shutter", self.shutter, "Of the motion blur: 360° is open for the whole frame"),
         ):
             field.setAccessibleName(name)
-            field.setToolTip(about)
+            field.setToolTip(tip(about))
             label = PlainLabel(name)
             label.setStyleSheet("font-weight: 600;")
             layout.addRow(label, field)

@@ -20,6 +20,7 @@ from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.theme import SURROUND, small_font
 
 _PICTURE_SIDE = 420
@@ -90,7 +91,7 @@ class SourceView(QWidget):
         self._shown: object = None
         self.setAcceptDrops(True)
         self._title = QToolButton()
-        self._title.setToolTip(f"Choose another {side.value} clip")
+        self._title.setToolTip(tip(f"Choose another {side.value} clip"))
         self._title.setStyleSheet(
             "QToolButton { color: #FFFFFF; } QToolButton:hover { color: #000; }"
         )

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.pictures.player import Player
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.theme import small_font
 
 SPEEDS = (25, 50, 100)
@@ -91,7 +91,7 @@ class Transport(QWidget):
 
     def show_progress(self, done: int, total: int) -> None:
         """How many frames are rendered."""
-        self.ready.setToolTip(f"{done} of {total} frames are rendered")
+        self.ready.setToolTip(tip(f"{done} of {total} frames are rendered"))
         self.ready.setText("all ready" if done >= total else f"{done} of {total}")
 
 

@@ -12,7 +12,7 @@ from wrinkle.core.design.edits import effect_edits
 from wrinkle.ui.bench.sections.effect_settings import EffectSettings
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.curve_field import CurveField
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.theme import active, small_font
 
 _PULL = 6
@@ -48,7 +48,7 @@ class EffectBox(QWidget):
         self._moving = False
         name = PlainLabel(use.effect.label)
         name.setStyleSheet("font-weight: 600;")
-        self.setToolTip(f"{use.effect.about} Pull to change the order of the chain.")
+        self.setToolTip(tip(f"{use.effect.about} Pull to change the order of the chain."))
         name.setCursor(Qt.CursorShape.OpenHandCursor)
         # The label leaves the mouse to the box, which is what is pulled.
         name.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -96,7 +96,7 @@ class EffectBox(QWidget):
         place = (self._layer, self.use_id)
         is_open = place not in self._folded
         self.fold_button.setText("−" if is_open else "+")
-        self.fold_button.setToolTip("Fold" if is_open else "Unfold")
+        self.fold_button.setToolTip(tip("Fold" if is_open else "Unfold"))
         if is_open and self.settings is None:
             self.settings = EffectSettings(self._desk, layer, use)
             self._column.addWidget(self.settings)

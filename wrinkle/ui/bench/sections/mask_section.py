@@ -31,6 +31,7 @@ from wrinkle.ui.bench.sections.mask_worker import MaskWorker
 from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row, toggle_row
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.desk.picture_mode import PenGoal
+from wrinkle.ui.shared.plain_text import tip
 
 
 class MaskBox(QWidget):
@@ -93,7 +94,7 @@ class MaskBox(QWidget):
         ):
             button = QToolButton()
             button.setText(word)
-            button.setToolTip(about)
+            button.setToolTip(tip(about))
             button.setObjectName("plain")
             button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
             button.clicked.connect(lambda checked, act=act: act())

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QToolButton, QW
 
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.motion.values import parts
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_row import NAME_WIDTH
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
@@ -22,8 +22,8 @@ class PlainRow(QWidget):
         self._read: Callable[[Layer], None] = lambda layer: None
         label = PlainLabel(name)
         label.setFixedWidth(NAME_WIDTH)
-        label.setToolTip(about)
-        field.setToolTip(about)
+        label.setToolTip(tip(about))
+        field.setToolTip(tip(about))
         field.setAccessibleName(name)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

@@ -7,6 +7,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
+from wrinkle.ui.shared.plain_text import tip
+
 
 class Section(QWidget):
     """A heading with what belongs under it; a click on the heading folds or unfolds it.
@@ -64,4 +66,4 @@ class Section(QWidget):
         note = f"  {self._note}" if self._note else ""
         # A minus folds, a plus unfolds: both are in the shipped font.
         self.heading.setText(f"{'−' if is_open else '+'}  {self.title}{note}")
-        self.heading.setToolTip("Fold" if is_open else "Unfold")
+        self.heading.setToolTip(tip("Fold" if is_open else "Unfold"))

@@ -19,6 +19,7 @@ from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.ui.bench.sections.layer_row import LayerRow
 from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row, number_row, toggle_row
 from wrinkle.ui.desk.parts import Designing
+from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.value_field import FieldFormat
 
 _FRAMES = FieldFormat(suffix=" fr", decimals=2)
@@ -107,7 +108,7 @@ class TimeSection(QWidget):
         ):
             button = QToolButton()
             button.setText(word)
-            button.setToolTip(about)
+            button.setToolTip(tip(about))
             button.setObjectName("plain")
             button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
             button.clicked.connect(act)
