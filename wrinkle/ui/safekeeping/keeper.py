@@ -81,6 +81,7 @@ class Keeper(QObject, Generic[State, Rest]):
         self.kept.connect(lambda: messages.told.emit(f"The unsaved {word} is kept again."))
         self._stumbled.connect(self._try_again)
         self._latest: Callable[[], None] | None = None
+        self._drawing: Thread | None = None
         self._wanted: SimpleQueue[Callable[[], None] | None] = SimpleQueue()
         name = f"keeper of the {document.kind.word}"
         self._thread = Thread(target=self._work, name=name, daemon=True)
@@ -138,12 +139,22 @@ class Keeper(QObject, Generic[State, Rest]):
 
         def keep() -> None:
             self._keep(number, work)
+            if draw is not None and not self._draws():
+                self._drawing = Thread(target=self._keep_picture, args=(draw,), daemon=True)
+                self._drawing.start()
+
+        self._put(keep)
+
+    def _draws(self) -> bool:
+        return self._drawing is not None and self._drawing.is_alive()
+
+    def _keep_picture(self, draw: Callable[[], bytes]) -> None:
+        """In a thread of its own: the next edits are kept while a large picture is drawn."""
+        with suppress(OSError):
             picture = _drawn(draw)
             if picture:
                 with self._writing:
                     self._autosave.keep_picture(picture)
-
-        self._put(keep)
 
     def _put(self, act: Callable[[], None]) -> None:
         """Does the latest of what was wanted: what waited until then would be late for nothing."""
@@ -229,6 +240,8 @@ class Keeper(QObject, Generic[State, Rest]):
         self._again.stop()
         self._wanted.put(None)
         self._thread.join()
+        if self._drawing is not None:
+            self._drawing.join()
 
 
 def _drawn(draw: Callable[[], bytes] | None) -> bytes:
