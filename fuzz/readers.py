@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import io
+import json
 import random
+import shutil
 import zipfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from contextlib import suppress
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
 
 import cv2
 import numpy as np
@@ -37,7 +40,9 @@ from wrinkle.core.time.rate import FrameRate
 from wrinkle.files import archive
 from wrinkle.library import fonts, shipped
 from wrinkle.library.looks import shipped_looks
+from wrinkle.library.own_files import own_state
 from wrinkle.library.samples import DEMO_PIECE
+from wrinkle.library.shelf import read_many
 from wrinkle.media.assets import read_assets
 from wrinkle.media.cdl import read_decisions
 from wrinkle.media.clip import Clip
@@ -245,6 +250,75 @@ def _timelines() -> tuple[tuple[str, bytes], ...]:
     return ((".otio", ours), (".otio", theirs))
 
 
+def _changed_timeline(content: bytes, dice: random.Random) -> bytes:
+    """Changed values, or parts that refer to each other."""
+    if dice.random() < 0.7:
+        return changed_json(content, dice)
+    root = json.loads(content)
+    objects = [one for one in _objects(root) if "OTIO_SCHEMA" in one]
+    for number, one in enumerate(dice.sample(objects, min(4, len(objects)))):
+        one["OTIO_REF_ID"] = f"part-{number}"
+        holder = dice.choice(objects)
+        refers = {"OTIO_SCHEMA": "SerializableObjectRef.1", "id": f"part-{dice.randrange(5)}"}
+        lists = [value for value in holder.values() if isinstance(value, list)]
+        if lists and dice.random() < 0.5:
+            dice.choice(lists).append(refers)
+        else:
+            holder.setdefault("metadata", {})["up"] = refers
+    return json.dumps(root).encode()
+
+
+def _objects(root: object) -> Iterator[dict[str, Any]]:
+    if isinstance(root, dict):
+        yield root
+    held = root.values() if isinstance(root, dict) else root if isinstance(root, list) else ()
+    for one in held:
+        yield from _objects(one)
+
+
+def _bundles() -> tuple[tuple[str, bytes], ...]:
+    """Timelines with their media, as others write them too."""
+    found = []
+    for how in (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED):
+        buffer = io.BytesIO()
+        with zipfile.ZipFile(buffer, "w", how) as archive:
+            archive.writestr("version.txt", "1.0.0")
+            archive.writestr("content.otio", DEMO_PIECE.read_bytes())
+            archive.writestr("media/dunes.mp4", b"film" * 400)
+        found.append((".otioz", buffer.getvalue()))
+    return tuple(found)
+
+
+def _many() -> tuple[tuple[str, bytes], ...]:
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_STORED) as file:
+        for path in list(shipped().values())[:3]:
+            file.writestr(f"{path.name}.wrinkle", archive.packed(archive.read(path)))
+    return ((".wrinkles.zip", buffer.getvalue()),)
+
+
+def _changed_zip(content: bytes, dice: random.Random) -> bytes:
+    """Changed bytes, most of them where the archive says what is in it."""
+    if dice.random() < 0.4:
+        return changed_bytes(content, dice)
+    changed = bytearray(content)
+    marks = [at for mark in (b"PK\x01\x02", b"PK\x03\x04", b"PK\x05\x06")
+             for at in _places(content, mark)]  # fmt: skip
+    for _ in range(dice.randrange(1, 4)):
+        changed[min(dice.choice(marks) + dice.randrange(4, 46), len(changed) - 1)] = dice.choice(
+            (0, 1, 8, 97, 255, dice.randrange(256))
+        )
+    return bytes(changed)
+
+
+def _places(content: bytes, mark: bytes) -> list[int]:
+    found, at = [], content.find(mark)
+    while at >= 0:
+        found.append(at)
+        at = content.find(mark, at + 1)
+    return found
+
+
 def _read_timeline(path: Path) -> object:
     """Reads it, shows its first frames, and writes it again."""
     piece, file = read_piece(path)
@@ -255,6 +329,14 @@ def _read_timeline(path: Path) -> object:
     faults(piece, windows(piece))
     write_piece(path.with_suffix(".again.otio"), piece, file)
     return read_piece(path.with_suffix(".again.otio"))
+
+
+def _read_bundle(path: Path) -> object:
+    """What was unpacked stays for long; a search must not fill the disk with it."""
+    try:
+        return read_piece(path)
+    finally:
+        shutil.rmtree(own_state() / "unpacked", ignore_errors=True)
 
 
 def readers() -> list[Reader]:
@@ -271,5 +353,7 @@ def readers() -> list[Reader]:
         Reader("cdl", ((".ccc", _CDL),), changed_text, read_decisions),
         Reader("picture", _pictures(), changed_bytes, Still.read),
         Reader("clip", _clips(), changed_bytes, _read_clip),
-        Reader("timeline", _timelines(), changed_json, _read_timeline),
+        Reader("timeline", _timelines(), _changed_timeline, _read_timeline),
+        Reader("bundle", _bundles(), _changed_zip, _read_bundle),
+        Reader("many", _many(), _changed_zip, read_many),
     ]  # fmt: skip
