@@ -24,19 +24,55 @@ REORDERED = {"bf": "3", "g": "12", "crf": "12"}
 
 
 def write(path: Path, codec: str, options: dict[str, str], layout: str = "yuv420p",
-          container: str | None = None, count: int = 60, movflags: str = "") -> Path:  # fmt: skip
-    """A numbered clip in any container."""
-    flags = {"movflags": movflags} if movflags else {}
+          container: str | None = None, count: int = 60, first: int = 0, rate: int = 25,
+          **flags: str) -> Path:  # fmt: skip
+    """A numbered clip in any container, with flags for who writes that."""
     with av.open(str(path), "w", format=container, options=flags) as file:
-        stream = file.add_stream(codec, rate=25)
+        stream = file.add_stream(codec, rate=rate)
         stream.width, stream.height = SIZE
         stream.pix_fmt, stream.options = layout, options
         for number in range(count):
             frame = av.VideoFrame.from_ndarray(numbered_picture(number, *SIZE), "rgb24")
-            frame.pts = number
+            frame.pts = number + first
             file.mux(stream.encode(frame))
         file.mux(stream.encode(None))
     return path
+
+
+def write_packed(path: Path) -> None:
+    """An AVI as some programs write it: what is shown first lies in the packet of the other one."""
+    whole = path.with_name("whole.avi")
+    write(whole, "mpeg4", {"bf": "2", "g": "12", "qscale": "2"}, "yuv420p", "avi")
+    with av.open(str(whole)) as file:
+        source = file.streams.video[0]
+        head = bytes(source.codec_context.extradata or b"")
+        found = [(bytes(x), x.is_keyframe) for x in file.demux(source) if x.size]
+    start = b"\x00\x00\x01\xb6"
+    # The kind of a picture is in the two bits after its start code (ISO 14496-2, 6.2.5).
+    between = [content[content.find(start) + 4] >> 6 == 2 for content, _ in found] + [False]
+    packets: list[tuple[bytes, bool]] = []
+    for number, (content, is_key) in enumerate(found):
+        if not between[number]:
+            following = found[number + 1][0] if between[number + 1] else b""
+            packets.append((content + following, is_key))
+        elif between[number - 1]:
+            packets.append((content, False))
+        if between[number] and not between[number + 1]:
+            packets.append((start + b"\x50\x00\x00", False))
+    mark = b"\x00\x00\x01\xb2DivX503b1393p"
+    with av.open(str(path), "w", format="avi") as file:
+        stream = file.add_stream("mpeg4", rate=25)
+        stream.width, stream.height = SIZE
+        stream.pix_fmt = "yuv420p"
+        stream.codec_context.extradata = head
+        for number, (content, is_key) in enumerate(packets):
+            at = content.find(start)
+            marked = content[:at] + mark + content[at:] if number == 0 else content
+            packet = av.Packet(marked)
+            packet.stream, packet.time_base = stream, Fraction(1, 25)
+            packet.pts = packet.dts = number
+            packet.is_keyframe = is_key
+            file.mux(packet)
 
 
 class Frames(Files):
@@ -67,6 +103,42 @@ class Frames(Files):
                     self.assertEqual(clip.facts.frame_count, 60)
                     for number in order:
                         self.assertEqual(number_of(clip.bytes8(number, clip.size)), number)
+
+    def test_pictures_that_their_times_do_not_tell_apart_are_counted(self) -> None:
+        raw = self.folder / "a.h264"
+        write(raw, "libx264", REORDERED, container="h264")
+        stream = self.folder / "a.mpg"
+        write(stream, "libx264", REORDERED, container="mpeg")
+        half = write(self.folder / "half.ts", "libx264", REORDERED, "yuv420p", "mpegts", 30)
+        again = self.folder / "again.ts"
+        again.write_bytes(half.read_bytes() * 2)
+        before = self.folder / "before.mkv"
+        write(before, "libx264", REORDERED, first=-40, avoid_negative_ts="disabled")
+        fast = self.folder / "fast.mkv"
+        write(fast, "libx264", REORDERED, rate=1200)
+        packed = self.folder / "packed.avi"
+        write_packed(packed)
+        for path in (raw, stream, again, before, fast, packed):
+            with self.subTest(path.name):
+                clip = self.open(path)
+                self.assertEqual(clip.facts.frame_count, 60)
+                self.assertIn("counted one by one", clip.facts.notes[0])
+                for number in (*range(0, 60, 7), 59, 0):
+                    wanted = number % 30 if path is again else number
+                    self.assertEqual(number_of(clip.bytes8(number, clip.size)), wanted)
+                lasts = Fraction(60, 1200 if path is fast else 25)
+                self.assertAlmostEqual(float(clip.duration / lasts), 1.0, delta=0.25)
+
+    def test_a_picture_that_is_refreshed_in_strips_is_whole_wherever_it_is_entered(self) -> None:
+        refresh = {"bf": "0", "crf": "16", "x264-params": "intra-refresh=1:keyint=12"}
+        for name, container in (("a.mp4", None), ("a.mkv", None), ("a.ts", "mpegts")):
+            path = write(self.folder / name, "libx264", refresh, "yuv420p", container)
+            through = self.open(path)
+            wanted = [through.bytes8(number, through.size) for number in range(60)]
+            for number in (59, 48, 50, 47, 25):
+                with self.subTest(name, number=number):
+                    entered = self.open(path).bytes8(number, through.size)
+                    np.testing.assert_array_equal(entered, wanted[number])
 
     def test_animated_webp(self) -> None:
         animation = cv2.Animation()

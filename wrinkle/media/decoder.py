@@ -115,7 +115,7 @@ class Decoder:
             self._container, self._stream = opened(self._path)
         if start is not None:
             self._container.seek(start, stream=self._stream)
-        counted = 0
+        counted, clean = 0, index.clean.get(start, 0) if start is not None else 0
         for frame in pictures(self._container, self._stream):
             # Made up by the decoder from what is missing.
             if frame.is_corrupt and not index.counted:
@@ -125,7 +125,10 @@ class Decoder:
                 counted += 1
                 if counted >= len(index.times):
                     return
-            elif frame.pts is not None and (number := index.number.get(frame.pts)) is not None:
+                continue
+            number = index.number.get(frame.pts) if frame.pts is not None else None
+            # Before the clean one a picture is put together from parts that are not there.
+            if number is not None and number >= clean:
                 yield number, frame
 
 
