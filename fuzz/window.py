@@ -35,11 +35,14 @@ _WAITS = (
     "file.new", "help.about", "help.keys", "file.versions", "piece.add", "piece.missing",
     "piece.frame", "piece.render", "piece.flatten", "piece.cuts", "checks.aside",
 )  # fmt: skip
+_TOLD = 10
+"""Steps that took longest."""
 _KEYS = (
     Qt.Key.Key_Space, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_K, Qt.Key.Key_Delete,
     Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Tab, Qt.Key.Key_0, Qt.Key.Key_9, Qt.Key.Key_E,
 )  # fmt: skip
-MOST_MIB = 1536
+BUDGET_MIB = 256
+MOST_MIB = BUDGET_MIB + 500
 
 
 def drive(seconds: float, seed: int) -> int:
@@ -55,11 +58,13 @@ def drive(seconds: float, seed: int) -> int:
     threading.excepthook = lambda x: note(x.exc_type, x.exc_value, x.exc_traceback)
     app, dice = QApplication.instance() or QApplication([]), random.Random(seed)
     theme.apply(app, ThemeChoice.LINEN)  # type: ignore[arg-type]
-    steps, end = 0, time.monotonic() + seconds
+    steps, looked = 0, time.monotonic()
+    end = looked + seconds
+    longest: list[tuple[float, int, str]] = []
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         clips = [write_numbered(folder / f"{x}.mp4", 60) for x in ("box_kite", "pier")]
-        desk = Desk.made(256 << 20)
+        desk = Desk.made(BUDGET_MIB << 20)
         open_demo(desk)
         desk.tried.begin(dict(zip(("outgoing", "incoming"), clips, strict=True)))
         window = Window(desk, Preferences(folder))
@@ -75,27 +80,38 @@ def drive(seconds: float, seed: int) -> int:
         given = [x for x in readers() if x.name in names]
         while time.monotonic() < end:
             steps += 1
-            _step(window, dice, folder, given, steps)
+            start = time.perf_counter()
+            did = _step(window, dice, folder, given, steps)
+            _let_work(0)
+            longest = sorted((*longest, (time.perf_counter() - start, steps, did)))[-_TOLD:]
             _let_work(dice.choice((0, 1, 5, 30)))
+            if time.monotonic() > looked + 60.0:
+                looked = time.monotonic()
+                print(f"{steps} steps, {_resident()} MiB", flush=True)
         desk.document.mark_saved()
         desk.piece.mark_saved()
         window.close()
+    for taken, number, did in reversed(longest):
+        print(f"{taken:6.2f} s  step {number}: {did}", flush=True)
     print(f"{steps} steps, {len(faults)} exceptions, {_resident()} MiB at the end", flush=True)
     return len(faults) + (_resident() > MOST_MIB)
 
 
-def _step(window: Window, dice: random.Random, folder: Path, given: list, number: int) -> None:  # type: ignore[type-arg]
-    what = dice.random()
+def _step(window: Window, dice: random.Random, folder: Path, given: list, number: int) -> str:  # type: ignore[type-arg]
+    """Does something; gives what it was."""
+    what, did = dice.random(), ""
     if what < 0.15:
         actions = [a for key, a in window.menus.actions.items() if key not in _WAITS]
         action = dice.choice(actions)
         if not action.text().endswith("…") and action.isEnabled():
+            did = action.objectName()
             action.trigger()
     elif what < 0.2:
         reader = dice.choice(given)
         ending, content = content_of(reader, number, dice.randrange(1000))
         path = folder / f"strange{number % 20}{ending}"
         path.write_bytes(content)
+        did = f"a changed {reader.name}"
         stack = window.place("bench").stack
         if dice.random() < 0.3 and reader.name in ("clip", "picture"):
             window.desk.piece.add_files(dice.randrange(9), [path])
@@ -110,16 +126,19 @@ def _step(window: Window, dice: random.Random, folder: Path, given: list, number
         else:
             stack.new.add_drawing(path)
     elif what < 0.3:
-        QTest.keyClick(window.focusWidget() or window, dice.choice(_KEYS))
+        key = dice.choice(_KEYS)
+        did = f"the key {key.name}"
+        QTest.keyClick(window.focusWidget() or window, key)
     else:
-        _press(window, dice)
+        did = _press(window, dice)
     for widget in QApplication.topLevelWidgets():
         if isinstance(widget, QDialog | QMenu) and widget.isVisible():
             widget.close()
+    return did
 
 
-def _press(window: Window, dice: random.Random) -> None:
-    """Presses, drags or double-clicks somewhere on something that is seen."""
+def _press(window: Window, dice: random.Random) -> str:
+    """Presses, drags or double-clicks somewhere on something that is seen; gives on what."""
     seen = [
         x for x in window.findChildren(QWidget)
         if x.isVisible() and x.isEnabled() and not x.visibleRegion().isEmpty()
@@ -130,13 +149,15 @@ def _press(window: Window, dice: random.Random) -> None:
     box = widget.visibleRegion().boundingRect()
     start = QPoint(dice.randint(box.left(), box.right()), dice.randint(box.top(), box.bottom()))
     left = Qt.MouseButton.LeftButton
+    did = f"{type(widget).__name__} {str(getattr(widget, 'text', str)())[:30]}"
     if dice.random() < 0.1:
         QTest.mouseDClick(widget, left, pos=start)
-        return
+        return f"twice on {did}"
     QTest.mousePress(widget, left, pos=start)
     for _ in range(dice.choice((0, 0, 1, 4))):
         QTest.mouseMove(widget, start + QPoint(dice.randint(-60, 60), dice.randint(-30, 30)))
     QTest.mouseRelease(widget, left, pos=start)
+    return f"on {did}"
 
 
 def _close_popups() -> None:

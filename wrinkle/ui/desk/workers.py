@@ -12,6 +12,7 @@ from wrinkle.core.jobs import Job, Jobs, Urgency, WorkLine, sentence_for
 from wrinkle.core.store import DEFAULT_BUDGET, Store
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
+from wrinkle.ui.desk.memory import give_back
 from wrinkle.ui.desk.messages import Messages
 
 _IDLE = 3.0
@@ -49,7 +50,7 @@ class Workers:
         self.store = Store(budget)
         self.pool = ClipPool(self.store)
         self._tidying = QTimer()
-        self._tidying.timeout.connect(lambda: self.pool.close_idle(_IDLE))
+        self._tidying.timeout.connect(self._tidy)
         self._tidying.start(round(_IDLE * 1e3))
         self.asked = WorkLine(self.jobs, Urgency.ASKED, "That did not work", messages.faulted.emit)
 
@@ -73,6 +74,11 @@ class Workers:
                 self._messages.told.emit(f"{path.name}: {'; '.join(found.facts.notes)}.")
 
         self.asked.put(read, came)
+
+    def _tidy(self) -> None:
+        """Lets go of files and of memory."""
+        self.pool.close_idle(_IDLE)
+        self.asked.put(lambda job: give_back(), lambda done: None)
 
     def stop(self) -> None:
         """Ends all work and lets go of all files."""
