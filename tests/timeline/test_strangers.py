@@ -67,6 +67,7 @@ class Strangers(unittest.TestCase):
             (timeline(tracks=both), "holds itself"),
             (timeline(metadata={"a": [first, {**first}]}), "two of its parts have one name"),
             (timeline(metadata={"a": [reference("x")] * 20_000}), "refers to its own parts more"),
+            (timeline(metadata={"deep": deep, "up": reference("x")}), "nested too deeply"),
         ):
             text = json.dumps(content)
             self.refused("circle.otio", text.encode(), told)
@@ -75,6 +76,27 @@ class Strangers(unittest.TestCase):
             self.refused("escaped.otio", escaped.encode(), told)
         twice = json.dumps(timeline(metadata=reference("x"))).replace('"id"', '"id": "t", "id"')
         self.refused("twice.otio", twice.encode(), "names a value twice")
+        # The library falls over a reference to what is no object of its own.
+        moment = {"OTIO_SCHEMA": "RationalTime.1", "OTIO_REF_ID": "m", "rate": 24.0, "value": 3.0}
+        odd = timeline(metadata={"when": moment, "up": reference("m")})
+        path = self.folder / "odd.otio"
+        path.write_text(json.dumps(odd))
+        self.assertEqual(read_piece(path)[0].clips, ())
+        # Nor does it expect an object within a time.
+        within = {**moment, "metadata": {"up": {"OTIO_SCHEMA": "Whatever.1"}}}
+        path.write_text(json.dumps(timeline(metadata={"when": within})))
+        self.assertEqual(read_piece(path)[0].clips, ())
+        self.refused(
+            "none.otio", json.dumps(timeline(metadata=reference("x"))).encode(), "is not there"
+        )
+        doubled: object = "x"
+        named: dict = {}
+        for number in range(40):
+            named[str(number)] = {**STACK, "OTIO_REF_ID": str(number), "metadata": {
+                side: reference(str(number - 1)) if number else doubled for side in "ab"
+            }}  # fmt: skip
+        much = json.dumps(timeline(metadata=named)).encode()
+        self.refused("much.otio", much, "far too often")
         # What is no circle opens.
         named = {**STACK, "OTIO_REF_ID": "b"}
         good = timeline(metadata={"one": named, "two": reference("b")})

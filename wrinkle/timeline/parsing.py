@@ -1,12 +1,14 @@
 """The text of a timeline as the library's objects, once it is sure that these do no harm.
 
-The library follows references without end and takes any amount of memory; a fault in it ends the
-program. So what could do that is refused before.
+The library follows references without end, falls over those to what it does not expect, and takes
+any amount of memory; a fault in it ends the program. So references are written out before it sees
+any, and what goes beyond reason is refused.
 """
 
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from typing import Any
 
 from opentimelineio._otio import SerializableObject
@@ -18,9 +20,20 @@ _MOST_TOKENS = 3_000_000
 _MOST_CLIPS = 10_000
 _MOST_REFERENCES = 10_000
 _DEEPEST = 200
-_MAY_REFER = (b"ObjectRef", rb"\u00")
+_MAY_REFER = (b"ObjectRef", b"REF_ID", rb"\u00")
 """One of these stands in whatever holds a reference, be its letters escaped."""
-_REFERENCE, _ID, _REFERS_TO = "SerializableObjectRef", "OTIO_REF_ID", "id"
+_VALUES: Mapping[str, frozenset[str]] = {
+    "RationalTime": frozenset(("rate", "value")),
+    "TimeRange": frozenset(("start_time", "duration")),
+    "TimeTransform": frozenset(("offset", "scale", "rate")),
+    "V2d": frozenset(("x", "y")),
+    "Box2d": frozenset(("min", "max")),
+    "Color": frozenset(("r", "g", "b", "a", "name")),
+}
+"""What the library takes for plain values, and what they consist of."""
+_MOST_WRITTEN_OUT = 1_000_000
+"""Values."""
+_SCHEMA, _REFERENCE, _ID, _REFERS_TO = "OTIO_SCHEMA", "SerializableObjectRef", "OTIO_REF_ID", "id"
 
 
 def parsed(content: bytes) -> SerializableObject:
@@ -42,8 +55,11 @@ def parsed(content: bytes) -> SerializableObject:
         raise
     except (ValueError, RecursionError):
         raise DocumentError("it is no timeline, or a damaged one") from None
+    tamed = _tame(root)
     if suspect:
-        _check_references(root)
+        text = _written_out(root)
+    elif tamed:
+        text = json.dumps(root)
     try:
         return SerializableObject.from_json_string(text)
     except Exception:  # noqa: BLE001 - the library has many errors, with no common kind
@@ -58,8 +74,71 @@ def _named_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     return found
 
 
-def _check_references(root: Any) -> None:
-    """Refuses objects that hold themselves by way of references, and far too many of these."""
+def _tame(root: Any) -> bool:
+    """Takes away what plain values do not consist of; the library falls over objects in them.
+
+    Returns:
+        Whether there was any.
+    """
+    tamed, waiting = False, [root]
+    while waiting:
+        one = waiting.pop()
+        parts = _VALUES.get(_schema(one)) if isinstance(one, dict) else None
+        if parts is not None:
+            for key in [x for x in one if x not in (_SCHEMA, _ID) and not _is_part(one, x, parts)]:
+                del one[key]
+                tamed = True
+        waiting.extend(_children(one))
+    return tamed
+
+
+def _is_part(one: dict[str, Any], key: str, parts: frozenset[str]) -> bool:
+    value = one[key]
+    plain = _schema(value) in _VALUES if isinstance(value, dict) else not isinstance(value, list)
+    return key in parts and plain
+
+
+def _schema(one: dict[str, Any]) -> str:
+    return str(one.get(_SCHEMA, "")).partition(".")[0]
+
+
+def _written_out(root: Any) -> str:
+    """The text with the parts themselves in the place of references to them.
+
+    Raises:
+        DocumentError: a part holds itself, or is not there, or it would be far too much.
+    """
+    known = _checked_references(root)
+    room = _MOST_WRITTEN_OUT
+
+    def whole(one: Any) -> Any:
+        nonlocal room
+        room -= 1
+        if room < 0:
+            raise DocumentError("it refers to its own parts far too often")
+        if isinstance(one, list):
+            return [whole(child) for child in one]
+        if not isinstance(one, dict):
+            return one
+        if _is_reference(one):
+            goal = known.get(str(one.get(_REFERS_TO)))
+            if goal is None:
+                raise DocumentError("it refers to a part that is not there")
+            return whole(goal)
+        return {key: whole(value) for key, value in one.items() if key != _ID}
+
+    try:
+        return json.dumps(whole(root))
+    except RecursionError:
+        raise DocumentError("what it holds is nested too deeply") from None
+
+
+def _checked_references(root: Any) -> dict[str, Any]:
+    """The parts that have a name; none of them holds itself.
+
+    Raises:
+        DocumentError: one does, or there are far too many.
+    """
     known: dict[str, Any] = {}
     references = 0
     waiting = [(root, 0)]
@@ -74,11 +153,11 @@ def _check_references(root: Any) -> None:
                 known[one[_ID]] = one
             references += _is_reference(one)
         waiting.extend((child, deep + 1) for child in _children(one))
-    if not references:
-        return
     if references > _MOST_REFERENCES:
         raise DocumentError(f"it refers to its own parts more than {_MOST_REFERENCES} times")
-    _check_circles(root, known)
+    if references:
+        _check_circles(root, known)
+    return known
 
 
 def _check_circles(root: Any, known: dict[str, Any]) -> None:
@@ -100,13 +179,12 @@ def _check_circles(root: Any, known: dict[str, Any]) -> None:
         waiting.append((one, True))
         if isinstance(one, dict) and _is_reference(one):
             goal = known.get(str(one.get(_REFERS_TO)))
-            # The library gives up on what refers to nothing; that is told as a damaged timeline.
             waiting.extend([(goal, False)] if goal is not None else [])
         waiting.extend((child, False) for child in _children(one))
 
 
 def _is_reference(one: dict[str, Any]) -> bool:
-    return str(one.get("OTIO_SCHEMA", "")).startswith(_REFERENCE)
+    return _schema(one) == _REFERENCE
 
 
 def _children(one: Any) -> list[Any]:
