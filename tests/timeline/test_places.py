@@ -84,6 +84,15 @@ class Addresses(unittest.TestCase):
         for url in ("http://[x", "//[", "file://[", "%00", ""):
             self.assertTrue(path_of(url, self.project).is_absolute(), url)
 
+    def test_a_name_that_is_no_text_is_said(self) -> None:
+        odd = self.project / os.fsdecode(b"caf\xe9.mp4")
+        (self.project / "films" / NAMES[0]).rename(odd)
+        told = StringIO()
+        with redirect_stdout(told), redirect_stderr(told):
+            goal = str(self.elsewhere / "p.otio")
+            self.assertEqual(main(["piece", str(odd), "--output", goal]), 1)
+        self.assertIn("cannot be noted: a name on the way to it holds bytes", told.getvalue())
+
     def test_saved_in_another_folder_it_names_the_same_files(self) -> None:
         path = self.strangers()
         piece, file = read_piece(path)

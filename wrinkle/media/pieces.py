@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from fractions import Fraction
 from pathlib import Path
 
+from wrinkle.core.errors import MediaError
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.media import STILL_LASTS, Media
 from wrinkle.core.render.material import FrameSource
@@ -23,12 +24,28 @@ def read_source(path: Path, pool: ClipPool, store: Store) -> tuple[Media, FrameS
         MediaError: it cannot be read; names it.
     """
     path = path.absolute()
+    check_name(path)
     source: FrameSource
     if path.suffix.lower() in PICTURES:
         source = Still.read(path, store)
         return Media(str(path), path.name, STILL_LASTS, source.size, still=True), source
     source = pool.clip(path)
     return Media(str(path), path.name, source.duration, source.size), source
+
+
+def check_name(path: Path) -> None:
+    """Looks whether a document can say where a file is.
+
+    Raises:
+        MediaError: its name, or that of a folder on the way, is no text.
+    """
+    try:
+        str(path).encode()
+    except UnicodeEncodeError:
+        raise MediaError(
+            f"{path.name} cannot be noted: a name on the way to it holds bytes that are no text; "
+            "rename that."
+        ) from None
 
 
 def media_of(piece: Piece) -> list[Media]:

@@ -12,6 +12,7 @@ from wrinkle.core.jobs import Job, Jobs, Urgency, WorkLine, sentence_for
 from wrinkle.core.store import DEFAULT_BUDGET, Store
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
+from wrinkle.media.pieces import check_name
 from wrinkle.ui.desk.memory import give_back
 from wrinkle.ui.desk.messages import Messages
 
@@ -61,6 +62,7 @@ class Workers:
 
         def read(job: Job) -> Clip | str:
             try:
+                check_name(path)
                 return self.pool.clip(path)
             except Exception as fault:  # noqa: BLE001 - whoever waits for it must be told
                 return sentence_for(fault, f"{path.name} cannot be read")
