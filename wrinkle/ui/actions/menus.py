@@ -94,7 +94,12 @@ class Menus(QObject):
     def fill(self, menu: QMenu, names: Iterable[str]) -> None:
         """Puts some actions into the menu of a button; what cannot be done there says why."""
         entries = [self._entries[name] for name in names]
-        menu.addActions([entry.made for entry in entries])
+        section = entries[0].action.section if entries else 0
+        for entry in entries:
+            if entry.action.section != section:
+                menu.addSeparator()
+                section = entry.action.section
+            menu.addAction(entry.made)
         menu.setToolTipsVisible(True)
         self._keep_fresh(menu, lambda: entries)
 
