@@ -123,7 +123,7 @@ class Strangers(unittest.TestCase):
             '"children": []', f'"children": [{clip}' + f", {clip}" * 10_001 + "]"
         )
         self.refused("clips.otio", many.encode(), "more than 10000 clips")
-        values = json.dumps(timeline(metadata={"a": [0] * 3_000_001}))
+        values = json.dumps(timeline(metadata={"a": [0] * 1_500_001}))
         self.refused("values.otio", values.encode(), "far too many values")
         with mock.patch("wrinkle.timeline.files.LARGEST", 1000):
             self.refused("large.otio", bytes(2000), "larger than")

@@ -111,15 +111,14 @@ def _write_bundle(path: Path, root: SerializableObject) -> None:
     with whole_file(path) as part, zipfile.ZipFile(part, "w") as archive:
         put_media(archive, root, path.parent)
         text = str(root.to_json_string(indent=2)).encode()
-        _check_size(path, text)
+        _opened_again(path, text)
         archive.writestr(CONTENT, text, zipfile.ZIP_DEFLATED)
 
 
 def _text(path: Path, piece: Piece, root: SerializableObject) -> bytes:
     """What is written, once it is sure that it says what is meant."""
     text = str(root.to_json_string(indent=2)).encode()
-    _check_size(path, text)
-    again, _ = piece_of(parsed(text), path.parent)
+    again, _ = piece_of(_opened_again(path, text), path.parent)
     if _named(again) != _named(piece):
         raise MediaError(
             f"{path.name} is not written: its clips would not be found again from there; choose "
@@ -128,12 +127,17 @@ def _text(path: Path, piece: Piece, root: SerializableObject) -> bytes:
     return text
 
 
-def _check_size(path: Path, text: bytes) -> None:
-    if len(text) > LARGEST:
+def _opened_again(path: Path, text: bytes) -> SerializableObject:
+    """What would be read of a text that is to be written."""
+    try:
+        if len(text) > LARGEST:
+            raise DocumentError(f"it has more than {size_label(LARGEST)}")
+        return parsed(text)
+    except DocumentError as fault:
         raise MediaError(
-            f"{path.name} is not written: it would have more than {size_label(LARGEST)} and could "
-            "not be opened; take it apart into several."
-        )
+            f"{path.name} is not written, since it could not be opened: {fault}; take the piece "
+            "apart into several."
+        ) from None
 
 
 def _named(piece: Piece) -> list[tuple[str, ...]]:

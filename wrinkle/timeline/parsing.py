@@ -16,7 +16,7 @@ from opentimelineio._otio import SerializableObject
 from wrinkle.core.errors import DocumentError
 from wrinkle.files.tokens import check_tokens
 
-_MOST_TOKENS = 3_000_000
+_MOST_TOKENS = 1_500_000
 _MOST_CLIPS = 10_000
 _MOST_REFERENCES = 10_000
 _DEEPEST = 200
