@@ -122,8 +122,12 @@ def feels_of(wrinkle: Wrinkle) -> list[str]:
     return [name for name, ease in FEELS.items() if ease in eases]
 
 
+_KNOWN: dict[Path, Shelved] = {}
+"""What was read in this run of the program, whoever asked: a hundred wrinkles take a second."""
+
+
 class Shelves:
-    """Reads the Collection; what did not change since is not read again. Not thread-safe.
+    """Reads the Collection; what did not change since is not read again.
 
     Args:
         folder: gives the folder of a person's own wrinkles.
@@ -131,7 +135,6 @@ class Shelves:
 
     def __init__(self, folder: Callable[[], Path] | None = None) -> None:
         self._folder = folder if folder is not None else library.own_folder
-        self._known: dict[Path, Shelved] = {}
 
     @property
     def folder(self) -> Path:
@@ -145,7 +148,10 @@ class Shelves:
             self._shelved(path, f"{SHIPPED}/{name}") for name, path in library.shipped().items()
         ]
         found = [*own, *shipped]
-        self._known = {one.path: one for one in found}
+        there = {one.path for one in found}
+        for path in [x for x in _KNOWN if x not in there and x.is_relative_to(self.folder)]:
+            _KNOWN.pop(path, None)
+        _KNOWN.update((one.path, one) for one in found)
         return sorted(found, key=lambda one: (one.shipped, one.shelf, one.name.casefold()))
 
     def folders(self) -> list[Path]:
@@ -250,7 +256,7 @@ class Shelves:
             text = path / "wrinkle.json" if path.is_dir() else path
             found = text.stat()
             state = (found.st_mtime_ns, found.st_size)
-            known = self._known.get(path)
+            known = _KNOWN.get(path)
             if known is not None and known.state == state and known.key == key:
                 return known
             return Shelved(key, path, shelf, read_document(path), state=state)

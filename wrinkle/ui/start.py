@@ -122,11 +122,14 @@ def _compile_soon(desk: Desk) -> None:
     from wrinkle.core.jobs import Job, Urgency, WorkLine
     from wrinkle.core.picture import compiled
     from wrinkle.library import caches, compiled_folder
+    from wrinkle.library.shelf import Shelves
     from wrinkle.timeline.bundles import forget_old
 
     line = WorkLine(desk.workers.jobs, Urgency.AROUND, "Fast passes", desk.messages.faulted.emit)
 
     def work(job: Job) -> None:
+        # The first look at the Collection need not wait for its files.
+        Shelves().all()
         caches.keep_within()
         forget_old()
         compiled.load(compiled_folder())
