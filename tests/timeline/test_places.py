@@ -176,6 +176,20 @@ class Addresses(unittest.TestCase):
         self.assertEqual({x.name for x in beside.iterdir()}, set(NAMES))
         self.assertEqual({x.parent for x in self.files(plain)}, {beside.resolve()})
 
+    def test_what_fills_a_slot_goes_with_a_bundle(self) -> None:
+        piece, file = read_piece(self.strangers())
+        fog = Media(str(self.project / "films" / NAMES[2]), "fog", Fraction(1))
+        entry = PieceUse(read(shipped()["sea_fog"]), fillings={"fog": fog})
+        piece = piece.with_clips(piece.clips[0], replace(piece.clips[1], entry=entry))
+        bundle = self.elsewhere / "filled.otioz"
+        write_piece(bundle, piece, file)
+        wanted = Path(fog.path).read_bytes()
+        shutil.rmtree(self.project)
+        opened, _ = read_piece(bundle)
+        found = opened.clips[1].entry
+        assert found is not None
+        self.assertEqual(Path(found.fillings["fog"].path).read_bytes(), wanted)
+
     def test_files_of_one_name_do_not_take_each_others_place(self) -> None:
         other = self.elsewhere / NAMES[0]
         write_numbered(other, 30)

@@ -7,6 +7,7 @@ timeline names relative to itself (the OpenTimelineIO file bundle).
 from __future__ import annotations
 
 import hashlib
+import json
 import os
 import shutil
 import tempfile
@@ -29,7 +30,7 @@ from wrinkle.core.piece.media import Media
 from wrinkle.files.whole import check_ordinary, whole_file
 from wrinkle.files.zips import opened_zip_at
 from wrinkle.library.own_files import own_state
-from wrinkle.timeline.places import path_of
+from wrinkle.timeline.places import fillings_in, path_of
 
 CONTENT = "content.otio"
 _VERSION, _FORMAT = "version.txt", "1.0.0"
@@ -87,30 +88,45 @@ def forget_old() -> None:
                 shutil.rmtree(folder)
 
 
-def put_media(archive: zipfile.ZipFile, root: SerializableObject, folder: Path) -> None:
+def put_media(archive: zipfile.ZipFile, root: SerializableObject, folder: Path) -> str:
     """Puts the media of a timeline into its archive; those that are not there stay named.
 
     Args:
         archive: what is being written.
-        root: the timeline; it names what is in the archive afterwards.
+        root: the timeline.
         folder: to which its addresses are relative.
+
+    Returns:
+        The text of the timeline, which names what is in the archive.
 
     Raises:
         OSError: a file cannot be read.
     """
     archive.writestr(_VERSION, _FORMAT)
     names: dict[Path, str] = {}
-    for held, reference in _references(root):
-        place = path_of(reference.target_url, folder)
-        if not place.is_file():
-            held.media_reference = schema.MissingReference(name=place.name)
-            continue
+
+    def put(place: Path) -> str:
         if place not in names:
             taken = set(names.values())
-            stem = free_name(place.stem, lambda x: f"{x}{place.suffix}" in taken)  # noqa: B023
+            stem = free_name(place.stem, lambda x: f"{x}{place.suffix}" in taken)
             names[place] = f"{stem}{place.suffix}"
             archive.write(place, _MEDIA + names[place])
-        reference.target_url = quote(_MEDIA + names[place])
+        return _MEDIA + names[place]
+
+    for held, reference in _references(root):
+        place = path_of(reference.target_url, folder)
+        if place.is_file():
+            reference.target_url = quote(put(place))
+        else:
+            held.media_reference = schema.MissingReference(name=place.name)
+    text = str(root.to_json_string(indent=2))
+    made = json.loads(text)
+    filled = False
+    for filling in fillings_in(made):
+        place = (folder / filling["path"]).absolute()
+        if filling["path"] and place.is_file():
+            filling["path"], filled = put(place), True
+    return json.dumps(made, indent=2) if filled else text
 
 
 def carried_out(path: Path, piece: Piece) -> Piece:

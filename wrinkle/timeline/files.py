@@ -109,8 +109,7 @@ def write_piece(path: Path, piece: Piece, file: PieceFile, without_missing: bool
 
 def _write_bundle(path: Path, root: SerializableObject) -> None:
     with whole_file(path) as part, zipfile.ZipFile(part, "w") as archive:
-        put_media(archive, root, path.parent)
-        text = str(root.to_json_string(indent=2)).encode()
+        text = put_media(archive, root, path.parent).encode()
         _opened_again(path, text)
         archive.writestr(CONTENT, text, zipfile.ZIP_DEFLATED)
 

@@ -66,7 +66,7 @@ def readdressed(text: str, old: Path, new: Path) -> str:
         if isinstance(url, str) and _is_relative(url):
             is_folder = url.endswith("/")
             held[key] = url_of(path_of(url, old), new) + ("/" if is_folder else "")
-    for filling in _fillings(root):
+    for filling in fillings_in(root):
         place = str((old / filling["path"]).absolute()) if filling["path"] else ""
         filling["path"] = place_in(place, new)
     return json.dumps(root)
@@ -121,7 +121,7 @@ def _addresses(root: Any) -> Iterator[tuple[dict[str, Any], str]]:
             yield one, str(key)
 
 
-def _fillings(root: Any) -> Iterator[dict[str, Any]]:
+def fillings_in(root: Any) -> Iterator[dict[str, Any]]:
     """What Wrinkle noted of files that fill the slots of a use."""
     for one in _objects(root):
         fillings = one.get("fillings")
