@@ -300,6 +300,28 @@ class Working(PieceCase):
         self.assertIsNone(self.cutlist.output.write(clip, self.cutlist.output.render))
         self.assertIn("is what would be read", self.faults[-1])
 
+    def test_what_would_be_missing_is_asked_about_before_it_is_written(self) -> None:
+        self.trimmed()
+        first = self.piece.clips[0]
+        gone = replace(first, media=replace(first.media, path=str(self.folder / "gone.mp4")))
+        self.desk.piece.edit("gone", lambda x: x.with_clips(gone, *x.clips[1:]))
+        packed, video = self.folder / "all.otioz", self.folder / "out.mp4"
+        for action, asked_by, path in (
+            ("file.save-as", "wrinkle.ui.files.document_file.ask", packed),
+            ("piece.render", "wrinkle.ui.cutlist.piece_output.ask", video),
+        ):
+            for answer in (QMessageBox.StandardButton.Cancel, QMessageBox.StandardButton.Save):
+                named = mock.patch.object(
+                    QFileDialog, "getSaveFileName", return_value=(str(path), "")
+                )
+                with named, mock.patch(asked_by, return_value=answer) as asked:
+                    self.act(action)
+                self.assertIn(f"{gone.media.name} cannot be found", asked.call_args.args[2])
+                if answer == QMessageBox.StandardButton.Cancel:
+                    self.assertFalse(path.exists())
+                else:
+                    wait_for(path.exists, path.name)
+
     def test_a_clip_is_replaced_a_slot_filled_and_a_tile_dragged(self) -> None:
         self.trimmed()
         mime = QMimeData()

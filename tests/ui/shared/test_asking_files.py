@@ -55,6 +55,17 @@ class Goals(unittest.TestCase):
             self.assertEqual(self.goal("a.otio"), self.folder / "a.otio")
         asked.assert_not_called()
 
+    def test_footage_that_is_open_is_no_goal(self) -> None:
+        clip = self.folder / "clip.otio"
+        clip.write_text("footage")
+        (self.folder / "link.otio").symlink_to(clip)
+        self.asking.footage = lambda: [clip]
+        for typed in ("clip.otio", "link.otio"):
+            with mock.patch(ASKED) as asked:
+                self.assertIsNone(self.goal(typed))
+            self.assertIn(f"{typed} is what would be read", asked.call_args.args[2])
+        self.assertEqual(self.goal("other.otio"), self.folder / "other.otio")
+
     def test_each_kind_begins_where_it_was_used_last(self) -> None:
         first = self.asking.folder_of("piece")
         self.assertTrue(Path(first).is_dir())
