@@ -15,6 +15,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.piece.document import Piece
 from wrinkle.timeline.files import read_piece, write_piece
 from wrinkle.timeline.piece_file import PieceFile
+from wrinkle.timeline.trial import Trial
 
 STACK = {"OTIO_SCHEMA": "Stack.1", "name": "tracks", "children": []}
 
@@ -103,19 +104,28 @@ class Strangers(unittest.TestCase):
         (self.folder / "good.otio").write_text(json.dumps(good))
         self.assertEqual(read_piece(self.folder / "good.otio")[0].clips, ())
 
-    def test_the_library_would_fall(self) -> None:
-        """Why it is asked before: a process that reads such a timeline unasked comes to no good."""
+    def test_what_ends_the_library_ends_another_process(self) -> None:
         own = {**STACK, "OTIO_REF_ID": "s", "children": [reference("s")]}
-        path = self.folder / "own.otio"
-        path.write_text(json.dumps(timeline(tracks=own)))
-        words = (
-            "import sys; from opentimelineio._otio import SerializableObject as S; "
-            "r = S.from_json_string(open(sys.argv[1]).read()); r.to_json_string(); r.find_clips()"
-        )
+        circle = json.dumps(timeline(tracks=own)).encode()
+        within = {"OTIO_SCHEMA": "RationalTime.1", "rate": 24.0, "value": 3.0}
+        within["x"] = {"up": {"OTIO_SCHEMA": "Whatever.1"}}
+        fallen = json.dumps(timeline(metadata={"when": within})).encode()
+        good = json.dumps(timeline()).encode()
+        trial = Trial()
+        self.addCleanup(trial.end)
+        self.assertTrue(trial.reads(good))
+        self.assertFalse(trial.reads(b"{}}"))
+        self.assertFalse(trial.reads(fallen))
+        self.assertTrue(trial.reads(good), "another one is begun")
+        # A circle is read, and harms whoever follows it.
+        words = "import sys; from opentimelineio._otio import SerializableObject as S; "
+        words += "r = S.from_json_string(sys.stdin.read()); r.to_json_string(); r.find_clips()"
         done = subprocess.run(
-            [sys.executable, "-c", words, str(path)], capture_output=True, check=False
+            [sys.executable, "-c", words], input=circle, capture_output=True, check=False
         )
         self.assertNotEqual(done.returncode, 0)
+        with mock.patch("wrinkle.timeline.trial._LONGEST", 0.0):
+            self.assertFalse(Trial().reads(good), "it takes too long")
 
     def test_far_too_much_is_refused_by_counting(self) -> None:
         clip = json.dumps({"OTIO_SCHEMA": "Clip.2", "name": "c"})

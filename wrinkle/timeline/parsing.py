@@ -2,7 +2,7 @@
 
 The library follows references without end, falls over those to what it does not expect, and takes
 any amount of memory; a fault in it ends the program. So references are written out before it sees
-any, and what goes beyond reason is refused.
+any, what goes beyond reason is refused, and a text is tried in another process first.
 """
 
 from __future__ import annotations
@@ -15,6 +15,7 @@ from opentimelineio._otio import SerializableObject
 
 from wrinkle.core.errors import DocumentError
 from wrinkle.files.tokens import check_tokens
+from wrinkle.timeline.trial import TRIAL
 
 _MOST_TOKENS = 1_500_000
 _MOST_CLIPS = 10_000
@@ -60,6 +61,8 @@ def parsed(content: bytes) -> SerializableObject:
         text = _written_out(root)
     elif tamed:
         text = json.dumps(root)
+    if not TRIAL.reads(text.encode()):
+        raise DocumentError("it is no timeline, or a damaged one")
     try:
         return SerializableObject.from_json_string(text)
     except Exception:  # noqa: BLE001 - the library has many errors, with no common kind
