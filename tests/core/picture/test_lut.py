@@ -62,6 +62,11 @@ class Tables(unittest.TestCase):
             (b"LUT_3D_SIZE 2\n0 0 0\n", "holds 1 colours, not the 8"),
             (b"LUT_1D_SIZE 2\n0 0\n1 1 1\n", "line 2"),
             (b"LUT_1D_SIZE 2\nDOMAIN_MIN 1 1 1\n0 0 0\n1 1 1\n", "domain"),
+            # Wide enough for double precision, and nothing in single.
+            (
+                b"LUT_1D_SIZE 2\nDOMAIN_MIN 1 1 0.99999999\nDOMAIN_MAX 2 2 1\n0 0 0\n1 1 1\n",
+                "domain",
+            ),
             (b"\xff\xfe\x00", "not text"),
         ):
             with self.assertRaisesRegex(InputError, said):

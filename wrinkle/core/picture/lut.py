@@ -22,7 +22,8 @@ Colours = NDArray[np.float32]
 
 _LARGEST_1D, _LARGEST_3D = 65_536, 65
 """Entries of a side: 65 is the finest that grading programs write, and takes a second to read."""
-_FAR = 1e6
+_FAR, _NARROWEST = 1e6, 1e-5
+"""Of a domain; how narrow it may be is a share of its numbers: some steps of single precision."""
 LARGEST_CUBE = 24 << 20
 """Bytes of a .cube file; one of 65³ with nine digits has 9 million."""
 
@@ -89,7 +90,11 @@ def parse_cube(name: str, content: bytes) -> Lut:
     wanted = size**3 if solid else size
     if len(rows) != wanted:
         raise InputError(f"{name} holds {len(rows)} colours, not the {wanted} of its size.")
-    if not all(-_FAR < a < b < _FAR for a, b in zip(low, high, strict=True)):
+    wide = all(
+        -_FAR < a < b < _FAR and b - a > _NARROWEST * max(1.0, abs(a), abs(b))
+        for a, b in zip(low, high, strict=True)
+    )
+    if not wide:
         raise InputError(f"The domain of {name} is none; use another .cube file.")
     colours = np.array(rows)
     if not (np.abs(colours) < _FAR).all():
