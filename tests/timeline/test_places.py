@@ -219,6 +219,8 @@ class Addresses(unittest.TestCase):
             with redirect_stdout(told), redirect_stderr(told):
                 status = main(["dress", str(bundle), *words, "--output", str(video)])
             self.assertEqual((status, video.exists()), (code, code == 0), told.getvalue())
+            if code:
+                self.assertIn("put up with the gap (--allow-missing).", told.getvalue())
 
     def test_clips_are_never_written_over(self) -> None:
         path = self.strangers()

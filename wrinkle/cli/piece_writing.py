@@ -10,7 +10,7 @@ from threading import Thread
 
 from wrinkle import library
 from wrinkle.cli.output import tell
-from wrinkle.core.errors import InputError
+from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
 from wrinkle.core.picture.motion_blur import Quality
@@ -23,7 +23,7 @@ from wrinkle.library.films import opened_film
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.piece_video import write_film
 from wrinkle.media.pieces import media_of
-from wrinkle.timeline.files import check_files, write_piece
+from wrinkle.timeline.files import MissingMediaError, check_files, write_piece
 from wrinkle.timeline.flattening import write_flattened
 from wrinkle.timeline.piece_file import BUNDLED, SUFFIXES, PieceFile
 
@@ -62,7 +62,10 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
     check_target(output, [Path(x.path) for x in media_of(piece)], arguments.overwrite)
     suffix = output.suffix.lower()
     if not allowed and (flatten or suffix in (_VIDEO, BUNDLED)):
-        check_files(output, piece, file)
+        try:
+            check_files(output, piece, file)
+        except MissingMediaError as missing:
+            raise MediaError(f"{str(missing).rstrip('.')} (--allow-missing).") from None
     for fault in faults(piece, windows(piece)):
         print(f"{place_words(piece, fault)}: {fault.sentence}", file=sys.stderr)
     if suffix in SUFFIXES and not flatten:

@@ -19,9 +19,12 @@ from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.edits import lane_edits, wrinkle_edits
+from wrinkle.core.errors import InputError
 from wrinkle.files import archive
 from wrinkle.files import whole as files
 from wrinkle.library.autosaves import Autosave, left_work
+from wrinkle.library.versions import versions
+from wrinkle.ui.safekeeping.beside import WrinkleBeside
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.safekeeping.unforeseen import Unforeseen
 from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
@@ -215,6 +218,20 @@ class Files(SafekeepingCase):
                 self.assertFalse(self.window.close())
             self.assertTrue(self.window.isVisible())
             self.assertIn("a.wrinkle cannot be saved", self.faults[-1])
+
+    def test_a_picture_that_cannot_be_drawn_hinders_neither_version_nor_keeping(self) -> None:
+        def fall() -> bytes:
+            raise InputError("Frame 3 of a.mp4 cannot be read.")
+
+        self.keeper()
+        path = self.folder / "a.wrinkle"
+        with mock.patch.object(WrinkleBeside, "picture", return_value=fall):
+            self.turn(5.0)
+            wait_for(lambda: any(self.kept.glob("*/index.json")), "the work is kept")
+            self.desk.document.save(path)
+            wait_for(lambda: len(versions(path)) == 1, "the version is kept")
+        self.assertEqual(versions(path)[0].picture, b"")
+        self.assertEqual(self.faults, [])
 
 
 class Caches(SafekeepingCase):
