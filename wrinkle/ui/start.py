@@ -123,11 +123,13 @@ def _compile_soon(desk: Desk) -> None:
     from wrinkle.core.picture import compiled
     from wrinkle.library import caches, compiled_folder
     from wrinkle.library.shelf import Shelves
-    from wrinkle.timeline.bundles import forget_old
 
     line = WorkLine(desk.workers.jobs, Urgency.AROUND, "Fast passes", desk.messages.faulted.emit)
 
     def work(job: Job) -> None:
+        # The library of timelines takes its time to load.
+        from wrinkle.timeline.bundles import forget_old
+
         # The first look at the Collection need not wait for its files.
         Shelves().all()
         caches.keep_within()
