@@ -246,6 +246,8 @@ class Strangers(unittest.TestCase):
             (SVG.format('><path d="M0 0Z' + " " * 300_000 + 'x"/>'), "cannot be read"),
             (SVG.format(f'><path transform="{"scale(1)" * 9_000}" d="M0 0L9 9"/>'), "transform"),
             (SVG.format("><style>" + "a{b:c}" * 20_000 + "</style>"), "style sheets"),
+            (SVG.format("><style>" + "x" * 40_000 + "</style>"), "a rule of its style sheets"),
+            (SVG.format("><style>" + "/*{}" * 9_000 + "</style>"), "more than 200 comments"),
             (SVG.format(">" + "<g>" * 5_000 + "</g>" * 5_000), "elements|nested"),
             (SVG.format("><path d='M0 0A1e308 1e308 0 0 0 9 9'/>"), "finite|cannot be read"),
             ('<?xml version="1.0" encoding="bogus"?><svg/>', "cannot be read"),

@@ -5,6 +5,7 @@ A few lines can ask for millions of shapes: by uses of uses, by transforms, by s
 
 from __future__ import annotations
 
+import re
 from typing import TYPE_CHECKING
 
 from wrinkle.core.errors import InputError
@@ -20,6 +21,8 @@ MOST_TRANSFORM = 2_000
 """Characters of one transform."""
 MOST_STYLE = 50_000
 """Characters of all style sheets."""
+_LONGEST_RULE, _MOST_COMMENTS = 2_000, 200
+"""Characters without a bracket, and comments: the reader's time grows with their squares."""
 DEEPEST = 100
 """Elements within each other."""
 _LINKS = ("href", "{http://www.w3.org/1999/xlink}href")
@@ -37,6 +40,7 @@ def check_extent(root: Element) -> None:
     for element in root.iter():
         if isinstance(element.tag, str) and element.tag.endswith("}style"):
             style += len(element.text or "")
+            _check_style(element.text or "")
         transform = max(transform, len(element.get("transform", "")))
     if style > MOST_STYLE:
         raise InputError(f"its style sheets have more than {MOST_STYLE} characters")
@@ -58,3 +62,15 @@ def check_extent(root: Element) -> None:
         target = next((by_id.get(link[1:]) for key in _LINKS if (link := element.get(key))), None)
         if target is not None:
             waiting.append((target, depth + 1))
+
+
+def _check_style(text: str) -> None:
+    """Refuses a style sheet that would take long to read.
+
+    Raises:
+        InputError: a rule is far too long, or there are far too many comments.
+    """
+    if max(map(len, re.split(r"[{}]", text)), default=0) > _LONGEST_RULE:
+        raise InputError(f"a rule of its style sheets has more than {_LONGEST_RULE} characters")
+    if text.count("/*") > _MOST_COMMENTS:
+        raise InputError(f"its style sheets have more than {_MOST_COMMENTS} comments")
