@@ -1,19 +1,15 @@
 """What is read is not written over, whatever it is called, and nothing is replaced unasked."""
 
 import os
-import tempfile
-import unittest
-from pathlib import Path
 
+from tests.media.clips import Files
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.files.targets import check_target, spare
 
 
-class Targets(unittest.TestCase):
+class Targets(Files):
     def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
+        super().setUp()
         self.clip = self.folder / "clip.mp4"
         self.clip.write_bytes(b"footage")
 

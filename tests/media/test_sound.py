@@ -84,6 +84,6 @@ class Sounds(unittest.TestCase):
         with self.assertRaisesRegex(MediaError, "The sound of words.mp4 cannot be read"):
             Sound(self.folder / "words.mp4").samples(0, 10)
         # The library has errors of all kinds for damaged ones.
-        fallen = mock.patch("wrinkle.media.sound._stereo", side_effect=AttributeError("layout"))
+        fallen = mock.patch("wrinkle.media.sound.AudioResampler", side_effect=AttributeError)
         with fallen, self.assertRaisesRegex(MediaError, "The sound of a.mkv cannot be read"):
             clip.sound.samples(0, 10)

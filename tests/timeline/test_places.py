@@ -3,8 +3,6 @@
 import json
 import os
 import shutil
-import tempfile
-import unittest
 from contextlib import redirect_stderr, redirect_stdout
 from dataclasses import replace
 from fractions import Fraction
@@ -16,7 +14,7 @@ import opentimelineio as otio
 from opentimelineio import schema
 from opentimelineio.opentime import RationalTime, TimeRange
 
-from tests.media.clips import write_numbered
+from tests.media.clips import Files, write_numbered
 from wrinkle.__main__ import main
 from wrinkle.core.errors import InputError
 from wrinkle.core.piece import dressing
@@ -33,11 +31,9 @@ from wrinkle.timeline.places import in_folder, path_of, place_in, readdressed, u
 NAMES = ("a clip.mp4", "50%.mp4", "[x] #1?.mp4", "naïve ü.mp4")
 
 
-class Addresses(unittest.TestCase):
+class Addresses(Files):
     def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
+        super().setUp()
         state = mock.patch("platformdirs.user_state_path", return_value=self.folder / "state")
         state.start()
         self.addCleanup(state.stop)

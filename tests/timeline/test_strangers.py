@@ -5,12 +5,11 @@ import json
 import os
 import subprocess
 import sys
-import tempfile
-import unittest
 import zipfile
 from pathlib import Path
 from unittest import mock
 
+from tests.media.clips import Files
 from wrinkle.core.errors import InputError
 from wrinkle.core.piece.document import Piece
 from wrinkle.timeline.files import read_piece, write_piece
@@ -37,11 +36,9 @@ def bundle(text: bytes = b"", **entries: bytes) -> bytes:
     return buffer.getvalue()
 
 
-class Strangers(unittest.TestCase):
+class Strangers(Files):
     def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
+        super().setUp()
         state = mock.patch("platformdirs.user_state_path", return_value=self.folder / "state")
         state.start()
         self.addCleanup(state.stop)
@@ -124,8 +121,7 @@ class Strangers(unittest.TestCase):
             [sys.executable, "-c", words], input=circle, capture_output=True, check=False
         )
         self.assertNotEqual(done.returncode, 0)
-        with mock.patch("wrinkle.timeline.trial._LONGEST", 0.0):
-            self.assertFalse(Trial().reads(good), "it takes too long")
+        self.assertFalse(Trial(longest=0.0).reads(good), "it takes too long")
 
     def test_far_too_much_is_refused_by_counting(self) -> None:
         clip = json.dumps({"OTIO_SCHEMA": "Clip.2", "name": "c"})

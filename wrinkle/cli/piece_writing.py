@@ -18,11 +18,11 @@ from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.faults import faults, place_words
 from wrinkle.core.piece.running import windows
 from wrinkle.core.store import Store
-from wrinkle.files.targets import check_target
+from wrinkle.files.targets import check_target, spare
 from wrinkle.library.films import opened_film
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.piece_video import write_film
-from wrinkle.media.pieces import media_of
+from wrinkle.media.pieces import paths_of
 from wrinkle.timeline.files import MissingMediaError, check_files, write_piece
 from wrinkle.timeline.flattening import write_flattened
 from wrinkle.timeline.piece_file import BUNDLED, SUFFIXES, PieceFile
@@ -59,7 +59,8 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
     """
     output: Path = arguments.output
     flatten, allowed = arguments.flatten, arguments.allow_missing
-    check_target(output, [Path(x.path) for x in media_of(piece)], arguments.overwrite)
+    # Whether it is there was looked at before the piece was read.
+    spare(output, paths_of(piece))
     suffix = output.suffix.lower()
     if not allowed and (flatten or suffix in (_VIDEO, BUNDLED)):
         try:

@@ -35,20 +35,23 @@ class MediaError(InputError):
 
 
 @contextmanager
-def told_as(fault: Callable[[], InputError]) -> Iterator[None]:
+def told_as(fault: Callable[[], InputError], anew: bool = False) -> Iterator[None]:
     """The door through which a stranger's file is read: whatever it brings about is a sentence.
 
     Args:
         fault: makes it; what is a sentence already stays as it is.
+        anew: such a sentence is told in this way too.
 
     Raises:
         InputError: something could not be read.
     """
     try:
         yield
-    except (InputError, Cancelled):
+    except Cancelled:
         raise
-    except Exception:  # noqa: BLE001 - libraries have errors of all kinds for damaged files
+    except Exception as found:
+        if isinstance(found, InputError) and not anew:
+            raise
         raise fault() from None
 
 

@@ -62,6 +62,11 @@ def media_of(piece: Piece) -> list[Media]:
     return list(found.values())
 
 
+def paths_of(piece: Piece) -> list[Path]:
+    """Where all files of a piece are."""
+    return [Path(media.path) for media in media_of(piece)]
+
+
 def shots(clip: Clip, cuts: Sequence[int]) -> Piece:
     """A finished video as a piece with a clip for each of its shots.
 

@@ -9,7 +9,7 @@ import av
 import numpy as np
 from av.audio.resampler import AudioResampler
 
-from wrinkle.core.errors import MediaError
+from wrinkle.core.errors import MediaError, told_as
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.media.container import opened_any
 
@@ -37,14 +37,14 @@ class Sound:
             MediaError: the sound cannot be read.
         """
         found = np.zeros((count, _LEFT_AND_RIGHT), np.float32)
-        try:
-            with self._lock, opened_any(self._path) as container:
-                self._fill(container, found, start)
-        except Exception:  # noqa: BLE001 - the library has errors of all kinds for damaged files
-            raise MediaError(
-                f"The sound of {self._path.name} cannot be read; use a whole copy of the file."
-            ) from None
+        with told_as(self._unreadable, anew=True), self._lock, opened_any(self._path) as container:
+            self._fill(container, found, start)
         return found
+
+    def _unreadable(self) -> MediaError:
+        return MediaError(
+            f"The sound of {self._path.name} cannot be read; use a whole copy of the file."
+        )
 
     def _fill(self, container: av.container.InputContainer, found: Samples, start: int) -> None:
         stream = container.streams.audio[0]

@@ -12,7 +12,7 @@ from wrinkle.core.errors import DocumentError, InputError, MediaError
 from wrinkle.core.piece.document import Piece
 from wrinkle.files.targets import spare
 from wrinkle.files.whole import read_whole, size_label, whole_file, write_whole
-from wrinkle.media.pieces import media_of
+from wrinkle.media.pieces import media_of, paths_of
 from wrinkle.timeline.bundles import CONTENT, carried_out, put_media, unpacked
 from wrinkle.timeline.parsing import parsed
 from wrinkle.timeline.piece_file import BUNDLED, PieceFile
@@ -92,7 +92,7 @@ def write_piece(path: Path, piece: Piece, file: PieceFile, without_missing: bool
         MissingMediaError: a file that goes with it is not there.
         MediaError: the place cannot be written to, or what was written would not open.
     """
-    spare(path, [Path(media.path) for media in media_of(piece)])
+    spare(path, paths_of(piece))
     try:
         if path.suffix.lower() == BUNDLED:
             if not without_missing:
@@ -131,7 +131,7 @@ def _opened_again(path: Path, text: bytes) -> SerializableObject:
     try:
         if len(text) > LARGEST:
             raise DocumentError(f"it has more than {size_label(LARGEST)}")
-        return parsed(text)
+        return parsed(text, ours=True)
     except DocumentError as fault:
         raise MediaError(
             f"{path.name} is not written, since it could not be opened: {fault}; take the piece "

@@ -19,7 +19,7 @@ from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, UseFrame, seen
 from wrinkle.files.targets import spare
 from wrinkle.media.exporting.piece_video import sound_from
-from wrinkle.media.pieces import media_of
+from wrinkle.media.pieces import paths_of
 from wrinkle.media.video_file import check_video_size, write_video
 from wrinkle.timeline.files import write_piece
 from wrinkle.timeline.piece_file import PieceFile
@@ -57,7 +57,7 @@ def write_flattened(path: Path, film: Film, jobs: Jobs, job: Job, overwrite: boo
     folder, runs = windows_folder(path), runs_of(film)
     rendered = [frames for what, frames in runs if isinstance(what, UseFrame)]
     goals = [folder / f"cut {number:03}.mp4" for number in range(1, len(rendered) + 1)]
-    read = [Path(media.path) for media in media_of(film.piece)]
+    read = paths_of(film.piece)
     for goal in goals:
         spare(goal, read)
         if goal.exists() and not overwrite:

@@ -13,7 +13,7 @@ from typing import Any
 
 from opentimelineio._otio import SerializableObject
 
-from wrinkle.core.errors import DocumentError
+from wrinkle.core.errors import DocumentError, told_as
 from wrinkle.files.tokens import check_tokens
 from wrinkle.timeline.trial import TRIAL
 
@@ -37,8 +37,12 @@ _MOST_WRITTEN_OUT = 1_000_000
 _SCHEMA, _REFERENCE, _ID, _REFERS_TO = "OTIO_SCHEMA", "SerializableObjectRef", "OTIO_REF_ID", "id"
 
 
-def parsed(content: bytes) -> SerializableObject:
+def parsed(content: bytes, ours: bool = False) -> SerializableObject:
     """What the text of a timeline holds.
+
+    Args:
+        content: the text.
+        ours: the library has just written it, and so can read it.
 
     Raises:
         DocumentError: it is no timeline, or a damaged or an impossible one.
@@ -55,18 +59,20 @@ def parsed(content: bytes) -> SerializableObject:
     except DocumentError:
         raise
     except (ValueError, RecursionError):
-        raise DocumentError("it is no timeline, or a damaged one") from None
+        raise _damaged() from None
     tamed = _tame(root)
     if suspect:
         text = _written_out(root)
     elif tamed:
         text = json.dumps(root)
-    if not TRIAL.reads(text.encode()):
-        raise DocumentError("it is no timeline, or a damaged one")
-    try:
+    if not (ours or TRIAL.reads(text.encode())):
+        raise _damaged()
+    with told_as(_damaged):
         return SerializableObject.from_json_string(text)
-    except Exception:  # noqa: BLE001 - the library has many errors, with no common kind
-        raise DocumentError("it is no timeline, or a damaged one") from None
+
+
+def _damaged() -> DocumentError:
+    return DocumentError("it is no timeline, or a damaged one")
 
 
 def _named_once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:

@@ -17,14 +17,17 @@ from threading import Lock
 from wrinkle.timeline.trial_process import LENGTH, READ, REFUSED
 
 _PROGRAM = Path(__file__).with_name("trial_process.py")
-_LONGEST = 20.0
-"""Seconds for one text; the largest takes three."""
 
 
 class Trial:
-    """Another process that reads; it is begun when it is first wanted, and again when it fell."""
+    """Another process that reads; it is begun when it is first wanted, and again when it fell.
 
-    def __init__(self) -> None:
+    Args:
+        longest: seconds for one text; the largest takes three.
+    """
+
+    def __init__(self, longest: float = 20.0) -> None:
+        self._longest = longest
         self._lock = Lock()
         self._process: subprocess.Popen[bytes] | None = None
 
@@ -56,7 +59,7 @@ class Trial:
             raise OSError("a process without pipes")
         asked.write(len(text).to_bytes(LENGTH, "big") + text)
         asked.flush()
-        ready, _, _ = select([told], [], [], _LONGEST)
+        ready, _, _ = select([told], [], [], self._longest)
         return told.read(1) if ready else b""
 
     def _end(self) -> None:

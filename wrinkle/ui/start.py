@@ -127,14 +127,14 @@ def _compile_soon(desk: Desk) -> None:
     line = WorkLine(desk.workers.jobs, Urgency.AROUND, "Fast passes", desk.messages.faulted.emit)
 
     def work(job: Job) -> None:
+        caches.keep_within()
+        compiled.load(compiled_folder())
+        # The first look at the Collection need not wait for its files.
+        Shelves().all()
         # The library of timelines takes its time to load.
         from wrinkle.timeline.bundles import forget_old
 
-        # The first look at the Collection need not wait for its files.
-        Shelves().all()
-        caches.keep_within()
         forget_old()
-        compiled.load(compiled_folder())
 
     line.put(work, lambda done: line.close())
 

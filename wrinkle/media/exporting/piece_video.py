@@ -15,7 +15,7 @@ from wrinkle.core.piece.heard import Heard, SoundSource
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.files.targets import spare
 from wrinkle.media.clip import Clip
-from wrinkle.media.pieces import media_of
+from wrinkle.media.pieces import paths_of
 from wrinkle.media.video_file import check_video_size, write_video
 
 _STRETCH = 2 * SAMPLE_RATE
@@ -46,7 +46,7 @@ def write_film(path: Path, film: Film, jobs: Jobs, job: Job) -> int:
         Cancelled: nobody wants it any more.
     """
     check_video_size(film.size)
-    spare(path, [Path(media.path) for media in media_of(film.piece)])
+    spare(path, paths_of(film.piece))
     total = len(film.frames)
 
     def picture(frame: int) -> Bytes8:

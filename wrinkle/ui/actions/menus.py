@@ -50,6 +50,7 @@ class Menus(QObject):
         self._entries: dict[str, MenuEntry] = {}
         self.menus: dict[str, QMenu] = {}
         self._filled_late: set[QMenu] = set()
+        self._sections: dict[QMenu, int] = {}
 
     def build(self, actions: Iterable[tuple[object, Action]]) -> None:
         """Makes all menus.
@@ -61,12 +62,9 @@ class Menus(QObject):
             ValueError: an id occurs twice.
         """
         owned = sorted(actions, key=lambda one: (ORDER.index(one[1].menu), one[1].section))
-        sections: dict[str, int] = {}
         for owner, action in owned:
             menu = self._menu(action.menu)
-            if sections.setdefault(action.menu, action.section) != action.section:
-                menu.addSeparator()
-                sections[action.menu] = action.section
+            self._begin(menu, action.section)
             self._add(self._within(menu, action), owner, action)
 
     def bind(self, name: str, button: QAbstractButton) -> None:
@@ -94,14 +92,17 @@ class Menus(QObject):
     def fill(self, menu: QMenu, names: Iterable[str]) -> None:
         """Puts some actions into the menu of a button; what cannot be done there says why."""
         entries = [self._entries[name] for name in names]
-        section = entries[0].action.section if entries else 0
         for entry in entries:
-            if entry.action.section != section:
-                menu.addSeparator()
-                section = entry.action.section
+            self._begin(menu, entry.action.section)
             menu.addAction(entry.made)
         menu.setToolTipsVisible(True)
         self._keep_fresh(menu, lambda: entries)
+
+    def _begin(self, menu: QMenu, section: int) -> None:
+        """A line between two sections."""
+        if self._sections.setdefault(menu, section) != section:
+            menu.addSeparator()
+            self._sections[menu] = section
 
     def submenu(self, after: str, label: str, fill: Callable[[QMenu], None]) -> None:
         """A menu within a menu that is filled each time it is shown.

@@ -14,7 +14,7 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.film import Film
 from wrinkle.files.targets import spare
 from wrinkle.media.exporting.piece_video import write_film
-from wrinkle.media.pieces import media_of
+from wrinkle.media.pieces import paths_of
 from wrinkle.timeline.piece_file import SUFFIX
 from wrinkle.ui.cutlist.writing_dialog import WritingDialog
 from wrinkle.ui.desk.parts import Piecing
@@ -76,7 +76,7 @@ class PieceOutput(QObject):
         from wrinkle.timeline.flattening import windows_folder
 
         try:
-            spare(path, [Path(x.path) for x in media_of(self._document.state)])
+            spare(path, paths_of(self._document.state))
         except InputError as fault:
             self._desk.messages.faulted.emit(str(fault))
             return None

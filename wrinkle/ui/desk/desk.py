@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from pathlib import Path
 
 from wrinkle import library
 from wrinkle.core.design.document.wrinkle import Wrinkle
@@ -13,7 +12,7 @@ from wrinkle.core.render.material import Material
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.use import Use, filled, possible, showing
 from wrinkle.core.store import DEFAULT_BUDGET
-from wrinkle.media.pieces import media_of
+from wrinkle.media.pieces import paths_of
 from wrinkle.ui.desk.clipboard import Clipboard
 from wrinkle.ui.desk.editing import StepOrder
 from wrinkle.ui.desk.examiner import Examiner
@@ -76,7 +75,7 @@ class Desk:
         asking = Asking()
         asking.footage = lambda: [
             *(x.path for x in tried.clips.values() if x.path is not None),
-            *(Path(media.path) for media in media_of(piece.state)),
+            *paths_of(piece.state),
         ]
         examiner = Examiner(document, tried, trial, piece, workers, messages)
         return cls(
