@@ -11,8 +11,8 @@ from fuzz.kills import kill_once
 from fuzz.readers import readers
 from tests.media.clips import write_numbered
 
-CASES = {"wrinkle": 60, "picture": 300, "clip": 100, "timeline": 50}
-OTHERS = 150
+CASES = {"wrinkle": 30, "picture": 200, "clip": 60, "timeline": 30}
+OTHERS = 80
 
 
 class Search(unittest.TestCase):

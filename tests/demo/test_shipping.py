@@ -38,16 +38,17 @@ class Shipping(unittest.TestCase):
     def test_each_clip_of_the_demo_is_a_small_file_of_what_is_drawn(self) -> None:
         self.assertEqual(list(DEMO_CLIPS), list(SCENES))
         known = json.loads(SUMS.read_text())
-        for name, path in DEMO_CLIPS.items():
+        for place, (name, path) in enumerate(DEMO_CLIPS.items()):
             with self.subTest(name):
                 self.assertLess(path.stat().st_size, MOST_BYTES)
                 clip = Clip(path)
                 self.addCleanup(clip.close)
                 self.assertEqual((clip.size, clip.facts.frame_count), (FULL_SIZE, 96))
                 self.assertEqual(drawing_sum(name), known[name], "the scene has changed")
-                for number, shown in zip((0, 48), pictures(path, 48), strict=True):
-                    drawn = draw_scene(name, number / 30.0, FULL_SIZE)
-                    self.assertLess(float(np.abs(shown - drawn).mean()), NEAR)
+                number = 24 * (place % 4)
+                shown = next(islice(pictures(path, 1), number, None))
+                drawn = draw_scene(name, number / 30.0, FULL_SIZE)
+                self.assertLess(float(np.abs(shown - drawn).mean()), NEAR)
 
     def test_every_other_file_is_there_and_is_what_is_drawn(self) -> None:
         for path in drawings():

@@ -95,7 +95,7 @@ class Shipped(unittest.TestCase):
         cut = replace(plain_cut(), lead=wrinkle.lead, tail=wrinkle.tail)
         plain = showing(Use(cut, fillings), carried, size, at, Quality.PREVIEW)
         first, last = wrinkle.first_frame, wrinkle.end_frame - 1
-        for frame in sorted({first, first // 2, -1, 0, last // 2, last}):
+        for frame in (first, first // 2, 0, last):
             image = shown.image(frame)
             self.assertTrue(np.isfinite(image.pixels).all(), frame)
             self.assertGreater(float(image.pixels[..., 3].min()), 0.999, f"bare on frame {frame}")

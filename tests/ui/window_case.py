@@ -26,6 +26,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.core.store import Store
 from wrinkle.files.archive import read
 from wrinkle.library import shipped
 from wrinkle.library.samples import DEMO_CLIPS
@@ -40,6 +41,8 @@ from wrinkle.ui.window import Window
 
 _FOLDER = tempfile.TemporaryDirectory()
 _SMALL = Size(108, 192)
+_FEW_FRAMES = 3 * 4 * 108 * 192
+"""Bytes that are three frames of a window of tests."""
 # Kept here, because an application that nobody holds is gone at once.
 _APPLICATION: list[QApplication] = []
 LEFT = Qt.MouseButton.LeftButton
@@ -147,6 +150,10 @@ class WindowCase(unittest.TestCase):
         ):
             patch.start()
             self.addCleanup(patch.stop)
+        # So that few frames are drawn around the one that is looked at, unless a test asks for all.
+        self._room = mock.patch.object(Store, "room_for_frames", _FEW_FRAMES)
+        self._room.start()
+        self.addCleanup(self._room.stop)
         self.desk = Desk.made()
         self.addCleanup(self.desk.workers.stop)
         self.faults: list[str] = []
@@ -190,8 +197,14 @@ class WindowCase(unittest.TestCase):
         data.start()
         self.addCleanup(data.stop)
 
+    def draw_all(self) -> None:
+        """From now on every frame is rendered, and not the nearest ones alone."""
+        self._room.stop()
+        self.bench.renderer.focus_on(self.desk.looking.playhead)
+
     def all_ready(self) -> None:
         """Waits until every frame is rendered."""
+        self.draw_all()
         frames = self.desk.document.state.frames
         wait_for(lambda: all(self.bench.renderer.is_ready(n) for n in frames), "all frames ready")
 

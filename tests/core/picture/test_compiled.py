@@ -67,12 +67,23 @@ def results() -> Iterator[NDArray[np.float32]]:
 
 
 class Passes(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(folder.cleanup)
+        cls.folder = Path(folder.name)
+        words = (
+            "from pathlib import Path; from wrinkle.core.picture import compiled; "
+            f"compiled.load(Path({folder.name!r}))"
+        )
+        subprocess.run([sys.executable, "-c", words], check=True)
+
     def test_they_give_the_same_bytes_as_numpy_wherever_they_take_over(self) -> None:
         state = _DICE.bit_generator.state
         with mock.patch.object(compiled, "_loaded", None):
             slow = list(results())
-        with tempfile.TemporaryDirectory() as folder, mock.patch.object(compiled, "_loaded", None):
-            compiled.load(Path(folder))
+        with mock.patch.object(compiled, "_loaded", None):
+            compiled.load(self.folder)
             self.assertIsNotNone(compiled.passes())
             _DICE.bit_generator.state = state
             fast = list(results())
@@ -95,13 +106,7 @@ class Passes(unittest.TestCase):
             np.testing.assert_allclose(found, wanted, rtol=2e-6, atol=1e-6)
 
     def test_what_is_compiled_is_kept_in_the_folder(self) -> None:
-        with tempfile.TemporaryDirectory() as folder:
-            words = (
-                "from pathlib import Path; from wrinkle.core.picture import compiled; "
-                f"compiled.load(Path({folder!r}))"
-            )
-            subprocess.run([sys.executable, "-c", words], check=True)
-            kept = {path.name.split("-")[0] for path in Path(folder).rglob("*.nbi")}
+        kept = {path.name.split("-")[0] for path in self.folder.rglob("*.nbi")}
         for name in ("recode", "over", "hold", "through_solid", "shift_lab"):
             self.assertIn(f"passes.{name}", kept)
 

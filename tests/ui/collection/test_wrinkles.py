@@ -207,6 +207,7 @@ class Shelf(ShelfCase):
         for row, one in enumerate(self.page.tiles.found):
             if one.name in ("Kite", "Plain push"):
                 select.select(model.index(row), QItemSelectionModel.SelectionFlag.Select)
+        self.draw_all()
         dialog = self.page.compare()
         assert dialog is not None
         wait_for(lambda: dialog.all_ready, "both")
