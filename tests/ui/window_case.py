@@ -25,8 +25,8 @@ from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.picture.image import Bytes8, Size
-from wrinkle.core.time.rate import FrameRate
 from wrinkle.core.store import Store
+from wrinkle.core.time.rate import FrameRate
 from wrinkle.files.archive import read
 from wrinkle.library import shipped
 from wrinkle.library.samples import DEMO_CLIPS
