@@ -118,13 +118,18 @@ class Frames(Files):
         write(fast, "libx264", REORDERED, rate=1200)
         packed = self.folder / "packed.avi"
         write_packed(packed)
-        for path in (raw, stream, again, before, fast, packed):
+        part = write(self.folder / "part.ogv", "libvpx", {}, "yuv420p", "ogg", 30)
+        joined = self.folder / "joined.ogv"
+        joined.write_bytes(part.read_bytes() * 2)
+        for path in (raw, stream, again, before, fast, packed, joined):
             with self.subTest(path.name):
                 clip = self.open(path)
                 self.assertEqual(clip.facts.frame_count, 60)
                 self.assertIn("counted one by one", clip.facts.notes[0])
+                if path is joined:
+                    self.assertIn("2 parts of it cannot be decoded", clip.facts.notes[1])
                 for number in (*range(0, 60, 7), 59, 0):
-                    wanted = number % 30 if path is again else number
+                    wanted = number % 30 if path in (again, joined) else number
                     self.assertEqual(number_of(clip.bytes8(number, clip.size)), wanted)
                 lasts = Fraction(60, 1200 if path is fast else 25)
                 self.assertAlmostEqual(float(clip.duration / lasts), 1.0, delta=0.25)

@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass, field
 from fractions import Fraction
-from itertools import islice, pairwise
+from itertools import count, islice, pairwise
 from pathlib import Path
 
 import av
@@ -103,7 +103,10 @@ def _index(path: Path) -> ClipIndex:
         base = stream.time_base or Fraction(1, 90000)
     misleading = packets.suspect and _are_misleading(path)
     counted = misleading or packets.ambiguous
-    times = _spread_out(path, base, even=misleading) if counted else packets.times
+    undecoded = 0
+    times = packets.times
+    if counted:
+        times, undecoded = _spread_out(path, base, even=misleading)
     base = base / _PARTS if counted else base
     # Opened anew, and not wound back: in some files that leads past the first picture.
     container, stream = opened(path)
@@ -115,7 +118,7 @@ def _index(path: Path) -> ClipIndex:
         if first.pts is not None and not counted:
             # What comes before the first whole picture cannot be decoded.
             times = [time for time in times if time >= first.pts] or times
-        facts = _facts(container, stream, first, times, packets, base, counted)
+        facts = _facts(container, stream, first, times, packets, base, counted, undecoded)
     return ClipIndex(
         facts=facts,
         base=base,
@@ -128,7 +131,7 @@ def _index(path: Path) -> ClipIndex:
     )
 
 
-def _spread_out(path: Path, base: Fraction, even: bool) -> list[int]:
+def _spread_out(path: Path, base: Fraction, even: bool) -> tuple[list[int], int]:
     """A time for each picture of a file, in the order of decoding.
 
     What has the same time as the picture before comes a part of a unit later; what has none, or
@@ -140,15 +143,16 @@ def _spread_out(path: Path, base: Fraction, even: bool) -> list[int]:
         even: no picture says a time that is its own.
 
     Returns:
-        The times, in parts of a unit, growing.
+        The times, in parts of a unit, growing; and how many packets could not be decoded.
     """
     container, stream = opened(path)
     times: list[int] = []
+    undecoded = count()
     with container:
         rate = stream.average_rate or stream.guessed_rate or Fraction(30)
         step = max(round(_PARTS / (rate * base)), 1)
         try:
-            for frame in pictures(container, stream):
+            for frame in pictures(container, stream, lambda: next(undecoded)):
                 said = frame.pts * _PARTS if frame.pts is not None and not even else None
                 last = times[-1] if times else None
                 if last is None:
@@ -163,7 +167,7 @@ def _spread_out(path: Path, base: Fraction, even: bool) -> list[int]:
         except av.FFmpegError:
             # A file that was cut off is used as far as it goes.
             pass
-    return times
+    return times, next(undecoded)
 
 
 def _clean_from(packets: _Packets, times: list[int]) -> dict[int, int]:
@@ -269,11 +273,11 @@ def _facts(
     packets: _Packets,
     base: Fraction,
     counted: bool,
+    undecoded: int,
 ) -> ClipFacts:
-    count = len(times)
     spread = times[-1] - times[0]
     steps = {b - a for a, b in pairwise(times)}
-    rate = stream.average_rate or (Fraction(count - 1) / (spread * base) if spread else None)
+    rate = stream.average_rate or (Fraction(len(times) - 1) / (spread * base) if spread else None)
     if rate is None or rate <= 0:
         rate = Fraction(30)
     rate = min(Fraction(rate), _FASTEST)
@@ -287,20 +291,24 @@ def _facts(
     return ClipFacts(
         size=Size(height, width) if stands.on_its_side else Size(width, height),
         rate=FrameRate(Fraction(rate)),
-        frame_count=count,
+        frame_count=len(times),
         duration=(spread + end) * base,
         codec=stream.codec_context.codec.name,
         # A coarse time base rounds equal steps to two neighbouring lengths.
         variable_rate=bool(steps) and max(steps) - min(steps) > unit,
         has_sound=bool(container.streams.audio),
         rotation=(-90 * stands.quarter_turns) % 360,
-        notes=tuple(_notes(first, stream.frames, packets.missing, counted)),
+        notes=tuple(_notes(first, stream.frames, packets.missing, counted, undecoded)),
     )
 
 
-def _notes(first: VideoFrame, promised: int, missing: int, counted: bool) -> Iterator[str]:
+def _notes(
+    first: VideoFrame, promised: int, missing: int, counted: bool, undecoded: int
+) -> Iterator[str]:
     if counted:
         yield "its pictures are counted one by one, since their times do not tell them apart"
+    if undecoded:
+        yield f"{undecoded} parts of it cannot be decoded and are left out"
     if missing:
         yield f"{missing} of its {promised} frames are missing"
     if first.interlaced_frame:

@@ -6,7 +6,7 @@ would open them all. None of what is named here leads anywhere else.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import av
@@ -81,14 +81,26 @@ def opened_any(path: Path) -> InputContainer:
         raise MediaError(f"{path.name} cannot be opened: {fault.strerror}.") from None
 
 
-def pictures(container: InputContainer, stream: VideoStream) -> Iterator[VideoFrame]:
-    """The decoded pictures from where the file stands."""
-    context = _with_alpha(stream)
-    if context is None:
-        yield from container.decode(stream)
-        return
+def pictures(
+    container: InputContainer, stream: VideoStream, passed: Callable[[], object] | None = None
+) -> Iterator[VideoFrame]:
+    """The decoded pictures from where the file stands.
+
+    Args:
+        container, stream: as ``opened`` gives them.
+        passed: is called for each packet that cannot be decoded, and the next one is decoded, as
+            for headers in the midst of joined files; without it that is a fault.
+    """
+    context = _with_alpha(stream) or stream.codec_context
     for packet in container.demux(stream):
-        yield from context.decode(packet)
+        try:
+            decoded = context.decode(packet)
+        except av.error.InvalidDataError:
+            if passed is None:
+                raise
+            passed()
+            continue
+        yield from decoded
 
 
 def _with_alpha(stream: VideoStream) -> VideoCodecContext | None:

@@ -116,7 +116,8 @@ class Decoder:
         if start is not None:
             self._container.seek(start, stream=self._stream)
         counted, clean = 0, index.clean.get(start, 0) if start is not None else 0
-        for frame in pictures(self._container, self._stream):
+        passed = _passed if index.counted else None
+        for frame in pictures(self._container, self._stream, passed):
             # Made up by the decoder from what is missing.
             if frame.is_corrupt and not index.counted:
                 continue
@@ -130,6 +131,10 @@ class Decoder:
             # Before the clean one a picture is put together from parts that are not there.
             if number is not None and number >= clean:
                 yield number, frame
+
+
+def _passed() -> None:
+    """Was counted, and said, when the file was read."""
 
 
 @dataclass(frozen=True, eq=False)
