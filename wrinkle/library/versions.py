@@ -26,10 +26,12 @@ class Version:
 
     Attributes:
         path: of the copy.
+        number: grows from one to the next, also where the clock is put back.
         when: it was saved.
     """
 
     path: Path
+    number: int
     when: datetime
 
     @property
@@ -56,7 +58,9 @@ def keep_version(
     """
     folder = _folder(path)
     folder.mkdir(parents=True, exist_ok=True)
-    copy = folder / f"{datetime.now(UTC).strftime(_STAMP)}{suffix}"
+    kept = versions(path)
+    number = kept[0].number + 1 if kept else 1
+    copy = folder / f"{datetime.now(UTC).strftime(_STAMP)}-{number}{suffix}"
     write(copy)
     if picture:
         write_whole(copy.with_suffix(_PICTURE), picture)
@@ -71,10 +75,12 @@ def versions(path: Path) -> list[Version]:
     for copy in _folder(path).glob("*"):
         if copy.suffix == _PICTURE:
             continue
+        # Those of before have no number.
+        *stamp, number = copy.stem.split("-") if copy.stem.count("-") == 3 else (copy.stem, "0")
         with suppress(ValueError):
-            when = datetime.strptime(copy.stem, _STAMP).replace(tzinfo=UTC)
-            found.append(Version(copy, when))
-    return sorted(found, key=lambda version: version.when, reverse=True)
+            when = datetime.strptime("-".join(stamp), _STAMP).replace(tzinfo=UTC)
+            found.append(Version(copy, int(number), when))
+    return sorted(found, key=lambda version: (version.number, version.when), reverse=True)
 
 
 def _folder(path: Path) -> Path:
