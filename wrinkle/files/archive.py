@@ -15,6 +15,7 @@ from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.coding import decode, encode
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import DocumentError, InputError
+from wrinkle.files.presence import is_folder
 from wrinkle.files.tokens import check_tokens
 from wrinkle.files.whole import check_ordinary, read_whole, size_label, write_whole
 from wrinkle.files.zips import DamagedZipError, opened_zip
@@ -135,7 +136,7 @@ def _bundle(path: Path) -> Bundle:
 
 def _entries_of(path: Path, use: Callable[[Entry], Result]) -> Result:
     """What is made of the entries of a file or folder."""
-    if path.is_dir():
+    if is_folder(path):
         return use(lambda name, most: _folder_entry(path, name, most))
     check_ordinary(path)
     with path.open("rb") as file:

@@ -8,6 +8,7 @@ from contextlib import suppress
 from pathlib import Path
 
 from wrinkle.core.errors import InputError, MediaError
+from wrinkle.files.presence import is_folder
 
 
 def check_target(output: Path, read: Iterable[Path], overwrite: bool = False) -> None:
@@ -22,7 +23,7 @@ def check_target(output: Path, read: Iterable[Path], overwrite: bool = False) ->
         InputError: it is one of those that are read, or is there already.
         MediaError: its folder does not exist.
     """
-    if not output.parent.is_dir():
+    if not is_folder(output.parent):
         raise MediaError(
             f"{output} cannot be written: the folder {output.parent} does not exist; make it first."
         )

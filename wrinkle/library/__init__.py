@@ -13,6 +13,7 @@ from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.files.archive import SUFFIX, read
+from wrinkle.files.presence import is_there, within
 from wrinkle.library.own_files import own_data, read_own_file, write_own_file
 
 FOLDER = Path(__file__).parent
@@ -40,7 +41,7 @@ def own_folder() -> Path:
 
 def own() -> dict[str, Path]:
     """A person's own wrinkles by file name."""
-    return {path.stem: path for path in sorted(own_folder().glob(f"*{SUFFIX}"))}
+    return {path.stem: path for path in within(own_folder(), f"*{SUFFIX}")}
 
 
 def own_feels() -> dict[str, Ease]:
@@ -92,7 +93,7 @@ def found_at(word: str) -> Path:
         DocumentError: there is none.
     """
     path = Path(word)
-    if path.suffix == SUFFIX or path.exists():
+    if path.suffix == SUFFIX or is_there(path):
         return path
     key = word.strip().lower().replace(" ", "_").replace("-", "_")
     places = {name.lower().replace(" ", "_").replace("-", "_"): p for name, p in own().items()}

@@ -6,6 +6,7 @@ import shutil
 from collections.abc import Iterable
 from pathlib import Path
 
+from wrinkle.files.presence import is_folder
 from wrinkle.library import cache_folder
 
 MOST = 1 << 30
@@ -39,16 +40,16 @@ def keep_within(most: int = MOST) -> None:
 
 def _entries() -> list[Path]:
     folder = cache_folder()
-    return list(folder.iterdir()) if folder.is_dir() else []
+    return list(folder.iterdir()) if is_folder(folder) else []
 
 
 def _size(entry: Path) -> int:
-    files = entry.rglob("*") if entry.is_dir() and not entry.is_symlink() else [entry]
-    return sum(path.lstat().st_size for path in files if not path.is_dir())
+    files = entry.rglob("*") if is_folder(entry) and not entry.is_symlink() else [entry]
+    return sum(path.lstat().st_size for path in files if not is_folder(path))
 
 
 def _remove(entry: Path) -> None:
-    if entry.is_dir() and not entry.is_symlink():
+    if is_folder(entry) and not entry.is_symlink():
         shutil.rmtree(entry, ignore_errors=True)
     else:
         entry.unlink(missing_ok=True)

@@ -13,6 +13,7 @@ from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.film import Film
 from wrinkle.core.render.material import FrameSource, Material
 from wrinkle.core.store import Store
+from wrinkle.files.presence import is_there
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.pieces import media_of, read_source
@@ -82,6 +83,6 @@ def opened_film(
     sources = {
         media.path: read_source(Path(media.path), pool, store)[1]
         for media in media_of(piece)
-        if Path(media.path).exists() or not without_missing
+        if is_there(Path(media.path)) or not without_missing
     }
     return Projector(store).film(piece, sources, quality=quality)

@@ -11,6 +11,7 @@ import platformdirs
 
 from wrinkle.core.design.document.looks import LARGEST_LOOKS
 from wrinkle.core.errors import DocumentError, InputError
+from wrinkle.files.presence import is_there
 from wrinkle.files.whole import read_whole, write_whole
 
 Kept = TypeVar("Kept")
@@ -50,7 +51,7 @@ def read_own_file(name: str, decode: Callable[[bytes], Kept], nothing: Kept) -> 
 
 def _set_aside(path: Path) -> str:
     number = 1
-    while (aside := path.with_name(f"{path.name}.damaged-{number}")).exists():
+    while is_there(aside := path.with_name(f"{path.name}.damaged-{number}")):
         number += 1
     try:
         path.rename(aside)

@@ -33,6 +33,7 @@ from wrinkle.files.archive import (
     read_packed,
     write,
 )
+from wrinkle.files.presence import is_folder, is_there, within
 from wrinkle.files.whole import size_label, write_whole
 from wrinkle.files.zips import DamagedZipError, opened_zip_at
 from wrinkle.library.own_files import own_state
@@ -157,9 +158,9 @@ class Shelves:
     def folders(self) -> list[Path]:
         """The folder and its shelves, as far as they are there."""
         folder = self.folder
-        if not folder.is_dir():
+        if not is_folder(folder):
             return []
-        return [folder, *(x for x in sorted(folder.iterdir()) if x.is_dir() and not x.is_symlink())]
+        return [folder, *(x for x in within(folder) if is_folder(x) and not x.is_symlink())]
 
     def keep(self, bundle: Bundle, shelf: str = "") -> Path:
         """Saves a wrinkle beside the others; a name that is taken gets a number.
@@ -240,7 +241,7 @@ class Shelves:
     def _own_files(self) -> Iterator[Path]:
         count = 0
         for folder in self.folders():
-            for path in sorted(folder.glob(f"*{SUFFIX}")):
+            for path in within(folder, f"*{SUFFIX}"):
                 count += 1
                 if count > _MOST_FILES:
                     return
@@ -253,7 +254,7 @@ class Shelves:
         shelf = Path(key).parent.as_posix() if not key.startswith(f"{SHIPPED}/") else ""
         shelf = "" if shelf == "." else shelf
         try:
-            text = path / "wrinkle.json" if path.is_dir() else path
+            text = path / "wrinkle.json" if is_folder(path) else path
             found = text.stat()
             state = (found.st_mtime_ns, found.st_size)
             known = _KNOWN.get(path)
@@ -282,7 +283,7 @@ class Shelves:
             return folder / f"{free}{SUFFIX}"
 
         def taken(free: str) -> bool:
-            return path(free) != besides and path(free).exists()
+            return path(free) != besides and is_there(path(free))
 
         return path(free_name(stem, taken))
 

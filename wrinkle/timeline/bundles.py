@@ -27,6 +27,7 @@ from wrinkle.core.errors import DocumentError
 from wrinkle.core.naming import free_name
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.media import Media
+from wrinkle.files.presence import is_file, is_there
 from wrinkle.files.whole import check_ordinary, whole_file
 from wrinkle.files.zips import opened_zip_at
 from wrinkle.library.own_files import own_state
@@ -59,7 +60,7 @@ def unpacked(path: Path, most: int) -> tuple[bytes, Path]:
     budget = state.st_size * _GROWS + _ALWAYS
     with opened_zip_at(path, budget, _MOST_ENTRIES) as archive:
         text = archive.read(CONTENT, most)
-        if not folder.exists():
+        if not is_there(folder):
             folder.parent.mkdir(parents=True, exist_ok=True)
             with tempfile.TemporaryDirectory(dir=folder.parent) as made:
                 for name in archive.names:
@@ -83,7 +84,7 @@ def forget_old() -> None:
     for folder in _home().glob("*/"):
         with suppress(OSError):
             used = folder / _USED
-            when = (used if used.exists() else folder).stat().st_mtime
+            when = (used if is_there(used) else folder).stat().st_mtime
             if time.time() - when > _KEPT_FOR:
                 shutil.rmtree(folder)
 
@@ -115,7 +116,7 @@ def put_media(archive: zipfile.ZipFile, root: SerializableObject, folder: Path) 
 
     for held, reference in _references(root):
         place = path_of(reference.target_url, folder)
-        if place.is_file():
+        if is_file(place):
             reference.target_url = quote(put(place))
         else:
             held.media_reference = schema.MissingReference(name=place.name)
@@ -124,7 +125,7 @@ def put_media(archive: zipfile.ZipFile, root: SerializableObject, folder: Path) 
     filled = False
     for filling in fillings_in(made):
         place = (folder / filling["path"]).absolute()
-        if filling["path"] and place.is_file():
+        if filling["path"] and is_file(place):
             filling["path"], filled = put(place), True
     return json.dumps(made, indent=2) if filled else text
 
@@ -143,7 +144,7 @@ def carried_out(path: Path, piece: Piece) -> Piece:
 
     def beside(media: Media) -> Media:
         place = Path(media.path)
-        if not (media.path and place.is_relative_to(_home()) and place.is_file()):
+        if not (media.path and place.is_relative_to(_home()) and is_file(place)):
             return media
         if media.path not in moved:
             folder.mkdir(exist_ok=True)
@@ -165,10 +166,10 @@ def _copied(place: Path, folder: Path) -> Path:
 
     def other(stem: str) -> bool:
         goal = folder / f"{stem}{place.suffix}"
-        return goal.exists() and (goal.stat().st_size != size or _sum(goal) != _sum(place))
+        return is_there(goal) and (goal.stat().st_size != size or _sum(goal) != _sum(place))
 
     goal = folder / f"{free_name(place.stem, other)}{place.suffix}"
-    if not goal.exists():
+    if not is_there(goal):
         with whole_file(goal) as part:
             shutil.copyfile(place, part)
     return goal

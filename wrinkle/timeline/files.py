@@ -10,6 +10,7 @@ from opentimelineio._otio import SerializableObject
 
 from wrinkle.core.errors import DocumentError, InputError, MediaError
 from wrinkle.core.piece.document import Piece
+from wrinkle.files.presence import is_file
 from wrinkle.files.targets import spare
 from wrinkle.files.whole import read_whole, size_label, whole_file, write_whole
 from wrinkle.media.pieces import media_of, paths_of
@@ -58,7 +59,7 @@ def read_piece(path: Path, folder: Path | None = None) -> tuple[Piece, PieceFile
 
 def missing_files(piece: Piece, file: PieceFile) -> list[str]:
     """The names of files that belong to what is seen, and are not there."""
-    gone = [media.name for media in media_of(piece) if not Path(media.path).is_file()]
+    gone = [media.name for media in media_of(piece) if not is_file(Path(media.path))]
     there = {clip.name for clip in piece.clips if not clip.media.path}
     return [*gone, *(name for name in file.lost if name in there)]
 

@@ -17,6 +17,7 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, UseFrame, seen
+from wrinkle.files.presence import is_folder, is_there
 from wrinkle.files.targets import spare
 from wrinkle.media.exporting.piece_video import sound_from
 from wrinkle.media.pieces import paths_of
@@ -60,13 +61,13 @@ def write_flattened(path: Path, film: Film, jobs: Jobs, job: Job, overwrite: boo
     read = paths_of(film.piece)
     for goal in goals:
         spare(goal, read)
-        if goal.exists() and not overwrite:
+        if is_there(goal) and not overwrite:
             raise InputError(
                 f"{goal.name} is in {folder.name} already; --overwrite replaces it, or name "
                 "another output."
             )
-    there = folder.is_dir()
-    new = [goal for goal in goals if not goal.exists()]
+    there = is_folder(folder)
+    new = [goal for goal in goals if not is_there(goal)]
     if rendered:
         folder.mkdir(exist_ok=True)
     try:

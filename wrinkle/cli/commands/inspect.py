@@ -14,6 +14,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.measure.registry import findings
 from wrinkle.core.reuse.use import directions_of
 from wrinkle.files.archive import SUFFIX
+from wrinkle.files.presence import is_folder, is_there
 from wrinkle.media.fillings import PICTURES
 
 
@@ -40,7 +41,7 @@ COMMAND = Command("inspect", "tell what a wrinkle, a clip or a picture is", take
 
 def _facts(word: str) -> dict[str, Any]:
     path = Path(word)
-    if path.suffix.lower() == SUFFIX or path.is_dir() or not (path.exists() or path.suffix):
+    if path.suffix.lower() == SUFFIX or is_folder(path) or not (is_there(path) or path.suffix):
         return _wrinkle_facts(library.find(word).wrinkle)
     if path.suffix.lower() in PICTURES:
         return _picture_facts(path)

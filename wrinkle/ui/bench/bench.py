@@ -18,6 +18,7 @@ from wrinkle.core.reuse.use import AS_MADE, Use, possible, resolved
 from wrinkle.core.sound.mixing import SoundMix, mixed
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.files.archive import SUFFIX, read
+from wrinkle.files.presence import is_folder
 from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
@@ -152,7 +153,7 @@ class Bench(Place):
 
     def _take_file(self, path: Path) -> None:
         """A wrinkle is tried on the clips that are here; anything else becomes a layer."""
-        if path.suffix == SUFFIX or path.is_dir():
+        if path.suffix == SUFFIX or is_folder(path):
             self.wanted.emit(WrinkleWanted(path, as_copy=True))
         else:
             self.stack.new.add_file(path)

@@ -15,6 +15,7 @@ from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
 from wrinkle.files.archive import SUFFIX, read
+from wrinkle.files.presence import is_file
 from wrinkle.library.marks import mark_used
 from wrinkle.timeline.uses import shipped_bundle
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
@@ -24,7 +25,7 @@ from wrinkle.ui.desk.piece_document import PieceDocument
 
 def is_wrinkle(path: Path) -> bool:
     """Whether a path is a wrinkle: a file, or the folder of a shipped one."""
-    return path.suffix == SUFFIX or (path / "wrinkle.json").is_file()
+    return path.suffix == SUFFIX or is_file(path / "wrinkle.json")
 
 
 class Dresser:

@@ -12,6 +12,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.film import Film
+from wrinkle.files.presence import is_there
 from wrinkle.files.targets import spare
 from wrinkle.media.exporting.piece_video import write_film
 from wrinkle.media.pieces import paths_of
@@ -82,7 +83,7 @@ class PieceOutput(QObject):
             return None
         folder = windows_folder(path)
         flat = write == self.flatten
-        if flat and folder.exists() and not may_replace(self._over, folder):
+        if flat and is_there(folder) and not may_replace(self._over, folder):
             return None
         self.begun.emit()
         piece = self._document.state

@@ -15,6 +15,7 @@ from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.media import Media
 from wrinkle.core.render.material import FrameSource
+from wrinkle.files.presence import is_file
 from wrinkle.library.films import Projector
 from wrinkle.media.pieces import media_of, read_source
 from wrinkle.ui.desk.workers import Workers
@@ -135,7 +136,7 @@ def _found(folder: Path, names: set[str], job: Job) -> list[Path]:
     found: dict[str, Path] = {}
     for number, path in enumerate(folder.rglob("*")):
         job.check()
-        if path.name in names and path.is_file():
+        if path.name in names and is_file(path):
             found.setdefault(path.name, path)
         if number > _MOST_LOOKED_AT or len(found) == len(names):
             break

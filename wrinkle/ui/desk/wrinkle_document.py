@@ -16,6 +16,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.store import Store
 from wrinkle.files import archive
 from wrinkle.files.archive import SUFFIX
+from wrinkle.files.presence import is_folder
 from wrinkle.files.whole import read_whole
 from wrinkle.library.kept_wrinkle import WrinkleCodec
 from wrinkle.media.assets import LARGEST_ASSET, Assets, read_assets
@@ -30,7 +31,7 @@ Carried = dict[str, bytes]
 def _read(path: Path) -> FileContent[Wrinkle, Carried]:
     bundle = archive.read(path)
     # What ships is a folder, and nobody saves over it.
-    return FileContent(bundle.wrinkle, dict(bundle.assets), ours=not path.is_dir())
+    return FileContent(bundle.wrinkle, dict(bundle.assets), ours=not is_folder(path))
 
 
 def _bundled(wrinkle: Wrinkle, carried: Carried) -> Bundle:

@@ -10,6 +10,7 @@ from PyQt6.QtCore import QObject, QStandardPaths, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from wrinkle.core.errors import InputError
+from wrinkle.files.presence import is_folder, is_there
 from wrinkle.files.targets import spare
 from wrinkle.ui.shared.plain_text import Buttons, ask
 
@@ -68,11 +69,11 @@ class Asking(QObject):
     def folder_of(self, kind: str) -> str:
         """Where files of a kind are looked for: where they were last, or where one has them."""
         found = self._folders.get(kind, "")
-        if found and Path(found).is_dir():
+        if found and is_folder(Path(found)):
             return found
         place = _PLACES.get(kind, QStandardPaths.StandardLocation.DocumentsLocation)
         usual = QStandardPaths.writableLocation(place)
-        return usual if Path(usual).is_dir() else str(Path.home())
+        return usual if is_folder(Path(usual)) else str(Path.home())
 
     def file(self, over: QWidget, title: str, kind: str, filters: str) -> Path | None:
         """A file that is there; None where nobody chose one."""
@@ -117,7 +118,7 @@ class Asking(QObject):
         ending = next((x for x in endings if x.filter == chosen), endings[0])
         goal = typed.with_name(_with_ending(typed.name, ending, endings))
         # The dialog has asked about the name that was typed, and not about this one.
-        if goal != typed and goal.exists() and not may_replace(over, goal):
+        if goal != typed and is_there(goal) and not may_replace(over, goal):
             return None
         try:
             spare(goal, [*self.footage(), *read])
