@@ -86,4 +86,4 @@ class Sounds(unittest.TestCase):
         # The library has errors of all kinds for damaged ones.
         fallen = mock.patch("wrinkle.media.sound.AudioResampler", side_effect=AttributeError)
         with fallen, self.assertRaisesRegex(MediaError, "The sound of a.mkv cannot be read"):
-            clip.sound.samples(0, 10)
+            Sound(self.folder / "a.mkv").samples(0, 10)

@@ -6,6 +6,7 @@ import math
 from bisect import bisect_right
 from collections.abc import Callable
 from fractions import Fraction
+from functools import cached_property
 from pathlib import Path
 
 from wrinkle.core.errors import MediaError, told_as
@@ -78,10 +79,19 @@ class Clip:
         """In seconds, the last frame's length included."""
         return self.facts.duration
 
-    @property
+    @cached_property
     def sound(self) -> Sound | None:
-        """The clip's sound; None where it has none."""
-        return Sound(self._path) if self.facts.has_sound else None
+        """The clip's sound, its sample 0 at the first picture; None where it has none."""
+        return self.sound_of(0) if self.facts.has_sound else None
+
+    def sound_of(self, track: int) -> Sound:
+        """One of several sounds of the clip.
+
+        Args:
+            track: which one; where there are fewer its samples cannot be read.
+        """
+        zero = self._index.times[0] * self._index.base
+        return Sound(self._path, zero, track, self._identity, self._store)
 
     @property
     def is_open(self) -> bool:

@@ -24,9 +24,10 @@ from wrinkle.media.animated_webp import as_video, is_animated_webp
 
 KINDS = (
     "mov", "matroska", "avi", "mpegts", "mpeg", "mpegvideo", "h264", "hevc", "m4v", "ivf", "flv",
-    "asf", "ogg", "mxf", "dv", "gif", "apng",
+    "asf", "ogg", "mxf", "dv", "gif", "apng", "wav", "w64", "aiff", "flac", "mp3", "aac",
 )  # fmt: skip
-"""FFmpeg's names; ``mov`` is MP4 as well, ``matroska`` WebM."""
+"""FFmpeg's names; ``mov`` is MP4 as well, ``matroska`` WebM, ``ogg`` Opus. The last ones are those
+of sound alone."""
 _ALPHA_DECODERS = {"vp8": "libvpx", "vp9": "libvpx-vp9"}
 _OPTIONS = {"protocol_whitelist": "file", "format_whitelist": ",".join(KINDS)}
 

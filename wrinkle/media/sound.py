@@ -1,44 +1,91 @@
-"""The sound of a file, by the number of its samples."""
+"""The sound of a file, by the number of its samples.
+
+It is decoded in blocks, each the same however it is come to. Where a file says exactly when its
+samples are heard, a block is entered a little before it begins; else what is before is decoded too.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import suppress
+from dataclasses import dataclass
+from fractions import Fraction
 from pathlib import Path
 from threading import Lock
 
 import av
 import numpy as np
+from av.audio.frame import AudioFrame
 from av.audio.resampler import AudioResampler
+from av.audio.stream import AudioStream
+from av.container.input import InputContainer
 
 from wrinkle.core.errors import MediaError, told_as
+from wrinkle.core.store import Store
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.media.container import opened_any
 
-_LEFT_AND_RIGHT = 2
+_SIDES = 2
+_BLOCK = 2 * SAMPLE_RATE
+_BEFORE = 1
+"""Seconds that are decoded before a block: packings need some time until they are right."""
+_EARLIER = Fraction(1, 4)
+"""Seconds by which a file is entered before that."""
+_GAP = Fraction(1, 50)
+"""Seconds by which times may stray before they are believed: less are rounded times."""
+_ROUGH = frozenset({"mp3", "aac", "mp2", "ac3"})
+"""Kinds of files without an index: where they are entered is a guess."""
+_KEPT_ALONE = 64 << 20
+_LOUDEST = 8.0
 
 
 class Sound:
     """Sound as samples of one rate, two channels, whatever the file has. Thread-safe.
 
     The file is open only while samples are read.
+
+    Args:
+        path: of the file.
+        zero: the file's time, in seconds, of sample 0.
+        track: which of its sounds.
+        identity: differs between states of the file; by default only its path.
+        store: where decoded blocks are kept; by default one of its own.
     """
 
-    def __init__(self, path: Path) -> None:
+    def __init__(
+        self,
+        path: Path,
+        zero: Fraction = Fraction(0),
+        track: int = 0,
+        identity: str = "",
+        store: Store | None = None,
+    ) -> None:
         self._path = path
+        self._zero = round(zero * SAMPLE_RATE)
+        self._track = track
+        self._identity = identity or str(path)
+        self._store = store if store is not None else Store(_KEPT_ALONE)
         self._lock = Lock()
+        self._run: Iterator[tuple[int, Samples]] | None = None
+        self._next = 0
 
     def samples(self, start: int, count: int) -> Samples:
-        """So many samples from one on; there is silence where the file has none.
+        """So many samples ``(count, 2)`` from one on; there is silence where the file has none.
 
         Args:
-            start: counted from the file's time 0; may be below 0.
+            start: may be below 0.
             count: how many.
 
         Raises:
             MediaError: the sound cannot be read.
         """
-        found = np.zeros((count, _LEFT_AND_RIGHT), np.float32)
-        with told_as(self._unreadable, anew=True), self._lock, opened_any(self._path) as container:
-            self._fill(container, found, start)
+        start += self._zero
+        found: Samples = np.zeros((count, _SIDES), np.float32)
+        with told_as(self._unreadable, anew=True):
+            for number in range(start // _BLOCK, -(-(start + count) // _BLOCK)):
+                first = number * _BLOCK
+                low, high = max(start, first), min(start + count, first + _BLOCK)
+                found[low - start : high - start] = self._block(number)[low - first : high - first]
         return found
 
     def _unreadable(self) -> MediaError:
@@ -46,36 +93,172 @@ class Sound:
             f"The sound of {self._path.name} cannot be read; use a whole copy of the file."
         )
 
-    def _fill(self, container: av.container.InputContainer, found: Samples, start: int) -> None:
-        stream = container.streams.audio[0]
-        base = stream.time_base
-        if base is None:
-            raise ValueError("the sound has no time")
-        # Where times are rounded (Matroska's to thousandths), samples are counted from the start.
-        if base * stream.rate <= 1:
-            container.seek(max(0, int(start / SAMPLE_RATE / base)), stream=stream)
-        resampler = AudioResampler("flt", "stereo", SAMPLE_RATE)
-        place: int | None = None
-        for frame in container.decode(stream):
-            if place is None:
-                place = round((frame.pts or 0) * base * SAMPLE_RATE) - start
-            for part in resampler.resample(frame):
-                block = _stereo(part)
-                _put(found, place, block)
-                place += len(block)
-            if place >= len(found):
-                return
-        if place is not None:
-            for part in resampler.resample(None):
-                _put(found, place, _stereo(part))
+    def _block(self, number: int) -> Samples:
+        key = (self._identity, "sound", self._track, number)
+        found = self._store.part(key)
+        if found is None:
+            with self._lock:
+                found = self._store.part(key)
+                if found is None:
+                    found = self._decoded(number)
+                    self._store.keep_part(key, found)
+        return np.asarray(found, np.float32)
+
+    def _decoded(self, number: int) -> Samples:
+        with opened_any(self._path) as container:
+            stream = _stream(container, self._track)
+            if _is_exact(container, stream):
+                return _entered(container, stream, number)
+        return self._come_to(number)
+
+    def _come_to(self, number: int) -> Samples:
+        """A block of a file that is decoded from its beginning; those on the way are kept."""
+        if self._run is None or self._next > number:
+            self._run, self._next = _all_blocks(self._path, self._track), min(number, 0)
+        for place, block in self._run:
+            self._next = place + 1
+            if place == number:
+                return block
+            self._store.keep_part((self._identity, "sound", self._track, place), block)
+            if place > number:
+                break
+        else:
+            self._run = None
+        return np.zeros((_BLOCK, _SIDES), np.float32)
 
 
-def _stereo(frame: av.AudioFrame) -> Samples:
-    return np.asarray(frame.to_ndarray(), np.float32).reshape(-1, _LEFT_AND_RIGHT)
+def _stream(container: InputContainer, track: int) -> AudioStream:
+    return container.streams.audio[track]
 
 
-def _put(found: Samples, place: int, block: Samples) -> None:
-    """Lays a block over the samples, as far as it lies within them."""
-    first, end = max(place, 0), min(place + len(block), len(found))
-    if first < end:
-        found[first:end] = block[first - place : end - place]
+def _is_exact(container: InputContainer, stream: AudioStream) -> bool:
+    """Whether a file says to the sample when what it holds is heard, wherever it is entered."""
+    base = stream.time_base
+    if base is None:
+        raise ValueError("the sound has no time")
+    # Matroska's times are rounded to thousandths.
+    return base * stream.rate <= 1 and container.format.name not in _ROUGH
+
+
+def _entered(container: InputContainer, stream: AudioStream, number: int) -> Samples:
+    """A block, entered at a whole second before it."""
+    second = number * _BLOCK // SAMPLE_RATE - _BEFORE
+    base = stream.time_base
+    assert base is not None
+    with suppress(av.FFmpegError):
+        # Where nothing lies before, it begins with what there is.
+        container.seek(max(0, int((second - _EARLIER) / base)), stream=stream)
+    first = number * _BLOCK
+    found: Samples = np.zeros((_BLOCK, _SIDES), np.float32)
+    for place, part in _resampled(container, stream, second):
+        low, high = max(place, first), min(place + len(part), first + _BLOCK)
+        if low < high:
+            found[low - first : high - first] = part[low - place : high - place]
+        if place >= first + _BLOCK:
+            break
+    return found
+
+
+def _all_blocks(path: Path, track: int) -> Iterator[tuple[int, Samples]]:
+    """All blocks of a file in order, with their numbers."""
+    with opened_any(path) as container:
+        stream = _stream(container, track)
+        number, block = None, np.zeros((_BLOCK, _SIDES), np.float32)
+        for place, part in _resampled(container, stream, None):
+            done = 0
+            while done < len(part):
+                here = (place + done) // _BLOCK
+                if number is not None and here > number:
+                    yield number, block
+                    block = np.zeros((_BLOCK, _SIDES), np.float32)
+                number = here
+                low = place + done - number * _BLOCK
+                count = min(len(part) - done, _BLOCK - low)
+                block[low : low + count] = part[done : done + count]
+                done += count
+        if number is not None:
+            yield number, block
+
+
+@dataclass
+class _Resampling:
+    """Samples of one rate made into those of ours, from where they begin.
+
+    Attributes:
+        place: of the next sample that comes out, in ours.
+        due: of the next sample that goes in, in the file's.
+    """
+
+    resampler: AudioResampler
+    place: int
+    due: int
+
+
+def _resampled(
+    container: InputContainer, stream: AudioStream, second: int | None
+) -> Iterator[tuple[int, Samples]]:
+    """The samples from a second of the file's time on, with the place of the first one of each.
+
+    Args:
+        container, stream: as they stand.
+        second: what is before it is left out, to the sample: so what comes is always the same;
+            None for all there is.
+    """
+    base = stream.time_base
+    assert base is not None
+    now: _Resampling | None = None
+    for frame in container.decode(stream):
+        rate = frame.sample_rate
+        begins = round(frame.pts * base * rate) if frame.pts is not None else None
+        left_out = 0
+        if now is not None and (begins is None or abs(begins - now.due) <= _GAP * rate):
+            begins = now.due
+        elif begins is None:
+            begins = 0
+        elif now is not None:
+            # Something is missing, or times begin anew: what was heard until then comes out first.
+            yield from _rest(now)
+            now = None
+        if now is None:
+            if second is not None:
+                left_out = min(max(second * rate - begins, 0), frame.samples)
+            if left_out == frame.samples:
+                continue
+            first = begins + left_out
+            resampler = AudioResampler("flt", "stereo", SAMPLE_RATE)
+            now = _Resampling(resampler, round(Fraction(first * SAMPLE_RATE, rate)), begins)
+        now.due = begins + frame.samples
+        for part in now.resampler.resample(_shortened(frame, left_out)):
+            yield now.place, _stereo(part)
+            now.place += part.samples
+    if now is not None:
+        yield from _rest(now)
+
+
+def _rest(now: _Resampling) -> Iterator[tuple[int, Samples]]:
+    for part in now.resampler.resample(None):
+        yield now.place, _stereo(part)
+        now.place += part.samples
+
+
+def _shortened(frame: AudioFrame, count: int) -> AudioFrame:
+    """A frame without its first samples."""
+    if not count:
+        return frame
+    content = frame.to_ndarray()
+    if not frame.format.is_planar:
+        channels = frame.layout.nb_channels
+        kept = np.ascontiguousarray(content[:, count * channels :])
+    else:
+        kept = np.ascontiguousarray(content[:, count:])
+    found = AudioFrame.from_ndarray(kept, frame.format.name, frame.layout.name)
+    found.sample_rate = frame.sample_rate
+    return found
+
+
+def _stereo(frame: AudioFrame) -> Samples:
+    content = np.asarray(frame.to_ndarray(), np.float32).reshape(-1, _SIDES)
+    # Files can hold what is no number, and what no speaker can play.
+    whole = np.nan_to_num(content, nan=0.0, posinf=_LOUDEST, neginf=-_LOUDEST)
+    found: Samples = np.clip(whole, -_LOUDEST, _LOUDEST)
+    return found

@@ -1,0 +1,165 @@
+"""Sound faster, slower or backwards, higher or lower with it: by a windowed sinc.
+
+A sine that lies beyond what the new rate can hold is left out and does not come back as another one
+(J. O. Smith, Digital Audio Resampling, "Windowed sinc interpolation"; the window is Kaiser's).
+"""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import signal
+
+from wrinkle.core.sound.blocks import Blocks
+from wrinkle.core.sound.heard import SoundSource
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
+
+_TAPS = 40
+"""Samples on each side of the middle, at the true speed."""
+_BETA = 10.0
+"""Kaiser's, for 100 dB."""
+_PHASES = 512
+_ROLLED_OFF = 0.912
+"""The middle of the slope as a share of the highest frequency: what lies above that is gone."""
+_BLOCK = SAMPLE_RATE // 8
+_MOST_PHASES = 1_000
+"""Places between two samples that occur: for so many all weights are made once."""
+_AT_ONCE = 1 << 20
+"""Products: so that little memory is needed."""
+
+
+class Resampled:
+    """Another sound, run through at a steady speed. Thread-safe.
+
+    Args:
+        source: what is run through.
+        origin: its time at sample 0, in seconds.
+        speed: 1 is as it is; negative runs backwards. Not 0.
+    """
+
+    def __init__(self, source: SoundSource, origin: Fraction, speed: Fraction) -> None:
+        origin *= SAMPLE_RATE
+        while abs(speed) > 2:
+            source, origin, speed = _Halved(source), origin / 2, speed / 2
+        self._source = source
+        self._origin = origin
+        self._speed = speed
+        self._blocks = Blocks(self._made, _BLOCK)
+
+    def samples(self, start: int, count: int) -> Samples:
+        """So many samples from one on.
+
+        Raises:
+            MediaError: the sound cannot be read.
+        """
+        if self._speed == 1 and self._origin.denominator == 1:
+            return self._source.samples(int(self._origin) + start, count)
+        return self._blocks.samples(start, count)
+
+    def _made(self, number: int) -> Samples:
+        # Exact, however far from the beginning.
+        base = self._origin + number * _BLOCK * self._speed
+        if self._speed.denominator <= _MOST_PHASES:
+            return self._at_few_places(base)
+        return self._at_any_place(base)
+
+    def _at_few_places(self, base: Fraction) -> Samples:
+        """By the polyphase filter of SciPy: every so manieth sample lies between two as this does."""
+        up, down = self._speed.denominator, abs(self._speed.numerator)
+        backwards = self._speed < 0
+        # Backwards, the source is turned round: its sample n is then -n.
+        base = -base if backwards else base
+        steps = base * up
+        nearest = steps.numerator // steps.denominator
+        weights = self._prototype
+        middle = len(weights) // 2
+        reach = middle // up
+        # As many samples before as the filter reaches, and so that its steps fall on the first one.
+        low = nearest // up - reach - 1
+        while (nearest - low * up + middle) % down:
+            low -= 1
+        skipped = (nearest - low * up + middle) // down
+        high = (nearest + _BLOCK * down) // up + reach + 2
+        first, count = (1 - high, high - low) if backwards else (low, high - low)
+        read = self._source.samples(first, count)
+        if not read.any():
+            return np.zeros((_BLOCK, 2), np.float32)
+        read = read[::-1] if backwards else read
+        full = signal.upfirdn(weights, read, up, down, axis=0)
+        found: Samples = np.asarray(full[skipped : skipped + _BLOCK], np.float32)
+        return found
+
+    @cached_property
+    def _prototype(self) -> NDArray[np.float32]:
+        """The filter at as many places between two samples as occur, its middle at the sample."""
+        up, speed = self._speed.denominator, float(abs(self._speed))
+        base = -self._origin if self._speed < 0 else self._origin
+        # What all places have in common beyond the steps.
+        between = base * up % 1
+        reach = round(_TAPS * max(1.0, speed))
+        away = (np.arange(-reach * up, reach * up + 1) + float(between)) / up
+        return _kernel(away, reach, speed).astype(np.float32)
+
+    def _at_any_place(self, base: Fraction) -> Samples:
+        """One by one, by weights between those of the nearest places."""
+        whole = base.numerator // base.denominator
+        places = float(base - whole) + np.arange(_BLOCK) * float(self._speed)
+        below = np.floor(places).astype(np.int64)
+        reach = self._table.shape[1] // 2
+        low = int(below.min()) - reach + 1
+        high = int(below.max()) + reach + 1
+        sides = np.ascontiguousarray(self._source.samples(whole + low, high - low).T)
+        # (2, N, 2 * reach): the samples about each place.
+        around = np.lib.stride_tricks.sliding_window_view(sides, 2 * reach, axis=1)
+        phase = (places - below) * _PHASES
+        nearest = phase.astype(np.int64)
+        share = (phase - nearest).astype(np.float32)[:, np.newaxis]
+        found: Samples = np.zeros((_BLOCK, 2), np.float32)
+        step = max(1, _AT_ONCE // (2 * reach))
+        for begin in range(0, _BLOCK, step):
+            part = slice(begin, begin + step)
+            weights = self._table[nearest[part]]
+            weights += (self._table[nearest[part] + 1] - weights) * share[part]
+            for side in range(2):
+                windows = around[side, below[part] - reach + 1 - low]
+                found[part, side] = np.einsum("nt,nt->n", windows, weights)
+        return found
+
+    @cached_property
+    def _table(self) -> NDArray[np.float32]:
+        """``(_PHASES + 1, 2 * reach)``: the weights of the samples about a place between two."""
+        speed = float(abs(self._speed))
+        reach = round(_TAPS * max(1.0, speed))
+        places = np.linspace(0.0, 1.0, _PHASES + 1)[:, np.newaxis]
+        return _kernel(np.arange(-reach + 1, reach + 1) - places, reach, speed).astype(np.float32)
+
+
+def _kernel(away: NDArray[np.float64], reach: int, speed: float) -> NDArray[np.float64]:
+    """The weight of a sample that lies so many samples away."""
+    window = np.i0(_BETA * np.sqrt(np.clip(1.0 - (away / reach) ** 2, 0.0, None))) / np.i0(_BETA)
+    cutoff = _ROLLED_OFF / max(1.0, speed)
+    return np.asarray(np.sinc(away * cutoff) * window * cutoff)
+
+
+class _Halved:
+    """Every other sample of a sound, of which only what they can hold is left."""
+
+    def __init__(self, source: SoundSource) -> None:
+        self._source = source
+        reach = 2 * _TAPS
+        self._weights = _kernel(np.arange(-reach, reach + 1.0), reach, 2.0).astype(np.float32)
+        self._blocks = Blocks(self._made, _BLOCK)
+
+    def samples(self, start: int, count: int) -> Samples:
+        """So many samples from one on."""
+        return self._blocks.samples(start, count)
+
+    def _made(self, number: int) -> Samples:
+        reach = len(self._weights) // 2
+        read = self._source.samples(2 * number * _BLOCK - reach, 2 * _BLOCK + 2 * reach)
+        full = signal.upfirdn(self._weights, read, 1, 2, axis=0)
+        found: Samples = np.asarray(full[reach : reach + _BLOCK], np.float32)
+        return found
