@@ -57,7 +57,7 @@ from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.reuse.use import Use, showing
-from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, MadeSound
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files import archive
@@ -191,7 +191,8 @@ class InTheCore(unittest.TestCase):
         with MADE_SOUNDS.having(toy):
             wrinkle, _ = sound_edits.add_sound(plain_cut(), "ping")
             self.assertEqual(stored(wrinkle), wrinkle)
-            heard = mixed(wrinkle).samples
+            sounds = WrinkleSounds(wrinkle)
+            heard = sounds.samples(sounds.span.start, len(sounds.span))
             spectrum = np.abs(np.fft.rfft(heard[:, 0]))
             peak = float(np.fft.rfftfreq(len(heard), 1 / 48_000)[spectrum.argmax()])
             self.assertAlmostEqual(peak, 440.0, delta=3.0)

@@ -30,7 +30,7 @@ class Clips(Files):
                 self.assertEqual(clip.facts.frame_count, 40)
                 self.assertAlmostEqual(float(clip.duration), float(40 / rate), delta=0.002)
                 self.assertFalse(clip.facts.variable_rate)
-                self.assertFalse(clip.facts.has_sound)
+                self.assertEqual(clip.facts.sounds, 0)
                 shown = [clip.index_at(n / rate) for n in range(-2, 45)]
                 self.assertEqual(shown, [0, 0, *range(40), *[39] * 5])
 

@@ -78,8 +78,10 @@ class Sounds(unittest.TestCase):
 
     def test_a_clip_knows_its_sound_and_a_file_without_says_so(self) -> None:
         clip = Clip(write_sounding(self.folder / "a.mkv", "pcm_s16le", SAMPLE_RATE))
-        assert clip.sound is not None
-        self.assertEqual(clip.sound.samples(0, 10).shape, (10, 2))
+        sound = clip.sound()
+        assert sound is not None
+        self.assertIsNone(clip.sound(1))
+        self.assertEqual(sound.samples(0, 10).shape, (10, 2))
         (self.folder / "words.mp4").write_text("words")
         with self.assertRaisesRegex(MediaError, "The sound of words.mp4 cannot be read"):
             Sound(self.folder / "words.mp4").samples(0, 10)

@@ -190,7 +190,7 @@ class Numbered(Files):
         clip = Clip(out)
         self.addCleanup(clip.close)
         self.assertEqual(clip.facts.frame_count, piece.frame_count)
-        left = clip.sound.samples(0, round(piece.rate.seconds(piece.frame_count) * SAMPLE_RATE))[
+        left = clip.sound().samples(0, round(piece.rate.seconds(piece.frame_count) * SAMPLE_RATE))[
             :, 0
         ]
         # The tone begins half a second into the file, at half of the full scale.
@@ -206,7 +206,7 @@ class Numbered(Files):
         write_flattened(flat, self.film(dressed), jobs, Job())
         window = Clip(self.folder / "flat windows" / "cut 001.mp4")
         self.addCleanup(window.close)
-        part = window.sound.samples(20 * frame, 2 * frame)[:, 0]
+        part = window.sound().samples(20 * frame, 2 * frame)[:, 0]
         there = left[(30 - 12 - 15 + 20) * frame :][: 2 * frame]
         self.assertAlmostEqual(float(part.std()), float(there.std()), delta=0.02)
         self.assertGreater(float(there.std()), 0.3)

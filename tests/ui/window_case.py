@@ -20,6 +20,7 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from tests.ui.null_device import NullDevice
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
@@ -154,7 +155,8 @@ class WindowCase(unittest.TestCase):
         self._room = mock.patch.object(Store, "room_for_frames", _FEW_FRAMES)
         self._room.start()
         self.addCleanup(self._room.stop)
-        self.desk = Desk.made()
+        self.devices: list[NullDevice] = []
+        self.desk = Desk.made(output=self._device)
         self.addCleanup(self.desk.workers.stop)
         self.faults: list[str] = []
         self.desk.messages.faulted.connect(self.faults.append)
@@ -168,6 +170,10 @@ class WindowCase(unittest.TestCase):
         QTest.qWaitForWindowExposed(self.window)
         wait_for(lambda: len(self.desk.tried.clips) == 2, "the clips")
         self.addCleanup(self.close)
+
+    def _device(self) -> NullDevice:
+        self.devices.append(NullDevice())
+        return self.devices[-1]
 
     def close(self) -> None:
         """Closes without asking; no thread may be left."""

@@ -6,6 +6,8 @@ import argparse
 import sys
 from pathlib import Path
 
+from wrinkle.core.sound.hears import Hears
+
 
 def take_output(
     parser: argparse.ArgumentParser, endings: str, option: str = "--output", required: bool = True
@@ -21,6 +23,16 @@ def take_output(
     parser.add_argument(option, type=Path, required=required, metavar=endings)
     parser.add_argument(
         "--overwrite", action="store_true", help="replace what is there under that name"
+    )
+
+
+def take_sound(parser: argparse.ArgumentParser) -> None:
+    """What is heard in a video."""
+    parser.add_argument(
+        "--sound",
+        choices=[one.value for one in Hears],
+        default=Hears.BOTH.value,
+        help="what is heard: the sound of the clips, that of wrinkles, both, or nothing",
     )
 
 

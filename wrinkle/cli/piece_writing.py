@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import sys
 from collections.abc import Iterable
+from dataclasses import replace
 from pathlib import Path
 from threading import Thread
 
@@ -17,6 +18,7 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.faults import faults, place_words
 from wrinkle.core.piece.running import windows
+from wrinkle.core.sound.hears import Hears
 from wrinkle.core.store import Store
 from wrinkle.files.targets import check_target, spare
 from wrinkle.library.films import opened_film
@@ -49,7 +51,8 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
     """Writes a piece as what the ending says; gives what was written, in words.
 
     Args:
-        arguments: of the command: ``output``, ``overwrite``, ``flatten``, ``allow_missing``.
+        arguments: of the command: ``output``, ``overwrite``, ``flatten``, ``allow_missing``,
+            ``sound``.
         piece: what is written.
         file: what it was read from.
 
@@ -77,6 +80,7 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
     try:
         store = Store()
         film = opened_film(piece, ClipPool(store), store, Quality.FINAL, allowed)
+        film = replace(film, hears=Hears(arguments.sound))
         if flatten:
             count = write_flattened(output, film, jobs, Job(tell), arguments.overwrite)
             return f"{count} windows rendered"

@@ -21,7 +21,6 @@ from wrinkle.library.films import opened_film
 from wrinkle.library.samples import SAMPLES
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.exporting.piece_video import sound_from
 from wrinkle.timeline.piece_file import SUFFIXES
 
 
@@ -94,5 +93,5 @@ def _cuts(word: str, pool: ClipPool, store: Store) -> Iterator[Named]:
     for clip_id in dressed_cuts(piece):
         place = piece.index(clip_id)
         before, after = piece.clips[place - 1].name, piece.clips[place].name
-        subject = cut_subject(film, clip_id, sound_from)
+        subject = cut_subject(film, clip_id)
         yield Named(word, place, f"cut {place}, {before} → {after}", subject)

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import argparse
 import sys
+from dataclasses import replace
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 from threading import Thread
 
@@ -19,7 +21,9 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
 from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import Choices, Use, direction_of, natural_size, showing
+from wrinkle.core.sound.hears import Hears
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.core.time.timecode import parse_timecode
@@ -33,9 +37,18 @@ from wrinkle.media.fillings import read_filling
 
 
 def write(
-    arguments: argparse.Namespace, export: Export, what: ExportChoices
+    arguments: argparse.Namespace,
+    export: Export,
+    what: ExportChoices,
+    hears: Hears = Hears.NONE,
 ) -> tuple[Showing, int]:
     """Writes what the arguments ask for; gives what was shown, and the number of frames.
+
+    Args:
+        arguments: of the command.
+        export: how it is written.
+        what: what else is chosen.
+        hears: what of it is heard.
 
     Raises:
         InputError: a name, a size or a cut is not possible, or a slot is empty.
@@ -44,7 +57,8 @@ def write(
     output: Path = arguments.output
     _check_target(arguments)
     Thread(target=compiled.load, args=(library.compiled_folder(),)).start()
-    shown = _shown(arguments)
+    use, shown = _shown(arguments)
+    what = replace(what, heard=partial(hearing, use, shown.wrinkle.frame_rate, hears=hears))
     jobs = Jobs()
     try:
         count = export.write(output, shown, what, jobs, Job(tell))
@@ -70,7 +84,7 @@ def _check_target(arguments: argparse.Namespace) -> None:
     check_target(output, given, arguments.overwrite)
 
 
-def _shown(arguments: argparse.Namespace) -> Showing:
+def _shown(arguments: argparse.Namespace) -> tuple[Use, Showing]:
     store = Store()
     bundle = library.find(arguments.wrinkle)
     wrinkle = bundle.wrinkle
@@ -113,7 +127,7 @@ def _shown(arguments: argparse.Namespace) -> Showing:
                 "fills it.",
                 file=sys.stderr,
             )
-    return shown
+    return use, shown
 
 
 def _further(wrinkle: Wrinkle, key: str) -> Slot:

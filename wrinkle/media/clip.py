@@ -6,7 +6,6 @@ import math
 from bisect import bisect_right
 from collections.abc import Callable
 from fractions import Fraction
-from functools import cached_property
 from pathlib import Path
 
 from wrinkle.core.errors import MediaError, told_as
@@ -47,6 +46,9 @@ class Clip:
         self._identity = identity_of(path)
         self._index = read_index(path)
         # Two places in the file: who looks for thumbnails does not make the other one jump about.
+        zero, store = self._index.times[0] * self._index.base, self._store
+        tracks = range(self.facts.sounds)
+        self._sounds = [Sound(path, zero, track, self._identity, store) for track in tracks]
         self._main, self._aside = Decoder(path, self._index), Decoder(path, self._index)
 
     @property
@@ -79,19 +81,14 @@ class Clip:
         """In seconds, the last frame's length included."""
         return self.facts.duration
 
-    @cached_property
-    def sound(self) -> Sound | None:
-        """The clip's sound, its sample 0 at the first picture; None where it has none."""
-        return self.sound_of(0) if self.facts.has_sound else None
+    @property
+    def sounds(self) -> int:
+        """How many sounds the file has."""
+        return len(self._sounds)
 
-    def sound_of(self, track: int) -> Sound:
-        """One of several sounds of the clip.
-
-        Args:
-            track: which one; where there are fewer its samples cannot be read.
-        """
-        zero = self._index.times[0] * self._index.base
-        return Sound(self._path, zero, track, self._identity, self._store)
+    def sound(self, track: int = 0) -> Sound | None:
+        """One of the clip's sounds, its sample 0 at the first picture; None where there is none."""
+        return self._sounds[track] if 0 <= track < len(self._sounds) else None
 
     @property
     def is_open(self) -> bool:

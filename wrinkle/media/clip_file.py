@@ -56,7 +56,7 @@ class ClipFacts:
     duration: Fraction
     codec: str
     variable_rate: bool
-    has_sound: bool
+    sounds: int
     rotation: int
     notes: tuple[str, ...] = ()
 
@@ -296,7 +296,7 @@ def _facts(
         codec=stream.codec_context.codec.name,
         # A coarse time base rounds equal steps to two neighbouring lengths.
         variable_rate=bool(steps) and max(steps) - min(steps) > unit,
-        has_sound=bool(container.streams.audio),
+        sounds=len(container.streams.audio),
         rotation=(-90 * stands.quarter_turns) % 360,
         notes=tuple(_notes(first, stream.frames, packets.missing, counted, undecoded)),
     )

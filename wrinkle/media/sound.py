@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 from threading import Lock
+from typing import Any
 
 import av
 import numpy as np
@@ -245,7 +246,7 @@ def _shortened(frame: AudioFrame, count: int) -> AudioFrame:
     """A frame without its first samples."""
     if not count:
         return frame
-    content = frame.to_ndarray()
+    content: Any = frame.to_ndarray()
     if not frame.format.is_planar:
         channels = frame.layout.nb_channels
         kept = np.ascontiguousarray(content[:, count * channels :])

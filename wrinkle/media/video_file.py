@@ -15,7 +15,8 @@ from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTr
 
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.picture.image import Bytes8, Size
-from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
+from wrinkle.core.sound.heard import Mix
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files.whole import whole_file
 
@@ -23,7 +24,6 @@ _SOUND_BITS = 192_000
 """A second of AAC in two channels: common practice for delivery."""
 _LONGEST_SIDE = 8192
 """What players can show; the encoder ends at 16384."""
-SoundOf = Callable[[int, int], Samples]
 Progress = Callable[[int], None]
 """Told how many frames are written; raises Cancelled to stop."""
 
@@ -55,7 +55,7 @@ def write_video(
     speed: str = "veryfast",
     crf: int = 16,
     most_bits: int | None = None,
-    sound: SoundOf | None = None,
+    sound: Mix | None = None,
 ) -> int:
     """Writes encoded 8-bit RGB or RGBA frames ``(H, W, 3 or 4)`` as an MP4 file.
 
@@ -70,7 +70,8 @@ def write_video(
             levels RMS on clean pictures and 6.1 on noisy ones, at a quarter to two fifths of the
             time of 17 at ``medium``, which has 1.8 and 6.2 (measured on 60 frames of 1080×1920).
         most_bits: in a second of video, where a file must stay small.
-        sound: gives so many samples from one on, ``(N, 2)`` at 48 kHz; None for a silent video.
+        sound: what is heard with the pictures from sample 0 on; None, or a mix of nothing, for a
+            silent video.
 
     Returns:
         The number of frames written.
@@ -99,7 +100,7 @@ def _encode(
     speed: str,
     crf: int,
     most_bits: int | None,
-    sound: SoundOf | None,
+    sound: Mix | None,
 ) -> int:
     count = 0
     options = {"movflags": "+faststart"}
@@ -119,7 +120,7 @@ def _encode(
         context.color_primaries = ColorPrimaries.BT709
         context.color_trc = ColorTrc.BT709
         context.color_range = ColorRange.MPEG
-        track = _SoundTrack(container, sound, rate) if sound is not None else None
+        track = _SoundTrack(container, sound, rate) if sound is not None and sound.parts else None
         for pixels in frames:
             frame = VideoFrame.from_ndarray(pixels, "rgba" if pixels.shape[2] == 4 else "rgb24")
             converted = frame.reformat(
@@ -143,7 +144,7 @@ class _SoundTrack:
     """The sound beside the pictures, written as far as these are."""
 
     def __init__(
-        self, container: av.container.OutputContainer, sound: SoundOf, rate: FrameRate
+        self, container: av.container.OutputContainer, sound: Mix, rate: FrameRate
     ) -> None:
         self._container = container
         self._sound = sound
@@ -157,7 +158,7 @@ class _SoundTrack:
         end = round(self._rate.seconds(frames) * SAMPLE_RATE)
         if end <= self._written:
             return
-        samples = self._sound(self._written, end - self._written)
+        samples = self._sound.samples(self._written, end - self._written)
         planes = np.ascontiguousarray(samples.T, np.float32)
         frame = AudioFrame.from_ndarray(planes, format="fltp", layout="stereo")
         frame.sample_rate, frame.pts = SAMPLE_RATE, self._written

@@ -15,11 +15,11 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
+from wrinkle.core.piece.heard import place_of
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, UseFrame, seen
 from wrinkle.files.presence import is_folder, is_there
 from wrinkle.files.targets import spare
-from wrinkle.media.exporting.piece_video import sound_from
 from wrinkle.media.pieces import paths_of
 from wrinkle.media.video_file import check_video_size, write_video
 from wrinkle.timeline.files import write_piece
@@ -161,5 +161,5 @@ def _render(
             film.size,
             film.piece.rate,
             lambda count: job.report(done + count, total),
-            sound=sound_from(film, frames.start),
+            sound=film.heard.from_(place_of(film.piece.rate, frames.start)),
         )

@@ -24,6 +24,7 @@ from wrinkle.core.piece.document import Marker, Piece, PieceClip
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
+from wrinkle.core.sound.joins import STRAIGHT, SoundJoin
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.library.autosaves import Get, Put
 from wrinkle.timeline.piece_file import PieceFile, Segment
@@ -54,6 +55,7 @@ class _Use(msgspec.Struct, frozen=True):
     strength: float
     softness: float
     fillings: dict[str, int]
+    join: tuple[str, int] = (STRAIGHT, 6)
 
 
 class _Clip(msgspec.Struct, frozen=True, array_like=True):
@@ -69,6 +71,8 @@ class _Clip(msgspec.Struct, frozen=True, array_like=True):
     focus: tuple[float, float]
     level: float
     entry: int | None
+    pitch_kept: bool = False
+    track: int = 0
 
 
 class _Media(msgspec.Struct, frozen=True, array_like=True):
@@ -205,6 +209,7 @@ class _Writing:
         return _Clip(
             clip.id, clip.name, self._media(clip.media), clip.start, clip.end, clip.speed,
             clip.reverse, clip.frozen, clip.fit, clip.focus, clip.level, self.use(clip.entry),
+            clip.pitch_kept, clip.track,
         )  # fmt: skip
 
     def use(self, use: PieceUse | None) -> int | None:
@@ -225,6 +230,7 @@ class _Writing:
             self.uses.append(_Use(
                 wrinkle, kept, chosen.lead, chosen.tail, dict(chosen.words), _Times(plain, times),
                 chosen.direction, chosen.strength, chosen.softness, fillings,
+                (chosen.join.kind, chosen.join.frames),
             ))  # fmt: skip
             self._numbers[id(use)] = len(self.uses) - 1
         return self._numbers[id(use)]
@@ -252,6 +258,7 @@ class _Reading:
         return PieceClip(
             clip.id, clip.name, self._media[clip.media], clip.start, clip.end, clip.speed,
             clip.reverse, clip.frozen, clip.fit, clip.focus, clip.level, self.use(clip.entry),
+            clip.pitch_kept, clip.track,
         )  # fmt: skip
 
     def use(self, number: int | None) -> PieceUse | None:
@@ -267,8 +274,9 @@ class _Reading:
         for name, value in use.dials.plain.items():
             dials[name] = tuple(value) if isinstance(value, list) else value
         choices = Choices(
-            use.lead, use.tail, use.words, dials, use.direction, use.strength, use.softness
-        )
+            use.lead, use.tail, use.words, dials, use.direction, use.strength, use.softness,
+            SoundJoin(*use.join),
+        )  # fmt: skip
         fillings = {slot: self._media[number] for slot, number in use.fillings.items()}
         return PieceUse(bundle, choices, fillings)
 

@@ -54,6 +54,8 @@ class OwnClip(msgspec.Struct, frozen=True, omit_defaults=True):
     still: bool = False
     source: tuple[float, float] | None = None
     entry: Any = None
+    pitch_kept: bool = False
+    track: int = 0
 
 
 @dataclass
@@ -317,6 +319,7 @@ def _with_own(clip: PieceClip, own: OwnClip, source: tuple[float, float]) -> Pie
     duration = max(own.duration, clip.end)
     media = replace(clip.media, size=size, duration=duration, still=own.still)
     clip = replace(clip, fit=own.fit, focus=own.focus, level=own.level)
+    clip = replace(clip, pitch_kept=own.pitch_kept, track=max(own.track, 0))
     if own.source == source:
         with suppress(InputError):
             return replace(

@@ -28,6 +28,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices, possible
+from wrinkle.core.sound.joins import STRAIGHT, SoundJoin
 from wrinkle.files.archive import read
 from wrinkle.timeline.places import place_in
 
@@ -57,6 +58,8 @@ class _Use(msgspec.Struct, frozen=True, omit_defaults=True):
     strength: float = 100.0
     softness: float = 100.0
     fillings: dict[str, _Media] = {}
+    join: str = STRAIGHT
+    join_frames: int = 6
 
 
 class Embedded:
@@ -124,7 +127,7 @@ def encoded(use: PieceUse, embedded: Embedded, folder: Path) -> dict[str, Any]:
     held = _Use(
         shipped, "" if shipped else embedded.name(use.bundle), chosen.lead, chosen.tail,
         dict(chosen.words), others, times, chosen.direction, chosen.strength, chosen.softness,
-        fillings,
+        fillings, chosen.join.kind, chosen.join.frames,
     )  # fmt: skip
     return json.loads(msgspec.json.encode(held, enc_hook=to_json))  # type: ignore[no-any-return]
 
@@ -144,8 +147,9 @@ def decoded(metadata: Any, embedded: Embedded, folder: Path) -> PieceUse:
     for key, value in held.dials.items():
         dials[key] = tuple(value) if isinstance(value, list) else value
     choices = Choices(
-        held.lead, held.tail, held.words, dials, held.direction, held.strength, held.softness
-    )
+        held.lead, held.tail, held.words, dials, held.direction, held.strength, held.softness,
+        SoundJoin(held.join, held.join_frames),
+    )  # fmt: skip
     fillings = {
         slot: Media(
             str((folder / x.path).absolute()) if x.path else "",

@@ -173,6 +173,8 @@ class _Writing:
             encoded(clip.entry, self._embedded, self._folder)
             if first and clip.entry is not None
             else None,
+            clip.pitch_kept,
+            clip.track,
         )
         return json.loads(msgspec.json.encode(own, enc_hook=to_json))  # type: ignore[no-any-return]
 
@@ -199,7 +201,7 @@ def _said(clip: PieceClip) -> tuple[object, ...]:
     """What a timeline says of a clip; what was found out of its file since is no change."""
     return (
         clip.id, clip.name, clip.media.path, clip.start, clip.end, clip.speed, clip.reverse,
-        clip.frozen, clip.fit, clip.focus, clip.level,
+        clip.frozen, clip.fit, clip.focus, clip.level, clip.pitch_kept, clip.track,
     )  # fmt: skip
 
 

@@ -21,6 +21,15 @@ from wrinkle.ui.theme import ThemeChoice
 _LARGEST = 1 << 20
 
 
+class _Sound(msgspec.Struct, frozen=True, omit_defaults=True):
+    """How sound is played."""
+
+    device: str = ""
+    level: float = 100.0
+    muted: bool = False
+    slow: bool = False
+
+
 class _Chosen(msgspec.Struct, frozen=True, omit_defaults=True):
     """The file; what it does not know is left out when it is written next."""
 
@@ -29,6 +38,7 @@ class _Chosen(msgspec.Struct, frozen=True, omit_defaults=True):
     memory: int = DEFAULT_BUDGET >> 20
     folders: dict[str, str] = {}
     still: float = 5.0
+    sound: _Sound = _Sound()
 
 
 class Preferences:
@@ -97,6 +107,11 @@ class Preferences:
             desk.asking.remember(kind, folder)
         desk.asking.remembered.connect(
             lambda kind, folder: self._keep(folders={**self._chosen.folders, kind: folder})
+        )
+        sound, kept = desk.sound, self._chosen.sound
+        sound.choose(kept.device, kept.level, kept.muted, kept.slow)
+        sound.changed.connect(
+            lambda: self._keep(sound=_Sound(sound.device, sound.level, sound.muted, sound.slow))
         )
         desk.piece.set_still(self.still)
         desk.piece.stillChanged.connect(lambda: self._keep(still=float(desk.piece.still)))

@@ -20,6 +20,7 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.dialogs.about import show_about
 from wrinkle.ui.dialogs.finder import CommandFinder, Owners
 from wrinkle.ui.dialogs.key_sheet import show_keys
+from wrinkle.ui.dialogs.sound import SoundDialog
 from wrinkle.ui.files.collection_copies import keep
 from wrinkle.ui.files.document_file import DocumentFile
 from wrinkle.ui.place import Place, PlaceKind, WorksOn, WrinkleWanted
@@ -205,10 +206,20 @@ def _program_actions(
         desk.workers.store.clear()
         desk.messages.told.emit(f"The caches are empty; that freed {size_label(freed)}.")
 
+    sound = desk.sound
+
+    def choose_sound() -> None:
+        SoundDialog(sound, over).open()
+
     def find() -> None:
         CommandFinder(window.menus, _owners(window), over).open()
 
     return [
+        Action("sound.mute", "Mute", lambda: sound.choose(muted=not sound.muted), "View", 80,
+               ("Ctrl+Shift+M",), says="Nothing is heard; pictures play all the same.",
+               checked=lambda: sound.muted, follows=(sound.changed,)),
+        Action("sound.settings", "Sound…", choose_sound, "View", 80,
+               says="Device and level of what is heard, and whether slow is heard too."),
         Action("file.memory", "Memory for pictures…", choose_memory, "File", 80,
                says="Says how much memory kept pictures may take."),
         Action("file.caches", "Empty the caches", empty_caches, "File", 80,

@@ -11,7 +11,8 @@ from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
 from wrinkle.core.design.edits import sound_edits
 from wrinkle.core.design.edits.retiming import Retiming, retime
 from wrinkle.core.errors import InputError
-from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.sound.heard import Mix
+from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.sound.motion_speed import motion_speeds
 from wrinkle.core.synthesis.made_sounds import (
     AIR,
@@ -94,17 +95,19 @@ class Placed(unittest.TestCase):
     def test_the_hit_falls_where_it_is_wanted(self) -> None:
         for kind, begins in ((HIT, 0.2), (RISE, -0.2), (AIR, 0.0)):
             wrinkle = with_sound(kind, hit=Fraction(1, 5), length=Fraction(2, 5))
-            mix = mixed(wrinkle)
-            self.assertAlmostEqual(mix.start / SAMPLE_RATE, begins, places=4)
-            self.assertEqual(len(mix.samples), round(0.4 * SAMPLE_RATE))
+            span = WrinkleSounds(wrinkle).span
+            self.assertAlmostEqual(span.start / SAMPLE_RATE, begins, places=4)
+            self.assertEqual(len(span), round(0.4 * SAMPLE_RATE))
         # 20 dB are a factor of ten; outside there is silence.
-        quiet = mixed(with_sound(TICK, level=-20.0))
-        self.assertAlmostEqual(float(np.abs(quiet.samples).max()), 0.1, places=5)
-        self.assertEqual(float(np.abs(quiet.between(-900, 900)).max()), 0.0)
-        np.testing.assert_array_equal(quiet.between(0, 500), quiet.samples[:500])
-        self.assertEqual(len(mixed(plain_cut()).samples), 0)
+        quiet = WrinkleSounds(with_sound(TICK, level=-20.0))
+        whole = quiet.samples(0, len(quiet.span))
+        self.assertAlmostEqual(float(np.abs(whole).max()), 0.1, places=5)
+        self.assertEqual(float(np.abs(quiet.samples(-900, 900)).max()), 0.0)
+        np.testing.assert_array_equal(quiet.part(700).sound.samples(0, 500), whole[:500])
+        self.assertEqual(len(WrinkleSounds(plain_cut()).span), 0)
         both, _ = sound_edits.add_sound(with_sound(HIT, level=12.0), HIT)
-        self.assertEqual(float(np.abs(mixed(both).between(0, 9_000)).max()), 1.0)
+        heard = Mix((WrinkleSounds(both).part(0),), range(9_000))
+        self.assertEqual(float(np.abs(heard.samples(0, 9_000)).max()), 1.0)
 
     def test_hits_stretch_with_their_side_and_air_with_the_window(self) -> None:
         wrinkle, air = sound_edits.add_sound(plain_cut(), AIR)
@@ -143,8 +146,9 @@ class Placed(unittest.TestCase):
         ):
             wrinkle = archive.read(shipped()[name]).wrinkle
             self.assertEqual({x.made for x in wrinkle.sounds}, kinds)
-            mix = mixed(wrinkle)
-            self.assertLess(float(np.abs(mix.samples).max()), 1.0)
+            sounds = WrinkleSounds(wrinkle)
+            heard = sounds.samples(sounds.span.start, len(sounds.span))
+            self.assertLess(float(np.abs(heard).max()), 1.0)
             first, end = (round(x * SAMPLE_RATE) for x in (-wrinkle.lead, wrinkle.tail))
-            self.assertLessEqual(first, mix.start)
-            self.assertLessEqual(mix.start + len(mix.samples), end + SAMPLE_RATE // 4)
+            self.assertLessEqual(first, sounds.span.start)
+            self.assertLessEqual(sounds.span.stop, end + SAMPLE_RATE // 4)

@@ -39,7 +39,6 @@ from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
 from wrinkle.ui.cutlist.frame_dialog import FrameDialog
 from wrinkle.ui.cutlist.piece_looking import Row
 from wrinkle.ui.cutlist.running_order import centre_of
-from wrinkle.ui.pictures.sound_player import LoopedSound
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
@@ -249,16 +248,29 @@ class Working(PieceCase):
         type_into(self.cutlist.clip_panel.length, "+25")
         self.assertEqual(self.piece.frames_of(self.piece.clips[-1]), 75)
 
-    def test_the_sound_is_mixed_and_looped(self) -> None:
+    def test_the_sound_of_the_piece_is_heard_and_chosen(self) -> None:
         self.add([write_sounding(self.folder / "tone.mkv", "pcm_s16le", 48_000)])
-        sound = self.cutlist.watch.sound
-        wait_for(lambda: len(sound.mixed) > 0, "the sound")
+        sound = self.cutlist.sound
+        wait_for(lambda: sound.heard is not None, "the sound")
+        heard = sound.heard
+        assert heard is not None
         start = self.piece.starts[3] * 1600
-        self.assertFalse(sound.mixed[:start].any())
-        self.assertTrue(sound.mixed[start:].any())
-        looped = LoopedSound(np.arange(12, dtype=np.int16).reshape(6, 2), 4)
-        found = np.frombuffer(looped.readData(30) + looped.readData(9), np.int16)
-        self.assertEqual([*found], [8, 9, 10, 11, *range(12), 0, 1])
+        self.assertFalse(heard.samples(0, start).any())
+        self.assertTrue(heard.samples(start, 48_000).any())
+        panel = self.cutlist.clip_panel
+        self.cutlist.looking.go_to(Row.CLIP, self.piece.clips[3].id)
+        self.assertFalse(panel.pitch.isEnabled(), "it runs at its speed")
+        type_into(panel.speed, "150")
+        panel.pitch.click()
+        self.assertTrue(self.piece.clips[3].pitch_kept)
+        self.assertEqual((panel.track.isVisible(), panel.track.count()), (False, 1))
+        faster = sound.heard
+        assert faster is not None
+        part = faster.samples(start + 24_000, 9_600)[:, 0]
+        # A thousand hertz, as before.
+        self.assertEqual(int(np.abs(np.fft.rfft(part)).argmax()) * 5, 1000)
+        self.act("edit.undo")
+        self.assertFalse(self.piece.clips[3].pitch_kept)
         # Without a device for sound it plays all the same.
         self.cutlist.watch.toggle(whole=True)
         first = self.cutlist.looking.playhead

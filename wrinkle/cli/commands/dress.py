@@ -6,7 +6,7 @@ import argparse
 from pathlib import Path
 
 from wrinkle.cli.command import Command
-from wrinkle.cli.output import take_output
+from wrinkle.cli.output import take_output, take_sound
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -37,6 +37,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
         action="store_true",
         help="write what can be written although files of the piece are not there",
     )
+    take_sound(parser)
     take_output(parser, "F.mp4|F.otio|F.otioz")
 
 

@@ -67,7 +67,7 @@ def _clip_facts(path: Path) -> dict[str, Any]:
         "seconds": round(float(facts.duration), 6),
         "codec": facts.codec,
         "variable_rate": facts.variable_rate,
-        "sound": facts.has_sound,
+        "sounds": facts.sounds,
         "rotation": facts.rotation,
         "notes": list(facts.notes),
     }

@@ -6,7 +6,7 @@ import argparse
 from fractions import Fraction
 
 from wrinkle.cli.command import Command
-from wrinkle.cli.output import take_output
+from wrinkle.cli.output import take_output, take_sound
 from wrinkle.cli.wrinkle_arguments import seconds, take_wrinkle
 
 
@@ -20,17 +20,20 @@ def takes(parser: argparse.ArgumentParser) -> None:
         metavar="S",
         help="how much of the plain clips is put before and after the window",
     )
+    take_sound(parser)
     take_output(parser, "F.mp4")
 
 
 def run(arguments: argparse.Namespace) -> int:
     """Writes the window, and the plain clips around it, as a video."""
     from wrinkle.cli.writing import write
+    from wrinkle.core.sound.hears import Hears
     from wrinkle.media.exporting.export import ExportChoices
     from wrinkle.media.exporting.registry import export_for
 
     export = export_for(arguments.output)
-    shown, count = write(arguments, export, ExportChoices(around=arguments.seconds_around))
+    what = ExportChoices(around=arguments.seconds_around)
+    shown, count = write(arguments, export, what, Hears(arguments.sound))
     rate = shown.wrinkle.frame_rate.label
     print(f"{arguments.output}: {count} frames, {shown.size.label}, {rate}")
     return 0

@@ -2,24 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import replace
+from fractions import Fraction
 
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.slots import INCOMING, OUTGOING
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.measure.look import measured_size
-from wrinkle.core.measure.subject import Around, Sound, Subject
+from wrinkle.core.measure.subject import Around, Subject
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.film import Film, fitted
+from wrinkle.core.piece.heard import piece_heard, place_of
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.render.material import Material
+from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import Use, resolved, showing
+from wrinkle.core.sound.heard import Mix
 from wrinkle.core.time.rate import FrameRate
-
-HeardFrom = Callable[[Film, int], Sound | None]
 
 
 def use_subject(use: Use, carried: Material, size: Size, rate: FrameRate) -> Subject:
@@ -35,18 +36,26 @@ def use_subject(use: Use, carried: Material, size: Size, rate: FrameRate) -> Sub
         InputError: a cut lies outside its clip, or something chosen is not possible.
     """
     shown = showing(use, carried, size, rate, Quality.PREVIEW)
+
+    def hears(design: Wrinkle) -> Mix:
+        changed = replace(use, wrinkle=design)
+        found = resolved(changed, rate)
+        return hearing(changed, rate, _with_a_second(found.frames, rate))
+
     return Subject.of(
-        shown, use.wrinkle, lambda design: resolved(replace(use, wrinkle=design), rate)
+        shown,
+        use.wrinkle,
+        lambda design: resolved(replace(use, wrinkle=design), rate),
+        hears=hears,
     )
 
 
-def cut_subject(film: Film, clip_id: str, heard: HeardFrom | None = None) -> Subject:
+def cut_subject(film: Film, clip_id: str) -> Subject:
     """The wrinkle on the cut into a clip, with the piece around it.
 
     Args:
         film: the piece in the size in which it is written in the end.
         clip_id: of the clip after the cut, on which there is a wrinkle.
-        heard: gives what is heard from a frame of the piece on; None where nothing is.
 
     Raises:
         InputError: the wrinkle cannot be read, or something chosen is not possible.
@@ -64,8 +73,19 @@ def cut_subject(film: Film, clip_id: str, heard: HeardFrom | None = None) -> Sub
 
     cut = piece.starts[place]
     around = Around(film.resized(measured_size(film.size)), cut)
-    sound = heard(film, cut) if heard is not None else None
-    return Subject.of(film.cut(clip_id), use.wrinkle, plain, around, sound)
+
+    def hears(design: Wrinkle) -> Mix:
+        changed = replace(clip, entry=with_design(use, design))
+        clips = (*piece.clips[:place], changed, *piece.clips[place + 1 :])
+        return piece_heard(piece.with_clips(*clips), film.sources).from_(place_of(piece.rate, cut))
+
+    return Subject.of(film.cut(clip_id), use.wrinkle, plain, around, hears)
+
+
+def _with_a_second(frames: range, rate: FrameRate) -> range:
+    """Frames with as many around them as measuring loudness looks at, and more."""
+    around = rate.frames_until(Fraction(1))
+    return range(frames.start - around, frames.stop + around)
 
 
 def with_design(use: PieceUse, design: Wrinkle) -> PieceUse:

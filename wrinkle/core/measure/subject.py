@@ -24,12 +24,11 @@ from wrinkle.core.render.material import Material
 from wrinkle.core.render.placing import layer_matrix, shown_matrix
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.render.showing import Showing
-from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.sound.heard import Mix
 from wrinkle.core.store import Store
-from wrinkle.core.synthesis.samples import Samples
 
-Sound = Callable[[int, int], Samples]
-"""Gives so many samples from one on, counted from the cut."""
+Hears = Callable[[Wrinkle], Mix]
+"""Gives what is heard with a design, its sample 0 at the cut."""
 _GRID = 5
 """Points across and down whose way stands for the picture's."""
 
@@ -60,7 +59,7 @@ class Subject:
         survey: its frames as they are measured.
         design: the wrinkle as it was designed, which mends change.
         plain: gives the plain wrinkle that a design comes to here.
-        heard: what is heard about the cut; None where only the sounds of the wrinkle itself are.
+        hears: gives what is heard about the cut with a design; None where nothing is.
         given_up: is set where nobody wants to know any more what a change would come to.
     """
 
@@ -69,7 +68,7 @@ class Subject:
     survey: Survey
     design: Wrinkle
     plain: Callable[[Wrinkle], Wrinkle]
-    heard: Sound | None = None
+    hears: Hears | None = None
     given_up: Event = field(default_factory=Event)
 
     @classmethod
@@ -79,7 +78,7 @@ class Subject:
         design: Wrinkle | None = None,
         plain: Callable[[Wrinkle], Wrinkle] = lambda design: design,
         around: Measurable | None = None,
-        heard: Sound | None = None,
+        hears: Hears | None = None,
     ) -> Subject:
         """A wrinkle on its clips.
 
@@ -88,14 +87,14 @@ class Subject:
             design: as it was designed; by default what is shown.
             plain: gives the plain wrinkle that a design comes to here.
             around: its frames with what lies around them; by default the clips run on plainly.
-            heard: what is heard there; by default the sounds of the wrinkle itself.
+            hears: gives what is heard there with a design.
         """
         small = showing.resized(measured_size(showing.size))
         wrinkle = showing.wrinkle
         rate = float(wrinkle.frame_rate.per_second)
         frames = around if around is not None else small
         survey = Survey(frames, wrinkle.frames, rate, showing.material.store)
-        return cls(small, showing.size, survey, design or wrinkle, plain, heard)
+        return cls(small, showing.size, survey, design or wrinkle, plain, hears)
 
     @classmethod
     def of_document(cls, wrinkle: Wrinkle) -> Subject:
@@ -128,11 +127,10 @@ class Subject:
         survey = Survey(showing, wrinkle.frames, rate, self.survey.store)
         return replace(self, showing=showing, survey=survey, design=design)
 
-    def sound(self) -> Sound | None:
+    def heard(self) -> Mix | None:
         """What is heard about the cut; None where nothing is."""
-        if self.heard is not None:
-            return self.heard
-        return mixed(self.wrinkle).between if self.wrinkle.sounds else None
+        heard = self.hears(self.design) if self.hears is not None else None
+        return heard if heard is not None and heard.parts else None
 
     def time(self, frame: int) -> Fraction:
         """The time of a frame from the cut, in seconds."""

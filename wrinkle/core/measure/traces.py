@@ -52,13 +52,13 @@ def _flash(subject: Subject) -> Sequence[TraceLine]:
 
 
 def _loudness(subject: Subject) -> Sequence[TraceLine]:
-    sound = subject.sound()
-    if sound is None:
+    heard = subject.heard()
+    if heard is None:
         return ()
     half = subject.wrinkle.frame_rate.seconds(1) / 2
     middles = np.array([round((subject.time(x) + half) * SAMPLE_RATE) for x in subject.frames])
     first, end = int(middles[0]) - MOMENT, int(middles[-1]) + MOMENT
-    return (TraceLine("", momentary(sound(first, end - first), middles - first)),)
+    return (TraceLine("", momentary(heard.samples(first, end - first), middles - first)),)
 
 
 TRACES: Registry[Trace] = Registry(

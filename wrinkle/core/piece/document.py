@@ -41,6 +41,8 @@ class PieceClip:
         frozen: its picture at the in point stands still for as long.
         fit, focus: how it fills the frame, as a layer's.
         level: of its sound, in decibels.
+        pitch_kept: its sound stays as high as it is where it runs faster or slower.
+        track: which of the sounds of its file is heard.
         entry: the wrinkle on the cut before it; None for a plain cut. That of the first clip of a
             piece is kept and not seen: it is back when the clip is moved.
     """
@@ -57,6 +59,8 @@ class PieceClip:
     focus: tuple[float, float] = (0.5, 0.5)
     level: float = 0.0
     entry: PieceUse | None = None
+    pitch_kept: bool = False
+    track: int = 0
 
     def __post_init__(self) -> None:
         if not 0 <= self.start < self.end <= self.media.duration:

@@ -20,6 +20,7 @@ from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece, PieceClip
+from wrinkle.core.piece.heard import piece_heard
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import Paced, UseFrame, Windows, cuts_of, seen, windows
 from wrinkle.core.render.compose import PLAINLY, Manner, draw
@@ -27,6 +28,8 @@ from wrinkle.core.render.material import Filling, FrameSource, Material
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.use import filled
+from wrinkle.core.sound.heard import Mix
+from wrinkle.core.sound.hears import Hears
 from wrinkle.core.store import Store
 
 Carried = Callable[[Bundle], Material]
@@ -70,6 +73,7 @@ class Film:
         store: where parts of pictures are kept.
         size: of the pictures.
         quality: how closely they are rendered.
+        hears: what of it is heard.
     """
 
     piece: Piece
@@ -78,11 +82,17 @@ class Film:
     store: Store
     size: Size
     quality: Quality = Quality.FINAL
+    hears: Hears = Hears.BOTH
 
     @cached_property
     def windows(self) -> Windows:
         """The windows of its uses."""
         return windows(self.piece)
+
+    @cached_property
+    def heard(self) -> Mix:
+        """What is heard of it."""
+        return piece_heard(self.piece, self.sources, self.hears)
 
     @property
     def frames(self) -> range:

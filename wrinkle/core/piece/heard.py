@@ -1,126 +1,100 @@
-"""What is heard of a piece: each clip while it is seen, at its level, and the wrinkles' sounds."""
+"""What is heard of a piece: its clips, as they meet at each cut, and the sounds of its wrinkles."""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cached_property
-from typing import Protocol
-
-import numpy as np
-from numpy.typing import NDArray
+from fractions import Fraction
 
 from wrinkle.core.piece.document import Piece, PieceClip
-from wrinkle.core.piece.running import windows
-from wrinkle.core.sound.mixing import SoundMix, mixed
-from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
-
-_FADE = SAMPLE_RATE // 250
-"""Samples at the ends of a clip that rise and fall: a wave that is cut off clicks."""
-
-
-class SoundSource(Protocol):
-    """The sound of a file at ``SAMPLE_RATE``."""
-
-    def samples(self, start: int, count: int) -> Samples:
-        """So many samples from one on, silent where the file has none.
-
-        Raises:
-            MediaError: the sound cannot be read.
-        """
+from wrinkle.core.piece.running import CutWindow, windows
+from wrinkle.core.sound.clip_sound import running, sound_of
+from wrinkle.core.sound.heard import Mix, Part, Ramp, SoundSource, factor
+from wrinkle.core.sound.hears import Hears
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.time.rate import FrameRate
 
 
-@dataclass(frozen=True, eq=False)
-class Heard:
-    """The sound of a piece. A clip at another speed sounds higher or lower with it.
+def piece_heard(piece: Piece, sources: Mapping[str, object], hears: Hears = Hears.BOTH) -> Mix:
+    """The sound of a piece, from its first frame to its last.
 
-    Attributes:
+    Args:
         piece: what is heard.
-        sounds: of its files that have one, by their path.
+        sources: its files by their path; those that are ``Sounding`` are heard.
+        hears: what of it.
     """
+    entries = {clip.id: clip.entry for clip in piece.clips}
+    shown = {window.clip: window for window in windows(piece)}
+    meetings = [
+        _meeting(piece, place, shown.get(clip.id)) for place, clip in enumerate(piece.clips)
+    ]
+    parts = []
+    for place, clip in enumerate(piece.clips):
+        sound = sound_of(sources.get(clip.media.path), clip.track)
+        if sound is None or clip.stands or not hears.clips:
+            continue
+        after = meetings[place + 1] if place + 1 < len(piece.clips) else None
+        part = _clip_part(piece, place, sound, meetings[place], after)
+        if part is not None:
+            parts.append(part)
+    for window in shown.values():
+        use = entries[window.clip]
+        if use is not None and use.wrinkle.sounds and hears.wrinkles:
+            parts.append(use.sounds(piece.rate).part(place_of(piece.rate, window.cut)))
+    return Mix(tuple(parts), range(place_of(piece.rate, piece.frame_count)))
 
-    piece: Piece
-    sounds: Mapping[str, SoundSource]
+
+def place_of(rate: FrameRate, frame: int) -> int:
+    """The sample with which a frame begins."""
+    return round(rate.seconds(frame) * SAMPLE_RATE)
+
+
+@dataclass(frozen=True)
+class _Met:
+    """How the sounds of two clips meet, in samples of the piece."""
+
+    starts: int
+    ends: int
 
     @property
-    def is_heard(self) -> bool:
-        """Whether there is anything to hear."""
-        return bool(self.sounds) or any(
-            clip.entry is not None and clip.entry.wrinkle.sounds for clip in self.piece.clips[1:]
-        )
-
-    @property
-    def count(self) -> int:
-        """How many samples it has."""
-        return self._place(self.piece.frame_count)
-
-    def samples(self, start: int, count: int) -> Samples:
-        """So many samples from one on; silence outside the piece.
-
-        Raises:
-            MediaError: the sound of a file cannot be read.
-        """
-        found = np.zeros((count, 2), np.float32)
-        starts = self.piece.starts
-        for number, clip in enumerate(self.piece.clips):
-            first, end = self._place(starts[number]), self._place(starts[number + 1])
-            sound = self.sounds.get(clip.media.path)
-            if sound is None or clip.stands or end <= start or first >= start + count:
-                continue
-            low, high = max(first, start), min(end, start + count)
-            part = _part(clip, sound, low - first, high - low)
-            part *= _level(clip) * _envelope(low - first, high - low, end - first)[:, np.newaxis]
-            found[low - start : high - start] += part
-        for place, mix in self._mixes:
-            mix.add_to(found, place + mix.start - start)
-        return np.clip(found, -1.0, 1.0)
-
-    @cached_property
-    def _mixes(self) -> list[tuple[int, SoundMix]]:
-        """The sounds of the uses, each with the sample of its cut."""
-        found = []
-        for window in windows(self.piece):
-            use = self.piece.clip(window.clip).entry
-            if use is not None and use.wrinkle.sounds:
-                found.append((self._place(window.cut), mixed(use.at(self.piece.rate))))
-        return found
-
-    def _place(self, frame: int) -> int:
-        """The sample with which a frame begins."""
-        return round(self.piece.rate.seconds(frame) * SAMPLE_RATE)
+    def ramp(self) -> Ramp | None:
+        return Ramp(range(self.starts, self.ends), power=True) if self.starts < self.ends else None
 
 
-def _part(clip: PieceClip, sound: SoundSource, offset: int, count: int) -> Samples:
-    """A stretch of a clip's sound, counted from where the clip begins."""
-    start = round(clip.start * SAMPLE_RATE)
-    if clip.speed == 1 and not clip.reverse:
-        return sound.samples(start + offset, count)
-    speed = float(clip.speed)
-    # In the file's own samples, in the direction in which it runs.
-    places = (offset + np.arange(count)) * speed
-    if clip.reverse:
-        places = float(clip.end * SAMPLE_RATE) - 1.0 - places
-    else:
-        places = places + float(clip.start * SAMPLE_RATE)
-    first = math.floor(places.min())
-    found = sound.samples(first, math.ceil(places.max()) - first + 2)
-    whole = np.floor(places).astype(np.int64)
-    share = (places - whole).astype(np.float32)[:, np.newaxis]
-    whole -= first
-    between: Samples = found[whole] * (1.0 - share) + found[whole + 1] * share
-    return between
+def _meeting(piece: Piece, place: int, window: CutWindow | None) -> _Met:
+    """How a clip's sound takes over from the one before it."""
+    cut = piece.starts[place]
+    clip, rate = piece.clips[place], piece.rate
+    if window is None or clip.entry is None or not place:
+        return _Met(place_of(rate, cut), place_of(rate, cut))
+    before = piece.clips[place - 1]
+    met = clip.entry.choices.join.meeting(cut - window.first, window.end - cut)
+    # No further than either clip is there, and not into those on their other sides.
+    earliest = max(piece.starts[place - 1] - cut, -clip.spare(rate)[0])
+    latest = min(piece.starts[place + 1] - cut, before.spare(rate)[1])
+    starts = min(max(met.starts, earliest), max(latest, 0))
+    ends = max(min(met.ends, latest), min(earliest, 0), starts)
+    return _Met(place_of(rate, cut + starts), place_of(rate, cut + ends))
 
 
-def _level(clip: PieceClip) -> np.float32:
-    return np.float32(10.0 ** (clip.level / 20.0))
+def _clip_part(
+    piece: Piece, place: int, sound: SoundSource, met: _Met, after: _Met | None
+) -> Part | None:
+    clip = piece.clips[place]
+    speed = -clip.speed if clip.reverse else clip.speed
+    run = running(sound, _origin(clip), speed, clip.pitch_kept)
+    end = after.ends if after is not None else place_of(piece.rate, piece.frame_count)
+    if run is None or met.starts >= end:
+        return None
+    return Part(
+        run,
+        place_of(piece.rate, piece.starts[place]),
+        range(met.starts, end),
+        factor(clip.level),
+        met.ramp,
+        after.ramp if after is not None else None,
+    )
 
 
-def _envelope(offset: int, count: int, whole: int) -> NDArray[np.float32]:
-    """1, but at both ends of a clip."""
-    fade = min(_FADE, whole // 2)
-    if not fade:
-        return np.ones(count, np.float32)
-    places = offset + np.arange(count, dtype=np.float32)
-    rising, falling = (places + 0.5) / fade, (whole - places - 0.5) / fade
-    return np.clip(np.minimum(rising, falling), 0.0, 1.0).astype(np.float32)
+def _origin(clip: PieceClip) -> Fraction:
+    return clip.end if clip.reverse else clip.start

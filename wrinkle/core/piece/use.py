@@ -13,6 +13,7 @@ from wrinkle.core.design.document.sources import SlotSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.piece.media import Media
 from wrinkle.core.reuse.use import AS_MADE, Choices, Use, resolved
+from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -75,10 +76,25 @@ class PieceUse:
             found = self._reaches[rate] = Reach(lead, tail, *_handles(wrinkle))
         return found
 
+    def sounds(self, rate: FrameRate) -> WrinkleSounds:
+        """What it sounds like at a rate, without the clips.
+
+        Raises:
+            InputError: something chosen is not possible.
+        """
+        found = self._sounds.get(rate)
+        if found is None:
+            found = self._sounds[rate] = WrinkleSounds(self.at(rate))
+        return found
+
     # A piece has many cuts, is asked at every edit, and shares its uses with the one before.
 
     @cached_property
     def _plain(self) -> dict[FrameRate, Wrinkle]:
+        return {}
+
+    @cached_property
+    def _sounds(self) -> dict[FrameRate, WrinkleSounds]:
         return {}
 
     @cached_property

@@ -25,6 +25,7 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.strength import with_softness, with_strength
+from wrinkle.core.sound.joins import STRAIGHT_JOIN, SoundJoin
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -39,6 +40,7 @@ class Choices:
         dials: the values of its dials by their id; the others are at their default.
         direction: which way it goes.
         strength, softness: in per cent, 0…200; 100 is as made.
+        join: how the sounds of the two clips meet.
     """
 
     lead: Fraction | None = None
@@ -48,6 +50,7 @@ class Choices:
     direction: Direction = Direction.AS_MADE
     strength: float = 100.0
     softness: float = 100.0
+    join: SoundJoin = STRAIGHT_JOIN
 
 
 AS_MADE = Choices()

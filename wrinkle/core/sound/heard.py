@@ -6,7 +6,7 @@ is made of parts, each a sound with its place, its level and how it rises and fa
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Protocol
 
 import numpy as np
@@ -16,6 +16,8 @@ from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 CLICKLESS = SAMPLE_RATE // 250
 """Samples over which a sound rises and falls at its ends: a wave that is cut off clicks."""
+_AT_ONCE = 1e-6
+"""Samples of a ramp that is a step."""
 
 
 class SoundSource(Protocol):
@@ -50,12 +52,17 @@ class Ramp:
     span: range
     power: bool = False
 
+    def earlier(self, by: int) -> Ramp:
+        """The same, so many samples before."""
+        return replace(self, span=_earlier(self.span, by))
+
     def gains(self, start: int, count: int, falling: bool = False) -> NDArray[np.float32]:
         """The factors ``(count,)`` of samples from one on, 0…1."""
         # A whole number over another: the same for each sample, wherever a stretch begins.
         places = np.arange(start - self.span.start, start - self.span.start + count) + 0.5
-        share = np.clip(places / len(self.span), 0.0, 1.0) if self.span else places > 0.0
-        share = 1.0 - share if falling else share * 1.0
+        whole = len(self.span) or _AT_ONCE
+        share = np.clip(places / whole, 0.0, 1.0)
+        share = 1.0 - share if falling else share
         if self.power:
             # The squares of both directions add up to 1.
             share = np.sqrt(share * share * (3.0 - 2.0 * share))
@@ -81,6 +88,16 @@ class Part:
     gain: float = 1.0
     rise: Ramp | None = None
     fall: Ramp | None = None
+
+    def earlier(self, by: int) -> Part:
+        """The same, so many samples before."""
+        rise, fall = (ramp.earlier(by) if ramp is not None else None for ramp in self._ramps)
+        span = _earlier(self.span, by)
+        return replace(self, place=self.place - by, span=span, rise=rise, fall=fall)
+
+    @property
+    def _ramps(self) -> tuple[Ramp | None, Ramp | None]:
+        return self.rise, self.fall
 
     def add_to(self, found: Samples, start: int) -> None:
         """Adds it to samples of the mix ``(N, 2)`` from one on.
@@ -126,6 +143,11 @@ class Mix:
             part.add_to(inside, low)
         return np.clip(found, -1.0, 1.0, out=found)
 
+    def from_(self, zero: int) -> Mix:
+        """The same, counted from one of its samples."""
+        parts = tuple(part.earlier(zero) for part in self.parts)
+        return Mix(parts, _earlier(self.span, zero))
+
 
 @dataclass(frozen=True, eq=False)
 class Fixed:
@@ -146,30 +168,8 @@ class Fixed:
         return found
 
 
-@dataclass(frozen=True, eq=False)
-class Moved:
-    """The same, counted from another sample.
-
-    Attributes:
-        heard: what is heard.
-        zero: its sample that is 0 here.
-    """
-
-    heard: Heard
-    zero: int
-
-    @property
-    def span(self) -> range:
-        """The samples there are."""
-        return range(self.heard.span.start - self.zero, self.heard.span.stop - self.zero)
-
-    def samples(self, start: int, count: int) -> Samples:
-        """So many samples from one on.
-
-        Raises:
-            MediaError: a sound cannot be read.
-        """
-        return self.heard.samples(start + self.zero, count)
+def _earlier(span: range, by: int) -> range:
+    return range(span.start - by, span.stop - by)
 
 
 def factor(decibels: float) -> float:

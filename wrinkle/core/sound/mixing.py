@@ -1,13 +1,15 @@
-"""The sounds of a wrinkle, placed about its cut and added up."""
+"""The sounds of a wrinkle, placed about its cut."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
 from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.sound.heard import Fixed, Part, Ramp, factor
 from wrinkle.core.sound.motion_speed import motion_speeds
 from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, Speeds, Voice, made
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Mono, Samples
@@ -17,41 +19,42 @@ _MOST_SPEEDS = 2_000
 
 
 @dataclass(frozen=True, eq=False)
-class SoundMix:
-    """What is heard about a cut.
+class WrinkleSounds:
+    """The sounds of a plain wrinkle, counted from its cut; made when they are first heard.
 
     Attributes:
-        start: its first sample, counted from the cut; before it negative.
-        samples: all of it; may be louder than ±1 where sounds meet.
+        wrinkle: whose they are.
     """
 
-    start: int
-    samples: Samples
+    wrinkle: Wrinkle
 
-    def add_to(self, found: Samples, offset: int) -> None:
-        """Adds it to samples, of which it begins at ``offset``, as far as it lies within them."""
-        low, high = max(offset, 0), min(offset + len(self.samples), len(found))
-        if low < high:
-            found[low:high] += self.samples[low - offset : high - offset]
+    @cached_property
+    def span(self) -> range:
+        """From where the first one begins until the last one has ended."""
+        spans = [range(_start(x), _start(x) + _count(x)) for x in self.wrinkle.sounds]
+        if not spans:
+            return range(0)
+        return range(min(x.start for x in spans), max(x.stop for x in spans))
 
-    def between(self, start: int, count: int) -> Samples:
-        """So many samples from one on, counted from the cut, within ±1."""
-        found = np.zeros((count, 2), np.float32)
-        self.add_to(found, self.start - start)
-        return np.clip(found, -1.0, 1.0)
+    def samples(self, start: int, count: int) -> Samples:
+        """So many samples from one on; may be louder than ±1 where sounds meet."""
+        return self._made.samples(start - self.span.start, count)
 
+    def part(self, cut: int) -> Part:
+        """What of them is in a mix whose cut lies at a sample."""
+        span = range(cut + self.span.start, cut + self.span.stop)
+        # They begin and end as they are made to.
+        return Part(self, cut, span, rise=Ramp(range(span.start, span.start)),
+                    fall=Ramp(range(span.stop, span.stop)))  # fmt: skip
 
-def mixed(wrinkle: Wrinkle) -> SoundMix:
-    """All sounds of a plain wrinkle; the same bytes each time."""
-    parts = [(_start(sound), _made(sound, wrinkle)) for sound in wrinkle.sounds]
-    if not parts:
-        return SoundMix(0, np.zeros((0, 2), np.float32))
-    first = min(start for start, _ in parts)
-    end = max(start + len(part) for start, part in parts)
-    found = np.zeros((end - first, 2), np.float32)
-    for start, part in parts:
-        found[start - first : start - first + len(part)] += part[:, np.newaxis]
-    return SoundMix(first, found)
+    @cached_property
+    def _made(self) -> Fixed:
+        found: Samples = np.zeros((len(self.span), 2), np.float32)
+        for sound in self.wrinkle.sounds:
+            first = _start(sound) - self.span.start
+            part = _made(sound, self.wrinkle)
+            found[first : first + len(part)] += part[:, np.newaxis]
+        return Fixed(found)
 
 
 def _start(sound: WrinkleSound) -> int:
@@ -60,12 +63,15 @@ def _start(sound: WrinkleSound) -> int:
     return round(sound.hit * SAMPLE_RATE - share * float(sound.length) * SAMPLE_RATE)
 
 
+def _count(sound: WrinkleSound) -> int:
+    return max(1, round(sound.length * SAMPLE_RATE))
+
+
 def _made(sound: WrinkleSound, wrinkle: Wrinkle) -> Mono:
-    count = max(1, round(sound.length * SAMPLE_RATE))
+    count = _count(sound)
     dice = np.random.default_rng([sound.seed, MADE_SOUNDS[sound.made].number])
     voice = Voice(count, sound.pitch, dice, _speeds(sound, wrinkle))
-    level = np.float32(10.0 ** (sound.level / 20.0))
-    return made(MADE_SOUNDS[sound.made], voice) * level
+    return made(MADE_SOUNDS[sound.made], voice) * np.float32(factor(sound.level))
 
 
 def _speeds(sound: WrinkleSound, wrinkle: Wrinkle) -> Speeds:

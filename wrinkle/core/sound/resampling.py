@@ -11,7 +11,6 @@ from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import signal
 
 from wrinkle.core.sound.blocks import Blocks
 from wrinkle.core.sound.heard import SoundSource
@@ -67,7 +66,7 @@ class Resampled:
         return self._at_any_place(base)
 
     def _at_few_places(self, base: Fraction) -> Samples:
-        """By the polyphase filter of SciPy: every so manieth sample lies between two as this does."""
+        """By a polyphase filter: every so manieth sample lies between two as this does."""
         up, down = self._speed.denominator, abs(self._speed.numerator)
         backwards = self._speed < 0
         # Backwards, the source is turned round: its sample n is then -n.
@@ -88,9 +87,7 @@ class Resampled:
         if not read.any():
             return np.zeros((_BLOCK, 2), np.float32)
         read = read[::-1] if backwards else read
-        full = signal.upfirdn(weights, read, up, down, axis=0)
-        found: Samples = np.asarray(full[skipped : skipped + _BLOCK], np.float32)
-        return found
+        return _filtered(weights, read, up, down)[skipped : skipped + _BLOCK]
 
     @cached_property
     def _prototype(self) -> NDArray[np.float32]:
@@ -144,6 +141,15 @@ def _kernel(away: NDArray[np.float64], reach: int, speed: float) -> NDArray[np.f
     return np.asarray(np.sinc(away * cutoff) * window * cutoff)
 
 
+def _filtered(weights: NDArray[np.float32], read: Samples, up: int, down: int) -> Samples:
+    """As if there were so many samples for each, all filtered, and every so manieth of them."""
+    # The library takes longer to load than a window to open.
+    from scipy.signal import upfirdn
+
+    found: Samples = np.asarray(upfirdn(weights, read, up, down, axis=0), np.float32)
+    return found
+
+
 class _Halved:
     """Every other sample of a sound, of which only what they can hold is left."""
 
@@ -160,6 +166,4 @@ class _Halved:
     def _made(self, number: int) -> Samples:
         reach = len(self._weights) // 2
         read = self._source.samples(2 * number * _BLOCK - reach, 2 * _BLOCK + 2 * reach)
-        full = signal.upfirdn(self._weights, read, 1, 2, axis=0)
-        found: Samples = np.asarray(full[reach : reach + _BLOCK], np.float32)
-        return found
+        return _filtered(self._weights, read, 1, 2)[reach : reach + _BLOCK]

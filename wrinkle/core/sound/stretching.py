@@ -11,7 +11,6 @@ from fractions import Fraction
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import signal
 
 from wrinkle.core.sound.blocks import Blocks
 from wrinkle.core.sound.heard import SoundSource
@@ -100,7 +99,10 @@ class Stretched:
 def _likest(wanted: NDArray[np.float32], around: NDArray[np.float32]) -> int:
     """Where in something longer what is wanted is found best."""
     count = len(wanted)
-    alike = signal.correlate(around, wanted, "valid", "fft")
+    # By the spectrum; what wraps round lies behind the places that are asked for.
+    size = len(around)
+    spectrum = np.fft.rfft(around, size) * np.conj(np.fft.rfft(wanted, size))
+    alike = np.fft.irfft(spectrum, size)[: size - count + 1]
     sums = np.concatenate([[0.0], np.cumsum(around.astype(np.float64) ** 2)])
     loud = sums[count:] - sums[:-count]
     score = alike / np.sqrt(np.maximum(loud, 1e-3 * float(loud.max(initial=0.0)) + 1e-9))

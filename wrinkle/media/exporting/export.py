@@ -13,6 +13,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.showing import Showing
+from wrinkle.core.sound.heard import Mix
 
 Written = TypeVar("Written")
 
@@ -24,10 +25,12 @@ class ExportChoices:
     Attributes:
         around: seconds of the plain clips before and after the window.
         frame: the one that is written alone, counted from the cut.
+        heard: gives what is heard of some frames, its sample 0 at the cut; None for silence.
     """
 
     around: Fraction = Fraction(0)
     frame: int = 0
+    heard: Callable[[range], Mix] | None = None
 
 
 @dataclass(frozen=True)

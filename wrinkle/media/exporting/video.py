@@ -8,7 +8,6 @@ from pathlib import Path
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.showing import Showing
-from wrinkle.core.sound.mixing import mixed
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.media.exporting.export import Export, ExportChoices, rendered, window_frames
 from wrinkle.media.video_file import check_video_size, write_video
@@ -18,8 +17,7 @@ def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job:
     """An MP4 file with H.264; see ``Export``."""
     check_video_size(showing.size)
     frames = window_frames(showing.wrinkle, choices)
-    wrinkle = showing.wrinkle
-    mix, first = mixed(wrinkle), round(wrinkle.frame_rate.seconds(frames.start) * SAMPLE_RATE)
+    first = round(showing.wrinkle.frame_rate.seconds(frames.start) * SAMPLE_RATE)
     with closing(rendered(showing, frames, jobs, Image.to_bytes8)) as pictures:
         return write_video(
             path,
@@ -27,9 +25,7 @@ def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job:
             showing.size,
             showing.wrinkle.frame_rate,
             lambda done: job.report(done, len(frames)),
-            sound=(lambda start, count: mix.between(first + start, count))
-            if wrinkle.sounds
-            else None,
+            sound=choices.heard(frames).from_(first) if choices.heard is not None else None,
         )
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import cache
+from contextlib import suppress
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, QRect, Qt
@@ -14,9 +14,8 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
-from wrinkle.core.reuse.use import AS_MADE, Use, possible, resolved
-from wrinkle.core.sound.mixing import SoundMix, mixed
-from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.reuse.hearing import hearing
+from wrinkle.core.reuse.use import AS_MADE, Use, possible
 from wrinkle.files.archive import SUFFIX, read
 from wrinkle.files.presence import is_folder
 from wrinkle.ui.actions.action import Action, HeldKey
@@ -46,13 +45,12 @@ class Bench(Place):
         super().__init__()
         self._desk = desk
         self._resolution = RESOLUTIONS[BEGINS_WITH]
-        self._looped = range(0)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         workers = desk.workers
         self.renderer = FramePictures(workers.jobs, workers.store, parent=self)
         self.clip_pictures = ClipPictures(workers.jobs, workers.store, self)
-        self.player = Player(self)
-        self.sound = SoundPlayer(workers, self)
+        self.sound = SoundPlayer(desk.output(), desk.sound, self)
+        self.player = Player(self, sound=self.sound)
         self.outgoing = SourceView(Side.OUTGOING, desk, self.clip_pictures)
         self.incoming = SourceView(Side.INCOMING, desk, self.clip_pictures)
         self.result = ResultView(desk, self.renderer)
@@ -136,11 +134,11 @@ class Bench(Place):
         self.transport.resolutionChanged.connect(self.set_resolution)
         self.player.playingChanged.connect(desk.looking.set_playing)
         self.player.playingChanged.connect(lambda on: self._show_handles())
-        self.player.playingChanged.connect(self._play_sound)
         desk.trial.changed.connect(self._show_handles)
         self.renderer.progressed.connect(self.transport.show_progress)
         self.renderer.failed.connect(desk.messages.faulted)
         self.clip_pictures.failed.connect(desk.messages.faulted)
+        self.sound.told.connect(desk.messages.told)
         self.result.fileDropped.connect(self._take_file)
         desk.tried.added.connect(desk.looking.select_layer)
         for signal in (
@@ -175,33 +173,19 @@ class Bench(Place):
         frames = wrinkle.frames
         wanted = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
         self.player.set_frames(wanted, wrinkle.frame_rate)
-        self._looped = wanted
-        self._mix_sound(wrinkle)
+        self._hear(wrinkle, wanted)
         shown = (desk.looking.playhead,) if desk.looking.plain_shown else tuple(wanted)
         self._request(shown)
         self._show_playhead()
 
-    def _mix_sound(self, wrinkle: Wrinkle) -> None:
-        """What is heard of the wrinkle as it is tried."""
-        if not wrinkle.sounds:
-            self.sound.set_sound(None)
-            return
-        rate, looped = wrinkle.frame_rate, self._looped
-        choices = possible(wrinkle, self._desk.trial.choices)
-        first, end = (round(rate.seconds(x) * SAMPLE_RATE) for x in (looped.start, looped.stop))
-
-        @cache
-        def mix() -> SoundMix:
-            return mixed(resolved(Use(wrinkle, {}, choices), rate))
-
-        self.sound.set_sound(lambda start, count: mix().between(start, count), first, end)
-
-    def _play_sound(self, playing: bool) -> None:
-        """Sound goes with the loop at its true rate; slower it would be another sound."""
-        self.sound.stop()
-        if playing and self.player.speed == 1.0:
-            rate = self._desk.document.state.frame_rate
-            self.sound.play(self._looped, self._desk.looking.playhead, rate)
+    def _hear(self, wrinkle: Wrinkle, frames: range) -> None:
+        """What is heard of the wrinkle as it is tried, with its clips."""
+        desk = self._desk
+        choices = possible(wrinkle, desk.trial.choices)
+        with suppress(InputError):
+            # What is wrong with a use is said where its pictures are.
+            use = Use(wrinkle, desk.tried.fillings(), choices)
+            self.sound.set_heard(hearing(use, wrinkle.frame_rate, frames))
 
     def _request(self, frames: tuple[int, ...]) -> None:
         desk = self._desk

@@ -1,4 +1,4 @@
-"""What is chosen for a use of a wrinkle, as rows: direction, strength, lengths, dials, words."""
+"""What is chosen for a use of a wrinkle, as rows: direction, strength, lengths, sound and more."""
 
 from __future__ import annotations
 
@@ -19,6 +19,7 @@ from wrinkle.core.reuse.strength import STRONGEST
 from wrinkle.core.reuse.use import AS_MADE, Choices, directions_of, possible
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.choosing.dial_field import DialField
+from wrinkle.ui.choosing.join_field import JoinField
 from wrinkle.ui.shared.plain_text import PlainForm, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
@@ -63,6 +64,9 @@ class UseControls(QWidget):
         self.softness = self._per_cent("Softness", "How soft its edges are", "softness")
         self.lead = self._length("Lead", "The length before the cut, in frames", "lead")
         self.tail = self._length("Tail", "The length after the cut, in frames", "tail")
+        self.join = JoinField()
+        self.join.chosen.connect(lambda join: self._become(True, join=join))
+        self.join.faulted.connect(self.faulted)
         self.as_made = QPushButton("As made")
         self.as_made.setToolTip(tip("Everything as the wrinkle was made"))
         self.as_made.clicked.connect(lambda: self.set_choices(AS_MADE, told=True))
@@ -71,6 +75,7 @@ class UseControls(QWidget):
         self.form.add("Softness", self.softness)
         self.form.add("Lead", self.lead)
         self.form.add("Tail", self.tail)
+        self.form.add("Clips’ sound", self.join)
         for field in (self.lead, self.tail):
             self.form.setRowVisible(field, lengths)
         self._fixed_rows = self.form.rowCount()
@@ -115,6 +120,7 @@ class UseControls(QWidget):
             (self.tail, choices.tail, wrinkle.tail),
         ):
             field.set_value(float((own if own is not None else given) * rate))
+        self.join.set_join(choices.join)
         for dial in wrinkle.dials:
             if dial.id in self.dials:
                 self.dials[dial.id].set_value(choices.dials.get(dial.id, dial.default))

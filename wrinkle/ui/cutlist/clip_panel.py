@@ -77,6 +77,14 @@ class ClipPanel(QWidget):
             FieldFormat(suffix=" dB", decimals=1, step=0.5),
             self._set_level,
         )
+        self.pitch = QCheckBox("Pitch kept")
+        self.pitch.setToolTip(
+            tip("It sounds no higher where it runs faster, and no lower where slower")
+        )
+        self.pitch.clicked.connect(lambda on: self._change("pitch", pitch_kept=on))
+        self.track = QComboBox()
+        self.track.setAccessibleName("Which of its sounds")
+        self.track.activated.connect(lambda: self._change("sound", track=self.track.currentIndex()))
         self.replace = self._button("Replace…", "Another file; all else is kept", self.ask_other)
         self.remove = self._button("Remove", "Take it out of the piece (Del)", self.take_out)
         self._lay_out()
@@ -92,6 +100,10 @@ class ClipPanel(QWidget):
         pace = QHBoxLayout()
         for widget in (self.speed, self.reverse, self.frozen):
             pace.addWidget(widget)
+        heard = QHBoxLayout()
+        heard.addWidget(self.level)
+        heard.addWidget(self.track)
+        heard.addWidget(self.pitch)
         shape = QHBoxLayout()
         shape.addWidget(self.fit, 1)
         shape.addWidget(self.focus, 1)
@@ -101,7 +113,7 @@ class ClipPanel(QWidget):
         moves.addStretch(1)
         for label, row in (
             ("Name", self.name), ("Ends", ends), ("Speed", pace), ("Fit and focus", shape),
-            ("Sound", self.level), ("Slip", moves),
+            ("Sound", heard), ("Slip", moves),
         ):  # fmt: skip
             form.add(label, row)
         column = QVBoxLayout(self)
@@ -173,6 +185,14 @@ class ClipPanel(QWidget):
         for widget in (self.speed, self.reverse, self.frozen):
             widget.setEnabled(not media.still)
         self.speed.set_value(float(clip.speed))
+        sounds = self._document.media.sounds(media.path)
+        self.pitch.setChecked(clip.pitch_kept)
+        self.pitch.setEnabled(clip.speed != 1 and not clip.stands and sounds > 0)
+        if self.track.count() != sounds:
+            self.track.clear()
+            self.track.addItems([f"Sound {number}" for number in range(1, sounds + 1)])
+        self.track.setVisible(sounds > 1)
+        self.track.setCurrentIndex(clip.track if clip.track < sounds else -1)
         self.reverse.setChecked(clip.reverse)
         self.frozen.setChecked(clip.frozen)
         self.fit.setCurrentIndex(self.fit.findData(clip.fit))

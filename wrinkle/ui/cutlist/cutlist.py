@@ -35,6 +35,7 @@ from wrinkle.ui.cutlist.running_order import RunningOrder
 from wrinkle.ui.cutlist.shelf_strip import ShelfStrip
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import CutWanted, PieceWanted, Place, PlaceKind, Takes, WorksOn
 from wrinkle.ui.shared.drops import (
     accept_files,
@@ -64,7 +65,9 @@ class CutList(Place):
         self.order = RunningOrder(
             desk.piece, self.looking, self.clip_pictures, self.strips, is_wrinkle, desk.examiner
         )
-        self.watch = PieceScreen(desk.piece, self.looking, workers)
+        self.sound = SoundPlayer(desk.output(), desk.sound, self)
+        self.sound.told.connect(desk.messages.told)
+        self.watch = PieceScreen(desk.piece, self.looking, workers, self.sound)
         self.map = PieceMap(desk.piece, self.looking, self.watch)
         self.shelf = ShelfStrip(desk)
         self.cut_panel = CutPanel(
@@ -245,7 +248,7 @@ class CutList(Place):
     def close_down(self) -> None:
         """Ends what runs."""
         self.watch.stop()
-        self.watch.sound.close()
+        self.sound.close()
         self.watch.frames.close()
         self.clip_pictures.close()
 

@@ -9,9 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 from wrinkle.core.jobs import Urgency
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.film import Film
-from wrinkle.core.piece.heard import Heard
 from wrinkle.core.time.timecode import timecode
-from wrinkle.media.exporting.piece_video import sounds_of
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
 from wrinkle.ui.cutlist.seam_ruler import SeamRuler
@@ -47,7 +45,13 @@ class PieceScreen(QWidget):
     rendered = pyqtSignal(int, int)
     failed = pyqtSignal(str)
 
-    def __init__(self, document: PieceDocument, looking: PieceLooking, workers: Workers) -> None:
+    def __init__(
+        self,
+        document: PieceDocument,
+        looking: PieceLooking,
+        workers: Workers,
+        sound: SoundPlayer,
+    ) -> None:
         super().__init__()
         self._document = document
         self._looking = looking
@@ -58,8 +62,8 @@ class PieceScreen(QWidget):
         self.frames = FramePictures(
             workers.jobs, workers.store, Urgency.LOOKED_AT, self, _WORTH_ROUGH
         )
-        self.player = Player(self)
-        self.sound = SoundPlayer(workers, self)
+        self.sound = sound
+        self.player = Player(self, sound=self.sound)
         self.view = PictureView(self._picture)
         self.view.setMinimumHeight(150)
         self.ruler = SeamRuler()
@@ -88,7 +92,6 @@ class PieceScreen(QWidget):
         looking = self._looking
         self.ruler.scrubbed.connect(looking.set_playhead)
         self.player.frameDue.connect(looking.set_playhead)
-        self.player.playingChanged.connect(self._show_playing)
         self.frames.frameReady.connect(self.view.frame_came)
         self.frames.progressed.connect(self.rendered)
         self.frames.failed.connect(self.failed)
@@ -118,15 +121,14 @@ class PieceScreen(QWidget):
         if not piece.clips:
             self.stop()
             self._film, self._last = None, None
-            self.sound.set_sound(None)
+            self.sound.set_heard(None)
             self.frames.forget()
             self.ruler.show_range(range(0), 0, 0)
             self.where.setText("")
             return
         size = piece.size.scaled(min(1.0, _SIDE / max(piece.size)))
         self._film = self._document.media.film(piece, size)
-        heard = Heard(piece, sounds_of(self._film))
-        self.sound.set_sound(heard.samples if heard.is_heard else None, 0, heard.count)
+        self.sound.set_heard(self._film.heard)
         self._ask(self._looking.playhead)
         self._show_chosen()
 
@@ -159,7 +161,6 @@ class PieceScreen(QWidget):
         start = self._looking.playhead
         start = start if start in looped else looped.start
         self.player.play(start)
-        self.sound.play(looped, start, self._document.state.rate)
 
     def stop(self) -> None:
         """Nothing plays any more."""
@@ -226,12 +227,7 @@ class PieceScreen(QWidget):
         self.ruler.show_range(shown, zero, looking.playhead)
         if self.player.playing and not self._whole:
             self.player.set_frames(self.looped, piece.rate)
-            self.sound.play(self.looped, looking.playhead, piece.rate)
         self._show_frame(looking.playhead)
-
-    def _show_playing(self, playing: bool) -> None:
-        if not playing:
-            self.sound.stop()
 
     def _forget(self) -> None:
         self.stop()

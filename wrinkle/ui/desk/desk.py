@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 
 from wrinkle import library
 from wrinkle.core.design.document.wrinkle import Wrinkle
@@ -21,6 +23,8 @@ from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.open_cut import OpenCut
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.piece_media import PieceMedia
+from wrinkle.ui.desk.sound_output import DeviceOutput, SoundOutput
+from wrinkle.ui.desk.sound_settings import SoundSettings
 from wrinkle.ui.desk.trial import Trial
 from wrinkle.ui.desk.tried_clips import TriedClips
 from wrinkle.ui.desk.workers import Workers
@@ -45,6 +49,8 @@ class Desk:
         workers: who works in the background.
         messages: what is said.
         asking: how files are asked for.
+        sound: how it is played.
+        output: makes a way for sound to a device.
     """
 
     document: WrinkleDocument
@@ -59,10 +65,19 @@ class Desk:
     workers: Workers
     messages: Messages
     asking: Asking
+    sound: SoundSettings
+    output: Callable[[], SoundOutput]
 
     @classmethod
-    def made(cls, budget: int = DEFAULT_BUDGET) -> Desk:
-        """An empty desk with a new wrinkle on it. Its workers are to be stopped at the end."""
+    def made(
+        cls, budget: int = DEFAULT_BUDGET, output: Callable[[], SoundOutput] | None = None
+    ) -> Desk:
+        """An empty desk with a new wrinkle on it. Its workers are to be stopped at the end.
+
+        Args:
+            budget: of kept pictures, in bytes.
+            output: makes a way for sound; by default to a device of the desktop.
+        """
         messages, steps = Messages(), StepOrder()
         workers = Workers(messages, budget)
         document = WrinkleDocument(steps, messages, workers.store)
@@ -78,9 +93,10 @@ class Desk:
             *paths_of(piece.state),
         ]
         examiner = Examiner(document, tried, trial, piece, workers, messages)
+        sound = SoundSettings()
         return cls(
             document, piece, open_cut, tried, trial, looking, clipboard, steps, examiner, workers,
-            messages, asking,
+            messages, asking, sound, output or partial(DeviceOutput, lambda: sound.device),
         )  # fmt: skip
 
     def carried(self) -> Material:

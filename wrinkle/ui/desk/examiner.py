@@ -21,7 +21,6 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.document import PieceClip
 from wrinkle.core.reuse.use import Use, natural_size, possible
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.media.exporting.piece_video import sound_from
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.trial import Trial
@@ -189,7 +188,7 @@ class Examiner(QObject):
             self._pairs[key] = self._queue.pop(key)
             piece = self._piece.state
             try:
-                subject = cut_subject(self._piece.media.film(piece, piece.size), key, sound_from)
+                subject = cut_subject(self._piece.media.film(piece, piece.size), key)
             except InputError:
                 # The running order says what is wrong.
                 self._found.pop(key, None)

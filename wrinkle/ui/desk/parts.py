@@ -5,6 +5,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Protocol
 
 from wrinkle.core.render.material import Material
@@ -13,6 +14,8 @@ from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.looking import Looking
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.desk.sound_output import SoundOutput
+from wrinkle.ui.desk.sound_settings import SoundSettings
 from wrinkle.ui.desk.trial import Trial
 from wrinkle.ui.desk.tried_clips import TriedClips
 from wrinkle.ui.desk.workers import Workers
@@ -73,6 +76,14 @@ class Trying(Supplying, Protocol):
     @property
     def trial(self) -> Trial:
         """The dials, the direction and the strength that it is tried with."""
+
+    @property
+    def sound(self) -> SoundSettings:
+        """How sound is played."""
+
+    @property
+    def output(self) -> Callable[[], SoundOutput]:
+        """Makes a way for sound to a device."""
 
     def carried(self) -> Material:
         """What the wrinkle brings with it."""

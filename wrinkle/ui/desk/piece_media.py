@@ -15,6 +15,7 @@ from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.media import Media
 from wrinkle.core.render.material import FrameSource
+from wrinkle.core.sound.clip_sound import count_of
 from wrinkle.files.presence import is_file
 from wrinkle.library.films import Projector
 from wrinkle.media.pieces import media_of, read_source
@@ -56,6 +57,10 @@ class PieceMedia(QObject):
     def facts(self, path: str) -> Media | None:
         """What a file is, where it was read."""
         return self._facts.get(path)
+
+    def sounds(self, path: str) -> int:
+        """How many sounds a file has, where it was read."""
+        return count_of(self._sources.get(path))
 
     def film(self, piece: Piece, size: Size, quality: Quality = Quality.PREVIEW) -> Film:
         """The piece as it is shown now."""

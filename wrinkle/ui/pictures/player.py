@@ -1,4 +1,7 @@
-"""Playing in a loop at the true rate, from the clock and not from counting ticks."""
+"""Playing in a loop at the true rate, from a clock and not from counting ticks.
+
+Where sound is heard its device is that clock: pictures follow what is heard.
+"""
 
 from __future__ import annotations
 
@@ -9,6 +12,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, Qt, QTimer, pyqtSignal
 
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 
 _OFTEN = 4
 """Milliseconds."""
@@ -19,6 +23,7 @@ class Player(QObject):
 
     Args:
         clock: seconds that only ever grow.
+        sound: what is heard with it, if anything is; then its seconds count.
 
     Signals:
         frameDue: the frame to show now.
@@ -31,11 +36,15 @@ class Player(QObject):
     speedChanged = pyqtSignal()
 
     def __init__(
-        self, parent: QObject | None = None, clock: Callable[[], float] = time.perf_counter
+        self,
+        parent: QObject | None = None,
+        clock: Callable[[], float] = time.perf_counter,
+        sound: SoundPlayer | None = None,
     ) -> None:
         super().__init__(parent)
-        self._clock = clock
-        self._since = 0.0
+        self._sound = sound
+        self._clock = sound.seconds if sound is not None else clock
+        self._since = self._clock()
         self._frames = range(1)
         self._rate = FrameRate.of(30)
         self._speed = 1.0
@@ -58,19 +67,25 @@ class Player(QObject):
 
     def set_frames(self, frames: range, rate: FrameRate) -> None:
         """What is looped over, and how fast."""
+        changed = (frames, rate) != (self._frames, self._rate)
         self._frames, self._rate = frames, rate
+        if changed and self.playing:
+            self._play_sound(self._frame)
 
     def set_speed(self, speed: float) -> None:
         """Changes the speed without a jump."""
         if self.playing:
             self._offset, self._since = self.position, self._clock()
         self._speed = speed
+        if self.playing:
+            self._play_sound(self._frame)
         self.speedChanged.emit()
 
     def play(self, start: int) -> None:
         """Plays from a frame on."""
         self._offset = float(start - self._frames.start)
         self._last = None
+        self._play_sound(start)
         self._since = self._clock()
         self._timer.start()
         self.playingChanged.emit(True)
@@ -79,6 +94,8 @@ class Player(QObject):
         """Stops where it is."""
         if self.playing:
             self._timer.stop()
+            if self._sound is not None:
+                self._sound.stop()
             self.playingChanged.emit(False)
 
     @property
@@ -87,9 +104,17 @@ class Player(QObject):
         seconds = self._clock() - self._since
         return self._offset + seconds * float(self._rate.per_second) * self._speed
 
+    def _play_sound(self, start: int) -> None:
+        if self._sound is not None:
+            self._sound.play(self._frames, start, self._rate, self._speed)
+
+    @property
+    def _frame(self) -> int:
+        return self._frames.start + int(self.position) % max(1, len(self._frames))
+
     def _tick(self) -> None:
         position = self.position
-        frame = self._frames.start + int(position) % max(1, len(self._frames))
+        frame = self._frame
         if frame != self._last:
             self._last = frame
             self.frameDue.emit(frame)

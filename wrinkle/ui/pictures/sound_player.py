@@ -1,166 +1,208 @@
-"""Sound that goes with what plays: mixed in the background, played from memory in a loop."""
+"""Sound that goes with what plays, and the clock that pictures follow."""
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable
+from dataclasses import dataclass
+from fractions import Fraction
 
 import numpy as np
-from numpy.typing import NDArray
-from PyQt6.QtCore import QIODevice, QLoggingCategory, QObject, QTimer
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from wrinkle.core.jobs import Job, Urgency, WorkLine
+from wrinkle.core.sound.heard import Mix
+from wrinkle.core.sound.playing import Looped, Pump
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.ui.desk.workers import Workers
+from wrinkle.ui.desk.sound_output import SoundOutput
+from wrinkle.ui.desk.sound_settings import SoundSettings
 
-Sixteen = NDArray[np.int16]
-Make = Callable[[int, int], Samples]
-"""Gives so many samples from one on."""
-_LONGEST = 600 * SAMPLE_RATE
-"""Samples that are mixed at most: of longer pieces the beginning is heard."""
-_STRETCH = 5 * SAMPLE_RATE
-_SOON_MS = 250
-_BYTES = 4
-"""Of a sample on both sides."""
-_NONE: Sixteen = np.zeros((0, 2), np.int16)
+_SMOOTH = 0.015
+"""Seconds by which the clock may run on between two looks at the device, which counts in steps."""
+NO_DEVICE = "There is no device for sound; pictures play by the clock of the machine."
+LOST = "The device for sound went away; pictures play on by the clock of the machine."
 
 
-class LoopedSound(QIODevice):
-    """Samples over and over, from one on.
+@dataclass(frozen=True)
+class _Played:
+    """What plays: frames over and over, from a time of the clock on.
 
-    Args:
-        samples: ``(N, 2)``, 16 bit.
-        start: where it begins.
+    Attributes:
+        offset: the place in the round where it began, in seconds as it is played.
     """
 
-    def __init__(self, samples: Sixteen, start: int) -> None:
-        super().__init__()
-        self._content = samples.tobytes()
-        self._place = start * _BYTES % max(len(self._content), 1)
+    frames: range
+    rate: FrameRate
+    pace: Fraction
+    offset: Fraction
+    since: float
 
-    def readData(self, most: int) -> bytes:
-        """The next bytes, at most so many."""
-        most -= most % _BYTES
-        found = b""
-        while self._content and len(found) < most:
-            part = self._content[self._place : self._place + most - len(found)]
-            self._place = (self._place + len(part)) % len(self._content)
-            found += part
-        return found
-
-    def bytesAvailable(self) -> int:
-        """It never ends."""
-        return 1 << 20
-
-    def isSequential(self) -> bool:
-        """It is a stream."""
-        return True
+    @property
+    def round(self) -> Fraction:
+        """How long one round lasts, in seconds as it is played."""
+        return self.rate.seconds(len(self.frames)) / self.pace
 
 
 class SoundPlayer(QObject):
-    """Plays sound where there is a device for it; without one all stays silent."""
+    """Plays what is heard, as long as there is a device, and says what time it is in it.
 
-    def __init__(self, workers: Workers, parent: QObject | None = None) -> None:
+    Args:
+        output: where it goes.
+        settings: how it is played.
+        clock: seconds that only ever grow; they count where nothing is heard.
+
+    Signals:
+        told: one sentence on what cannot be heard.
+    """
+
+    told = pyqtSignal(str)
+
+    def __init__(
+        self,
+        output: SoundOutput,
+        settings: SoundSettings,
+        parent: QObject | None = None,
+        clock: Callable[[], float] = time.perf_counter,
+    ) -> None:
         super().__init__(parent)
-        self._line = WorkLine(workers.jobs, Urgency.AROUND, "The sound cannot be mixed", self._fail)
-        self._wanted: tuple[Make, int, int] | None = None
-        self._job: Job | None = None
-        self._mixed, self._first = _NONE, 0
-        self._sink: object = None
-        self._device: LoopedSound | None = None
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(_SOON_MS)
-        self._soon.timeout.connect(self._mix)
+        self._output = output
+        self._settings = settings
+        self._clock = clock
+        self._heard: Mix | None = None
+        self._pump: Pump | None = None
+        self._ending: list[Pump] = []
+        self._played: _Played | None = None
+        self._base, self._since = 0.0, clock()
+        self._reported = self._reported_at = self._last = 0.0
+        self._missed = False
+        self._device = settings.device
+        settings.changed.connect(self._take_settings)
+        output.follow(self._devices_changed)
 
     @property
-    def mixed(self) -> Sixteen:
-        """What is heard, as far as it is mixed: ``(N, 2)``, 16 bit."""
-        return self._mixed
+    def heard(self) -> Mix | None:
+        """What would be heard; None where there is nothing."""
+        return self._heard
 
-    def set_sound(self, make: Make | None, first: int = 0, end: int = 0) -> None:
-        """What is heard from now on, once it is mixed.
+    @property
+    def sounds(self) -> bool:
+        """Whether a device plays, and its clock counts."""
+        return self._pump is not None
 
-        Args:
-            make: gives the samples; None for silence.
-            first, end: the first sample and the one after the last.
-        """
-        self._wanted = (make, first, min(end, first + _LONGEST)) if make is not None else None
-        self._soon.start()
+    def set_heard(self, heard: Mix | None) -> None:
+        """What is heard from now on; what plays goes on in it."""
+        self._heard = heard if heard is not None and heard.parts else None
+        if self._pump is not None and self._heard is not None and self._played is not None:
+            self._pump.change(self._loop(self._played))
+        else:
+            self._go_on()
 
-    def play(self, frames: range, start: int, rate: FrameRate) -> None:
+    def play(self, frames: range, start: int, rate: FrameRate, speed: float = 1.0) -> None:
         """Plays the sound of frames over and over.
 
         Args:
             frames: which ones.
             start: the one with which it begins.
             rate: how many a second.
+            speed: 1 is the true rate.
         """
-        self.stop()
-        first, end, place = (
-            round(rate.seconds(x) * SAMPLE_RATE) - self._first
-            for x in (frames.start, frames.stop, start)
-        )
-        part = np.zeros((max(end - first, 0), 2), np.int16)
-        low, high = max(first, 0), min(end, len(self._mixed))
-        if low < high:
-            part[low - first : high - first] = self._mixed[low:high]
-        if not part.any():
-            return
-        # Whatever the desktop's sound lacks is of no use to whoever reads the terminal.
-        QLoggingCategory.setFilterRules("qt.multimedia*=false")
-        from PyQt6.QtMultimedia import QAudioFormat, QAudioSink, QMediaDevices
-
-        output = QMediaDevices.defaultAudioOutput()
-        if output.isNull():
-            return
-        kind = QAudioFormat()
-        kind.setSampleRate(SAMPLE_RATE)
-        kind.setChannelCount(2)
-        kind.setSampleFormat(QAudioFormat.SampleFormat.Int16)
-        sink = QAudioSink(output, kind, self)
-        self._device = LoopedSound(part, place - first)
-        self._device.open(QIODevice.OpenModeFlag.ReadOnly)
-        sink.start(self._device)
-        self._sink = sink
+        self._silence()
+        pace = Fraction(speed).limit_denominator(100)
+        offset = rate.seconds(start - frames.start) / pace
+        self._played = _Played(frames, rate, pace, offset, self.seconds())
+        self._begin()
 
     def stop(self) -> None:
         """Silence."""
-        sink, self._sink = self._sink, None
-        if sink is not None:
-            sink.stop()  # type: ignore[attr-defined]
-            sink.deleteLater()  # type: ignore[attr-defined]
-        self._device = None
+        self._played = None
+        self._silence()
+
+    def seconds(self) -> float:
+        """Seconds that only ever grow: those of the device while one plays."""
+        now = self._clock()
+        if self._pump is None:
+            found = self._base + now - self._since
+        else:
+            played = max(self._pump.taken - self._output.waiting, 0) / SAMPLE_RATE
+            if played != self._reported:
+                self._reported, self._reported_at = played, now
+            ahead = min(now - self._reported_at, _SMOOTH) if self._reported else 0.0
+            found = self._base + self._reported + ahead
+        self._last = max(self._last, found)
+        return self._last
 
     def close(self) -> None:
-        """Nothing more is mixed."""
+        """Nothing plays any more, and no thread is left."""
         self.stop()
-        self._soon.stop()
-        self._line.close()
+        for pump in self._ending:
+            pump.close(wait=True)
+        self._ending.clear()
 
-    def _mix(self) -> None:
-        if self._job is not None:
-            self._job.cancel()
-        if self._wanted is None:
-            self._mixed = _NONE
+    def _begin(self) -> None:
+        """Lets a device play from where it is now, if there is something to hear."""
+        played = self._played
+        if self._heard is None or played is None or not played.frames:
             return
-        make, first, end = self._wanted
-        self._job = self._line.put(
-            lambda job: _mixed(make, first, end, job), lambda mixed: self._take(mixed, first)
-        )
+        if not (played.pace == 1 or (self._settings.slow and played.pace < 1)):
+            return
+        passed = Fraction(self.seconds() - played.since).limit_denominator(SAMPLE_RATE)
+        place = round((played.offset + passed) % played.round * SAMPLE_RATE)
+        self._base, self._reported, self._reported_at = self.seconds(), 0.0, self._clock()
+        self._pump = Pump(self._loop(played), place)
+        self._output.set_level(self._settings.factor)
+        if self._output.start(self._take, self._lose):
+            self._missed = False
+            return
+        self._silence()
+        if not self._missed:
+            # Once, and not at each press.
+            self.told.emit(NO_DEVICE)
+        self._missed = True
 
-    def _take(self, mixed: Sixteen, first: int) -> None:
-        self._mixed, self._first = mixed, first
+    def _go_on(self) -> None:
+        """Plays from where it is now in what counts now."""
+        self._silence()
+        self._begin()
 
-    def _fail(self, sentence: str) -> None:
-        # What cannot be read is told where its pictures are; the rest is heard.
-        self._mixed = _NONE
+    def _loop(self, played: _Played) -> Looped:
+        assert self._heard is not None
+        ends = (played.frames.start, played.frames.stop)
+        first, end = (round(played.rate.seconds(x) * SAMPLE_RATE) for x in ends)
+        return Looped(self._heard, range(first, max(end, first + 1)), played.pace)
 
+    def _take(self, count: int) -> Samples:
+        pump = self._pump
+        return pump.take(count) if pump is not None else np.zeros((count, 2), np.float32)
 
-def _mixed(make: Make, first: int, end: int, job: Job) -> Sixteen:
-    found = np.zeros((max(end - first, 0), 2), np.int16)
-    for start in range(first, end, _STRETCH):
-        job.check()
-        part = make(start, min(_STRETCH, end - start))
-        found[start - first : start - first + len(part)] = np.rint(part * 32767.0)
-    return found
+    def _silence(self) -> None:
+        pump = self._pump
+        if pump is None:
+            return
+        # From here on the machine's own clock goes on where the device was.
+        self._base, self._since = self.seconds(), self._clock()
+        self._pump = None
+        self._output.stop()
+        pump.close()
+        self._ending = [one for one in (*self._ending, pump) if one.works]
+
+    def _lose(self) -> None:
+        # Not in the midst of what the device is doing.
+        QTimer.singleShot(0, self._lost)
+
+    def _lost(self) -> None:
+        if self._pump is not None:
+            self._silence()
+            self.told.emit(LOST)
+
+    def _take_settings(self) -> None:
+        self._output.set_level(self._settings.factor)
+        device, self._device = self._device, self._settings.device
+        slow = self._played is not None and self._played.pace != 1
+        if device != self._device or (slow and self._settings.slow != self.sounds):
+            self._go_on()
+
+    def _devices_changed(self) -> None:
+        """A device came or went: what was missed is heard again."""
+        if self._played is not None and self._pump is None:
+            self._missed = True
+            self._begin()

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -29,7 +30,9 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import AS_MADE, Choices, Use, natural_size, possible, showing
+from wrinkle.core.sound.heard import Mix
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import fonts
 from wrinkle.media.assets import read_assets
@@ -46,6 +49,7 @@ from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.asking_files import Asking, FileEnding
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
@@ -75,6 +79,7 @@ class UseDialog(QDialog):
         asking: Asking,
         parent: QWidget | None = None,
         choices: Choices = AS_MADE,
+        sound: SoundPlayer | None = None,
     ) -> None:
         super().__init__(parent)
         self._bundle = bundle
@@ -86,6 +91,7 @@ class UseDialog(QDialog):
         self._job: Job | None = None
         self._closed = False
         self.shown: Showing | None = None
+        self.heard: Callable[[range], Mix] | None = None
         self._carried = read_assets(bundle.assets, workers.store).material(fonts())
         self.setWindowTitle(f"Use {bundle.wrinkle.name} on other clips")
         self.setAcceptDrops(True)
@@ -93,7 +99,8 @@ class UseDialog(QDialog):
         jobs, store = workers.jobs, workers.store
         self.renderer = FramePictures(jobs, store, Urgency.LOOKED_AT, self)
         self._clip_pictures = ClipPictures(jobs, store, self)
-        self._player = Player(self)
+        self._sound = sound
+        self._player = Player(self, sound=sound)
         self.view = PictureView(self.renderer.picture)
         self.renderer.frameReady.connect(self.view.frame_came)
         self.size_box, self.rate_box = self._box(_SIZES, "Size"), self._box(_RATES, "Rate")
@@ -225,8 +232,8 @@ class UseDialog(QDialog):
 
     # What is asked for
 
-    def _showing(self) -> Showing:
-        """The wrinkle on the chosen clips, in the chosen size and rate, as it is rendered.
+    def _use(self) -> tuple[Use, Size, FrameRate]:
+        """The wrinkle on the chosen clips, in the chosen size and rate.
 
         Raises:
             InputError: a size or a rate is not possible.
@@ -238,7 +245,7 @@ class UseDialog(QDialog):
         size = natural_size(use) if size_text == _AS_CLIP else Size.parse(size_text)
         own_rate = self.clips[OUTGOING.key].rate or use.wrinkle.frame_rate
         rate = own_rate if rate_text == _AS_CLIP else FrameRate.parse(rate_text)
-        return showing(use, self._carried, check_video_size(size), rate)
+        return use, size, rate
 
     def _refresh(self) -> None:
         for key, chooser in self.picks.items():
@@ -258,11 +265,13 @@ class UseDialog(QDialog):
         if not set(GIVEN) <= set(self.clips):
             return
         try:
-            self.shown = shown = self._showing()
+            use, frame, pace = self._use()
+            self.shown = shown = showing(use, self._carried, check_video_size(frame), pace)
         except InputError as fault:
             self.shown = None
             self._fault(str(fault))
             return
+        self.heard = partial(hearing, use, pace)
         wrinkle, size = shown.wrinkle, shown.size
         self.controls.set_rate(wrinkle.frame_rate)
         for key, strip in self._strips.items():
@@ -278,6 +287,8 @@ class UseDialog(QDialog):
         small = size.scaled(min(1.0, _PREVIEW_SIDE / max(size)))
         preview = replace(shown, size=small, quality=Quality.PREVIEW)
         self.renderer.ask(preview, looped, frames.start)
+        if self._sound is not None:
+            self._sound.set_heard(self.heard(looped))
         self._player.set_frames(looped, wrinkle.frame_rate)
         if not self._player.playing:
             self._player.play(frames.start)
@@ -312,7 +323,7 @@ class UseDialog(QDialog):
         if shown is None:
             return
         around = Fraction(seconds).limit_denominator(1000) if isinstance(seconds, float) else 0
-        what = ExportChoices(around=Fraction(around))
+        what = ExportChoices(around=Fraction(around), heard=self.heard)
         self._player.stop()
         jobs, write = self._workers.jobs, export_for(path).write
         self._job = jobs.start(
@@ -384,6 +395,8 @@ class UseDialog(QDialog):
             self._job.cancel()
         self.renderer.close()
         self._clip_pictures.close()
+        if self._sound is not None:
+            self._sound.close()
         super().done(result)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:

@@ -6,14 +6,14 @@ from io import StringIO
 
 import numpy as np
 
-from tests.ui.window_case import WindowCase, demo_clip, type_into, wait_for
+from tests.ui.window_case import WindowCase, demo_clip, type_into
 from wrinkle.__main__ import main
 from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Piece
-from wrinkle.core.piece.heard import Heard
+from wrinkle.core.piece.heard import piece_heard
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
-from wrinkle.core.sound.mixing import mixed
+from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.synthesis.made_sounds import HIT, TICK
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.media.clip import Clip
@@ -36,13 +36,15 @@ class Sounds(WindowCase):
         rate = self.desk.document.state.frame_rate
         self.assertEqual((sound.hit, sound.length), (rate.seconds(-3), rate.seconds(12)))
         self.assertEqual((sound.level, sound.pitch), (-6.0, 1.5))
-        wait_for(lambda: self.bench.sound.mixed.any(), "it is mixed")
+        heard = self.bench.sound.heard
+        assert heard is not None
         # The loop begins six plain frames before the window.
         wrinkle = self.desk.document.state
         before = round(rate.seconds(wrinkle.first_frame - 6) * SAMPLE_RATE)
-        first = int(np.argmax(np.abs(self.bench.sound.mixed[:, 0]) > 100))
-        hit = round(sound.hit * SAMPLE_RATE) - before
-        self.assertAlmostEqual(first, hit, delta=60)
+        self.assertEqual(heard.span.start, before)
+        hit = round(sound.hit * SAMPLE_RATE)
+        loud = np.abs(heard.samples(before, len(heard.span))[:, 0]) > 0.003
+        self.assertAlmostEqual(int(np.argmax(loud)) + before, hit, delta=60)
         self.bench.transport.toggle()
         self.assertTrue(self.bench.player.playing)
         self.bench.transport.toggle()
@@ -52,7 +54,7 @@ class Sounds(WindowCase):
         self.assertEqual(self.desk.document.state.sounds, ())
         self.act("edit.undo")
         self.assertEqual(len(self.desk.document.state.sounds), 1)
-        wait_for(lambda: self.bench.sound.mixed.any(), "it is mixed again")
+        self.assertIsNotNone(self.bench.sound.heard)
 
     def test_it_is_in_the_video_and_in_the_piece_on_the_cut(self) -> None:
         document = self.desk.document
@@ -67,7 +69,7 @@ class Sounds(WindowCase):
             self.assertEqual(main(words), 0)
         clip = Clip(out)
         self.addCleanup(clip.close)
-        left = clip.sound.samples(0, 2 * SAMPLE_RATE)[:, 0]
+        left = clip.sound().samples(0, 2 * SAMPLE_RATE)[:, 0]
         cut = 0.5 + float(document.state.lead)
         heard = int(np.argmax(np.abs(left) > 0.1)) / SAMPLE_RATE
         self.assertAlmostEqual(heard, cut, delta=0.004)
@@ -75,9 +77,9 @@ class Sounds(WindowCase):
         media = [Media(name, name, Fraction(3)) for name in "ab"]
         use = PieceUse(document.bundle())
         piece = dressing.on_every(edits.add_clips(Piece(), 0, media), use)
-        found = Heard(piece, {}).samples(0, 6 * SAMPLE_RATE)
+        found = piece_heard(piece, {}).samples(0, 6 * SAMPLE_RATE)
         np.testing.assert_array_equal(
             found[3 * SAMPLE_RATE : 3 * SAMPLE_RATE + 3_000],
-            mixed(document.state).samples[:3_000],
+            WrinkleSounds(document.state).samples(0, 3_000),
         )
         self.assertFalse(found[: 3 * SAMPLE_RATE].any())

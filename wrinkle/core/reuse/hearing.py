@@ -1,0 +1,72 @@
+"""A use as it is heard: its clips, as they meet at the cut, and the sounds of its wrinkle."""
+
+from __future__ import annotations
+
+from wrinkle.core.design.document.slots import INCOMING, OUTGOING
+from wrinkle.core.render.material import Filling
+from wrinkle.core.reuse.use import Use, resolved
+from wrinkle.core.sound.clip_sound import running, sound_of
+from wrinkle.core.sound.heard import Mix, Part, Ramp
+from wrinkle.core.sound.hears import Hears
+from wrinkle.core.sound.mixing import WrinkleSounds
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.time.rate import FrameRate
+
+
+def hearing(use: Use, rate: FrameRate, frames: range, hears: Hears = Hears.BOTH) -> Mix:
+    """What is heard of a use, twin of what is shown of it. Sample 0 lies at the cut.
+
+    Args:
+        use: what is put on the cut.
+        rate: of the frames.
+        frames: which ones, counted from the cut.
+        hears: what of it.
+
+    Raises:
+        InputError: something chosen is not possible.
+    """
+    wrinkle = resolved(use, rate)
+    first, end = (_place(rate, frame) for frame in (frames.start, frames.stop))
+    parts: list[Part] = []
+    if hears.clips:
+        met = use.choices.join.meeting(-wrinkle.first_frame, wrinkle.end_frame)
+        going, coming = (use.fillings.get(slot.key) for slot in (OUTGOING, INCOMING))
+        starts, ends = _place(rate, met.starts), _place(rate, met.ends)
+        if starts < ends:
+            # They cross no further than both clips reach.
+            starts = max(starts, -_reach(coming, before=True))
+            ends = min(ends, _reach(going, before=False))
+        ramp = Ramp(range(starts, ends), power=True) if starts < ends else None
+        # What comes before and after goes on: at the ends of the frames nothing fades.
+        before = _clip(going, range(first, ends), _step(first), ramp)
+        after = _clip(coming, range(starts, end), ramp, _step(end))
+        parts += [part for part in (before, after) if part is not None]
+    if wrinkle.sounds and hears.wrinkles:
+        parts.append(WrinkleSounds(wrinkle).part(0))
+    return Mix(tuple(parts), range(first, end))
+
+
+def _clip(
+    filling: Filling | None, span: range, rise: Ramp | None, fall: Ramp | None
+) -> Part | None:
+    sound = sound_of(filling.source) if filling is not None else None
+    if filling is None or sound is None or not span:
+        return None
+    run = running(sound, filling.cut)
+    return Part(run, 0, span, rise=rise, fall=fall) if run is not None else None
+
+
+def _reach(filling: Filling | None, before: bool) -> int:
+    """The samples that a clip has before or after its cut."""
+    if filling is None:
+        return 0
+    seconds = filling.cut if before else filling.source.duration - filling.cut
+    return round(seconds * SAMPLE_RATE)
+
+
+def _step(sample: int) -> Ramp:
+    return Ramp(range(sample, sample))
+
+
+def _place(rate: FrameRate, frame: int) -> int:
+    return round(rate.seconds(frame) * SAMPLE_RATE)
