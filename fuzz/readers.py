@@ -46,6 +46,7 @@ from wrinkle.library.shelf import read_many
 from wrinkle.media.assets import read_assets
 from wrinkle.media.cdl import read_decisions
 from wrinkle.media.clip import Clip
+from wrinkle.media.sound import Sound
 from wrinkle.media.still import Still
 from wrinkle.media.svg import read_svg
 from wrinkle.timeline.files import read_piece, write_piece
@@ -176,10 +177,35 @@ def _read_clip(path: Path) -> None:
                 clip.bytes8(number, Size(32, 32))
             except MediaError:
                 continue
-        if clip.sound is not None:
-            clip.sound.samples(0, 4_800)
+        sound = clip.sound()
+        if sound is not None:
+            sound.samples(0, 4_800)
     finally:
         clip.close()
+
+
+def _read_sound(path: Path) -> None:
+    sound = Sound(path)
+    for start in (0, 60_000, -100):
+        if not np.isfinite(sound.samples(start, 4_800)).all():
+            raise ArithmeticError("a sound has samples that are no numbers")
+
+
+def _sounds() -> tuple[tuple[str, bytes], ...]:
+    import tempfile
+
+    from tests.media.sounds import PACKINGS, murmur, write_sound
+
+    with tempfile.TemporaryDirectory() as folder:
+        return tuple(
+            (
+                Path(name).suffix,
+                write_sound(
+                    Path(folder) / name, codec, rate, container, samples=murmur(rate, 2.0)
+                ).read_bytes(),
+            )
+            for name, codec, rate, container in PACKINGS
+        )
 
 
 def _read_cube(path: Path) -> None:
@@ -353,6 +379,7 @@ def readers() -> list[Reader]:
         Reader("cdl", ((".ccc", _CDL),), changed_text, read_decisions),
         Reader("picture", _pictures(), changed_bytes, Still.read),
         Reader("clip", _clips(), changed_bytes, _read_clip),
+        Reader("sound", _sounds(), changed_bytes, _read_sound),
         Reader("timeline", _timelines(), _changed_timeline, _read_timeline),
         Reader("bundle", _bundles(), _changed_zip, _read_bundle),
         Reader("many", _many(), _changed_zip, read_many),

@@ -11,7 +11,7 @@ from fuzz.kills import kill_once
 from fuzz.readers import readers
 from tests.media.clips import write_numbered
 
-CASES = {"wrinkle": 30, "picture": 200, "clip": 60, "timeline": 30}
+CASES = {"wrinkle": 30, "picture": 200, "clip": 60, "sound": 60, "timeline": 30}
 OTHERS = 80
 
 

@@ -10,6 +10,7 @@ import av
 import numpy as np
 
 from tests.media.clips import numbered_picture
+from tests.media.sounds import PACKINGS, murmur, write_sound
 from wrinkle.core.errors import MediaError
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.media.clip import Clip
@@ -42,6 +43,17 @@ def write_sounding(path: Path, codec: str, rate: int) -> Path:
             container.mux(sound.encode(frame))
         container.mux(sound.encode(None))
     return path
+
+
+def beginning(path: Path) -> Fraction:
+    """The file's time of its first sample."""
+    with av.open(str(path)) as container:
+        return Fraction(container.start_time or 0, 1_000_000)
+
+
+def lossy(codec: str) -> bool:
+    """Whether the packing changes the wave, and may shift it by what it says nowhere."""
+    return codec in ("aac", "libmp3lame", "libopus")
 
 
 class Sounds(unittest.TestCase):
@@ -89,3 +101,84 @@ class Sounds(unittest.TestCase):
         fallen = mock.patch("wrinkle.media.sound.AudioResampler", side_effect=AttributeError)
         with fallen, self.assertRaisesRegex(MediaError, "The sound of a.mkv cannot be read"):
             Sound(self.folder / "a.mkv").samples(0, 10)
+
+    def test_every_packing_is_the_same_in_any_stretches_and_at_its_time(self) -> None:
+        for name, codec, rate, container in PACKINGS:
+            with self.subTest(name):
+                path = write_sound(self.folder / name, codec, rate, container)
+                first = beginning(path)
+                sound = Sound(path, first)
+                whole = sound.samples(-700, 6 * SAMPLE_RATE)
+                starts = range(-700, 6 * SAMPLE_RATE - 700, 150_001)
+                parts = [Sound(path, first).samples(n, 150_001) for n in reversed(starts)]
+                found = np.concatenate(parts[::-1])[: len(whole)]
+                np.testing.assert_array_equal(found, whole)
+                # Each part lies where it was written, by its likeness. A transport stream does not
+                # say that AAC begins with a frame of nothing.
+                late = 700 + (1_024 if name.endswith(".ts") else 0)
+                wanted = murmur(SAMPLE_RATE, 5.0)
+                for start in range(9_600, 4 * SAMPLE_RATE, 61_000):
+                    part = whole[late + start - 200 : late + start + 2_200, 0]
+                    alike = np.correlate(part, wanted[start : start + 2_000])
+                    self.assertLessEqual(abs(int(alike.argmax()) - 200), 48 if lossy(codec) else 1)
+
+    def test_any_layout_and_rate_and_what_is_no_number(self) -> None:
+        for layout, rate in (("mono", 8_000), ("5.1", 192_000), ("7.1", 48_000)):
+            with self.subTest(layout):
+                path = self.folder / f"{rate}.wav"
+                write_sound(path, "pcm_s16le", rate, layout=layout, samples=murmur(rate, 1.0))
+                found = Sound(path).samples(0, SAMPLE_RATE)
+                self.assertGreater(float(np.abs(found).mean()), 0.05)
+        wave = murmur(SAMPLE_RATE, 3.0).copy()
+        wave[1_000:1_010], wave[2_000], wave[3_000] = np.nan, np.inf, 40.0
+        path = write_sound(self.folder / "odd.wav", "pcm_f32le", SAMPLE_RATE, samples=wave)
+        found = Sound(path).samples(0, 3 * SAMPLE_RATE)
+        self.assertTrue(np.isfinite(found).all())
+        self.assertLessEqual(float(np.abs(found).max()), 8.0)
+        np.testing.assert_allclose(found[4_000:9_000, 0], wave[4_000:9_000], atol=1e-5)
+
+    def test_what_is_missing_in_the_midst_is_silent_and_the_rest_in_time(self) -> None:
+        path = write_sound(self.folder / "whole.mka", "pcm_s16le", SAMPLE_RATE, "matroska")
+        gap = self.folder / "gap.mka"
+        with av.open(str(path)) as whole, av.open(str(gap), "w", format="matroska") as made:
+            stream = made.add_stream_from_template(whole.streams.audio[0])
+            for packet in whole.demux(whole.streams.audio[0]):
+                time = float((packet.pts or 0) * packet.time_base)
+                if packet.size and not 1.0 < time < 2.0:
+                    packet.stream = stream
+                    made.mux(packet)
+        found, wanted = Sound(gap).samples(0, 4 * SAMPLE_RATE)[:, 0], murmur(SAMPLE_RATE, 5.0)
+        self.assertEqual(float(np.abs(found[54_000:90_000]).max()), 0.0)
+        part = found[120_000 - 200 : 122_200]
+        alike = np.correlate(part, wanted[120_000:122_000])
+        self.assertAlmostEqual(int(alike.argmax()), 200, delta=48)
+
+    def test_several_sounds_and_a_later_start(self) -> None:
+        path = self.folder / "two.mkv"
+        with av.open(str(path), "w") as container:
+            picture = container.add_stream("libx264", rate=Fraction(30))
+            picture.width, picture.height, picture.pix_fmt = 112, 96, "yuv420p"
+            tracks = [container.add_stream("pcm_s16le", rate=SAMPLE_RATE) for _ in range(2)]
+            for number in range(30):
+                shown = av.VideoFrame.from_ndarray(numbered_picture(number, 112, 96), "rgb24")
+                shown.pts = number
+                container.mux(picture.encode(shown))
+            container.mux(picture.encode(None))
+            for track, (stream, starts) in enumerate(zip(tracks, (0, 12_000), strict=True)):
+                level = np.full((1, 2 * 24_000), 8_000 * (track + 1), np.int16)
+                frame = av.AudioFrame.from_ndarray(level, "s16", "stereo")
+                frame.rate, frame.pts, frame.time_base = (
+                    SAMPLE_RATE,
+                    starts,
+                    Fraction(1, SAMPLE_RATE),
+                )
+                container.mux(stream.encode(frame))
+                container.mux(stream.encode(None))
+        clip = Clip(path)
+        self.assertEqual((clip.facts.sounds, clip.sounds), (2, 2))
+        for track, begins in enumerate((0, 12_000)):
+            sound = clip.sound(track)
+            assert sound is not None
+            found = sound.samples(0, SAMPLE_RATE)[:, 0]
+            self.assertAlmostEqual(int(np.argmax(found > 0.1)), begins, delta=48)
+            self.assertAlmostEqual(float(found[20_000]), 8_000 * (track + 1) / 32_768, places=3)

@@ -8,11 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import suppress
-from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
 from threading import Lock
-from typing import Any
 
 import av
 import numpy as np
@@ -181,18 +179,35 @@ def _all_blocks(path: Path, track: int) -> Iterator[tuple[int, Samples]]:
             yield number, block
 
 
-@dataclass
 class _Resampling:
     """Samples of one rate made into those of ours, from where they begin.
 
-    Attributes:
-        place: of the next sample that comes out, in ours.
-        due: of the next sample that goes in, in the file's.
+    Args:
+        rate: of the samples that go in.
+        first: the place of the first one, in theirs.
     """
 
-    resampler: AudioResampler
-    place: int
-    due: int
+    def __init__(self, rate: int, first: int) -> None:
+        self._rate = rate
+        self._resampler = AudioResampler("flt", "stereo", SAMPLE_RATE)
+        self._place = round(Fraction(first * SAMPLE_RATE, rate))
+
+    def put(self, samples: Samples) -> Iterator[tuple[int, Samples]]:
+        """What comes out for more samples, each with the place of its first one, in ours."""
+        if not len(samples):
+            return
+        frame = AudioFrame.from_ndarray(samples.reshape(1, -1), "flt", "stereo")
+        frame.sample_rate = self._rate
+        yield from self._come(self._resampler.resample(frame))
+
+    def end(self) -> Iterator[tuple[int, Samples]]:
+        """What comes out at last."""
+        yield from self._come(self._resampler.resample(None))
+
+    def _come(self, frames: list[AudioFrame]) -> Iterator[tuple[int, Samples]]:
+        for frame in frames:
+            yield self._place, _stereo(frame)
+            self._place += frame.samples
 
 
 def _resampled(
@@ -205,56 +220,50 @@ def _resampled(
         second: what is before it is left out, to the sample: so what comes is always the same;
             None for all there is.
     """
+    now: _Resampling | None = None
+    for begins, samples, rate, new in _in_two_channels(container, stream):
+        if new and now is not None:
+            # What was heard until then comes out first.
+            yield from now.end()
+            now = None
+        left_out = 0
+        if now is None:
+            left_out = max(second * rate - begins, 0) if second is not None else 0
+            if left_out >= len(samples):
+                continue
+            now = _Resampling(rate, begins + left_out)
+        yield from now.put(samples[left_out:])
+    if now is not None:
+        yield from now.end()
+
+
+def _in_two_channels(
+    container: InputContainer, stream: AudioStream
+) -> Iterator[tuple[int, Samples, int, bool]]:
+    """The samples as they are decoded: their place in the file's own rate, and that rate.
+
+    At last whether something is missing before them, times begin anew, or the rate is another.
+    """
     base = stream.time_base
     assert base is not None
-    now: _Resampling | None = None
+    due = rate = 0
+    mixer: AudioResampler | None = None
     for frame in container.decode(stream):
-        rate = frame.sample_rate
-        begins = round(frame.pts * base * rate) if frame.pts is not None else None
-        left_out = 0
-        if now is not None and (begins is None or abs(begins - now.due) <= _GAP * rate):
-            begins = now.due
-        elif begins is None:
-            begins = 0
-        elif now is not None:
-            # Something is missing, or times begin anew: what was heard until then comes out first.
-            yield from _rest(now)
-            now = None
-        if now is None:
-            if second is not None:
-                left_out = min(max(second * rate - begins, 0), frame.samples)
-            if left_out == frame.samples:
-                continue
-            first = begins + left_out
-            resampler = AudioResampler("flt", "stereo", SAMPLE_RATE)
-            now = _Resampling(resampler, round(Fraction(first * SAMPLE_RATE, rate)), begins)
-        now.due = begins + frame.samples
-        for part in now.resampler.resample(_shortened(frame, left_out)):
-            yield now.place, _stereo(part)
-            now.place += part.samples
-    if now is not None:
-        yield from _rest(now)
-
-
-def _rest(now: _Resampling) -> Iterator[tuple[int, Samples]]:
-    for part in now.resampler.resample(None):
-        yield now.place, _stereo(part)
-        now.place += part.samples
-
-
-def _shortened(frame: AudioFrame, count: int) -> AudioFrame:
-    """A frame without its first samples."""
-    if not count:
-        return frame
-    content: Any = frame.to_ndarray()
-    if not frame.format.is_planar:
-        channels = frame.layout.nb_channels
-        kept = np.ascontiguousarray(content[:, count * channels :])
-    else:
-        kept = np.ascontiguousarray(content[:, count:])
-    found = AudioFrame.from_ndarray(kept, frame.format.name, frame.layout.name)
-    found.sample_rate = frame.sample_rate
-    return found
+        new = mixer is None or frame.sample_rate != rate
+        if new:
+            rate = frame.sample_rate
+            # Only the channels change here, so that each frame comes out as long as it was.
+            mixer = AudioResampler("flt", "stereo", rate)
+        begins = round(frame.pts * base * rate) if frame.pts is not None else due
+        if not new and abs(begins - due) <= _GAP * rate:
+            begins = due
+        else:
+            new = True
+        due = begins + frame.samples
+        assert mixer is not None
+        for part in mixer.resample(frame):
+            yield begins, _stereo(part), rate, new
+            begins, new = begins + part.samples, False
 
 
 def _stereo(frame: AudioFrame) -> Samples:

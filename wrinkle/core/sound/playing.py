@@ -22,6 +22,8 @@ AHEAD = SAMPLE_RATE // 2
 """Samples that are made before they are needed."""
 _FIRST, _BLOCK = SAMPLE_RATE // 40, SAMPLE_RATE // 10
 """Samples that are made at once; at first few, so that something is heard soon."""
+_REMEMBERED = 256
+"""Times that samples were taken: more than any device holds."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -73,6 +75,7 @@ class Pump:
         self._made: deque[Samples] = deque()
         self._ahead = 0
         self._taken = 0
+        self._given: deque[tuple[int, int]] = deque(maxlen=_REMEMBERED)
         self._number = 0
         self._closed = False
         self._wake = Condition()
@@ -83,6 +86,23 @@ class Pump:
     def taken(self) -> int:
         """Samples that were taken, without the silence between them."""
         return self._taken
+
+    def played(self, waiting: int) -> int:
+        """Samples that were heard, without the silence between them.
+
+        Args:
+            waiting: how many of all that were taken, silence as well, are not heard yet.
+        """
+        with self._wake:
+            unheard = 0
+            # Of what was taken last, silence lies behind the samples.
+            for samples, silence in reversed(self._given):
+                waiting -= silence
+                unheard += min(max(waiting, 0), samples)
+                waiting -= samples
+                if waiting <= 0:
+                    break
+            return self._taken - unheard
 
     @property
     def works(self) -> bool:
@@ -103,6 +123,7 @@ class Pump:
                     self._made.appendleft(block[len(part) :])
             self._ahead -= done
             self._taken += done
+            self._given.append((done, count - done))
             self._wake.notify()
         return found
 

@@ -19,6 +19,8 @@ from wrinkle.ui.desk.sound_settings import SoundSettings
 
 _SMOOTH = 0.015
 """Seconds by which the clock may run on between two looks at the device, which counts in steps."""
+_LOOKS = 3
+"""The device may take more between two questions; then both are asked again."""
 NO_DEVICE = "There is no device for sound; pictures play by the clock of the machine."
 LOST = "The device for sound went away; pictures play on by the clock of the machine."
 
@@ -123,13 +125,22 @@ class SoundPlayer(QObject):
         if self._pump is None:
             found = self._base + now - self._since
         else:
-            played = max(self._pump.taken - self._output.waiting, 0) / SAMPLE_RATE
+            played = self._played_by(self._pump) / SAMPLE_RATE
             if played != self._reported:
                 self._reported, self._reported_at = played, now
             ahead = min(now - self._reported_at, _SMOOTH) if self._reported else 0.0
             found = self._base + self._reported + ahead
         self._last = max(self._last, found)
         return self._last
+
+    def _played_by(self, pump: Pump) -> int:
+        """Samples that were heard."""
+        for _ in range(_LOOKS):
+            before = pump.taken
+            found = pump.played(self._output.waiting)
+            if pump.taken == before:
+                break
+        return found
 
     def close(self) -> None:
         """Nothing plays any more, and no thread is left."""
