@@ -14,10 +14,12 @@ from unittest import mock
 
 import cv2
 import numpy as np
+import pyloudnorm
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import turning
 from tests.media.clips import write_numbered
+from tests.media.sounds import write_sound
 from tests.media.test_sound import write_sounding
 from wrinkle import library
 from wrinkle.__main__ import main
@@ -35,10 +37,12 @@ from wrinkle.core.design.edits import effect_edits, layer_edits, slot_edits
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import ellipse
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.demo.extras import late_gold
 from wrinkle.desktop import install
 from wrinkle.files import archive
 from wrinkle.media.clip import Clip
+from wrinkle.media.sound_file import SoundFile
 
 KEPT = Path(__file__).parents[1] / "core" / "design" / "document" / "kept" / "format_2.wrinkle"
 KEPT_DIALS = [
@@ -294,6 +298,74 @@ class Commands(unittest.TestCase):
         # of its samples. It fills the second half of the first clip; the other one begins silent.
         self.assertAlmostEqual(loud[-7], 10.0 * math.log10(0.5**2 / 2.0), delta=0.2)
         self.assertLess(loud[8], -45.0)
+
+    def loudness_of(self, path: Path) -> float:
+        """The integrated loudness of a file, by another program."""
+        found = SoundFile.read(path)
+        samples = found.sound().samples(0, round(found.duration * SAMPLE_RATE))
+        return float(pyloudnorm.Meter(SAMPLE_RATE).integrated_loudness(samples.astype(float)))
+
+    def test_what_is_heard_of_a_use_is_chosen(self) -> None:
+        clips = [str(write_sounding(self.folder / f"{x}.mp4", "aac", 48_000)) for x in "cd"]
+        given = ["--outgoing", clips[0], "--incoming", clips[1], "--seconds-around", "0.2"]
+        heard = {}
+        for sound in ("both", "clips", "wrinkle", "none"):
+            target = self.folder / f"{sound}.mp4"
+            words = ("--cut-outgoing", "0.8", "--cut-incoming", "0.8", "--sound", sound)
+            status, _, _ = self.run_words(
+                "render", "porthole", *given, *words, "--output", str(target)
+            )
+            self.assertEqual(status, 0)
+            clip = Clip(target)
+            self.addCleanup(clip.close)
+            sound_of = clip.sound()
+            heard[sound] = None if sound_of is None else sound_of.samples(0, 2 * SAMPLE_RATE)
+        self.assertIsNone(heard["none"])
+        both, clips_alone, alone = (heard[x] for x in ("both", "clips", "wrinkle"))
+        # Each by itself is heard, and together they are the sum, but for what AAC makes of it.
+        self.assertGreater(float(np.abs(clips_alone).max()), 0.3)
+        self.assertGreater(float(np.abs(alone).max()), 0.05)
+        summed = np.clip(clips_alone + alone, -1, 1)
+        away = both - summed
+        self.assertLess(float((away**2).mean()), 0.02 * float((summed**2).mean()))
+
+    def test_a_piece_with_music_is_as_loud_as_is_typed(self) -> None:
+        clips = [str(write_sounding(self.folder / f"{x}.mp4", "aac", 48_000)) for x in "cd"]
+        tune = write_sound(self.folder / "tune.flac", "flac", 44_100)
+        plain, goal = (str(self.folder / f"{x}.otio") for x in ("plain", "goal"))
+        self.run_words("piece", *clips, "--output", plain)
+        status, _, err = self.run_words(
+            "dress", plain, "--bed", str(tune), "--loudness", "-20", "--output", goal
+        )
+        self.assertEqual((status, err), (0, ""))
+        target = self.folder / "sound.wav"
+        status, out, _ = self.run_words("sound", goal, "--bits", "24", "--output", str(target))
+        self.assertEqual(status, 0)
+        self.assertIn("2.000 s, -20.0 LUFS", out)
+        self.assertAlmostEqual(self.loudness_of(target), -20.0, delta=0.15)
+        video = self.folder / "video.mp4"
+        self.assertEqual(self.run_words("dress", goal, "--output", str(video))[0], 0)
+        self.assertAlmostEqual(self.loudness_of(video), -20.0, delta=0.3)
+        for words, said in (
+            (("--loudness", "loud"), "'loud' is no loudness"),
+            (("--bed", str(self.folder / "none.mp3")), "none.mp3"),
+        ):
+            status, _, err = self.run_words("dress", goal, *words, "--output", f"{goal}2.otio")
+            self.assertNotEqual(status, 0)
+            self.assertIn(said, err)
+
+    def test_the_sound_of_a_wrinkle_alone(self) -> None:
+        target = self.folder / "porthole.flac"
+        status, out, _ = self.run_words("sound", "porthole", "--output", str(target))
+        self.assertEqual(status, 0)
+        self.assertRegex(out, r"porthole\.flac: \d\.\d{3} s, -\d+\.\d LUFS, peak -\d+\.\d dBTP")
+        # What is there stays, and a silent one is said to be.
+        self.assertEqual(self.run_words("sound", "porthole", "--output", str(target))[0], 1)
+        silent = str(self.folder / "silent.wav")
+        self.assertIn(
+            "Nothing is heard", self.run_words("sound", "plain_push", "--output", silent)[2]
+        )
+        self.assertIn(".wav or .flac", self.run_words("sound", "porthole", "--output", "a.mp3")[2])
 
     def test_the_inputs_fault_is_one_sentence_and_status_1(self) -> None:
         words = self.folder / "words.mp4"

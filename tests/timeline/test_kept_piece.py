@@ -15,10 +15,12 @@ from wrinkle.core.design.document.history import History
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size
+from wrinkle.core.piece.bed import Bed
 from wrinkle.core.piece.document import Marker, Piece, PieceClip
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
+from wrinkle.core.sound.joins import SoundJoin
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files.archive import read
 from wrinkle.library import shipped
@@ -37,18 +39,22 @@ def dressed() -> Piece:
     choices = Choices(
         Fraction(1, 3), Fraction(2, 7), {"line": "So far"},
         {"a": 1.5, "b": True, "c": (0.1, 0.2, 0.3), "d": "word", "e": Fraction(7, 9)},
-        Direction.LEFT_RIGHT, 60.0, 140.0,
+        Direction.LEFT_RIGHT, 60.0, 140.0, SoundJoin("late", 3),
     )  # fmt: skip
     use = PieceUse(bundle, choices, {"fog": still})
     clips = (
         PieceClip("one", "Kite", media, Fraction(1, 7), Fraction(8, 3)),
         PieceClip("two", "Kite back", media, Fraction(1), Fraction(2), Fraction(3, 2), True, False,
-                  Fit.WHOLE, (0.25, 0.75), -6.5, use),
+                  Fit.WHOLE, (0.25, 0.75), -6.5, use, True, 1),
         PieceClip("three", "Card", still, Fraction(0), Fraction(5), frozen=True,
                   entry=replace(use, choices=Choices())),
     )  # fmt: skip
     markers = (Marker(Fraction(1, 3), "here"),)
-    return Piece("Kept", Size(1920, 1080), FrameRate.of(30000, 1001), clips, markers)
+    bed = Bed(
+        Media("/a/tune.mp3", "tune.mp3", Fraction(187, 3)), Fraction(1, 2), Fraction(7, 5), -11.0,
+        Fraction(1, 4), Fraction(3, 2), 6.5, Fraction(2), True, Fraction(-1, 50),
+    )  # fmt: skip
+    return Piece("Kept", Size(1920, 1080), FrameRate.of(30000, 1001), clips, markers, bed, -16.5)
 
 
 class KeptPieces(unittest.TestCase):

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import argparse
+import math
 import sys
 from pathlib import Path
 
 from wrinkle.core.sound.hears import Hears
+from wrinkle.core.sound.levelling import LOUDEST, QUIETEST
 
 
 def take_output(
@@ -34,6 +36,28 @@ def take_sound(parser: argparse.ArgumentParser) -> None:
         default=Hears.BOTH.value,
         help="what is heard: the sound of the clips, that of wrinkles, both, or nothing",
     )
+
+
+def take_level(parser: argparse.ArgumentParser) -> None:
+    """How loud it is made."""
+    parser.add_argument(
+        "--loudness",
+        type=_loudness,
+        metavar="LUFS",
+        help="how loud it is made on the whole; no true peak is above -1 dBTP",
+    )
+
+
+def _loudness(word: str) -> float:
+    try:
+        found = float(word)
+    except ValueError:
+        found = math.nan
+    if not QUIETEST <= found <= LOUDEST:
+        raise argparse.ArgumentTypeError(
+            f"'{word}' is no loudness; write LUFS within {QUIETEST:g} and {LOUDEST:g}, such as -14"
+        )
+    return found
 
 
 def tell(done: int, total: int, left: float) -> None:

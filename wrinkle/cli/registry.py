@@ -19,11 +19,13 @@ from wrinkle.cli.commands import (
     piece,
     render,
     sheet,
+    sound,
 )
 from wrinkle.core.registering import Registry
 
 _MODULES = (
-    opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, examine, measure,
+    opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, sound, examine,
+    measure,
 )  # fmt: skip
 COMMANDS: Registry[Command] = Registry("command", (module.COMMAND for module in _MODULES))
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from pathlib import Path
 
 from wrinkle import library
@@ -16,7 +17,8 @@ from wrinkle.core.store import Store
 from wrinkle.files.presence import is_there
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.pieces import media_of, read_source
+from wrinkle.media.pieces import media_of, read_heard
+from wrinkle.media.sound_file import SoundFile
 
 _MOST_CARRIED = 100
 """Wrinkles whose assets are held; the first one is read again when it is wanted."""
@@ -80,9 +82,11 @@ def opened_film(
     Raises:
         MediaError: one of them cannot be read.
     """
-    sources = {
-        media.path: read_source(Path(media.path), pool, store)[1]
+    read = {
+        media.path: read_heard(Path(media.path), pool, store)[1]
         for media in media_of(piece)
         if is_there(Path(media.path)) or not without_missing
     }
-    return Projector(store).film(piece, sources, quality=quality)
+    sources = {path: one for path, one in read.items() if not isinstance(one, SoundFile)}
+    film = Projector(store).film(piece, sources, quality=quality)
+    return replace(film, sounds={path: x for path, x in read.items() if isinstance(x, SoundFile)})

@@ -14,7 +14,11 @@ from wrinkle.core.store import Store
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.fillings import PICTURES
+from wrinkle.media.sound_file import SoundFile
 from wrinkle.media.still import Still
+
+SOUNDS = (".wav", ".flac", ".mp3", ".ogg", ".opus", ".oga", ".m4a", ".aac", ".aif", ".aiff", ".mka")
+"""Endings of files that are heard and not seen."""
 
 
 def read_source(path: Path, pool: ClipPool, store: Store) -> tuple[Media, FrameSource]:
@@ -31,6 +35,20 @@ def read_source(path: Path, pool: ClipPool, store: Store) -> tuple[Media, FrameS
         return Media(str(path), path.name, STILL_LASTS, source.size, still=True), source
     source = pool.clip(path)
     return Media(str(path), path.name, source.duration, source.size), source
+
+
+def read_heard(path: Path, pool: ClipPool, store: Store) -> tuple[Media, FrameSource | SoundFile]:
+    """A clip, or a file of sound alone, and what a piece notes of it.
+
+    Raises:
+        MediaError: it cannot be read, or has neither; names it.
+    """
+    path = path.absolute()
+    check_name(path)
+    if path.suffix.lower() in SOUNDS:
+        sound = SoundFile.read(path, store)
+        return Media(str(path), path.name, sound.duration), sound
+    return read_source(path, pool, store)
 
 
 def check_name(path: Path) -> None:
@@ -58,6 +76,8 @@ def media_of(piece: Piece) -> list[Media]:
         found.setdefault(clip.media.path, clip.media)
         for media in clip.entry.fillings.values() if clip.entry is not None else ():
             found.setdefault(media.path, media)
+    if piece.bed is not None:
+        found.setdefault(piece.bed.media.path, piece.bed.media)
     found.pop("", None)
     return list(found.values())
 

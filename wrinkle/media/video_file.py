@@ -15,7 +15,7 @@ from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTr
 
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.picture.image import Bytes8, Size
-from wrinkle.core.sound.heard import Mix
+from wrinkle.core.sound.heard import Heard
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files.whole import whole_file
@@ -55,7 +55,7 @@ def write_video(
     speed: str = "veryfast",
     crf: int = 16,
     most_bits: int | None = None,
-    sound: Mix | None = None,
+    sound: Heard | None = None,
 ) -> int:
     """Writes encoded 8-bit RGB or RGBA frames ``(H, W, 3 or 4)`` as an MP4 file.
 
@@ -70,8 +70,7 @@ def write_video(
             levels RMS on clean pictures and 6.1 on noisy ones, at a quarter to two fifths of the
             time of 17 at ``medium``, which has 1.8 and 6.2 (measured on 60 frames of 1080×1920).
         most_bits: in a second of video, where a file must stay small.
-        sound: what is heard with the pictures from sample 0 on; None, or a mix of nothing, for a
-            silent video.
+        sound: what is heard with the pictures from sample 0 on; None for a silent video.
 
     Returns:
         The number of frames written.
@@ -100,7 +99,7 @@ def _encode(
     speed: str,
     crf: int,
     most_bits: int | None,
-    sound: Mix | None,
+    sound: Heard | None,
 ) -> int:
     count = 0
     options = {"movflags": "+faststart"}
@@ -120,7 +119,7 @@ def _encode(
         context.color_primaries = ColorPrimaries.BT709
         context.color_trc = ColorTrc.BT709
         context.color_range = ColorRange.MPEG
-        track = _SoundTrack(container, sound, rate) if sound is not None and sound.parts else None
+        track = _SoundTrack(container, sound, rate) if sound is not None else None
         for pixels in frames:
             frame = VideoFrame.from_ndarray(pixels, "rgba" if pixels.shape[2] == 4 else "rgb24")
             converted = frame.reformat(
@@ -144,7 +143,7 @@ class _SoundTrack:
     """The sound beside the pictures, written as far as these are."""
 
     def __init__(
-        self, container: av.container.OutputContainer, sound: Mix, rate: FrameRate
+        self, container: av.container.OutputContainer, sound: Heard, rate: FrameRate
     ) -> None:
         self._container = container
         self._sound = sound

@@ -150,6 +150,9 @@ def _rendered(film: Film, path: Path, frames: range, wanted: range, number: int)
 def _render(
     path: Path, film: Film, frames: range, jobs: Jobs, job: Job, done: int, total: int
 ) -> None:
+    # The music stays a track of its own.
+    heard = replace(film, piece=replace(film.piece, bed=None)).heard
+
     def picture(frame: int) -> Image:
         job.check()
         return film.image(frame)
@@ -161,5 +164,5 @@ def _render(
             film.size,
             film.piece.rate,
             lambda count: job.report(done + count, total),
-            sound=film.heard.from_(place_of(film.piece.rate, frames.start)),
+            sound=heard.from_(place_of(film.piece.rate, frames.start)) if heard.parts else None,
         )

@@ -20,6 +20,7 @@ from wrinkle.core.errors import DocumentError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size
+from wrinkle.core.piece.bed import Bed
 from wrinkle.core.piece.document import Marker, Piece, PieceClip
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
@@ -83,6 +84,19 @@ class _Media(msgspec.Struct, frozen=True, array_like=True):
     still: bool
 
 
+class _Bed(msgspec.Struct, frozen=True, array_like=True):
+    media: int
+    at: Fraction
+    start: Fraction
+    level: float
+    rise: Fraction
+    fall: Fraction
+    gives_way: float
+    pace: Fraction
+    other: bool
+    moved: Fraction
+
+
 class _Piece(msgspec.Struct, frozen=True):
     title: str
     size: tuple[int, int]
@@ -91,6 +105,8 @@ class _Piece(msgspec.Struct, frozen=True):
     uses: list[_Use]
     clips: list[_Clip]
     markers: list[tuple[Fraction, str]]
+    bed: _Bed | None = None
+    loudness: float | None = None
 
 
 class _Segment(msgspec.Struct, frozen=True, array_like=True):
@@ -134,10 +150,11 @@ class PieceCodec:
     def encode(self, state: Piece, put: Put) -> bytes:
         """All of it but the wrinkles, which are parts."""
         writing = _Writing(put)
-        clips = [writing.clip(clip) for clip in state.clips]
+        clips, bed = [writing.clip(clip) for clip in state.clips], writing.bed(state.bed)
         found = _Piece(
             state.title, (state.size.width, state.size.height), state.rate.per_second,
             writing.media, writing.uses, clips, [(x.time, x.text) for x in state.markers],
+            bed, state.loudness,
         )  # fmt: skip
         return msgspec.json.encode(found, enc_hook=to_json)
 
@@ -151,10 +168,12 @@ class PieceCodec:
         try:
             reading = _Reading(found.media, found.uses, get, self._bundles)
             clips = tuple(reading.clip(clip) for clip in found.clips)
+            bed = reading.bed(found.bed)
         except IndexError:
             raise DocumentError("it is damaged") from None
         markers = tuple(Marker(time, text) for time, text in found.markers)
-        return Piece(found.title, Size(*found.size), FrameRate(found.rate), clips, markers)
+        rate = FrameRate(found.rate)
+        return Piece(found.title, Size(*found.size), rate, clips, markers, bed, found.loudness)
 
     def encode_rest(self, rest: PieceFile, put: Put) -> str:
         """The part that holds what was read."""
@@ -235,6 +254,14 @@ class _Writing:
             self._numbers[id(use)] = len(self.uses) - 1
         return self._numbers[id(use)]
 
+    def bed(self, bed: Bed | None) -> _Bed | None:
+        if bed is None:
+            return None
+        return _Bed(
+            self._media(bed.media), bed.at, bed.start, bed.level, bed.rise, bed.fall,
+            bed.gives_way, bed.pace, bed.other, bed.moved,
+        )  # fmt: skip
+
     def _media(self, media: Media) -> int:
         if media not in self._media_numbers:
             size = (media.size.width, media.size.height) if media.size is not None else None
@@ -263,6 +290,14 @@ class _Reading:
 
     def use(self, number: int | None) -> PieceUse | None:
         return None if number is None else self._uses[number]
+
+    def bed(self, bed: _Bed | None) -> Bed | None:
+        if bed is None:
+            return None
+        return Bed(
+            self._media[bed.media], bed.at, bed.start, bed.level, bed.rise, bed.fall,
+            bed.gives_way, bed.pace, bed.other, bed.moved,
+        )  # fmt: skip
 
     def _made(self, use: _Use) -> PieceUse:
         key = use.wrinkle, tuple(sorted(use.assets.items()))

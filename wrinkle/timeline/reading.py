@@ -28,6 +28,7 @@ from wrinkle.core.piece.media import STILL_LASTS, Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.fillings import PICTURES
+from wrinkle.timeline.bed_track import bed_of, is_bed
 from wrinkle.timeline.piece_file import PieceFile, Segment
 from wrinkle.timeline.places import path_of
 from wrinkle.timeline.times import rate_of, seconds
@@ -261,7 +262,16 @@ def piece_of(root: SerializableObject, folder: Path) -> tuple[Piece, PieceFile]:
     ]
     title = timeline.name.strip() or _USUAL.title
     markers = tuple(_markers(timeline.tracks))
-    piece = Piece(title, size, rate, tuple(clips), markers)
+    loudness = metadata.get("loudness")
+    piece = Piece(
+        title,
+        size,
+        rate,
+        tuple(clips),
+        markers,
+        bed_of(timeline, folder),
+        float(loudness) if isinstance(loudness, int | float) else None,
+    )
     unseen = [*_others(timeline, number), *_counted(reading.unseen)]
     return piece, PieceFile(
         ours, root.to_json_string(), within, number, tuple(segments), tuple(after), markers, unseen,
@@ -343,7 +353,7 @@ def _markers(tracks: schema.Stack) -> list[Marker]:
 def _others(timeline: schema.Timeline, shown: int | None) -> list[str]:
     """What the timeline holds beside the track that is shown."""
     video = sum(_is_video(x) for n, x in enumerate(timeline.tracks) if n != shown)
-    other = sum(not _is_video(x) for x in timeline.tracks)
+    other = sum(not _is_video(x) and not is_bed(x) for x in timeline.tracks)
     found = [
         f"{number} {word}{'s' if number > 1 else ''}"
         for number, word in ((video, "further video track"), (other, "other track"))

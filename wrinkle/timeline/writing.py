@@ -16,6 +16,7 @@ from wrinkle.core.design.document.coding import to_json
 from wrinkle.core.errors import InputError
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.use import PieceUse
+from wrinkle.timeline.bed_track import put_bed
 from wrinkle.timeline.piece_file import PieceFile, Segment
 from wrinkle.timeline.places import readdressed, url_of
 from wrinkle.timeline.reading import OwnClip
@@ -44,6 +45,7 @@ def timeline_of(piece: Piece, file: PieceFile, folder: Path) -> SerializableObje
         track = schema.Track("video", kind=schema.TrackKind.Video)
         timeline.tracks.append(track)
     track.extend(items)
+    put_bed(timeline, piece, folder)
     if piece.markers != file.markers:
         _mark(timeline.tracks, piece)
     noted = timeline.metadata.get(KEY)
@@ -88,6 +90,8 @@ class _Writing:
         """What the timeline's metadata holds."""
         piece = self._piece
         noted: dict[str, Any] = {"rate": str(piece.rate), "size": piece.size.label}
+        if piece.loudness is not None:
+            noted["loudness"] = piece.loudness
         wrinkles = self._embedded.metadata()
         return noted | ({"wrinkles": wrinkles} if wrinkles else {})
 
@@ -194,7 +198,8 @@ def _must_be_noted(piece: Piece, file: PieceFile) -> bool:
         for segment in file.segments
         for place, clip in enumerate(segment.clips)
     ]
-    return [(_said(clip), clip.entry) for clip in piece.clips] != was
+    changed = [(_said(clip), clip.entry) for clip in piece.clips] != was
+    return changed or piece.loudness is not None
 
 
 def _said(clip: PieceClip) -> tuple[object, ...]:

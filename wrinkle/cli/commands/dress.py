@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import argparse
+from dataclasses import replace
 from pathlib import Path
 
 from wrinkle.cli.command import Command
-from wrinkle.cli.output import take_output, take_sound
+from wrinkle.cli.output import take_level, take_output, take_sound
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -38,6 +39,10 @@ def takes(parser: argparse.ArgumentParser) -> None:
         help="write what can be written although files of the piece are not there",
     )
     take_sound(parser)
+    take_level(parser)
+    parser.add_argument(
+        "--bed", type=Path, metavar="FILE", help="music under all of it, instead of what is there"
+    )
     take_output(parser, "F.mp4|F.otio|F.otioz")
 
 
@@ -51,7 +56,11 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.cli.piece_writing import check_output, write
     from wrinkle.core.errors import InputError
     from wrinkle.core.piece import dressing
+    from wrinkle.core.piece.bed import Bed
     from wrinkle.core.piece.use import PieceUse
+    from wrinkle.core.store import Store
+    from wrinkle.media.clip_pool import ClipPool
+    from wrinkle.media.pieces import read_heard
     from wrinkle.timeline.files import read_piece
 
     check_output(arguments, [arguments.piece, *map(library.found_at, arguments.wrinkles)])
@@ -69,6 +78,11 @@ def run(arguments: argparse.Namespace) -> int:
         piece = piece.with_clips(*chosen)
     elif uses:
         piece = dressing.on_every(piece, uses[0], arguments.every)
+    if arguments.bed is not None:
+        check_output(arguments, [arguments.bed])
+        piece = replace(piece, bed=Bed(read_heard(arguments.bed, ClipPool(Store()), Store())[0]))
+    if arguments.loudness is not None:
+        piece = replace(piece, loudness=arguments.loudness)
     print(f"{arguments.output}: {write(arguments, piece, file)}")
     if file.unseen:
         print(file.unseen_words)

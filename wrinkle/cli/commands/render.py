@@ -6,7 +6,7 @@ import argparse
 from fractions import Fraction
 
 from wrinkle.cli.command import Command
-from wrinkle.cli.output import take_output, take_sound
+from wrinkle.cli.output import take_level, take_output, take_sound
 from wrinkle.cli.wrinkle_arguments import seconds, take_wrinkle
 
 
@@ -21,6 +21,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
         help="how much of the plain clips is put before and after the window",
     )
     take_sound(parser)
+    take_level(parser)
     take_output(parser, "F.mp4")
 
 
@@ -32,7 +33,7 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.media.exporting.registry import export_for
 
     export = export_for(arguments.output)
-    what = ExportChoices(around=arguments.seconds_around)
+    what = ExportChoices(around=arguments.seconds_around, loudness=arguments.loudness)
     shown, count = write(arguments, export, what, Hears(arguments.sound))
     rate = shown.wrinkle.frame_rate.label
     print(f"{arguments.output}: {count} frames, {shown.size.label}, {rate}")

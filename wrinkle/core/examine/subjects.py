@@ -14,7 +14,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.film import Film, fitted
-from wrinkle.core.piece.heard import piece_heard, place_of
+from wrinkle.core.piece.heard import place_of
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.render.material import Material
 from wrinkle.core.reuse.hearing import hearing
@@ -77,7 +77,7 @@ def cut_subject(film: Film, clip_id: str) -> Subject:
     def hears(design: Wrinkle) -> Mix:
         changed = replace(clip, entry=with_design(use, design))
         clips = (*piece.clips[:place], changed, *piece.clips[place + 1 :])
-        return piece_heard(piece.with_clips(*clips), film.sources).from_(place_of(piece.rate, cut))
+        return replace(film, piece=piece.with_clips(*clips)).heard.from_(place_of(piece.rate, cut))
 
     return Subject.of(film.cut(clip_id), use.wrinkle, plain, around, hears)
 

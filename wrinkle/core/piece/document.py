@@ -14,8 +14,10 @@ from itertools import accumulate
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size
+from wrinkle.core.piece.bed import Bed
 from wrinkle.core.piece.media import STILL_LASTS, Media
 from wrinkle.core.piece.use import PieceUse
+from wrinkle.core.sound.levelling import LOUDEST, QUIETEST
 from wrinkle.core.time.rate import FrameRate
 
 MOST_CLIPS = 2_000
@@ -147,6 +149,8 @@ class Piece:
         size, rate: of its frames.
         clips: in running order.
         markers: in the order of time.
+        bed: the music under it; None for none.
+        loudness: how loud it is made when it is written, in LUFS; None as it is.
     """
 
     title: str = "Untitled piece"
@@ -154,8 +158,14 @@ class Piece:
     rate: FrameRate = _USUAL_RATE
     clips: tuple[PieceClip, ...] = ()
     markers: tuple[Marker, ...] = ()
+    bed: Bed | None = None
+    loudness: float | None = None
 
     def __post_init__(self) -> None:
+        if self.loudness is not None and not QUIETEST <= self.loudness <= LOUDEST:
+            raise InputError(
+                f"A piece can be made {QUIETEST:g} to {LOUDEST:g} LUFS loud, not {self.loudness:g}."
+            )
         if not self.title.strip():
             raise InputError("A piece needs a title.")
         if len(self.clips) > MOST_CLIPS:

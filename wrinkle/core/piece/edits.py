@@ -187,7 +187,8 @@ def relink(piece: Piece, found: Sequence[Media]) -> Piece:
             use = replace(use, fillings=fillings)
         return replace(clip, media=now(clip.media), entry=use)
 
-    return piece.with_clips(*map(there, piece.clips))
+    bed = replace(piece.bed, media=now(piece.bed.media)) if piece.bed is not None else None
+    return replace(piece, clips=tuple(map(there, piece.clips)), bed=bed)
 
 
 def _changed(piece: Piece, clip: PieceClip) -> Piece:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property
 
@@ -74,6 +74,7 @@ class Film:
         size: of the pictures.
         quality: how closely they are rendered.
         hears: what of it is heard.
+        sounds: its files that are heard and not seen, by their path.
     """
 
     piece: Piece
@@ -83,6 +84,7 @@ class Film:
     size: Size
     quality: Quality = Quality.FINAL
     hears: Hears = Hears.BOTH
+    sounds: Mapping[str, object] = field(default_factory=dict)
 
     @cached_property
     def windows(self) -> Windows:
@@ -92,7 +94,11 @@ class Film:
     @cached_property
     def heard(self) -> Mix:
         """What is heard of it."""
-        return piece_heard(self.piece, self.sources, self.hears)
+        return self.heard_as(self.hears)
+
+    def heard_as(self, hears: Hears) -> Mix:
+        """What is heard of some of it."""
+        return piece_heard(self.piece, {**self.sources, **self.sounds}, hears)
 
     @property
     def frames(self) -> range:

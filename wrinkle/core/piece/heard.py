@@ -6,9 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
+from wrinkle.core.piece.bed import Bed
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.running import CutWindow, windows
 from wrinkle.core.sound.clip_sound import running, sound_of
+from wrinkle.core.sound.giving_way import GivingWay
 from wrinkle.core.sound.heard import Mix, Part, Ramp, SoundSource, factor
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
@@ -41,7 +43,35 @@ def piece_heard(piece: Piece, sources: Mapping[str, object], hears: Hears = Hear
         use = entries[window.clip]
         if use is not None and use.wrinkle.sounds and hears.wrinkles:
             parts.append(use.sounds(piece.rate).part(place_of(piece.rate, window.cut)))
-    return Mix(tuple(parts), range(place_of(piece.rate, piece.frame_count)))
+    end = place_of(piece.rate, piece.frame_count)
+    bed = _bed_part(piece.bed, sources, Mix(tuple(parts), range(end))) if hears.clips else None
+    return Mix((*parts, bed) if bed is not None else tuple(parts), range(end))
+
+
+def _bed_part(bed: Bed | None, sources: Mapping[str, object], others: Mix) -> Part | None:
+    """The music under what else is heard."""
+    sound = sound_of(sources.get(bed.media.path)) if bed is not None else None
+    if bed is None or sound is None:
+        return None
+    place = round(bed.at * SAMPLE_RATE)
+    lasts = round((bed.media.duration - bed.start) * SAMPLE_RATE)
+    span = range(place, min(place + lasts, others.span.stop))
+    if not span:
+        return None
+    source = running(sound, bed.start)
+    if source is None:
+        return None
+    if bed.gives_way and others.parts:
+        source = GivingWay(source, others.from_(place), bed.gives_way)
+    rise, fall = (round(x * SAMPLE_RATE) for x in (bed.rise, bed.fall))
+    return Part(
+        source,
+        place,
+        span,
+        factor(bed.level),
+        Ramp(range(span.start, span.start + rise)) if rise else None,
+        Ramp(range(span.stop - fall, span.stop)) if fall else None,
+    )
 
 
 def place_of(rate: FrameRate, frame: int) -> int:

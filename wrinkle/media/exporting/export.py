@@ -26,11 +26,13 @@ class ExportChoices:
         around: seconds of the plain clips before and after the window.
         frame: the one that is written alone, counted from the cut.
         heard: gives what is heard of some frames, its sample 0 at the cut; None for silence.
+        loudness: how loud it is made, in LUFS; None as it is.
     """
 
     around: Fraction = Fraction(0)
     frame: int = 0
     heard: Callable[[range], Mix] | None = None
+    loudness: float | None = None
 
 
 @dataclass(frozen=True)

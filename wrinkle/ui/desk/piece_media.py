@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
@@ -18,9 +19,11 @@ from wrinkle.core.render.material import FrameSource
 from wrinkle.core.sound.clip_sound import count_of
 from wrinkle.files.presence import is_file
 from wrinkle.library.films import Projector
-from wrinkle.media.pieces import media_of, read_source
+from wrinkle.media.pieces import media_of, read_heard, read_source
+from wrinkle.media.sound_file import SoundFile
 from wrinkle.ui.desk.workers import Workers
 
+_Read = tuple[Media, FrameSource | SoundFile]
 _MOST_LOOKED_AT = 200_000
 """Files; a person who chooses the root of a disk is not kept waiting for all of it."""
 
@@ -40,6 +43,7 @@ class PieceMedia(QObject):
         super().__init__()
         self._workers = workers
         self._sources: dict[str, FrameSource] = {}
+        self._sounds: dict[str, SoundFile] = {}
         self._facts: dict[str, Media] = {}
         self._faults: dict[str, str] = {}
         self._reading: set[str] = set()
@@ -60,21 +64,22 @@ class PieceMedia(QObject):
 
     def sounds(self, path: str) -> int:
         """How many sounds a file has, where it was read."""
-        return count_of(self._sources.get(path))
+        return count_of(self._sources.get(path) or self._sounds.get(path))
 
     def film(self, piece: Piece, size: Size, quality: Quality = Quality.PREVIEW) -> Film:
         """The piece as it is shown now."""
-        return self._projector.film(piece, dict(self._sources), size, quality)
+        film = self._projector.film(piece, dict(self._sources), size, quality)
+        return replace(film, sounds=dict(self._sounds))
 
     def read_all(self, piece: Piece) -> None:
         """Reads the files of a piece that are not read yet."""
         for media in media_of(piece):
             path = media.path
-            if path in self._sources or path in self._faults or path in self._reading:
+            if path in self._facts or path in self._faults or path in self._reading:
                 continue
             self._reading.add(path)
             self._workers.asked.put(
-                partial(_read, Path(path), self._workers), partial(self._take, path)
+                partial(_read, Path(path), self._workers, True), partial(self._take, path)
             )
 
     def forget_faults(self) -> None:
@@ -86,6 +91,7 @@ class PieceMedia(QObject):
         paths: Sequence[Path],
         then: Callable[[list[Media]], None],
         failed: Callable[[str], None],
+        heard: bool = False,
     ) -> None:
         """Reads files for new clips.
 
@@ -93,11 +99,12 @@ class PieceMedia(QObject):
             paths: in the order in which they are wanted.
             then: gets those that could be read, in that order, when all are done.
             failed: gets one sentence on each of the others.
+            heard: whether they may be files of sound alone.
         """
         found: list[Media | None] = [None] * len(paths)
         left = set(range(len(paths)))
 
-        def came(place: int, read: tuple[Media, FrameSource] | str) -> None:
+        def came(place: int, read: _Read | str) -> None:
             left.discard(place)
             if isinstance(read, str):
                 failed(read)
@@ -111,16 +118,21 @@ class PieceMedia(QObject):
 
         self.progressed.emit(0, len(paths))
         for place, path in enumerate(paths):
-            self._workers.asked.put(partial(_read, path, self._workers), partial(came, place))
+            read = partial(_read, path, self._workers, heard)
+            self._workers.asked.put(read, partial(came, place))
 
     def look_for(self, folder: Path, names: set[str], then: Callable[[list[Path]], None]) -> None:
         """Looks for files by their names in a folder, and in those in it."""
         self._workers.asked.put(lambda job: _found(folder, names, job), then)
 
-    def _keep(self, path: str, read: tuple[Media, FrameSource]) -> None:
-        self._facts[path], self._sources[path] = read
+    def _keep(self, path: str, read: _Read) -> None:
+        self._facts[path], source = read
+        if isinstance(source, SoundFile):
+            self._sounds[path] = source
+        else:
+            self._sources[path] = source
 
-    def _take(self, path: str, read: tuple[Media, FrameSource] | str) -> None:
+    def _take(self, path: str, read: _Read | str) -> None:
         self._reading.discard(path)
         if isinstance(read, str):
             self._faults[path] = read
@@ -129,8 +141,10 @@ class PieceMedia(QObject):
         self.changed.emit()
 
 
-def _read(path: Path, workers: Workers, job: Job) -> tuple[Media, FrameSource] | str:
+def _read(path: Path, workers: Workers, heard: bool, job: Job) -> _Read | str:
     try:
+        if heard:
+            return read_heard(path, workers.pool, workers.store)
         return read_source(path, workers.pool, workers.store)
     except Exception as fault:  # noqa: BLE001 - whoever waits for it must be told
         return sentence_for(fault, f"{path.name} cannot be read")
