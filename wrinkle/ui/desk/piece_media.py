@@ -64,7 +64,11 @@ class PieceMedia(QObject):
 
     def sounds(self, path: str) -> int:
         """How many sounds a file has, where it was read."""
-        return count_of(self._sources.get(path) or self._sounds.get(path))
+        return count_of(self.heard_at(path))
+
+    def heard_at(self, path: str) -> object:
+        """What is heard of a file, where it was read; None where it was not."""
+        return self._sources.get(path) or self._sounds.get(path)
 
     def film(self, piece: Piece, size: Size, quality: Quality = Quality.PREVIEW) -> Film:
         """The piece as it is shown now."""
