@@ -46,7 +46,10 @@ class SoundFile:
                 "kind. Use a whole copy, or convert it to WAV or FLAC."
             )
 
-        with told_as(unreadable), opened_any(path) as container:
+        # Whoever opens files speaks of videos.
+        with told_as(unreadable, anew=True):
+            opened = opened_any(path)
+        with told_as(unreadable), opened as container:
             tracks = container.streams.audio
             if not tracks:
                 raise MediaError(f"{path.name} has no sound in it; choose another file.")

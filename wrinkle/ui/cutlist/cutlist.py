@@ -26,6 +26,7 @@ from wrinkle.ui.cutlist.cut_panel import CutPanel
 from wrinkle.ui.cutlist.cut_strips import CutStrips
 from wrinkle.ui.cutlist.cutlist_actions import CutListActions
 from wrinkle.ui.cutlist.dresser import Dresser, is_wrinkle
+from wrinkle.ui.cutlist.music_dialog import MusicDialog
 from wrinkle.ui.cutlist.piece_intake import PieceIntake
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
 from wrinkle.ui.cutlist.piece_map import PieceMap
@@ -34,6 +35,7 @@ from wrinkle.ui.cutlist.piece_screen import PieceScreen
 from wrinkle.ui.cutlist.running_order import RunningOrder
 from wrinkle.ui.cutlist.shelf_strip import ShelfStrip
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.music import Music
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import CutWanted, PieceWanted, Place, PlaceKind, Takes, WorksOn
@@ -56,6 +58,7 @@ class CutList(Place):
         self._desk = desk
         self._document = desk.piece
         self._progress = (0, 0)
+        self._music_dialog: MusicDialog | None = None
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         workers = desk.workers
         self.looking = PieceLooking(desk.piece)
@@ -68,7 +71,9 @@ class CutList(Place):
         self.sound = SoundPlayer(desk.output(), desk.sound, self)
         self.sound.told.connect(desk.messages.told)
         self.watch = PieceScreen(desk.piece, self.looking, workers, self.sound)
-        self.map = PieceMap(desk.piece, self.looking, self.watch)
+        self.music = Music(desk.piece, workers, desk.messages)
+        self.map = PieceMap(desk.piece, self.looking, self.watch, self.music)
+        self.watch.show_beats(self.music)
         self.shelf = ShelfStrip(desk)
         self.cut_panel = CutPanel(
             desk.piece, self.looking, self.dresser, self.clip_pictures, desk.asking
@@ -152,9 +157,19 @@ class CutList(Place):
         self.looking.chosenChanged.connect(self._show)
         self.looking.playheadChanged.connect(lambda frame: self.said.emit())
 
+    def show_music(self) -> MusicDialog:
+        """Opens what there is about music and loudness, beside the list."""
+        if self._music_dialog is None:
+            self._music_dialog = MusicDialog(
+                self._document, self.music, self.looking, self._desk.asking, self
+            )
+        self._music_dialog.show()
+        self._music_dialog.raise_()
+        return self._music_dialog
+
     def actions_here(self) -> Sequence[Action]:
         """Clips, cuts, playing."""
-        return self.doing.all(self.intake, self.output, self.watch, self.map)
+        return self.doing.all(self.intake, self.output, self.watch, self.map, self.show_music)
 
     def bind(self, menus: Menus) -> None:
         """The buttons stand for what is in the menus."""
@@ -249,6 +264,7 @@ class CutList(Place):
         """Ends what runs."""
         self.watch.stop()
         self.sound.close()
+        self.music.close()
         self.watch.frames.close()
         self.clip_pictures.close()
 

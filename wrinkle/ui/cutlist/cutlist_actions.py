@@ -54,7 +54,12 @@ class CutListActions(QObject):
         self._messages = messages
 
     def all(
-        self, intake: PieceIntake, output: PieceOutput, watch: PieceScreen, map_: PieceMap
+        self,
+        intake: PieceIntake,
+        output: PieceOutput,
+        watch: PieceScreen,
+        map_: PieceMap,
+        show_music: Callable[[], object],
     ) -> list[Action]:
         """Clips, cuts, playing."""
         looking, document = self._looking, self._document
@@ -91,6 +96,9 @@ class CutListActions(QObject):
             Action("piece.marker", "Marker here, or none", self.mark, "Edit", 40, ("M",),
                    icon="pin",
                    says="Puts a marker at the playhead, or takes the one there away.",
+                   why_not=no_clips),
+            Action("piece.music", "Music and loudness…", show_music, "Edit", 45, ("Ctrl+M",),
+                   says="Puts music under the piece, cuts on its beats, and says how loud it is.",
                    why_not=no_clips),
             *self.dressing(),
             Action("piece.loop", "Loop the cut or the clip", partial(watch.toggle, False), "View",

@@ -10,6 +10,7 @@ from wrinkle.core.piece.running import windows
 from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
 from wrinkle.ui.cutlist.piece_screen import PieceScreen
+from wrinkle.ui.desk.music import Music
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import Column, FrameModel
@@ -20,6 +21,8 @@ _HEIGHT = 40
 _SIDE = 12
 _BAR_TOP, _BAR = 4, 20
 _SOON_MS = 120
+_APART = 3.0
+"""Points: beats that are nearer to each other would be a grey line."""
 _NARROW, _NAMED = 5, 24
 """Points: from which width on clips have a border, and a name."""
 
@@ -29,7 +32,9 @@ class PieceMap(FrameCanvas):
 
     around = 2
 
-    def __init__(self, document: PieceDocument, looking: PieceLooking, screen: PieceScreen) -> None:
+    def __init__(
+        self, document: PieceDocument, looking: PieceLooking, screen: PieceScreen, music: Music
+    ) -> None:
         columns = (
             Column("Cut", self._cut_words),
             Column("From", lambda place: self._piece.clips[place - 1].name),
@@ -46,6 +51,8 @@ class PieceMap(FrameCanvas):
         self._document = document
         self._looking = looking
         self._screen = screen
+        self._music = music
+        music.changed.connect(self.repaint_all)
         self.set_inset(_SIDE, _SIDE)
         self.setFixedHeight(_HEIGHT)
         self.setToolTip("The whole piece: press or drag to go there")
@@ -135,6 +142,11 @@ class PieceMap(FrameCanvas):
         if self.width() / len(piece.clips) > _NARROW:
             for start in piece.starts[1:-1]:
                 draw_seam(painter, self.x_of(start), _BAR_TOP, _BAR_TOP + _BAR)
+        painter.setPen(theme.colour("ink"))
+        beats = [self.x_of(frame) for frame in self._music.frames]
+        if len(beats) > 1 and beats[1] - beats[0] >= _APART:
+            for x in beats:
+                painter.drawLine(QPointF(x, _BAR_TOP + _BAR - 3), QPointF(x, _BAR_TOP + _BAR + 2))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.colour("ink"))
         for marker in piece.markers:

@@ -14,6 +14,7 @@ from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
 from wrinkle.ui.cutlist.seam_ruler import SeamRuler
 from wrinkle.ui.desk.looking import PRE_ROLL
+from wrinkle.ui.desk.music import Music
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.frame_pictures import FramePictures
@@ -99,6 +100,10 @@ class PieceScreen(QWidget):
         looking.chosenChanged.connect(self._show_chosen)
         self._document.changed.connect(self.refresh)
         self._document.opened.connect(self._forget)
+
+    def show_beats(self, music: Music) -> None:
+        """The ruler shows the beats of the music from now on."""
+        music.changed.connect(lambda: self.ruler.show_beats(music.frames))
 
     @property
     def film(self) -> Film | None:

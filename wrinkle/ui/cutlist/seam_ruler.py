@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.picture_view import frame_label
@@ -19,9 +21,15 @@ class SeamRuler(FrameCanvas):
     def __init__(self) -> None:
         super().__init__("Frames about the cut", scrubs=True)
         self._zero = 0
+        self._beats: frozenset[int] = frozenset()
         self.set_frames(range(0))
         self.set_inset(_SIDE, _SIDE)
         self.setFixedHeight(_HEIGHT)
+
+    def show_beats(self, frames: Sequence[int]) -> None:
+        """Shows beats of the music on frames of the piece."""
+        self._beats = frozenset(frames)
+        self.update()
 
     def show_range(self, frames: range, zero: int, playhead: int) -> None:
         """Shows frames of the piece.
@@ -55,4 +63,7 @@ class SeamRuler(FrameCanvas):
             if axis.cell >= 4:
                 painter.setPen(theme.colour("rule"))
                 painter.drawLine(round(x), 18, round(x), _HEIGHT)
+            if frame in self._beats:
+                painter.setPen(QPen(theme.colour("ink"), 2.0))
+                painter.drawLine(round(x), 15, round(x), _HEIGHT)
         self.paint_seam(painter, self._zero)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import replace
+from fractions import Fraction
+from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -44,7 +46,7 @@ class Music(QObject):
         self._measured: Piece | None = None
         self._job: Job | None = None
         self._line = WorkLine(
-            workers.jobs, Urgency.AROUND, "The music cannot be listened to", messages.faulted.emit
+            workers.jobs, Urgency.ASKED, "The music cannot be listened to", messages.faulted.emit
         )
         document.changed.connect(self._listen)
         document.media.changed.connect(self._listen)
@@ -106,6 +108,27 @@ class Music(QObject):
 
         self._document.edit(f"music {media.name}", put)
 
+    def take(self, path: Path) -> None:
+        """Reads a file and puts it under the piece."""
+
+        def came(found: list[Media]) -> None:
+            if found:
+                self.choose(found[0])
+
+        self._document.media.read_new([path], came, self.faulted, heard=True)
+
+    def remove(self) -> None:
+        """Takes the music away."""
+        self._document.edit("no music", lambda piece: replace(piece, bed=None))
+
+    def make_loud(self, target: float | None) -> None:
+        """How loud the piece is made when it is written; None as it is."""
+        self._document.edit("loudness", lambda piece: replace(piece, loudness=target))
+
+    def faulted(self, sentence: str) -> None:
+        """Tells what cannot be."""
+        self._messages.faulted.emit(sentence)
+
     def snap(self, reach: int, clips: Collection[str] | None = None) -> list[Moved]:
         """Moves cuts onto beats within so many frames, as one step, and tells which.
 
@@ -142,7 +165,7 @@ class Music(QObject):
             self.changed.emit()
             return
         self._asked.add(path)
-        count = round(min(bed.media.duration, _LONGEST) * SAMPLE_RATE)
+        count = round(min(bed.media.duration, Fraction(_LONGEST)) * SAMPLE_RATE)
 
         def work(job: Job) -> Beats:
             return beats_of(sound, count, lambda done, total: job.check())
