@@ -155,7 +155,7 @@ def _entered(container: InputContainer, stream: AudioStream, number: int) -> Sam
             found[low - first : high - first] = part[low - place : high - place]
         if place >= first + _BLOCK:
             break
-    return found
+    return _playable(found)
 
 
 def _all_blocks(path: Path, track: int) -> Iterator[tuple[int, Samples]]:
@@ -168,7 +168,7 @@ def _all_blocks(path: Path, track: int) -> Iterator[tuple[int, Samples]]:
             while done < len(part):
                 here = (place + done) // _BLOCK
                 if number is not None and here > number:
-                    yield number, block
+                    yield number, _playable(block)
                     block = np.zeros((_BLOCK, _SIDES), np.float32)
                 number = here
                 low = place + done - number * _BLOCK
@@ -176,7 +176,7 @@ def _all_blocks(path: Path, track: int) -> Iterator[tuple[int, Samples]]:
                 block[low : low + count] = part[done : done + count]
                 done += count
         if number is not None:
-            yield number, block
+            yield number, _playable(block)
 
 
 class _Resampling:
@@ -194,7 +194,9 @@ class _Resampling:
 
     def put(self, samples: Samples) -> Iterator[tuple[int, Samples]]:
         """What comes out for more samples, each with the place of its first one, in ours."""
-        if not len(samples):
+        if self._rate == SAMPLE_RATE or not len(samples):
+            yield self._place, samples
+            self._place += len(samples)
             return
         frame = AudioFrame.from_ndarray(samples.reshape(1, -1), "flt", "stereo")
         frame.sample_rate = self._rate
@@ -202,7 +204,8 @@ class _Resampling:
 
     def end(self) -> Iterator[tuple[int, Samples]]:
         """What comes out at last."""
-        yield from self._come(self._resampler.resample(None))
+        if self._rate != SAMPLE_RATE:
+            yield from self._come(self._resampler.resample(None))
 
     def _come(self, frames: list[AudioFrame]) -> Iterator[tuple[int, Samples]]:
         for frame in frames:
@@ -254,7 +257,7 @@ def _in_two_channels(
             rate = frame.sample_rate
             # Only the channels change here, so that each frame comes out as long as it was.
             mixer = AudioResampler("flt", "stereo", rate)
-        begins = round(frame.pts * base * rate) if frame.pts is not None else due
+        begins = due if frame.pts is None else _rounded(frame.pts * base.numerator * rate, base)
         if not new and abs(begins - due) <= _GAP * rate:
             begins = due
         else:
@@ -266,9 +269,17 @@ def _in_two_channels(
             begins, new = begins + part.samples, False
 
 
+def _rounded(number: int, base: Fraction) -> int:
+    """A whole number of the parts that a time base has, as a whole number."""
+    return (2 * number + base.denominator) // (2 * base.denominator)
+
+
 def _stereo(frame: AudioFrame) -> Samples:
-    content = np.asarray(frame.to_ndarray(), np.float32).reshape(-1, _SIDES)
-    # Files can hold what is no number, and what no speaker can play.
-    whole = np.nan_to_num(content, nan=0.0, posinf=_LOUDEST, neginf=-_LOUDEST)
-    found: Samples = np.clip(whole, -_LOUDEST, _LOUDEST)
+    found: Samples = np.asarray(frame.to_ndarray(), np.float32).reshape(-1, _SIDES)
     return found
+
+
+def _playable(block: Samples) -> Samples:
+    """Files can hold what is no number, and what no speaker can play."""
+    whole = np.nan_to_num(block, copy=False, nan=0.0, posinf=_LOUDEST, neginf=-_LOUDEST)
+    return np.clip(whole, -_LOUDEST, _LOUDEST, out=whole)
