@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from wrinkle.core.piece.bed import Bed
@@ -11,7 +11,7 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.running import CutWindow, windows
 from wrinkle.core.sound.clip_sound import running, sound_of
 from wrinkle.core.sound.giving_way import GivingWay
-from wrinkle.core.sound.heard import Mix, Part, Ramp, SoundSource, factor
+from wrinkle.core.sound.heard import Dip, Mix, Part, Ramp, SoundSource, factor
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
@@ -39,13 +39,27 @@ def piece_heard(piece: Piece, sources: Mapping[str, object], hears: Hears = Hear
         part = _clip_part(piece, place, sound, meetings[place], after)
         if part is not None:
             parts.append(part)
-    for window in shown.values():
+    made = []
+    dips: list[Dip] = []
+    for window in shown.values() if hears.wrinkles else ():
         use = entries[window.clip]
-        if use is not None and use.wrinkle.sounds and hears.wrinkles:
-            parts.append(use.sounds(piece.rate).part(place_of(piece.rate, window.cut)))
+        if use is None or not use.wrinkle.sounds:
+            continue
+        sounds, cut = use.sounds(piece.rate), place_of(piece.rate, window.cut)
+        dips += sounds.dips(cut)
+        if sounds.span:
+            made.append(sounds.part(cut))
+    parts = [*(_dipped(part, dips) for part in parts), *made]
     end = place_of(piece.rate, piece.frame_count)
     bed = _bed_part(piece.bed, sources, Mix(tuple(parts), range(end))) if hears.clips else None
     return Mix((*parts, bed) if bed is not None else tuple(parts), range(end))
+
+
+def _dipped(part: Part, dips: Sequence[Dip]) -> Part:
+    """A clip's part, quieter where a wrinkle wants it so."""
+    first, end = part.span.start, part.span.stop
+    over = tuple(dip for dip in dips if dip.span.start < end and first < dip.span.stop)
+    return replace(part, dips=over) if over else part
 
 
 def _bed_part(bed: Bed | None, sources: Mapping[str, object], others: Mix) -> Part | None:

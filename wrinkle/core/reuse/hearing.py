@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from wrinkle.core.design.document.slots import INCOMING, OUTGOING
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import Use, resolved
@@ -28,6 +30,8 @@ def hearing(use: Use, rate: FrameRate, frames: range, hears: Hears = Hears.BOTH)
     wrinkle = resolved(use, rate)
     first, end = (_place(rate, frame) for frame in (frames.start, frames.stop))
     parts: list[Part] = []
+    sounds = WrinkleSounds(wrinkle)
+    dips = sounds.dips(0) if hears.wrinkles else ()
     if hears.clips:
         met = use.choices.join.meeting(-wrinkle.first_frame, wrinkle.end_frame)
         going, coming = (use.fillings.get(slot.key) for slot in (OUTGOING, INCOMING))
@@ -40,9 +44,9 @@ def hearing(use: Use, rate: FrameRate, frames: range, hears: Hears = Hears.BOTH)
         # What comes before and after goes on: at the ends of the frames nothing fades.
         before = _clip(going, range(first, ends), _step(first), ramp)
         after = _clip(coming, range(starts, end), ramp, _step(end))
-        parts += [part for part in (before, after) if part is not None]
-    if wrinkle.sounds and hears.wrinkles:
-        parts.append(WrinkleSounds(wrinkle).part(0))
+        parts += [replace(part, dips=dips) for part in (before, after) if part is not None]
+    if sounds.span and hears.wrinkles:
+        parts.append(sounds.part(0))
     return Mix(tuple(parts), range(first, end))
 
 

@@ -16,6 +16,8 @@ from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 CLICKLESS = SAMPLE_RATE // 250
 """Samples over which a sound rises and falls at its ends: a wave that is cut off clicks."""
+_ATTACK, _RELEASE = SAMPLE_RATE * 6 // 100, SAMPLE_RATE * 15 // 100
+"""Samples in which a dip begins and ends: 60 and 150 ms."""
 _AT_ONCE = 1e-6
 """Samples of a ramp that is a step."""
 
@@ -70,6 +72,32 @@ class Ramp:
         return found
 
 
+@dataclass(frozen=True)
+class Dip:
+    """Samples over which something is quieter.
+
+    Attributes:
+        span: from where it begins to where all is over.
+        gain: its factor within.
+    """
+
+    span: range
+    gain: float
+
+    def earlier(self, by: int) -> Dip:
+        """The same, so many samples before."""
+        return replace(self, span=_earlier(self.span, by))
+
+    def gains(self, start: int, count: int) -> NDArray[np.float32]:
+        """The factors ``(count,)`` of samples from one on."""
+        first, last = self.span.start, self.span.stop
+        attack = min(_ATTACK, len(self.span) // 3)
+        release = min(_RELEASE, len(self.span) // 2)
+        within = Ramp(range(first, first + attack)).gains(start, count)
+        within *= Ramp(range(last - release, last)).gains(start, count, falling=True)
+        return np.float32(1.0) - within * np.float32(1.0 - self.gain)
+
+
 @dataclass(frozen=True, eq=False)
 class Part:
     """A sound in a mix.
@@ -80,6 +108,7 @@ class Part:
         span: the samples of the mix in which it is heard.
         gain: its factor.
         rise, fall: at its ends; by default so that nothing clicks.
+        dips: where it is quieter.
     """
 
     sound: SoundSource
@@ -88,12 +117,14 @@ class Part:
     gain: float = 1.0
     rise: Ramp | None = None
     fall: Ramp | None = None
+    dips: tuple[Dip, ...] = ()
 
     def earlier(self, by: int) -> Part:
         """The same, so many samples before."""
         rise, fall = (ramp.earlier(by) if ramp is not None else None for ramp in self._ramps)
         span = _earlier(self.span, by)
-        return replace(self, place=self.place - by, span=span, rise=rise, fall=fall)
+        dips = tuple(dip.earlier(by) for dip in self.dips)
+        return replace(self, place=self.place - by, span=span, rise=rise, fall=fall, dips=dips)
 
     @property
     def _ramps(self) -> tuple[Ramp | None, Ramp | None]:
@@ -113,6 +144,9 @@ class Part:
         rise = self.rise or Ramp(range(first, first + fade))
         fall = self.fall or Ramp(range(last - fade, last))
         gains = rise.gains(low, high - low) * fall.gains(low, high - low, falling=True)
+        for dip in self.dips:
+            if dip.span.start < high and low < dip.span.stop:
+                gains = gains * dip.gains(low, high - low)
         part = self.sound.samples(low - self.place, high - low)
         found[low - start : high - start] += part * (gains * np.float32(self.gain))[:, np.newaxis]
 

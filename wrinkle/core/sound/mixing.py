@@ -9,7 +9,7 @@ import numpy as np
 
 from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.sound.heard import Fixed, Part, Ramp, factor
+from wrinkle.core.sound.heard import Dip, Fixed, Part, Ramp, factor
 from wrinkle.core.sound.motion_speed import motion_speeds
 from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, Speeds, Voice, made
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Mono, Samples
@@ -31,7 +31,7 @@ class WrinkleSounds:
     @cached_property
     def span(self) -> range:
         """From where the first one begins until the last one has ended."""
-        spans = [range(_start(x), _start(x) + _count(x)) for x in self.wrinkle.sounds]
+        spans = [range(_start(x), _start(x) + _count(x)) for x in self._own]
         if not spans:
             return range(0)
         return range(min(x.start for x in spans), max(x.stop for x in spans))
@@ -47,10 +47,23 @@ class WrinkleSounds:
         return Part(self, cut, span, rise=Ramp(range(span.start, span.start)),
                     fall=Ramp(range(span.stop, span.stop)))  # fmt: skip
 
+    def dips(self, cut: int) -> tuple[Dip, ...]:
+        """Where the clips are quieter, in a mix whose cut lies at a sample."""
+        return tuple(
+            Dip(range(_start(x) + cut, _start(x) + _count(x) + cut), factor(min(x.level, 0.0)))
+            for x in self.wrinkle.sounds
+            if MADE_SOUNDS[x.made].hushes
+        )
+
+    @property
+    def _own(self) -> list[WrinkleSound]:
+        """The sounds that are heard themselves."""
+        return [x for x in self.wrinkle.sounds if not MADE_SOUNDS[x.made].hushes]
+
     @cached_property
     def _made(self) -> Fixed:
         found: Samples = np.zeros((len(self.span), 2), np.float32)
-        for sound in self.wrinkle.sounds:
+        for sound in self._own:
             first = _start(sound) - self.span.start
             part = _made(sound, self.wrinkle)
             found[first : first + len(part)] += part[:, np.newaxis]

@@ -78,6 +78,7 @@ class MadeSound:
         length: in seconds, at first, where it is as long as itself.
         random: a seed makes another one of it.
         follows: it is made from the speed of the motion.
+        hushes: it is none itself: the clips' own sound goes quieter while it lasts, by its level.
     """
 
     key: str
@@ -89,6 +90,7 @@ class MadeSound:
     length: Fraction = Fraction(1, 2)
     random: bool = True
     follows: bool = False
+    hushes: bool = False
 
 
 def made(sound: MadeSound, voice: Voice) -> Mono:
@@ -148,6 +150,11 @@ def _tick(voice: Voice) -> NDArray[np.float64]:
     return voice.sine(2600.0) * np.exp(-voice.seconds * 190.0)
 
 
+def _hush(voice: Voice) -> NDArray[np.float64]:
+    """Nothing of its own."""
+    return np.zeros(voice.count)
+
+
 def _banded(voice: Voice, centre: NDArray[np.float64], width: float) -> NDArray[np.float64]:
     """Noise whose pitch moves.
 
@@ -169,8 +176,8 @@ def _banded(voice: Voice, centre: NDArray[np.float64], width: float) -> NDArray[
     return found
 
 
-AIR, RISE, HIT, DROP, CRACKLE, FLUTTER, TICK = (
-    "air", "rise", "hit", "drop", "crackle", "flutter", "tick",
+AIR, RISE, HIT, DROP, CRACKLE, FLUTTER, TICK, HUSH = (
+    "air", "rise", "hit", "drop", "crackle", "flutter", "tick", "hush",
 )  # fmt: skip
 MADE_SOUNDS: Registry[MadeSound] = Registry(
     "made sound",
@@ -185,6 +192,8 @@ MADE_SOUNDS: Registry[MadeSound] = Registry(
         MadeSound(FLUTTER, 5, "cloth in the wind", 0.0, _flutter),
         MadeSound(TICK, 6, "a short, high click", 0.0, _tick, length=Fraction(2, 25),
                   random=False),
+        MadeSound(HUSH, 7, "the clips' own sound goes quieter while it lasts", 0.5, _hush,
+                  Lasts.WINDOW, random=False, hushes=True),
     ),
 )  # fmt: skip
 

@@ -101,7 +101,7 @@ class Kept(unittest.TestCase):
 
     def test_what_was_saved_in_format_3_is_still_there(self) -> None:
         sounds = archive.read(KEPT / "format_3.wrinkle").wrinkle.sounds
-        self.assertEqual([x.made for x in sounds], list(MADE_SOUNDS))
+        self.assertEqual([x.made for x in sounds], list(MADE_SOUNDS)[:7])
         hit = sounds[2]
         self.assertEqual((hit.level, hit.pitch, hit.seed, hit.hit), (-3.5, 0.75, 9, 0))
 

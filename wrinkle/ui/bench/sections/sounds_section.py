@@ -109,11 +109,12 @@ class SoundRow(QWidget):
         grid.setSpacing(4)
         grid.addWidget(self.name, 0, 0, 1, 3)
         grid.addWidget(self.remove, 0, 3)
+        self._level_word, self._pitch_word = PlainLabel("Level"), PlainLabel("Pitch")
         for place, (word, field) in enumerate(
-            (("Hit", self.hit), ("Length", self.length), ("Level", self.level),
-             ("Pitch", self.pitch))
+            ((PlainLabel("Hit"), self.hit), (PlainLabel("Length"), self.length),
+             (self._level_word, self.level), (self._pitch_word, self.pitch))
         ):  # fmt: skip
-            grid.addWidget(PlainLabel(word), 1 + place // 2, 2 * (place % 2))
+            grid.addWidget(word, 1 + place // 2, 2 * (place % 2))
             grid.addWidget(field, 1 + place // 2, 2 * (place % 2) + 1)
         self._seed_word = PlainLabel("Seed")
         grid.addWidget(self._seed_word, 3, 0)
@@ -129,8 +130,12 @@ class SoundRow(QWidget):
         self.level.set_value(sound.level)
         self.pitch.set_value(sound.pitch * 100.0)
         self.seed.set_value(float(sound.seed))
+        made = MADE_SOUNDS[sound.made]
         for part in (self._seed_word, self.seed):
-            part.setVisible(MADE_SOUNDS[sound.made].random)
+            part.setVisible(made.random)
+        for part in (self._pitch_word, self.pitch):
+            part.setVisible(not made.hushes)
+        self._level_word.setText("By" if made.hushes else "Level")
 
     def _field(self, key: str, about: str, suffix: str, decimals: int, step: float) -> ValueField:
         field = ValueField(FieldFormat(suffix=suffix, decimals=decimals, step=step))

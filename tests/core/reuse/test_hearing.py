@@ -1,0 +1,112 @@
+"""A use is heard as the same use in a piece is: one road, twice."""
+
+import unittest
+from dataclasses import dataclass
+from fractions import Fraction
+
+import numpy as np
+from msgspec.structs import replace as replaced
+
+from tests.core.piece.test_heard import Wave, sine
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.slots import INCOMING, OUTGOING
+from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
+from wrinkle.core.design.edits import sound_edits
+from wrinkle.core.piece import dressing, edits
+from wrinkle.core.piece.document import Piece
+from wrinkle.core.piece.heard import piece_heard
+from wrinkle.core.piece.media import Media
+from wrinkle.core.piece.use import PieceUse
+from wrinkle.core.render.material import Filling
+from wrinkle.core.reuse.hearing import hearing
+from wrinkle.core.reuse.use import Choices, Use
+from wrinkle.core.sound.hears import Hears
+from wrinkle.core.sound.joins import JOINS, SoundJoin
+from wrinkle.core.synthesis.made_sounds import HUSH, TICK
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.time.rate import FrameRate
+
+RATE = FrameRate.of(30)
+
+
+@dataclass
+class Source:
+    """Three seconds of something that sounds."""
+
+    wave: Wave
+    duration: Fraction = Fraction(3)
+    sounds: int = 1
+
+    def sound(self, track: int = 0) -> Wave | None:
+        return self.wave if track == 0 else None
+
+
+A, B = Source(sine(440.0)), Source(sine(100.0))
+
+
+def sounding(*kinds: str) -> Wrinkle:
+    wrinkle = plain_cut()
+    for kind in kinds:
+        wrinkle, _ = sound_edits.add_sound(wrinkle, kind)
+    return wrinkle
+
+
+def use_of(wrinkle: Wrinkle, choices: Choices = Choices()) -> Use:  # noqa: B008 - it is frozen
+    fillings = {OUTGOING.key: Filling(A, Fraction(2)), INCOMING.key: Filling(B, Fraction(1))}
+    return Use(wrinkle, fillings, choices)  # type: ignore[arg-type]
+
+
+class Hearing(unittest.TestCase):
+    def test_it_is_what_is_heard_of_it_in_a_piece(self) -> None:
+        media = [Media(name, name, Fraction(3)) for name in "ab"]
+        piece = edits.add_clips(Piece(rate=RATE), 0, media)
+        for clip in piece.clips:
+            piece = edits.trim(piece, clip.id, 30, -30)
+        for kind in JOINS:
+            choices = Choices(join=SoundJoin(kind, 5))
+            wrinkle = sounding(TICK, HUSH)
+            dressed = dressing.on_every(piece, PieceUse(Bundle(wrinkle), choices))
+            there = piece_heard(dressed, {"a": A, "b": B}).from_(SAMPLE_RATE)
+            frames = range(-20, 20)
+            here = hearing(use_of(wrinkle, choices), RATE, frames)
+            self.assertEqual(here.span, range(-32_000, 32_000))
+            with self.subTest(kind):
+                inside = here.samples(-30_000, 60_000), there.samples(-30_000, 60_000)
+                np.testing.assert_allclose(*inside, atol=1e-6)
+
+    def test_what_is_heard_of_it_is_chosen(self) -> None:
+        use = use_of(sounding(TICK))
+        parts = {x: hearing(use, RATE, range(-9, 9), x) for x in Hears}
+        self.assertEqual([len(parts[x].parts) for x in Hears], [3, 2, 1, 0])
+        found = {x: mix.samples(0, 4_000) for x, mix in parts.items()}
+        summed = np.clip(found[Hears.CLIPS] + found[Hears.WRINKLE], -1, 1)
+        np.testing.assert_allclose(found[Hears.BOTH], summed, atol=1e-6)
+        # At the ends of what is asked for nothing fades: it goes on.
+        first = hearing(use, RATE, range(-9, 9), Hears.CLIPS).samples(-9 * 1_600, 100)
+        wanted = A.wave.samples(2 * SAMPLE_RATE - 9 * 1_600, 100)
+        np.testing.assert_allclose(first, wanted, atol=1e-6)
+
+    def test_hush_turns_the_clips_down_while_it_lasts(self) -> None:
+        wrinkle = sounding(HUSH)
+        (hush,) = wrinkle.sounds
+        self.assertEqual(hush.length, wrinkle.lead + wrinkle.tail)
+        wrinkle = sound_edits.change_sound(wrinkle, hush.id, level=-12.0, length=Fraction(2, 5))
+        found = hearing(use_of(wrinkle), RATE, range(-20, 20))
+        plain = hearing(use_of(replaced(wrinkle, sounds=())), RATE, range(-20, 20))
+        loud, usual = (x.samples(-32_000, 64_000).astype(float) for x in (found, plain))
+        gains = np.array([
+            np.sqrt((loud[n : n + 480] ** 2).sum() / (usual[n : n + 480] ** 2).sum())
+            for n in range(0, 64_000 - 480, 480)
+        ])  # fmt: skip
+        middle = gains[(32_000 - 2_000) // 480]
+        self.assertAlmostEqual(20.0 * np.log10(middle), -12.0, delta=0.05)
+        self.assertTrue(np.allclose(gains[: (32_000 - 9_600) // 480 - 1], 1.0))
+        self.assertTrue(np.allclose(gains[(32_000 + 9_600) // 480 + 1 :], 1.0))
+        # It comes within 60 ms, goes within 150, and never at a step.
+        self.assertLess(float(np.abs(np.diff(gains)).max()), 0.2)
+        self.assertEqual(found.parts[0].dips[0].span, range(-9_600, 9_600))
+
+    def test_without_clips_that_sound_only_the_wrinkle_is_heard(self) -> None:
+        use = Use(sounding(TICK, HUSH), {})
+        self.assertEqual(len(hearing(use, RATE, range(-9, 9)).parts), 1)
+        self.assertEqual(hearing(Use(sounding(HUSH), {}), RATE, range(-9, 9)).parts, ())
