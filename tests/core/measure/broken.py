@@ -15,6 +15,7 @@ from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.sources import FillSource, TreatmentSource, WordsSource
 from wrinkle.core.design.document.timing import Blink, Span, Timing
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import sound_edits
 from wrinkle.core.design.edits.layer_edits import free_id, with_layers
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.registry import examined
@@ -27,6 +28,7 @@ from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import Use, showing
 from wrinkle.core.store import Store
+from wrinkle.core.synthesis.made_sounds import HIT
 from wrinkle.library import fonts
 from wrinkle.media.assets import read_assets
 
@@ -190,6 +192,20 @@ def before_the_start(wrinkle: Wrinkle) -> Wrinkle:
     return with_layers(wrinkle, tuple(layers))
 
 
+def struck_late(wrinkle: Wrinkle) -> Wrinkle:
+    """A blow one frame after the cut."""
+    found, blow = sound_edits.add_sound(wrinkle, HIT)
+    return sound_edits.change_sound(found, blow, hit=wrinkle.frame_rate.seconds(1), level=-20.0)
+
+
+def too_loud(wrinkle: Wrinkle) -> Wrinkle:
+    """Two blows that are too loud together."""
+    for _ in range(2):
+        wrinkle, blow = sound_edits.add_sound(wrinkle, HIT)
+        wrinkle = sound_edits.change_sound(wrinkle, blow, level=3.0)
+    return wrinkle
+
+
 BREAKAGES: dict[str, tuple[Callable[[Wrinkle], Wrinkle], str]] = {
     "blur left on": (blur_left_on, "rest"),
     "bare corners": (turned, "bare"),
@@ -202,6 +218,8 @@ BREAKAGES: dict[str, tuple[Callable[[Wrinkle], Wrinkle], str]] = {
     "words aside": (aside, "words"),
     "blown out": (blown_out, "clipped"),
     "no handles": (over_the_end, "handles"),
+    "late hit": (struck_late, "hits"),
+    "loud sounds": (too_loud, "overload"),
     "no handles before": (before_the_start, "handles"),
 }
 """By name: what breaks a wrinkle, and the check that has to find it."""

@@ -31,6 +31,8 @@ SHORTEST_WORDS = 0.7
 """Common practice: seconds that any words are to be seen."""
 BEYOND_WHITE = 0.10
 """The share of the frame that may be brighter than white where the clip is not."""
+HIT_AWAY = 2
+"""Frames: a hit so near to the cut misses it; further away it is meant to be there."""
 JUMP = 4.0
 """So many times further from both neighbours than these are from each other is a stray frame."""
 JUMP_LEAST = 0.04

@@ -13,6 +13,7 @@ from wrinkle.core.measure.checks import (
     light,
     rest,
     seam,
+    sound,
     words,
 )
 from wrinkle.core.measure.subject import Subject
@@ -34,6 +35,8 @@ CHECKS: Registry[Check] = Registry(
         idle.LAYERS,
         words.CHECK,
         light.CLIPPED,
+        sound.OVERLOAD,
+        sound.HITS,
         idle.EFFECTS,
         idle.SLOTS,
     ),

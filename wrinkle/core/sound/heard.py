@@ -169,13 +169,22 @@ class Mix:
         Raises:
             MediaError: a sound cannot be read.
         """
+        found = self.unlimited(start, count)
+        return np.clip(found, -1.0, 1.0, out=found)
+
+    def unlimited(self, start: int, count: int) -> Samples:
+        """The same as it adds up, however loud.
+
+        Raises:
+            MediaError: a sound cannot be read.
+        """
         found: Samples = np.zeros((count, 2), np.float32)
         low = min(max(start, self.span.start), start + count)
         high = max(min(start + count, self.span.stop), low)
         inside = found[low - start : high - start]
         for part in self.parts:
             part.add_to(inside, low)
-        return np.clip(found, -1.0, 1.0, out=found)
+        return found
 
     def from_(self, zero: int) -> Mix:
         """The same, counted from one of its samples."""

@@ -78,6 +78,7 @@ class MadeSound:
         length: in seconds, at first, where it is as long as itself.
         random: a seed makes another one of it.
         follows: it is made from the speed of the motion.
+        strikes: its hit is an instant, and is heard as one.
         hushes: it is none itself: the clips' own sound goes quieter while it lasts, by its level.
     """
 
@@ -90,6 +91,7 @@ class MadeSound:
     length: Fraction = Fraction(1, 2)
     random: bool = True
     follows: bool = False
+    strikes: bool = False
     hushes: bool = False
 
 
@@ -184,14 +186,15 @@ MADE_SOUNDS: Registry[MadeSound] = Registry(
     (
         MadeSound(AIR, 0, "a whoosh, as loud and high as the picture is fast", 0.5, _air,
                   Lasts.WINDOW, follows=True),
-        MadeSound(RISE, 1, "climbs, and breaks off on its hit", 1.0, _rise, Lasts.LEAD),
-        MadeSound(HIT, 2, "a low blow", 0.0, _hit, length=Fraction(3, 5)),
+        MadeSound(RISE, 1, "climbs, and breaks off on its hit", 1.0, _rise, Lasts.LEAD,
+                  strikes=True),
+        MadeSound(HIT, 2, "a low blow", 0.0, _hit, length=Fraction(3, 5), strikes=True),
         MadeSound(DROP, 3, "a tone that falls away", 0.0, _drop, length=Fraction(4, 5),
-                  random=False),
+                  random=False, strikes=True),
         MadeSound(CRACKLE, 4, "clicks that get fewer", 0.0, _crackle),
         MadeSound(FLUTTER, 5, "cloth in the wind", 0.0, _flutter),
         MadeSound(TICK, 6, "a short, high click", 0.0, _tick, length=Fraction(2, 25),
-                  random=False),
+                  random=False, strikes=True),
         MadeSound(HUSH, 7, "the clips' own sound goes quieter while it lasts", 0.5, _hush,
                   Lasts.WINDOW, random=False, hushes=True),
     ),
