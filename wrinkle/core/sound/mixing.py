@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import cached_property
 
 import numpy as np
@@ -70,8 +71,14 @@ class WrinkleSounds:
         return Fixed(found)
 
 
+def begins(sound: WrinkleSound) -> Fraction:
+    """When a sound begins, so that its hit falls where it is wanted, in seconds from the cut."""
+    share = Fraction(MADE_SOUNDS[sound.made].hit).limit_denominator(1000)
+    return sound.hit - share * sound.length
+
+
 def _start(sound: WrinkleSound) -> int:
-    """The sample with which it begins, so that its hit falls where it is wanted."""
+    """The sample with which it begins."""
     share = MADE_SOUNDS[sound.made].hit
     return round(sound.hit * SAMPLE_RATE - share * float(sound.length) * SAMPLE_RATE)
 

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from contextlib import suppress
 from pathlib import Path
 
+from msgspec.structs import replace as replaced
 from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QRegion
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
@@ -16,6 +17,8 @@ from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import AS_MADE, Use, possible
+from wrinkle.core.sound.heard import Mix
+from wrinkle.core.sound.hears import Hears
 from wrinkle.files.archive import SUFFIX, read
 from wrinkle.files.presence import is_folder
 from wrinkle.ui.actions.action import Action, HeldKey
@@ -55,7 +58,7 @@ class Bench(Place):
         self.incoming = SourceView(Side.INCOMING, desk, self.clip_pictures)
         self.result = ResultView(desk, self.renderer)
         self.sheet = ContactView(self.renderer.picture)
-        self.timeline = Timeline(desk, self.renderer)
+        self.timeline = Timeline(desk, self.renderer, workers, self.heard_of, self.sound)
         self.transport = Transport(desk, self.player)
         self.stack = Stack(desk, self.clip_pictures)
         self._pictures = QStackedWidget()
@@ -139,6 +142,8 @@ class Bench(Place):
         self.renderer.failed.connect(desk.messages.faulted)
         self.clip_pictures.failed.connect(desk.messages.faulted)
         self.sound.told.connect(desk.messages.told)
+        self.player.playingChanged.connect(self.timeline.sounds.meter.run)
+        desk.looking.soundShownChanged.connect(self.request_frames)
         self.result.fileDropped.connect(self._take_file)
         desk.tried.added.connect(desk.looking.select_layer)
         for signal in (
@@ -184,8 +189,25 @@ class Bench(Place):
         choices = possible(wrinkle, desk.trial.choices)
         with suppress(InputError):
             # What is wrong with a use is said where its pictures are.
-            use = Use(wrinkle, desk.tried.fillings(), choices)
-            self.sound.set_heard(hearing(use, wrinkle.frame_rate, frames))
+            use = Use(_alone(wrinkle, desk.looking.alone), desk.tried.fillings(), choices)
+            hears = Hears.WRINKLE if desk.looking.alone else Hears.BOTH
+            self.sound.set_heard(hearing(use, wrinkle.frame_rate, frames, hears))
+
+    def heard_of(self, sound_id: str) -> Mix | None:
+        """What is heard in the window: all of it, or one sound alone; None where nothing is.
+
+        Args:
+            sound_id: of the sound; empty for all.
+        """
+        desk = self._desk
+        wrinkle = desk.document.state
+        choices = possible(wrinkle, desk.trial.choices)
+        use = Use(_alone(wrinkle, sound_id), desk.tried.fillings(), choices)
+        with suppress(InputError):
+            hears = Hears.WRINKLE if sound_id else Hears.BOTH
+            found = hearing(use, wrinkle.frame_rate, wrinkle.frames, hears)
+            return found if found.parts else None
+        return None
 
     def _request(self, frames: tuple[int, ...]) -> None:
         desk = self._desk
@@ -262,6 +284,7 @@ class Bench(Place):
         """The buttons stand for what is in the menus."""
         self.transport.bind(menus)
         menus.bind("bench.treat", self.stack.treat_button)
+        menus.bind("bench.sound", self.timeline.sound_button)
 
     def held_keys(self) -> Sequence[HeldKey]:
         """B and E show something else for comparison."""
@@ -293,6 +316,7 @@ class Bench(Place):
     def close_down(self) -> None:
         """Ends playing; the jobs are ended by their owner."""
         self.player.stop()
+        self.timeline.sounds.close_all()
         self.sound.close()
         self.renderer.close()
         self.clip_pictures.close()
@@ -309,3 +333,9 @@ class Bench(Place):
 
 
 PLACE = PlaceKind("bench", "Bench", Bench)
+
+
+def _alone(wrinkle: Wrinkle, sound_id: str) -> Wrinkle:
+    """A wrinkle with one of its sounds; all of them where none is named."""
+    found = tuple(x for x in wrinkle.sounds if x.id == sound_id)
+    return replaced(wrinkle, sounds=found) if found else wrinkle

@@ -270,7 +270,15 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
                follows=(player.speedChanged,))
         for percent in SPEEDS
     ]  # fmt: skip
+
+    def toggle_sound() -> None:
+        looking.show_sound(not looking.sound_shown)
+
     return traces + steps + speeds + [
+        Action("bench.sound", "What is heard, under the lanes", toggle_sound, "View", _SHOWN,
+               ("Shift+H",), says="Draws the sound of the window, and each sound of the wrinkle.",
+               checked=lambda: looking.sound_shown, short="Sound",
+               follows=(looking.soundShownChanged,)),
         Action("bench.loop", "Loop or stop", transport.toggle, "View", _STEPS, ("Space",),
                says="Plays the window in a loop at its true rate, or stops.",
                checked=lambda: player.playing, icon="loop",

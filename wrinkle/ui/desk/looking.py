@@ -39,6 +39,7 @@ class Looking(QObject):
         playheadRested: it stands on a frame; while it plays, only at the end.
         viewChanged: the pictures have to be shown anew.
         tracesChanged: other traces stand under the lanes.
+        soundShownChanged: the rows of what is heard come or go, or another sound is heard alone.
     """
 
     selectionChanged = pyqtSignal()
@@ -46,6 +47,7 @@ class Looking(QObject):
     playheadRested = pyqtSignal()
     viewChanged = pyqtSignal()
     tracesChanged = pyqtSignal()
+    soundShownChanged = pyqtSignal()
 
     def __init__(self, document: WrinkleDocument) -> None:
         super().__init__()
@@ -61,6 +63,7 @@ class Looking(QObject):
         self._split = False
         self._speed_shown = False
         self._traces: frozenset[str] = frozenset()
+        self._sound_shown, self._alone = False, ""
         self.mode = PictureMode(self)
         self.mode.changed.connect(self.selectionChanged)
         self.mode.pictureChanged.connect(self.viewChanged)
@@ -209,6 +212,28 @@ class Looking(QObject):
         if traces != self._traces:
             self._traces = traces
             self.tracesChanged.emit()
+
+    @property
+    def sound_shown(self) -> bool:
+        """Whether what is heard stands under the lanes."""
+        return self._sound_shown
+
+    def show_sound(self, shown: bool) -> None:
+        """Shows what is heard under the lanes, or no longer."""
+        if shown != self._sound_shown:
+            self._sound_shown = shown
+            self.soundShownChanged.emit()
+
+    @property
+    def alone(self) -> str:
+        """The id of the sound that is heard alone; empty where all is heard."""
+        return self._alone
+
+    def hear_alone(self, sound_id: str) -> None:
+        """Lets one sound be heard alone, or all again."""
+        if sound_id != self._alone:
+            self._alone = sound_id
+            self.soundShownChanged.emit()
 
     def hide_effects(self, hidden: bool) -> None:
         """Shows the wrinkle without its effects, for comparison."""

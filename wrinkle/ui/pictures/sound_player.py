@@ -77,6 +77,7 @@ class SoundPlayer(QObject):
         self._base, self._since = 0.0, clock()
         self._reported = self._reported_at = self._last = 0.0
         self._missed = False
+        self._peak = 0.0
         self._device = settings.device
         settings.changed.connect(self._take_settings)
         output.follow(self._devices_changed)
@@ -90,6 +91,10 @@ class SoundPlayer(QObject):
     def sounds(self) -> bool:
         """Whether a device plays, and its clock counts."""
         return self._pump is not None
+
+    def peak(self) -> float:
+        """The largest value of what the device took last, 0…1."""
+        return self._peak if self._pump is not None else 0.0
 
     def set_heard(self, heard: Mix | None) -> None:
         """What is heard from now on; what plays goes on in it."""
@@ -183,7 +188,11 @@ class SoundPlayer(QObject):
 
     def _take(self, count: int) -> Samples:
         pump = self._pump
-        return pump.take(count) if pump is not None else np.zeros((count, 2), np.float32)
+        if pump is None:
+            return np.zeros((count, 2), np.float32)
+        found = pump.take(count)
+        self._peak = float(np.abs(found).max(initial=0.0))
+        return found
 
     def _silence(self) -> None:
         pump = self._pump

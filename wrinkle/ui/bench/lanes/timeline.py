@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.lanes.lane_row import HEAD_WIDTH, LaneRow
 from wrinkle.ui.bench.lanes.length_fields import LengthFields
 from wrinkle.ui.bench.lanes.pin_bar import PinBar
+from wrinkle.ui.bench.lanes.sound_rows import Hear, SoundRows
 from wrinkle.ui.bench.lanes.span_bar import SpanBar
 from wrinkle.ui.bench.lanes.trace_rows import TraceRows, TracesButton
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.desk.parts import Measuring
+from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.ruler_strip import RulerStrip
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.frame_table import FrameModel
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -32,7 +35,14 @@ class Timeline(QWidget):
 
     modelsChanged = pyqtSignal()
 
-    def __init__(self, desk: Measuring, pictures: FramePictures) -> None:
+    def __init__(
+        self,
+        desk: Measuring,
+        pictures: FramePictures,
+        workers: Workers,
+        hear: Hear,
+        sound: SoundPlayer,
+    ) -> None:
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -52,6 +62,8 @@ class Timeline(QWidget):
         self._lane_layout.setSpacing(0)
         self.traces = TraceRows(desk, HEAD_WIDTH, _MARGIN)
         self._lane_layout.addWidget(self.traces)
+        self.sounds = SoundRows(desk, workers, hear, sound, HEAD_WIDTH, _MARGIN)
+        self._lane_layout.addWidget(self.sounds)
         self._lane_layout.addStretch(1)
         self._scroll = QScrollArea()
         self._scroll.setWidgetResizable(True)
@@ -83,12 +95,15 @@ class Timeline(QWidget):
         foot.addWidget(PinBar(desk), 1)
         self.traces_button = TracesButton(desk)
         foot.addWidget(self.traces_button)
+        self.sound_button = QToolButton()
+        foot.addWidget(self.sound_button)
         layout.addLayout(foot)
         desk.examiner.changed.connect(self._show_marks)
         desk.document.changed.connect(self.refresh)
         desk.looking.selectionChanged.connect(self.refresh)
         desk.looking.selectionChanged.connect(self._show_selected)
         desk.looking.tracesChanged.connect(self.refresh)
+        desk.looking.soundShownChanged.connect(self.refresh)
         desk.looking.playheadChanged.connect(self._show_playhead)
         desk.looking.playheadRested.connect(self.refresh)
         self.refresh()
@@ -111,7 +126,8 @@ class Timeline(QWidget):
             self._empty.setText("There is no layer. Add one in the stack on the right.")
         if refs != [row.ref for row in self.rows]:
             self._make_rows(refs)
-        shown = bool(refs) or bool(desk.looking.traces)
+        self.sounds.refresh()
+        shown = bool(refs) or bool(desk.looking.traces) or desk.looking.sound_shown
         self._empty.setVisible(not shown)
         self._scroll.setVisible(shown)
         for row in self.rows:
@@ -119,7 +135,8 @@ class Timeline(QWidget):
 
     def models(self) -> list[FrameModel]:
         """What is drawn, as tables: lanes, traces, the frames."""
-        canvases = [*(row.canvas for row in self.rows), *self.traces.canvases, self.strip]
+        canvases = [*(row.canvas for row in self.rows), *self.traces.canvases,
+                    *self.sounds.canvases, self.strip]  # fmt: skip
         return [canvas.model for canvas in canvases if canvas.model is not None]
 
     def _show_marks(self) -> None:

@@ -1,0 +1,198 @@
+"""A wave along the frames, with the hit of its sound as a pin and its end as a handle."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+import numpy as np
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+
+from wrinkle.core.design.document.sounds import WrinkleSound
+from wrinkle.core.sound.wave_picture import MOMENT, Peaks, coarser
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.ui.shared.frame_canvas import FrameCanvas
+from wrinkle.ui.shared.frame_table import Column, FrameModel
+from wrinkle.ui.theme import active
+
+HEIGHT = 44
+_PIN = 4.5
+_NEAR = 7.0
+_EDGE = 3.0
+_SOFT = 0.6
+_NO_PEAKS: Peaks = np.zeros((0, 2), np.float32)
+
+
+class SoundCanvas(FrameCanvas):
+    """Draws one wave.
+
+    Args:
+        name: what it is, for screen readers.
+
+    Signals:
+        hitDragged: where the hit is pulled to, in seconds from the cut; and whether it is let go.
+        endDragged: the length that the end is pulled to, in seconds; and whether it is let go.
+    """
+
+    hitDragged = pyqtSignal(object, bool)
+    endDragged = pyqtSignal(object, bool)
+
+    def __init__(self, name: str) -> None:
+        model = FrameModel(name, (Column("Frame", str), Column("Peak (dBFS)", self._level_words)),
+                           lambda frame: frame, lambda: self.frames)  # fmt: skip
+        super().__init__(name, model, scrubs=True)
+        self._rate = FrameRate.of(30)
+        self._peaks, self._first = _NO_PEAKS, 0
+        self._sound: WrinkleSound | None = None
+        self._starts = Fraction(0)
+        self._held = ""
+        self.setFixedHeight(HEIGHT)
+        self.setMouseTracking(True)
+
+    def show_frames(self, frames: range, rate: FrameRate) -> None:
+        """The frames along it, at a rate."""
+        self._rate = rate
+        self.set_frames(frames)
+        if self.model is not None:
+            self.model.refresh()
+
+    def show_peaks(self, peaks: Peaks, first: int) -> None:
+        """Shows a wave.
+
+        Args:
+            peaks: of each thousandth of a second.
+            first: the sample with which they begin, counted from the cut.
+        """
+        self._peaks, self._first = peaks, first
+        if self.model is not None:
+            self.model.refresh()
+        self.update()
+
+    def show_sound(self, sound: WrinkleSound | None, starts: Fraction = Fraction(0)) -> None:
+        """Whose hit and end can be pulled; None for none.
+
+        Args:
+            sound: of the wrinkle.
+            starts: when it begins, in seconds from the cut.
+        """
+        self._sound, self._starts = sound, starts
+        self.update()
+
+    def x_of(self, seconds: Fraction) -> float:
+        """Where a time from the cut stands."""
+        return self.axis.x(float(seconds * self._rate.per_second))
+
+    @property
+    def hit_x(self) -> float | None:
+        """Where the hit stands."""
+        return self.x_of(self._sound.hit) if self._sound is not None else None
+
+    @property
+    def end_x(self) -> float | None:
+        """Where the end stands."""
+        return self.x_of(self._starts + self._sound.length) if self._sound is not None else None
+
+    def _level_words(self, frame: int) -> str:
+        start = round(self._rate.seconds(frame) * SAMPLE_RATE) - self._first
+        count = round(SAMPLE_RATE / self._rate.per_second)
+        low, high = max(start // MOMENT, 0), max((start + count) // MOMENT, 0)
+        part = self._peaks[low:high]
+        most = float(np.abs(part).max(initial=0.0))
+        return f"{20.0 * np.log10(most):.1f}" if most > 1e-6 else ""
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, theme, axis = QPainter(self), active(), self.axis
+        painter.fillRect(self.rect(), theme.colour("panel"))
+        if self.playhead in self.frames:
+            painter.fillRect(self.column(self.playhead), theme.colour("selected", 0.6))
+        middle, half = self.height() / 2.0, self.height() / 2.0 - _EDGE
+        painter.setPen(QPen(theme.colour("rule"), 1.0))
+        painter.drawLine(QLineF(axis.x(axis.first), middle, axis.x(axis.end), middle))
+        self._paint_wave(painter, middle, half)
+        self.paint_seam(painter)
+        if self._sound is None:
+            return
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        hit, end = self.hit_x, self.end_x
+        assert hit is not None
+        assert end is not None
+        painter.setPen(QPen(theme.colour("ink"), 1.0))
+        painter.drawLine(QLineF(hit, 0, hit, self.height()))
+        painter.setBrush(theme.colour("ink"))
+        painter.drawEllipse(QPointF(hit, _PIN + 1), _PIN, _PIN)
+        painter.fillRect(QRectF(end - 1.5, middle - 8, 3, 16), theme.colour("ink"))
+
+    def _paint_wave(self, painter: QPainter, middle: float, half: float) -> None:
+        """One line for each point of the screen, in the colours of both sides."""
+        theme, axis = active(), self.axis
+        per_moment = MOMENT / SAMPLE_RATE * float(self._rate.per_second) * axis.cell
+        if not len(self._peaks) or per_moment <= 0.0:
+            return
+        times = max(int(1.0 / per_moment), 1)
+        seen = coarser(self._peaks, times)
+        left = axis.x(self._first / SAMPLE_RATE * float(self._rate.per_second))
+        step, seam = per_moment * times, axis.x(0)
+        low, high = axis.x(axis.first), axis.x(axis.end)
+        sides: dict[str, list[QLineF]] = {"outgoing": [], "incoming": []}
+        for place, (least, most) in enumerate(seen.tolist()):
+            x = left + (place + 0.5) * step
+            if low <= x < high and (most > 1e-4 or least < -1e-4):
+                line = QLineF(
+                    x, middle - min(most, 1.0) * half, x, middle - max(least, -1.0) * half
+                )
+                sides["outgoing" if x < seam else "incoming"].append(line)
+        for role, lines in sides.items():
+            painter.setPen(QPen(theme.colour(role), max(step, 1.0)))
+            if lines:
+                painter.drawLines(*lines)
+
+    # By hand
+
+    def _under(self, x: float) -> str:
+        for what, there in (("hit", self.hit_x), ("end", self.end_x)):
+            if there is not None and abs(x - there) <= _NEAR:
+                return what
+        return ""
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        self._held = self._under(event.position().x())
+        if not self._held or event.button() != Qt.MouseButton.LeftButton:
+            self._held = ""
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        if self._held:
+            self._pull(event, False)
+            return
+        under = self._under(event.position().x())
+        shape = Qt.CursorShape.SizeHorCursor if under else Qt.CursorShape.ArrowCursor
+        self.setCursor(shape)
+        super().mouseMoveEvent(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._held:
+            self._pull(event, True)
+            self._held = ""
+
+    def _pull(self, event: QMouseEvent, done: bool) -> None:
+        """On whole frames; with Alt on thousandths of a second."""
+        frame = self.axis.frame(event.position().x())
+        if event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            time = Fraction(round(frame * 1000 / float(self._rate.per_second)), 1000)
+        else:
+            time = self._rate.seconds(round(frame))
+        if self._held == "hit":
+            self.hitDragged.emit(time, done)
+        else:
+            self.endDragged.emit(max(time - self._starts, Fraction(1, 100)), done)
+
+
+def _height(value: float) -> float:
+    """How high a value stands, -1…1: what is soft is seen too."""
+    return math.copysign(min(abs(value), 1.0) ** _SOFT, value)
