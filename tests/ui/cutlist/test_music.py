@@ -10,9 +10,18 @@ from tests.core.sound.test_beats import drums
 from tests.media.sounds import write_sound
 from tests.ui.cutlist.test_cutlist import PieceCase
 from tests.ui.window_case import LEFT, type_into, wait_for
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.piece import dressing
+from wrinkle.core.piece.use import PieceUse
+from wrinkle.core.sound.joins import JOINS, SoundJoin
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.media.sound_file import SoundFile
 from wrinkle.timeline.files import read_piece
 from wrinkle.ui.cutlist.piece_looking import Row
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.dialogs.sound import SoundDialog
+from wrinkle.ui.preferences import Preferences
 
 
 class Music(PieceCase):
@@ -102,11 +111,66 @@ class Music(PieceCase):
         self.assertEqual(music.frames[0], every[0] + 3)
         dialog.close()
 
+    def test_how_the_clips_meet_at_a_cut_is_chosen(self) -> None:
+        use = PieceUse(Bundle(plain_cut()))
+        self.desk.piece.edit("dress", lambda piece: dressing.on_every(piece, use))
+        self.cutlist.looking.go_to(Row.CUT, self.piece.clips[1].id)
+        field = self.cutlist.cut_panel.controls.join
+        self.assertFalse(field.frames.isVisibleTo(field))
+        field.kind.setCurrentIndex(field.kind.findData("late"))
+        field.kind.activated.emit(field.kind.currentIndex())
+        type_into(field.frames, "9")
+        entry = self.piece.clips[1].entry
+        assert entry is not None
+        self.assertEqual(entry.choices.join, SoundJoin("late", 9))
+        self.assertEqual(field.kind.toolTip(), JOINS["late"].about)
+        path = self.folder / "joined.otio"
+        self.desk.piece.save(path)
+        read = read_piece(path)[0].clips[1].entry
+        assert read is not None
+        self.assertEqual(read.choices.join, SoundJoin("late", 9))
+        self.act("edit.undo")
+        again = self.piece.clips[1].entry
+        assert again is not None
+        self.assertEqual(again.choices.join.kind, "late")
+        self.assertEqual(again.choices.join.frames, 6)
+
+    def test_how_sound_is_played_is_chosen_and_kept(self) -> None:
+        self.act("sound.settings")
+        dialog = self.window.findChild(SoundDialog)
+        assert dialog is not None
+        dialog.level.setValue(40)
+        dialog.slow.click()
+        self.act("sound.mute")
+        self.assertEqual(self.desk.sound.factor, 0.0)
+        self.act("sound.mute")
+        self.assertAlmostEqual(self.desk.sound.factor, 0.16)
+        dialog.close()
+        other = Desk.made()
+        self.addCleanup(other.workers.stop)
+        Preferences(self.folder / "preferences").serve(other)
+        self.assertEqual(
+            (other.sound.level, other.sound.slow, other.sound.muted), (40.0, True, False)
+        )
+
+    def test_music_goes_with_a_bundle(self) -> None:
+        self.with_music(self.tune)
+        bundle = self.folder / "all.otioz"
+        self.desk.piece.save(bundle)
+        self.tune.unlink()
+        bed = read_piece(bundle)[0].bed
+        assert bed is not None
+        self.assertTrue(Path(bed.media.path).is_file())
+        self.assertEqual(SoundFile.read(Path(bed.media.path)).duration, bed.media.duration)
+
     def test_what_is_no_music_is_said_and_silence_has_no_beats(self) -> None:
         (self.folder / "words.mp3").write_text("words")
         self.cutlist.music.take(self.folder / "words.mp3")
         wait_for(lambda: bool(self.faults), "it is said")
         self.assertIn("words.mp3 cannot be read as a sound", self.faults[-1])
+        self.cutlist.music.take(self.path_of("pier"))
+        wait_for(lambda: "no sound in it" in self.faults[-1], "a silent clip is no music")
+        self.assertIsNone(self.piece.bed)
         self.cutlist.music.snap(6)
         self.assertIn("No beats are known yet", self.faults[-1])
         silent = self.folder / "silent.flac"

@@ -58,6 +58,7 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.core.piece import dressing
     from wrinkle.core.piece.bed import Bed
     from wrinkle.core.piece.use import PieceUse
+    from wrinkle.core.sound.clip_sound import count_of
     from wrinkle.core.store import Store
     from wrinkle.media.clip_pool import ClipPool
     from wrinkle.media.pieces import read_heard
@@ -80,7 +81,10 @@ def run(arguments: argparse.Namespace) -> int:
         piece = dressing.on_every(piece, uses[0], arguments.every)
     if arguments.bed is not None:
         check_output(arguments, [arguments.bed])
-        piece = replace(piece, bed=Bed(read_heard(arguments.bed, ClipPool(Store()), Store())[0]))
+        media, heard = read_heard(arguments.bed, ClipPool(Store()), Store())
+        if not count_of(heard):
+            raise InputError(f"{media.name} has no sound in it; choose another file.")
+        piece = replace(piece, bed=Bed(media))
     if arguments.loudness is not None:
         piece = replace(piece, loudness=arguments.loudness)
     print(f"{arguments.output}: {write(arguments, piece, file)}")

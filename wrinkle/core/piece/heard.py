@@ -112,13 +112,12 @@ def _meeting(piece: Piece, place: int, window: CutWindow | None) -> _Met:
     if window is None or clip.entry is None or not place:
         return _Met(place_of(rate, cut), place_of(rate, cut))
     before = piece.clips[place - 1]
-    met = clip.entry.choices.join.meeting(cut - window.first, window.end - cut)
-    # No further than either clip is there, and not into those on their other sides.
+    # Not into the clips on their other sides either.
     earliest = max(piece.starts[place - 1] - cut, -clip.spare(rate)[0])
     latest = min(piece.starts[place + 1] - cut, before.spare(rate)[1])
-    starts = min(max(met.starts, earliest), max(latest, 0))
-    ends = max(min(met.ends, latest), min(earliest, 0), starts)
-    return _Met(place_of(rate, cut + starts), place_of(rate, cut + ends))
+    join = clip.entry.choices.join.meeting(cut - window.first, window.end - cut)
+    met = join.within(earliest, latest)
+    return _Met(place_of(rate, cut + met.starts), place_of(rate, cut + met.ends))
 
 
 def _clip_part(

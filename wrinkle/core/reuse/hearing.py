@@ -33,13 +33,10 @@ def hearing(use: Use, rate: FrameRate, frames: range, hears: Hears = Hears.BOTH)
     sounds = WrinkleSounds(wrinkle)
     dips = sounds.dips(0) if hears.wrinkles else ()
     if hears.clips:
-        met = use.choices.join.meeting(-wrinkle.first_frame, wrinkle.end_frame)
         going, coming = (use.fillings.get(slot.key) for slot in (OUTGOING, INCOMING))
+        join = use.choices.join.meeting(-wrinkle.first_frame, wrinkle.end_frame)
+        met = join.within(-_reach(coming, rate, before=True), _reach(going, rate, before=False))
         starts, ends = _place(rate, met.starts), _place(rate, met.ends)
-        if starts < ends:
-            # They cross no further than both clips reach.
-            starts = max(starts, -_reach(coming, before=True))
-            ends = min(ends, _reach(going, before=False))
         ramp = Ramp(range(starts, ends), power=True) if starts < ends else None
         # What comes before and after goes on: at the ends of the frames nothing fades.
         before = _clip(going, range(first, ends), _step(first), ramp)
@@ -60,12 +57,11 @@ def _clip(
     return Part(run, 0, span, rise=rise, fall=fall) if run is not None else None
 
 
-def _reach(filling: Filling | None, before: bool) -> int:
-    """The samples that a clip has before or after its cut."""
+def _reach(filling: Filling | None, rate: FrameRate, before: bool) -> int:
+    """The whole frames that a clip has before or after its cut."""
     if filling is None:
         return 0
-    seconds = filling.cut if before else filling.source.duration - filling.cut
-    return round(seconds * SAMPLE_RATE)
+    return rate.frame_at(filling.cut if before else filling.source.duration - filling.cut)
 
 
 def _step(sample: int) -> Ramp:

@@ -24,6 +24,16 @@ class Meeting:
     starts: int
     ends: int
 
+    def within(self, earliest: int, latest: int) -> Meeting:
+        """The same, no further than both sounds are there.
+
+        Args:
+            earliest: when the incoming one can begin, not above 0.
+            latest: when the outgoing one can end, not below 0.
+        """
+        starts = min(max(self.starts, earliest), latest)
+        return Meeting(starts, max(min(self.ends, latest), earliest, starts))
+
 
 @dataclass(frozen=True)
 class JoinKind:

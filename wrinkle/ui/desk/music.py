@@ -112,8 +112,11 @@ class Music(QObject):
         """Reads a file and puts it under the piece."""
 
         def came(found: list[Media]) -> None:
-            if found:
-                self.choose(found[0])
+            for media in found:
+                if self._document.media.sounds(media.path):
+                    self.choose(media)
+                else:
+                    self.faulted(f"{media.name} has no sound in it; choose another file.")
 
         self._document.media.read_new([path], came, self.faulted, heard=True)
 

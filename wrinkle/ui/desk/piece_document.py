@@ -181,8 +181,9 @@ class PieceDocument(Document[Piece, PieceFile]):
             one.media != other.media
             for one, other in zip(before.clips, self.committed.clips, strict=True)
         )
+        count += before.bed != self.committed.bed
         if count:
-            self._messages.told.emit(f"{count} clip{'s' if count != 1 else ''} found again.")
+            self._messages.told.emit(f"{count} file{'s' if count != 1 else ''} found again.")
         else:
             self._messages.faulted.emit(
                 "Files of these names are there, but of another length or size."
