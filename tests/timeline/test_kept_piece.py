@@ -45,7 +45,8 @@ def dressed() -> Piece:
     clips = (
         PieceClip("one", "Kite", media, Fraction(1, 7), Fraction(8, 3)),
         PieceClip("two", "Kite back", media, Fraction(1), Fraction(2), Fraction(3, 2), True, False,
-                  Fit.WHOLE, (0.25, 0.75), -6.5, use, True, 1),
+                  Fit.WHOLE, (0.25, 0.75), -6.5, use, True, 1, True,
+                  Fraction(1, 3), Fraction(2, 7)),
         PieceClip("three", "Card", still, Fraction(0), Fraction(5), frozen=True,
                   entry=replace(use, choices=Choices())),
     )  # fmt: skip

@@ -74,6 +74,9 @@ class _Clip(msgspec.Struct, frozen=True, array_like=True):
     entry: int | None
     pitch_kept: bool = False
     track: int = 0
+    muted: bool = False
+    rise: Fraction = Fraction(0)
+    fall: Fraction = Fraction(0)
 
 
 class _Media(msgspec.Struct, frozen=True, array_like=True):
@@ -228,7 +231,7 @@ class _Writing:
         return _Clip(
             clip.id, clip.name, self._media(clip.media), clip.start, clip.end, clip.speed,
             clip.reverse, clip.frozen, clip.fit, clip.focus, clip.level, self.use(clip.entry),
-            clip.pitch_kept, clip.track,
+            clip.pitch_kept, clip.track, clip.muted, clip.rise, clip.fall,
         )  # fmt: skip
 
     def use(self, use: PieceUse | None) -> int | None:
@@ -285,7 +288,7 @@ class _Reading:
         return PieceClip(
             clip.id, clip.name, self._media[clip.media], clip.start, clip.end, clip.speed,
             clip.reverse, clip.frozen, clip.fit, clip.focus, clip.level, self.use(clip.entry),
-            clip.pitch_kept, clip.track,
+            clip.pitch_kept, clip.track, clip.muted, clip.rise, clip.fall,
         )  # fmt: skip
 
     def use(self, number: int | None) -> PieceUse | None:

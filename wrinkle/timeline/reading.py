@@ -57,6 +57,9 @@ class OwnClip(msgspec.Struct, frozen=True, omit_defaults=True):
     entry: Any = None
     pitch_kept: bool = False
     track: int = 0
+    muted: bool = False
+    rise: Fraction = Fraction(0)
+    fall: Fraction = Fraction(0)
 
 
 @dataclass
@@ -329,7 +332,11 @@ def _with_own(clip: PieceClip, own: OwnClip, source: tuple[float, float]) -> Pie
     duration = max(own.duration, clip.end)
     media = replace(clip.media, size=size, duration=duration, still=own.still)
     clip = replace(clip, fit=own.fit, focus=own.focus, level=own.level)
-    clip = replace(clip, pitch_kept=own.pitch_kept, track=max(own.track, 0))
+    with suppress(InputError):
+        clip = replace(
+            clip, pitch_kept=own.pitch_kept, track=max(own.track, 0), muted=own.muted,
+            rise=own.rise, fall=own.fall,
+        )  # fmt: skip
     if own.source == source:
         with suppress(InputError):
             return replace(

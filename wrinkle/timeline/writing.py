@@ -179,6 +179,9 @@ class _Writing:
             else None,
             clip.pitch_kept,
             clip.track,
+            clip.muted,
+            clip.rise,
+            clip.fall,
         )
         return json.loads(msgspec.json.encode(own, enc_hook=to_json))  # type: ignore[no-any-return]
 
@@ -207,6 +210,7 @@ def _said(clip: PieceClip) -> tuple[object, ...]:
     return (
         clip.id, clip.name, clip.media.path, clip.start, clip.end, clip.speed, clip.reverse,
         clip.frozen, clip.fit, clip.focus, clip.level, clip.pitch_kept, clip.track,
+        clip.muted, clip.rise, clip.fall,
     )  # fmt: skip
 
 

@@ -102,7 +102,13 @@ class HeardPiece(unittest.TestCase):
         quiet = piece_heard(edits.change(piece(), "clip", level=-20.0 * np.log10(2.0)), WAVES)
         plain = piece_heard(piece(), WAVES).samples(2_000, 4_000)
         np.testing.assert_allclose(quiet.samples(2_000, 4_000), plain / 2, atol=1e-5)
-        for fields in ({"frozen": True}, {"track": 1}):
+        fades = {"rise": Fraction(1, 2), "fall": Fraction(1, 4)}
+        found = piece_heard(edits.change(piece(), "clip", **fades), WAVES).samples(0, SAMPLE_RATE)
+        whole = WAVES["a"].at(1.0 + np.arange(SAMPLE_RATE) / SAMPLE_RATE)
+        shares = np.arange(SAMPLE_RATE) / SAMPLE_RATE
+        gains = np.clip(np.minimum(shares / 0.5, (1.0 - shares) / 0.25), 0.0, 1.0)
+        np.testing.assert_allclose(found, whole * gains[:, np.newaxis], atol=1e-3)
+        for fields in ({"frozen": True}, {"track": 1}, {"muted": True}):
             silent = piece_heard(edits.change(piece(), "clip", **fields), WAVES)
             self.assertEqual(float(np.abs(silent.samples(0, SAMPLE_RATE)).max()), 0.0)
         self.assertFalse(piece_heard(piece(), WAVES, Hears.WRINKLE).parts)

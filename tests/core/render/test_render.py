@@ -238,3 +238,7 @@ class Rendering(unittest.TestCase):
         self.assertEqual(default_cut("outgoing", long, plain_cut()), 66 * FRAME)
         self.assertEqual(default_cut("incoming", long, plain_cut()), 24 * FRAME)
         self.assertEqual(default_cut("outgoing", short, plain_cut()), 10 * FRAME)
+        # At a rate of a frame in two and a half seconds the nearest one lies beyond the end.
+        slow = replace(plain_cut(), frame_rate=FrameRate(Fraction(2, 5)), tail=Fraction(1, 50))
+        for key in ("outgoing", "incoming"):
+            self.assertEqual(default_cut(key, Numbered("two", SIZE, 30, 60), slow), 0)

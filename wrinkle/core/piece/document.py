@@ -14,7 +14,7 @@ from itertools import accumulate
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size
-from wrinkle.core.piece.bed import Bed
+from wrinkle.core.piece.bed import LONGEST_FADE, Bed
 from wrinkle.core.piece.media import STILL_LASTS, Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.sound.levelling import LOUDEST, QUIETEST
@@ -45,6 +45,8 @@ class PieceClip:
         level: of its sound, in decibels.
         pitch_kept: its sound stays as high as it is where it runs faster or slower.
         track: which of the sounds of its file is heard.
+        muted: none of them is.
+        rise, fall: how long its sound rises and falls at its ends, in seconds.
         entry: the wrinkle on the cut before it; None for a plain cut. That of the first clip of a
             piece is kept and not seen: it is back when the clip is moved.
     """
@@ -63,12 +65,19 @@ class PieceClip:
     entry: PieceUse | None = None
     pitch_kept: bool = False
     track: int = 0
+    muted: bool = False
+    rise: Fraction = Fraction(0)
+    fall: Fraction = Fraction(0)
 
     def __post_init__(self) -> None:
         if not 0 <= self.start < self.end <= self.media.duration:
             raise InputError(
                 f"'{self.name}' must begin and end within its file, which lasts "
                 f"{float(self.media.duration):.3g} seconds."
+            )
+        if not (0 <= self.rise <= LONGEST_FADE and 0 <= self.fall <= LONGEST_FADE):
+            raise InputError(
+                f"The sound of '{self.name}' can rise and fall within 0 and {LONGEST_FADE} seconds."
             )
         if not _SLOWEST <= self.speed <= _FASTEST:
             raise InputError(

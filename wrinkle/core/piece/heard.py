@@ -33,7 +33,7 @@ def piece_heard(piece: Piece, sources: Mapping[str, object], hears: Hears = Hear
     parts = []
     for place, clip in enumerate(piece.clips):
         sound = sound_of(sources.get(clip.media.path), clip.track)
-        if sound is None or clip.stands or not hears.clips:
+        if sound is None or clip.stands or clip.muted or not hears.clips:
             continue
         after = meetings[place + 1] if place + 1 < len(piece.clips) else None
         part = _clip_part(piece, place, sound, meetings[place], after)
@@ -129,13 +129,16 @@ def _clip_part(
     end = after.ends if after is not None else place_of(piece.rate, piece.frame_count)
     if run is None or met.starts >= end:
         return None
+    rise, fall = (round(x * SAMPLE_RATE) for x in (clip.rise, clip.fall))
+    # Where two clips cross there is a rise and a fall already.
+    ends = after.ramp if after is not None else None
     return Part(
         run,
         place_of(piece.rate, piece.starts[place]),
         range(met.starts, end),
         factor(clip.level),
-        met.ramp,
-        after.ramp if after is not None else None,
+        met.ramp or (Ramp(range(met.starts, met.starts + rise)) if rise else None),
+        ends or (Ramp(range(end - fall, end)) if fall else None),
     )
 
 

@@ -87,9 +87,10 @@ def default_cut(slot: str, source: FrameSource, wrinkle: Wrinkle) -> Fraction:
     """Where a clip is cut when nobody has said: near its end if it goes out, else near its start.
 
     Leaves the window's length of media beyond the cut where the clip is long enough, else cuts in
-    the middle; always on a whole frame of the wrinkle's rate.
+    the middle; on a whole frame of the wrinkle's rate that lies within the clip.
     """
     room = min(wrinkle.lead + wrinkle.tail, source.duration / 2)
     cut = source.duration - room if slot == OUTGOING.key else room
     rate = wrinkle.frame_rate
-    return rate.seconds(rate.nearest_frame(cut))
+    # At a slow rate the nearest frame can lie beyond the end.
+    return rate.seconds(min(rate.nearest_frame(cut), rate.frame_at(source.duration)))

@@ -21,6 +21,8 @@ from wrinkle.core.design.document.sounds import LOUDEST, QUIETEST
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.piece import edits
+from wrinkle.core.piece.beating import seconds_of
+from wrinkle.core.piece.bed import LONGEST_FADE
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
 from wrinkle.ui.desk.piece_document import PieceDocument
@@ -77,6 +79,12 @@ class ClipPanel(QWidget):
             FieldFormat(suffix=" dB", decimals=1, step=0.5),
             self._set_level,
         )
+        self.muted = QCheckBox("Mute")
+        self.muted.clicked.connect(lambda on: self._change("sound", muted=on))
+        self.rise, self.fall = (self._fade(word, about, key) for word, about, key in (
+            ("Rises", "How long its sound takes to come", "rise"),
+            ("Falls", "How long its sound takes to go", "fall"),
+        ))  # fmt: skip
         self.pitch = QCheckBox("Pitch kept")
         self.pitch.setToolTip(
             tip("It sounds no higher where it runs faster, and no lower where slower")
@@ -103,7 +111,13 @@ class ClipPanel(QWidget):
         heard = QHBoxLayout()
         heard.addWidget(self.level)
         heard.addWidget(self.track)
+        heard.addWidget(self.muted)
         heard.addWidget(self.pitch)
+        fades = QHBoxLayout()
+        fades.setSpacing(6)
+        fades.addWidget(self.rise, 1)
+        fades.addWidget(PlainLabel("falls in"))
+        fades.addWidget(self.fall, 1)
         shape = QHBoxLayout()
         shape.addWidget(self.fit, 1)
         shape.addWidget(self.focus, 1)
@@ -113,7 +127,7 @@ class ClipPanel(QWidget):
         moves.addStretch(1)
         for label, row in (
             ("Name", self.name), ("Ends", ends), ("Speed", pace), ("Fit and focus", shape),
-            ("Sound", heard), ("Slip", moves),
+            ("Sound", heard), ("Rises in", fades), ("Slip", moves),
         ):  # fmt: skip
             form.add(label, row)
         column = QVBoxLayout(self)
@@ -187,6 +201,9 @@ class ClipPanel(QWidget):
         self.speed.set_value(float(clip.speed))
         sounds = self._document.media.sounds(media.path)
         self.pitch.setChecked(clip.pitch_kept)
+        self.muted.setChecked(clip.muted)
+        self.rise.set_value(float(clip.rise))
+        self.fall.set_value(float(clip.fall))
         self.pitch.setEnabled(clip.speed != 1 and not clip.stands and sounds > 0)
         if self.track.count() != sounds:
             self.track.clear()
@@ -269,6 +286,14 @@ class ClipPanel(QWidget):
             (*parts(value), 0.5)[:2] if isinstance(value, tuple) else (number_of(value),) * 2
         )
         self._change("focus", focus=(min(max(across, 0.0), 1.0), min(max(down, 0.0), 1.0)))
+
+    def _fade(self, name: str, about: str, key: str) -> ValueField:
+        def take(value: object) -> None:
+            seconds = seconds_of(min(max(number_of(value), 0.0), float(LONGEST_FADE)))
+            self._change("sound", **{key: seconds})
+
+        style = FieldFormat(suffix=" s", decimals=2, step=0.05)
+        return self._number(f"Its sound {name.lower()} in", about, style, take)
 
     def _set_level(self, value: object) -> None:
         self._change("sound", level=min(max(number_of(value), QUIETEST), LOUDEST))

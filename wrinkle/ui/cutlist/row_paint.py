@@ -224,6 +224,8 @@ def _pace(clip: PieceClip) -> str:
     if clip.reverse:
         words.append("reversed")
     words.append(clip.fit.value)
+    if clip.muted:
+        words.append("muted")
     if clip.level:
         words.append(f"sound {clip.level:+g} dB")
     return " · ".join(words)
