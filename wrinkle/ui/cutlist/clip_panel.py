@@ -133,14 +133,13 @@ class ClipPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 8, 12, 8)
         column.setSpacing(6)
-        column.addWidget(self.file)
-        column.addLayout(form)
         row = QHBoxLayout()
         row.setSpacing(6)
+        row.addWidget(self.file, 1)
         row.addWidget(self.replace)
         row.addWidget(self.remove)
-        row.addStretch(1)
         column.addLayout(row)
+        column.addLayout(form)
         column.addStretch(1)
 
     def _time(self, name: str, about: str, take: Callable[[int], None]) -> TimecodeField:
