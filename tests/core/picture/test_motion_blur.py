@@ -53,6 +53,15 @@ class MotionBlur(unittest.TestCase):
             moves = blurred_matrices(move, Fraction(0), shutter, SIZE, Quality.FINAL)
             self.assertEqual(len(moves), 1)
 
+    def test_what_lies_where_no_number_reaches_costs_one_sample(self) -> None:
+        # Found by the search: a lane and a formula that overflow together.
+        for value in (np.nan, np.inf):
+            found = blur_instants(
+                lambda time, value=value: np.full((4, 2), value * (1.0 + float(time))),  # type: ignore[misc]
+                Fraction(1, 60), Shutter(180.0, FRAME), Quality.FINAL,
+            )  # fmt: skip
+            self.assertEqual(found, [Fraction(1, 60)])
+
     def test_more_way_takes_more_samples_and_final_more_than_preview(self) -> None:
         def count(speed: float, quality: Quality) -> int:
             shutter = Shutter(180.0, FRAME)

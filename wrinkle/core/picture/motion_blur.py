@@ -83,7 +83,8 @@ def blur_instants(
     steps = np.hypot(*np.moveaxis(np.diff(probes, axis=0), 2, 0))
     # The probes are the middles of equal parts: their way lacks half a part at each end.
     path = float(steps.sum(axis=0).max(initial=0.0)) * _PATH_POINTS / (_PATH_POINTS - 1)
-    if path < _SMALLEST_PATH:
+    # What lies nowhere that a number could say is seen nowhere, and does not move.
+    if path < _SMALLEST_PATH or not math.isfinite(path):
         return [time]
     sampling = _SAMPLING[quality]
     count = min(sampling.most, max(sampling.least, math.ceil(path / sampling.spacing)))

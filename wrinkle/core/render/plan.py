@@ -243,7 +243,7 @@ class _Planner:
         )
         start, end = before @ middle, after @ middle
         way = end[:2] / max(float(end[2]), 1e-3) - start[:2] / max(float(start[2]), 1e-3)
-        if abs(np.linalg.det(now[:2, :2])) < 1e-9:
+        if not np.isfinite(now).all() or abs(np.linalg.det(now[:2, :2])) < 1e-9:
             return 0.0, 0.0
         x, y = np.linalg.solve(now[:2, :2], way)
         return round(float(x), 6), round(float(y), 6)
