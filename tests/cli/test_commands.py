@@ -18,6 +18,7 @@ import pyloudnorm
 from msgspec.structs import replace
 
 from tests.core.design.wrinkles import turning
+from tests.core.sound.test_beats import drums
 from tests.media.clips import write_numbered
 from tests.media.sounds import write_sound
 from tests.media.test_sound import write_sounding
@@ -231,6 +232,8 @@ class Commands(unittest.TestCase):
     def test_inspect_tells_what_a_file_is(self) -> None:
         picture = self.folder / "p.png"
         cv2.imwrite(str(picture), np.zeros((5, 7, 3), np.uint8))
+        tune = self.folder / "tune.flac"
+        write_sound(tune, "flac", SAMPLE_RATE, samples=drums(120.0, swung=False)[0][:, 0])
         for path, key, value in (
             (self.clips[1], "frames", 60),
             (str(picture), "size", "7×5"),
@@ -239,6 +242,7 @@ class Commands(unittest.TestCase):
             ("Plain push", "first_frame", -12),
             ("my turn", "end_frame", 12),
             (str(KEPT), "dials", KEPT_DIALS),
+            (str(tune), "beats_a_minute", 120.0),
         ):
             status, out, _ = self.run_words("inspect", path, "--json")
             self.assertEqual((status, json.loads(out)[key]), (0, value))

@@ -16,6 +16,10 @@ from wrinkle.core.reuse.use import directions_of
 from wrinkle.files.archive import SUFFIX
 from wrinkle.files.presence import is_folder, is_there
 from wrinkle.media.fillings import PICTURES
+from wrinkle.media.pieces import SOUNDS
+
+_LISTENED_TO = 1_200.0
+"""Seconds."""
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -36,7 +40,7 @@ def run(arguments: argparse.Namespace) -> int:
     return 0
 
 
-COMMAND = Command("inspect", "tell what a wrinkle, a clip or a picture is", takes, run)
+COMMAND = Command("inspect", "tell what a wrinkle, a clip, a picture or a sound is", takes, run)
 
 
 def _facts(word: str) -> dict[str, Any]:
@@ -45,6 +49,8 @@ def _facts(word: str) -> dict[str, Any]:
         return _wrinkle_facts(library.find(word).wrinkle)
     if path.suffix.lower() in PICTURES:
         return _picture_facts(path)
+    if path.suffix.lower() in SOUNDS:
+        return _sound_facts(path)
     return _clip_facts(path)
 
 
@@ -53,6 +59,32 @@ def _picture_facts(path: Path) -> dict[str, Any]:
 
     picture = Still.read(path)
     return {"kind": "picture", "size": picture.size.label, "alpha": picture.has_alpha}
+
+
+def _sound_facts(path: Path) -> dict[str, Any]:
+    """What a file of sound is, and what listening to it tells."""
+    from wrinkle.core.sound.beats import beats_of
+    from wrinkle.core.sound.heard import Mix, Part
+    from wrinkle.core.sound.loudness import measured
+    from wrinkle.core.sound.onsets import strongest
+    from wrinkle.core.synthesis.samples import SAMPLE_RATE
+    from wrinkle.media.sound_file import SoundFile
+
+    file = SoundFile.read(path)
+    sound = file.sound()
+    assert sound is not None
+    count = round(min(float(file.duration), _LISTENED_TO) * SAMPLE_RATE)
+    loud = measured(Mix((Part(sound, 0, range(count)),), range(count)))
+    return {
+        "kind": "sound",
+        "seconds": round(float(file.duration), 6),
+        "sounds": file.sounds,
+        "loudness": f"{loud.integrated:.1f} LUFS",
+        "range": f"{loud.range:.1f} LU",
+        "peak": f"{loud.peak:.1f} dBTP",
+        "hit": round(strongest(sound, count) / SAMPLE_RATE, 4),
+        "beats_a_minute": round(beats_of(sound, count).tempo, 1),
+    }
 
 
 def _clip_facts(path: Path) -> dict[str, Any]:
