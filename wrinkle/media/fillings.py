@@ -13,6 +13,8 @@ from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.still import Still
 
 PICTURES = (".png", ".jpg", ".jpeg", ".webp", ".tif", ".tiff")
+SOUNDS = (".wav", ".flac", ".mp3", ".ogg", ".opus", ".oga", ".m4a", ".aac", ".aif", ".aiff", ".mka")
+"""Endings of files that are heard and not seen."""
 
 
 def read_filling(slot: Slot, path: Path, pool: ClipPool, store: Store) -> FrameSource:

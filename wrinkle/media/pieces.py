@@ -13,12 +13,9 @@ from wrinkle.core.render.material import FrameSource
 from wrinkle.core.store import Store
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.fillings import PICTURES
+from wrinkle.media.fillings import PICTURES, SOUNDS
 from wrinkle.media.sound_file import SoundFile
 from wrinkle.media.still import Still
-
-SOUNDS = (".wav", ".flac", ".mp3", ".ogg", ".opus", ".oga", ".m4a", ".aac", ".aif", ".aiff", ".mka")
-"""Endings of files that are heard and not seen."""
 
 
 def read_source(path: Path, pool: ClipPool, store: Store) -> tuple[Media, FrameSource]:

@@ -15,8 +15,7 @@ from wrinkle.core.measure.registry import findings
 from wrinkle.core.reuse.use import directions_of
 from wrinkle.files.archive import SUFFIX
 from wrinkle.files.presence import is_folder, is_there
-from wrinkle.media.fillings import PICTURES
-from wrinkle.media.pieces import SOUNDS
+from wrinkle.media.fillings import PICTURES, SOUNDS
 
 _LISTENED_TO = 1_200.0
 """Seconds."""

@@ -20,7 +20,7 @@ from wrinkle.core.piece.beating import seconds_of, with_bed
 from wrinkle.core.piece.bed import LONGEST_FADE, LOUDEST, MOST_WAY, QUIETEST, Bed
 from wrinkle.core.piece.media import Media
 from wrinkle.core.sound import levelling
-from wrinkle.media.pieces import SOUNDS
+from wrinkle.media.fillings import SOUNDS
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
 from wrinkle.ui.desk.music import Music
 from wrinkle.ui.desk.piece_document import PieceDocument
