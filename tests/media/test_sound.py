@@ -12,6 +12,7 @@ import numpy as np
 from tests.media.clips import numbered_picture
 from tests.media.sounds import PACKINGS, murmur, write_sound
 from wrinkle.core.errors import MediaError
+from wrinkle.core.store import Store
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.media.clip import Clip
 from wrinkle.media.sound import Sound
@@ -121,6 +122,27 @@ class Sounds(unittest.TestCase):
                     part = whole[late + start - 200 : late + start + 2_200, 0]
                     alike = np.correlate(part, wanted[start : start + 2_000])
                     self.assertLessEqual(abs(int(alike.argmax()) - 200), 48 if lossy(codec) else 1)
+
+    def test_few_files_stay_open_and_all_are_read_on_where_they_were(self) -> None:
+        sounds = []
+        for number in range(14):
+            path = self.folder / f"{number}.mka"
+            part = murmur(SAMPLE_RATE, 5.0)
+            write_sound(path, "pcm_s16le", SAMPLE_RATE, "matroska", samples=part)
+            sounds.append(Sound(path, store=Store(1 << 20)))
+
+        def opened() -> int:
+            held = Path("/proc/self/fd").iterdir()
+            return sum(x.exists() and x.resolve().suffix == ".mka" for x in held)
+
+        for sound in sounds:
+            self.assertTrue(sound.samples(0, 100).any())
+        self.assertLessEqual(opened(), 8)
+        for sound in sounds:
+            found = sound.samples(3 * SAMPLE_RATE, 1_000)[:, 0]
+            wanted = murmur(SAMPLE_RATE, 5.0)[3 * SAMPLE_RATE :][:1_000]
+            np.testing.assert_allclose(found, wanted, atol=1e-3)
+        self.assertLessEqual(opened(), 8)
 
     def test_any_layout_and_rate_and_what_is_no_number(self) -> None:
         for layout, rate in (("mono", 8_000), ("5.1", 192_000), ("7.1", 48_000)):

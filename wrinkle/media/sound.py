@@ -6,11 +6,13 @@ samples are heard, a block is entered a little before it begins; else what is be
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections import OrderedDict
+from collections.abc import Generator, Iterator
 from contextlib import suppress
 from fractions import Fraction
 from pathlib import Path
 from threading import Lock
+from weakref import ref
 
 import av
 import numpy as np
@@ -36,12 +38,15 @@ _ROUGH = frozenset({"mp3", "aac", "mp2", "ac3"})
 """Kinds of files without an index: where they are entered is a guess."""
 _KEPT_ALONE = 64 << 20
 _LOUDEST = 8.0
+_MOST_OPEN = 8
+"""Files that are kept open to be read on."""
 
 
 class Sound:
     """Sound as samples of one rate, two channels, whatever the file has. Thread-safe.
 
-    The file is open only while samples are read.
+    The file is open only while samples are read; where it has to be decoded from its beginning, it
+    stays open among the last few.
 
     Args:
         path: of the file.
@@ -65,7 +70,7 @@ class Sound:
         self._identity = identity or str(path)
         self._store = store if store is not None else Store(_KEPT_ALONE)
         self._lock = Lock()
-        self._run: Iterator[tuple[int, Samples]] | None = None
+        self._run: Generator[tuple[int, Samples], None, None] | None = None
         self._next = 0
 
     def samples(self, start: int, count: int) -> Samples:
@@ -113,7 +118,9 @@ class Sound:
     def _come_to(self, number: int) -> Samples:
         """A block of a file that is decoded from its beginning; those on the way are kept."""
         if self._run is None or self._next > number:
+            self._leave()
             self._run, self._next = _all_blocks(self._path, self._track), min(number, 0)
+        _OPEN.use(self)
         for place, block in self._run:
             self._next = place + 1
             if place == number:
@@ -124,6 +131,44 @@ class Sound:
         else:
             self._run = None
         return np.zeros((_BLOCK, _SIDES), np.float32)
+
+    def leave(self) -> bool:
+        """Lets go of a file that is kept open to go on from there, unless it is just being read."""
+        if not self._lock.acquire(blocking=False):
+            return False
+        try:
+            self._leave()
+        finally:
+            self._lock.release()
+        return True
+
+    def _leave(self) -> None:
+        if self._run is not None:
+            self._run.close()
+            self._run = None
+
+
+class _Open:
+    """Sounds that keep their file open to go on from where they are: only the last few."""
+
+    def __init__(self) -> None:
+        self._sounds: OrderedDict[int, ref[Sound]] = OrderedDict()
+        self._lock = Lock()
+
+    def use(self, sound: Sound) -> None:
+        """Notes that one is used; those that were not for longest let go."""
+        with self._lock:
+            self._sounds.pop(id(sound), None)
+            self._sounds[id(sound)] = ref(sound)
+            idle = list(self._sounds.items())[: max(len(self._sounds) - _MOST_OPEN, 0)]
+        for key, held in idle:
+            other = held()
+            if other is None or other.leave():
+                with self._lock:
+                    self._sounds.pop(key, None)
+
+
+_OPEN = _Open()
 
 
 def _stream(container: InputContainer, track: int) -> AudioStream:
@@ -158,7 +203,7 @@ def _entered(container: InputContainer, stream: AudioStream, number: int) -> Sam
     return _playable(found)
 
 
-def _all_blocks(path: Path, track: int) -> Iterator[tuple[int, Samples]]:
+def _all_blocks(path: Path, track: int) -> Generator[tuple[int, Samples], None, None]:
     """All blocks of a file in order, with their numbers."""
     with opened_any(path) as container:
         stream = _stream(container, track)
