@@ -58,8 +58,8 @@ class OwnClip(msgspec.Struct, frozen=True, omit_defaults=True):
     pitch_kept: bool = False
     track: int = 0
     muted: bool = False
-    rise: Fraction = Fraction(0)
-    fall: Fraction = Fraction(0)
+    rise: Fraction | None = None
+    fall: Fraction | None = None
 
 
 @dataclass
@@ -335,7 +335,7 @@ def _with_own(clip: PieceClip, own: OwnClip, source: tuple[float, float]) -> Pie
     with suppress(InputError):
         clip = replace(
             clip, pitch_kept=own.pitch_kept, track=max(own.track, 0), muted=own.muted,
-            rise=own.rise, fall=own.fall,
+            rise=own.rise or Fraction(0), fall=own.fall or Fraction(0),
         )  # fmt: skip
     if own.source == source:
         with suppress(InputError):

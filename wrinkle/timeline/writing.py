@@ -180,8 +180,8 @@ class _Writing:
             clip.pitch_kept,
             clip.track,
             clip.muted,
-            clip.rise,
-            clip.fall,
+            clip.rise or None,
+            clip.fall or None,
         )
         return json.loads(msgspec.json.encode(own, enc_hook=to_json))  # type: ignore[no-any-return]
 

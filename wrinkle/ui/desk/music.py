@@ -49,7 +49,7 @@ class Music(QObject):
             workers.jobs, Urgency.ASKED, "The music cannot be listened to", messages.faulted.emit
         )
         document.changed.connect(self._listen)
-        document.media.changed.connect(self._listen)
+        document.media.changed.connect(self._take_media)
 
     @property
     def bed(self) -> Bed | None:
@@ -156,6 +156,11 @@ class Music(QObject):
     def close(self) -> None:
         """Nothing more is listened to."""
         self._line.close()
+
+    def _take_media(self) -> None:
+        """Files that were read since are heard too."""
+        self._measured = None
+        self._listen()
 
     def _listen(self) -> None:
         bed = self.bed
