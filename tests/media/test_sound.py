@@ -159,6 +159,16 @@ class Sounds(unittest.TestCase):
         self.assertLessEqual(float(np.abs(found).max()), 8.0)
         np.testing.assert_allclose(found[4_000:9_000, 0], wave[4_000:9_000], atol=1e-5)
 
+    def test_a_rate_that_cannot_be_is_refused_at_once(self) -> None:
+        path = write_sound(self.folder / "a.wav", "pcm_s16le", SAMPLE_RATE)
+        content = bytearray(path.read_bytes())
+        place = content.index(SAMPLE_RATE.to_bytes(4, "little"))
+        for rate in (234_925_124, 7):
+            content[place : place + 4] = rate.to_bytes(4, "little")
+            path.write_bytes(content)
+            with self.assertRaisesRegex(MediaError, "The sound of a.wav cannot be read"):
+                Sound(path).samples(0, 100)
+
     def test_what_is_missing_in_the_midst_is_silent_and_the_rest_in_time(self) -> None:
         path = write_sound(self.folder / "whole.mka", "pcm_s16le", SAMPLE_RATE, "matroska")
         gap = self.folder / "gap.mka"

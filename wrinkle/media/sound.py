@@ -38,6 +38,8 @@ _ROUGH = frozenset({"mp3", "aac", "mp2", "ac3"})
 """Kinds of files without an index: where they are entered is a guess."""
 _KEPT_ALONE = 64 << 20
 _LOUDEST = 8.0
+_SLOWEST, _FASTEST = 1_000, 768_000
+"""Samples a second: what says something else is damaged."""
 _MOST_OPEN = 8
 """Files that are kept open to be read on."""
 
@@ -300,6 +302,9 @@ def _in_two_channels(
         new = mixer is None or frame.sample_rate != rate
         if new:
             rate = frame.sample_rate
+            if not _SLOWEST <= rate <= _FASTEST:
+                # Whoever resamples would need more for its filter than there is.
+                raise ValueError(f"{rate} samples a second")
             # Only the channels change here, so that each frame comes out as long as it was.
             mixer = AudioResampler("flt", "stereo", rate)
         begins = due if frame.pts is None else _rounded(frame.pts * base.numerator * rate, base)
