@@ -1,6 +1,8 @@
 """What is heard, under the lanes: waves on the frame axis, hits and ends pulled by hand."""
 
 from fractions import Fraction
+from threading import Event
+from unittest import mock
 
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt
@@ -9,6 +11,7 @@ from PyQt6.QtTest import QTest
 from tests.ui.window_case import LEFT, WindowCase, drag, wait_for
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import sound_edits
+from wrinkle.core.sound.wave_picture import peaks
 from wrinkle.core.synthesis.made_sounds import HIT, TICK
 
 
@@ -90,6 +93,27 @@ class SoundRows(WindowCase):
         canvas = row.canvas
         QTest.mouseClick(canvas, LEFT, pos=QPointF(canvas.axis.x(-4.5), 30.0).toPoint())
         self.assertEqual(self.desk.looking.playhead, -5)
+
+    def test_rows_that_are_gone_are_not_drawn_any_more(self) -> None:
+        self.shown()
+        begun, may = Event(), Event()
+        self.addCleanup(may.set)
+
+        def late(*given: object) -> object:
+            begun.set()
+            may.wait()
+            return peaks(*given)  # type: ignore[arg-type]
+
+        with mock.patch("wrinkle.ui.bench.lanes.sound_rows.peaks", late):
+            self.bench.stack.sounds.add(TICK)
+            wait_for(begun.is_set, "it is being drawn")
+            # While it is, its row goes.
+            self.act("edit.undo")
+            may.set()
+            self.desk.document.edit("again", lambda w: sound_edits.add_sound(w, HIT)[0])
+            wait_for(lambda: self.heights("hit-2").any(), "the waves are drawn again")
+        self.assertEqual(list(self.rows.rows), ["hit", "tick", "hit-2"])
+        self.assertEqual(self.faults, [])
 
     def test_the_meter_shows_what_plays_and_holds_the_loudest(self) -> None:
         self.shown()

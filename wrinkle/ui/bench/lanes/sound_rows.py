@@ -128,6 +128,8 @@ class SoundRows(QWidget):
         self._line.close()
 
     def _make_rows(self, wrinkle: Wrinkle) -> None:
+        # What is drawn for rows that are gone comes to nobody.
+        self._give_up()
         for row in self.rows.values():
             self._column.removeWidget(row)
             row.hide()
@@ -165,11 +167,15 @@ class SoundRows(QWidget):
 
     def _draw(self) -> None:
         """Draws all waves in the background."""
-        for job in self._jobs:
-            job.cancel()
+        self._give_up()
         self._jobs = [
             self._one(row, self._hear(key)) for key, row in (("", self.mix), *self.rows.items())
         ]
+
+    def _give_up(self) -> None:
+        for job in self._jobs:
+            job.cancel()
+        self._jobs = []
 
     def _one(self, row: SoundRow, heard: Mix | None) -> Job:
         def work(job: Job) -> tuple[Peaks, int] | None:
