@@ -19,6 +19,7 @@ from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.bed import Bed
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.use import PieceUse
+from wrinkle.core.sound import resampling
 from wrinkle.core.sound.beats import beats_of
 from wrinkle.core.sound.heard import Fixed, SoundSource
 from wrinkle.core.sound.levelling import levelled
@@ -44,6 +45,7 @@ def share(sound: SoundSource, seconds: float) -> str:
 
 def main() -> int:
     """Prints what it measures."""
+    resampling.load()
     with tempfile.TemporaryDirectory() as name:
         folder, store = Path(name), Store()
         clips = [write_sounding(folder / f"{n}.mp4", "aac", 48_000) for n in range(8)]

@@ -121,6 +121,7 @@ def _compile_soon(desk: Desk) -> None:
     """Loads the compiled passes after the frames of the window; until then all goes on without."""
     from wrinkle.core.jobs import Job, Urgency, WorkLine
     from wrinkle.core.picture import compiled
+    from wrinkle.core.sound import resampling
     from wrinkle.library import caches, compiled_folder
     from wrinkle.library.shelf import Shelves
 
@@ -129,6 +130,8 @@ def _compile_soon(desk: Desk) -> None:
     def work(job: Job) -> None:
         caches.keep_within()
         compiled.load(compiled_folder())
+        # Nobody who presses Space waits for the library of filters.
+        resampling.load()
         # The first look at the Collection need not wait for its files.
         Shelves().all()
         # The library of timelines takes its time to load.

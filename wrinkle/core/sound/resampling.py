@@ -6,6 +6,7 @@ A sine that lies beyond what the new rate can hold is left out and does not come
 
 from __future__ import annotations
 
+import importlib
 from fractions import Fraction
 from functools import cached_property
 
@@ -28,6 +29,14 @@ _MOST_PHASES = 1_000
 """Places between two samples that occur: for so many all weights are made once."""
 _AT_ONCE = 1 << 20
 """Products: so that little memory is needed."""
+
+
+def load() -> None:
+    """Loads the library of filters, which takes longer than a window to open; any thread may.
+
+    Without it that is done when a sound is first run through at another speed.
+    """
+    importlib.import_module("scipy.signal")
 
 
 class Resampled:
@@ -143,7 +152,7 @@ def _kernel(away: NDArray[np.float64], reach: int, speed: float) -> NDArray[np.f
 
 def _filtered(weights: NDArray[np.float32], read: Samples, up: int, down: int) -> Samples:
     """As if there were so many samples for each, all filtered, and every so manieth of them."""
-    # The library takes longer to load than a window to open.
+    # Not at the top: see ``load``.
     from scipy.signal import upfirdn
 
     found: Samples = np.asarray(upfirdn(weights, read, up, down, axis=0), np.float32)
