@@ -153,6 +153,13 @@ class Music(PieceCase):
             (other.sound.level, other.sound.slow, other.sound.muted), (40.0, True, False)
         )
 
+    def test_a_file_of_sound_that_is_dropped_becomes_music(self) -> None:
+        count = len(self.piece.clips)
+        self.drop(self.tune, self.order.viewport().rect().center())
+        wait_for(lambda: self.piece.bed is not None, "it lies under the piece")
+        self.assertEqual(len(self.piece.clips), count)
+        self.assertEqual(self.faults, [])
+
     def test_music_goes_with_a_bundle(self) -> None:
         self.with_music(self.tune)
         bundle = self.folder / "all.otioz"

@@ -137,6 +137,7 @@ class CutList(Place):
 
     def _connect(self) -> None:
         self.order.filesDropped.connect(self.intake.take_files)
+        self.intake.musicDropped.connect(self.music.take)
         self.order.wrinkleDropped.connect(lambda path, cut: self.dresser.put(path, [cut]))
         self.order.opened.connect(self.doing.open_on_bench)
         self.order.taken.connect(partial(self.doing.with_selected, self.dresser.put))

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from wrinkle.media.clip import Clip
+from wrinkle.media.fillings import SOUNDS
 from wrinkle.timeline.piece_file import SUFFIXES
 from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
 from wrinkle.ui.cutlist.frame_dialog import FrameDialog
@@ -23,9 +24,11 @@ class PieceIntake(QObject):
 
     Signals:
         timelineWanted: a timeline was among them, which is opened instead (Path).
+        musicDropped: a file of sound was among them (Path).
     """
 
     timelineWanted = pyqtSignal(object)
+    musicDropped = pyqtSignal(object)
 
     def __init__(
         self, desk: Piecing, looking: PieceLooking, clip_pictures: ClipPictures, over: QWidget
@@ -51,12 +54,20 @@ class PieceIntake(QObject):
         return ids.index(clip.id) + 1 if clip is not None else len(clips)
 
     def take_files(self, paths: Sequence[Path], place: int) -> None:
-        """Takes files in as clips, in the order of their names; a timeline is opened."""
+        """Takes files in as clips, in the order of their names.
+
+        A timeline is opened, and what is heard and not seen lies under the piece as its music.
+        """
         timelines = [path for path in paths if path.suffix.lower() in SUFFIXES]
         if timelines:
             self.timelineWanted.emit(timelines[0])
             return
-        self._document.add_files(place, paths)
+        tunes = [path for path in paths if path.suffix.lower() in SOUNDS]
+        if tunes:
+            self.musicDropped.emit(tunes[0])
+        seen = [path for path in paths if path not in tunes]
+        if seen:
+            self._document.add_files(place, seen)
 
     def ask_video(self) -> None:
         """Asks for a finished video and finds its cuts."""

@@ -106,7 +106,10 @@ class Music(QObject):
             )  # fmt: skip
             return replace(piece, bed=bed)
 
-        self._document.edit(f"music {media.name}", put)
+        if self._document.edit(f"music {media.name}", put):
+            self._messages.told.emit(
+                f"{media.name} lies under the piece; “Music and loudness” in the Edit menu sets it."
+            )
 
     def take(self, path: Path) -> None:
         """Reads a file and puts it under the piece."""
