@@ -46,7 +46,7 @@ class Following(unittest.TestCase):
 
     def begin(self, frames: range, start: int = 0, heard: bool = True) -> None:
         if heard:
-            self.sound.set_heard(mix())
+            self.sound.set_heard(mix)
         self.player.set_frames(frames, RATE)
         self.player.play(start)
 
@@ -109,6 +109,21 @@ class Following(unittest.TestCase):
             self.player.stop()
         self.assertEqual(self.told, [NO_DEVICE])
 
+    def test_what_nobody_plays_is_not_made(self) -> None:
+        asked: list[int] = []
+
+        def made() -> Mix:
+            asked.append(1)
+            return mix()
+
+        for _ in range(3):
+            self.sound.set_heard(made)
+        self.assertEqual(asked, [])
+        self.begin(range(0, 900), heard=False)
+        self.assertTrue(self.sound.sounds)
+        self.sound.set_heard(made)
+        self.assertEqual(len(asked), 2)
+
     def test_slow_is_silent_or_heard_as_one_likes(self) -> None:
         self.begin(range(0, 900))
         self.player.set_speed(0.5)
@@ -134,10 +149,10 @@ class Following(unittest.TestCase):
         self.begin(range(0, 900), heard=False)
         self.assertFalse(self.sound.sounds)
         self.now += 1.0
-        self.sound.set_heard(mix())
+        self.sound.set_heard(mix)
         self.assertTrue(self.sound.sounds)
         self.assertAlmostEqual(self.player.position, 30.0, delta=0.5)
-        self.sound.set_heard(Mix((), LOUD))
+        self.sound.set_heard(lambda: Mix((), LOUD))
         self.assertFalse(self.sound.sounds)
         self.assertAlmostEqual(self.player.position, 30.0, delta=0.5)
         self.now += float(Fraction(1, 3))

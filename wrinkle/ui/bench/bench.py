@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from contextlib import suppress
+from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace as replaced
@@ -185,13 +186,8 @@ class Bench(Place):
 
     def _hear(self, wrinkle: Wrinkle, frames: range) -> None:
         """What is heard of the wrinkle as it is tried, with its clips."""
-        desk = self._desk
-        choices = possible(wrinkle, desk.trial.choices)
-        with suppress(InputError):
-            # What is wrong with a use is said where its pictures are.
-            use = Use(_alone(wrinkle, desk.looking.alone), desk.tried.fillings(), choices)
-            hears = Hears.WRINKLE if desk.looking.alone else Hears.BOTH
-            self.sound.set_heard(hearing(use, wrinkle.frame_rate, frames, hears))
+        alone = self._desk.looking.alone
+        self.sound.set_heard(partial(self._heard, wrinkle, frames, alone))
 
     def heard_of(self, sound_id: str) -> Mix | None:
         """What is heard in the window: all of it, or one sound alone; None where nothing is.
@@ -199,13 +195,17 @@ class Bench(Place):
         Args:
             sound_id: of the sound; empty for all.
         """
+        wrinkle = self._desk.document.state
+        return self._heard(wrinkle, wrinkle.frames, sound_id)
+
+    def _heard(self, wrinkle: Wrinkle, frames: range, sound_id: str) -> Mix | None:
         desk = self._desk
-        wrinkle = desk.document.state
         choices = possible(wrinkle, desk.trial.choices)
         use = Use(_alone(wrinkle, sound_id), desk.tried.fillings(), choices)
+        hears = Hears.WRINKLE if sound_id else Hears.BOTH
+        # What is wrong with a use is said where its pictures are.
         with suppress(InputError):
-            hears = Hears.WRINKLE if sound_id else Hears.BOTH
-            found = hearing(use, wrinkle.frame_rate, wrinkle.frames, hears)
+            found = hearing(use, wrinkle.frame_rate, frames, hears)
             return found if found.parts else None
         return None
 

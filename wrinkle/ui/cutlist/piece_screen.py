@@ -133,7 +133,8 @@ class PieceScreen(QWidget):
             return
         size = piece.size.scaled(min(1.0, _SIDE / max(piece.size)))
         self._film = self._document.media.film(piece, size)
-        self.sound.set_heard(self._film.heard)
+        film = self._film
+        self.sound.set_heard(lambda: film.heard)
         self._ask(self._looking.playhead)
         self._show_chosen()
 

@@ -21,6 +21,8 @@ _SMOOTH = 0.015
 """Seconds by which the clock may run on between two looks at the device, which counts in steps."""
 _LOOKS = 3
 """The device may take more between two questions; then both are asked again."""
+Make = Callable[[], Mix | None]
+"""Gives what is heard; None where nothing is."""
 NO_DEVICE = "There is no device for sound; pictures play by the clock of the machine."
 LOST = "The device for sound went away; pictures play on by the clock of the machine."
 
@@ -70,6 +72,7 @@ class SoundPlayer(QObject):
         self._output = output
         self._settings = settings
         self._clock = clock
+        self._make: Make | None = None
         self._heard: Mix | None = None
         self._pump: Pump | None = None
         self._ending: list[Pump] = []
@@ -85,6 +88,9 @@ class SoundPlayer(QObject):
     @property
     def heard(self) -> Mix | None:
         """What would be heard; None where there is nothing."""
+        if self._make is not None:
+            found, self._make = self._make(), None
+            self._heard = found if found is not None and found.parts else None
         return self._heard
 
     @property
@@ -96,11 +102,19 @@ class SoundPlayer(QObject):
         """The largest value of what the device took last, 0…1."""
         return self._peak if self._pump is not None else 0.0
 
-    def set_heard(self, heard: Mix | None) -> None:
-        """What is heard from now on; what plays goes on in it."""
-        self._heard = heard if heard is not None and heard.parts else None
-        if self._pump is not None and self._heard is not None and self._played is not None:
-            self._pump.change(self._loop(self._played))
+    def set_heard(self, make: Make | None) -> None:
+        """What is heard from now on; what plays goes on in it.
+
+        Args:
+            make: gives it, or None where nothing is; is asked once, when it is to be heard: a piece
+                is edited far more often than played.
+        """
+        self._make, self._heard = make, None
+        if self._played is None:
+            return
+        heard = self.heard
+        if self._pump is not None and heard is not None:
+            self._pump.change(self._loop(heard, self._played))
         else:
             self._go_on()
 
@@ -157,14 +171,17 @@ class SoundPlayer(QObject):
     def _begin(self) -> None:
         """Lets a device play from where it is now, if there is something to hear."""
         played = self._played
-        if self._heard is None or played is None or not played.frames:
+        if played is None or not played.frames:
             return
         if not (played.pace == 1 or (self._settings.slow and played.pace < 1)):
+            return
+        heard = self.heard
+        if heard is None:
             return
         passed = Fraction(self.seconds() - played.since).limit_denominator(SAMPLE_RATE)
         place = round((played.offset + passed) % played.round * SAMPLE_RATE)
         self._base, self._reported, self._reported_at = self.seconds(), 0.0, self._clock()
-        self._pump = Pump(self._loop(played), place)
+        self._pump = Pump(self._loop(heard, played), place)
         self._output.set_level(self._settings.factor)
         if self._output.start(self._take, self._lose):
             self._missed = False
@@ -180,11 +197,10 @@ class SoundPlayer(QObject):
         self._silence()
         self._begin()
 
-    def _loop(self, played: _Played) -> Looped:
-        assert self._heard is not None
+    def _loop(self, heard: Mix, played: _Played) -> Looped:
         ends = (played.frames.start, played.frames.stop)
         first, end = (round(played.rate.seconds(x) * SAMPLE_RATE) for x in ends)
-        return Looped(self._heard, range(first, max(end, first + 1)), played.pace)
+        return Looped(heard, range(first, max(end, first + 1)), played.pace)
 
     def _take(self, count: int) -> Samples:
         pump = self._pump

@@ -288,7 +288,7 @@ class UseDialog(QDialog):
         preview = replace(shown, size=small, quality=Quality.PREVIEW)
         self.renderer.ask(preview, looped, frames.start)
         if self._sound is not None:
-            self._sound.set_heard(self.heard(looped))
+            self._sound.set_heard(partial(hearing, use, pace, looped))
         self._player.set_frames(looped, wrinkle.frame_rate)
         if not self._player.playing:
             self._player.play(frames.start)
