@@ -8,9 +8,8 @@ from pathlib import Path
 import numpy as np
 
 from wrinkle.core.picture.image import Size
-from wrinkle.core.piece.heard import place_of
 from wrinkle.core.sound.heard import Fixed, Mix, Part
-from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
 from wrinkle.media.video_file import write_video
@@ -25,11 +24,11 @@ class InVideos(unittest.TestCase):
             rate = FrameRate(per_second)
             count = round(3 * per_second)
             struck = (7, count // 2, count - 9)
-            samples = np.zeros((place_of(rate, count), 2), np.float32)
+            samples = np.zeros((sample_at(rate, count), 2), np.float32)
             for frame in struck:
                 burst = np.random.default_rng(frame).standard_normal(480) * 0.3
                 burst *= np.exp(-np.arange(480) / 100.0)
-                start = place_of(rate, frame)
+                start = sample_at(rate, frame)
                 samples[start : start + 480] = burst[:, np.newaxis]
             span = range(len(samples))
             heard = Mix((Part(Fixed(samples), 0, span),), span)
@@ -52,13 +51,13 @@ class InVideos(unittest.TestCase):
                         clip.bytes8(n, SIZE).mean() > 128 for n in (frame - 1, frame, frame + 1)
                     ]
                     self.assertEqual(seen, [False, True, False])
-                    first = place_of(rate, frame) - 2_000
+                    first = sample_at(rate, frame) - 2_000
                     near, wanted = found[first:][:4_500], samples[first + 1_950 :][:600, 0]
                     at = first + int(np.correlate(near, wanted, "valid").argmax()) + 50
-                    self.assertLess(abs(at - place_of(rate, frame)) / SAMPLE_RATE, 0.001)
+                    self.assertLess(abs(at - sample_at(rate, frame)) / SAMPLE_RATE, 0.001)
 
     def test_so_many_frames_have_so_many_samples(self) -> None:
         # Exactly as many as fall into them, rounded: 1001/30000 s is 1601.6 samples.
         rate = FrameRate(Fraction(30000, 1001))
         for frames in (1, 2, 5, 1_000, 107_892):
-            self.assertEqual(place_of(rate, frames), round(Fraction(frames * 1001 * 48, 30)))
+            self.assertEqual(sample_at(rate, frames), round(Fraction(frames * 1001 * 48, 30)))

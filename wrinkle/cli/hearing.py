@@ -13,6 +13,7 @@ from wrinkle.core.reuse.use import Use
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.sound.levelling import levelled
+from wrinkle.core.sound.loudness import Loudness, measured
 from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.store import Store
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
@@ -26,12 +27,15 @@ _NEAR = 0.2
 """LU by which it may be softer than was asked for before that is said."""
 
 
-def heard_by_name(name: str, sound: str) -> tuple[Heard, list[Path]]:
-    """What is heard of a piece, or of a wrinkle by itself; gives also the files that are read.
+def heard_by_name(name: str, sound: str) -> tuple[Heard, float | None, list[Path]]:
+    """What is heard of a piece, or of a wrinkle by itself.
 
     Args:
         name: a timeline, or a wrinkle as it is found.
         sound: what of it is heard, as typed.
+
+    Returns:
+        What is heard, how loud it says that it is made, and the files that are read.
 
     Raises:
         InputError: there is nothing of that name, or it cannot be read.
@@ -40,25 +44,19 @@ def heard_by_name(name: str, sound: str) -> tuple[Heard, list[Path]]:
         piece, _ = read_piece(Path(name))
         store = Store()
         film = opened_film(piece, ClipPool(store), store, Quality.FINAL)
-        found = piece_level(film.heard_as(Hears(sound)), piece.loudness)
-        return found, paths_of(piece)
+        return film.heard_as(Hears(sound)), piece.loudness, paths_of(piece)
     wrinkle = library.find(name).wrinkle
     span = WrinkleSounds(wrinkle).span
     rate = wrinkle.frame_rate
     first = min(wrinkle.first_frame, rate.frame_at(Fraction(span.start, SAMPLE_RATE)))
     end = max(wrinkle.end_frame, rate.frames_until(Fraction(span.stop, SAMPLE_RATE)))
-    return hearing(Use(wrinkle, {}), rate, range(first, end), Hears(sound)), []
+    return hearing(Use(wrinkle, {}), rate, range(first, end), Hears(sound)), None, []
 
 
-def piece_level(heard: Heard, loudness: float | None) -> Heard:
-    """As loud as a piece is made."""
-    return heard if loudness is None else levelled(heard, loudness)[0]
-
-
-def leveled(heard: Heard, target: float | None) -> Heard:
-    """As loud as was typed; says where peaks or silence do not let it be."""
+def made_loud(heard: Heard, target: float | None) -> tuple[Heard, Loudness]:
+    """As loud as is asked for, and how loud that is; says where it cannot be."""
     if target is None:
-        return heard
+        return heard, measured(heard)
     found, loud = levelled(heard, target)
     if abs(loud.integrated - target) > _NEAR:
         print(
@@ -66,4 +64,4 @@ def leveled(heard: Heard, target: float | None) -> Heard:
             "peaks do not let it be louder.",
             file=sys.stderr,
         )
-    return found
+    return found, loud

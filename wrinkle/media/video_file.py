@@ -16,7 +16,7 @@ from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTr
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.sound.heard import Heard
-from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files.whole import whole_file
 
@@ -154,7 +154,7 @@ class _SoundTrack:
 
     def write_until(self, frames: int) -> None:
         """Writes the sound of so many frames."""
-        end = round(self._rate.seconds(frames) * SAMPLE_RATE)
+        end = sample_at(self._rate, frames)
         if end <= self._written:
             return
         samples = self._sound.samples(self._written, end - self._written)

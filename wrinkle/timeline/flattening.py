@@ -15,9 +15,9 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
-from wrinkle.core.piece.heard import place_of
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, UseFrame, seen
+from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.files.presence import is_folder, is_there
 from wrinkle.files.targets import spare
 from wrinkle.media.pieces import paths_of
@@ -164,5 +164,5 @@ def _render(
             film.size,
             film.piece.rate,
             lambda count: job.report(done + count, total),
-            sound=heard.from_(place_of(film.piece.rate, frames.start)) if heard.parts else None,
+            sound=heard.from_(sample_at(film.piece.rate, frames.start)) if heard.parts else None,
         )

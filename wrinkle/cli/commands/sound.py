@@ -29,20 +29,19 @@ def takes(parser: argparse.ArgumentParser) -> None:
 def run(arguments: argparse.Namespace) -> int:
     """Writes the sound, and says how long and how loud it is."""
     from wrinkle import library
-    from wrinkle.cli.hearing import heard_by_name, leveled
-    from wrinkle.core.sound.loudness import measured
+    from wrinkle.cli.hearing import heard_by_name, made_loud
     from wrinkle.core.synthesis.samples import SAMPLE_RATE
-    from wrinkle.files.targets import check_target
+    from wrinkle.files.targets import check_target, spare
     from wrinkle.media.sound_writing import check_sound_target, write_sound
 
     output: Path = arguments.output
     check_sound_target(output)
     check_target(output, [library.found_at(arguments.name)], arguments.overwrite)
-    heard, read = heard_by_name(arguments.name, arguments.sound)
-    check_target(output, read, arguments.overwrite)
-    heard = leveled(heard, arguments.loudness)
+    heard, own, read = heard_by_name(arguments.name, arguments.sound)
+    spare(output, read)
+    target = arguments.loudness if arguments.loudness is not None else own
+    heard, loud = made_loud(heard, target)
     count = write_sound(output, heard, arguments.bits)
-    loud = measured(heard)
     print(
         f"{output}: {count / SAMPLE_RATE:.3f} s, {loud.integrated:.1f} LUFS, "
         f"peak {loud.peak:.1f} dBTP"

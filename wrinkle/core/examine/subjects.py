@@ -14,12 +14,12 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.film import Film, fitted
-from wrinkle.core.piece.heard import place_of
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.render.material import Material
 from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import Use, resolved, showing
 from wrinkle.core.sound.heard import Mix
+from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -77,7 +77,7 @@ def cut_subject(film: Film, clip_id: str) -> Subject:
     def hears(design: Wrinkle) -> Mix:
         changed = replace(clip, entry=with_design(use, design))
         clips = (*piece.clips[:place], changed, *piece.clips[place + 1 :])
-        return replace(film, piece=piece.with_clips(*clips)).heard.from_(place_of(piece.rate, cut))
+        return replace(film, piece=piece.with_clips(*clips)).heard.from_(sample_at(piece.rate, cut))
 
     return Subject.of(film.cut(clip_id), use.wrinkle, plain, around, hears)
 

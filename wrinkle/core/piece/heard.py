@@ -13,8 +13,7 @@ from wrinkle.core.sound.clip_sound import running, sound_of
 from wrinkle.core.sound.giving_way import GivingWay
 from wrinkle.core.sound.heard import Dip, Mix, Part, Ramp, SoundSource, factor
 from wrinkle.core.sound.hears import Hears
-from wrinkle.core.synthesis.samples import SAMPLE_RATE
-from wrinkle.core.time.rate import FrameRate
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 
 
 def piece_heard(piece: Piece, sources: Mapping[str, object], hears: Hears = Hears.BOTH) -> Mix:
@@ -45,12 +44,12 @@ def piece_heard(piece: Piece, sources: Mapping[str, object], hears: Hears = Hear
         use = entries[window.clip]
         if use is None or not use.wrinkle.sounds:
             continue
-        sounds, cut = use.sounds(piece.rate), place_of(piece.rate, window.cut)
+        sounds, cut = use.sounds(piece.rate), sample_at(piece.rate, window.cut)
         dips += sounds.dips(cut)
         if sounds.span:
             made.append(sounds.part(cut))
     parts = [*(_dipped(part, dips) for part in parts), *made]
-    end = place_of(piece.rate, piece.frame_count)
+    end = sample_at(piece.rate, piece.frame_count)
     bed = _bed_part(piece.bed, sources, Mix(tuple(parts), range(end))) if hears.clips else None
     return Mix((*parts, bed) if bed is not None else tuple(parts), range(end))
 
@@ -88,11 +87,6 @@ def _bed_part(bed: Bed | None, sources: Mapping[str, object], others: Mix) -> Pa
     )
 
 
-def place_of(rate: FrameRate, frame: int) -> int:
-    """The sample with which a frame begins."""
-    return round(rate.seconds(frame) * SAMPLE_RATE)
-
-
 @dataclass(frozen=True)
 class _Met:
     """How the sounds of two clips meet, in samples of the piece."""
@@ -110,14 +104,14 @@ def _meeting(piece: Piece, place: int, window: CutWindow | None) -> _Met:
     cut = piece.starts[place]
     clip, rate = piece.clips[place], piece.rate
     if window is None or clip.entry is None or not place:
-        return _Met(place_of(rate, cut), place_of(rate, cut))
+        return _Met(sample_at(rate, cut), sample_at(rate, cut))
     before = piece.clips[place - 1]
     # Not into the clips on their other sides either.
     earliest = max(piece.starts[place - 1] - cut, -clip.spare(rate)[0])
     latest = min(piece.starts[place + 1] - cut, before.spare(rate)[1])
     join = clip.entry.choices.join.meeting(cut - window.first, window.end - cut)
     met = join.within(earliest, latest)
-    return _Met(place_of(rate, cut + met.starts), place_of(rate, cut + met.ends))
+    return _Met(sample_at(rate, cut + met.starts), sample_at(rate, cut + met.ends))
 
 
 def _clip_part(
@@ -126,7 +120,7 @@ def _clip_part(
     clip = piece.clips[place]
     speed = -clip.speed if clip.reverse else clip.speed
     run = running(sound, _origin(clip), speed, clip.pitch_kept)
-    end = after.ends if after is not None else place_of(piece.rate, piece.frame_count)
+    end = after.ends if after is not None else sample_at(piece.rate, piece.frame_count)
     if run is None or met.starts >= end:
         return None
     rise, fall = (round(x * SAMPLE_RATE) for x in (clip.rise, clip.fall))
@@ -134,7 +128,7 @@ def _clip_part(
     ends = after.ramp if after is not None else None
     return Part(
         run,
-        place_of(piece.rate, piece.starts[place]),
+        sample_at(piece.rate, piece.starts[place]),
         range(met.starts, end),
         factor(clip.level),
         met.ramp or (Ramp(range(met.starts, met.starts + rise)) if rise else None),

@@ -11,7 +11,7 @@ from wrinkle.core.sound.clip_sound import running, sound_of
 from wrinkle.core.sound.heard import Mix, Part, Ramp
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.sound.mixing import WrinkleSounds
-from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -28,7 +28,7 @@ def hearing(use: Use, rate: FrameRate, frames: range, hears: Hears = Hears.BOTH)
         InputError: something chosen is not possible.
     """
     wrinkle = resolved(use, rate)
-    first, end = (_place(rate, frame) for frame in (frames.start, frames.stop))
+    first, end = (sample_at(rate, frame) for frame in (frames.start, frames.stop))
     parts: list[Part] = []
     sounds = WrinkleSounds(wrinkle)
     dips = sounds.dips(0) if hears.wrinkles else ()
@@ -36,7 +36,7 @@ def hearing(use: Use, rate: FrameRate, frames: range, hears: Hears = Hears.BOTH)
         going, coming = (use.fillings.get(slot.key) for slot in (OUTGOING, INCOMING))
         join = use.choices.join.meeting(-wrinkle.first_frame, wrinkle.end_frame)
         met = join.within(-_reach(coming, rate, before=True), _reach(going, rate, before=False))
-        starts, ends = _place(rate, met.starts), _place(rate, met.ends)
+        starts, ends = sample_at(rate, met.starts), sample_at(rate, met.ends)
         ramp = Ramp(range(starts, ends), power=True) if starts < ends else None
         # What comes before and after goes on: at the ends of the frames nothing fades.
         before = _clip(going, range(first, ends), _step(first), ramp)
@@ -66,7 +66,3 @@ def _reach(filling: Filling | None, rate: FrameRate, before: bool) -> int:
 
 def _step(sample: int) -> Ramp:
     return Ramp(range(sample, sample))
-
-
-def _place(rate: FrameRate, frame: int) -> int:
-    return round(rate.seconds(frame) * SAMPLE_RATE)

@@ -121,14 +121,11 @@ class Part:
 
     def earlier(self, by: int) -> Part:
         """The same, so many samples before."""
-        rise, fall = (ramp.earlier(by) if ramp is not None else None for ramp in self._ramps)
+        ramps = (self.rise, self.fall)
+        rise, fall = (ramp.earlier(by) if ramp is not None else None for ramp in ramps)
         span = _earlier(self.span, by)
         dips = tuple(dip.earlier(by) for dip in self.dips)
         return replace(self, place=self.place - by, span=span, rise=rise, fall=fall, dips=dips)
-
-    @property
-    def _ramps(self) -> tuple[Ramp | None, Ramp | None]:
-        return self.rise, self.fall
 
     def add_to(self, found: Samples, start: int) -> None:
         """Adds it to samples of the mix ``(N, 2)`` from one on.

@@ -10,7 +10,7 @@ from wrinkle.core.picture.image import Image
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.sound.levelling import levelled
-from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.media.exporting.export import Export, ExportChoices, rendered, window_frames
 from wrinkle.media.video_file import check_video_size, write_video
 
@@ -19,7 +19,7 @@ def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job:
     """An MP4 file with H.264; see ``Export``."""
     check_video_size(showing.size)
     frames = window_frames(showing.wrinkle, choices)
-    first = round(showing.wrinkle.frame_rate.seconds(frames.start) * SAMPLE_RATE)
+    first = sample_at(showing.wrinkle.frame_rate, frames.start)
     with closing(rendered(showing, frames, jobs, Image.to_bytes8)) as pictures:
         return write_video(
             path,

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from wrinkle.core.sound.heard import Mix
 from wrinkle.core.sound.playing import Looped, Pump
-from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples, sample_at
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.desk.sound_output import SoundOutput
 from wrinkle.ui.desk.sound_settings import SoundSettings
@@ -199,7 +199,7 @@ class SoundPlayer(QObject):
 
     def _loop(self, heard: Mix, played: _Played) -> Looped:
         ends = (played.frames.start, played.frames.stop)
-        first, end = (round(played.rate.seconds(x) * SAMPLE_RATE) for x in ends)
+        first, end = (sample_at(played.rate, x) for x in ends)
         return Looped(heard, range(first, max(end, first + 1)), played.pace)
 
     def _take(self, count: int) -> Samples:

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 
 from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.sound.wave_picture import MOMENT, Peaks, coarser
-from wrinkle.core.synthesis.samples import SAMPLE_RATE
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import Column, FrameModel
@@ -95,7 +95,7 @@ class SoundCanvas(FrameCanvas):
         return self.x_of(self._starts + self._sound.length) if self._sound is not None else None
 
     def _level_words(self, frame: int) -> str:
-        start = round(self._rate.seconds(frame) * SAMPLE_RATE) - self._first
+        start = sample_at(self._rate, frame) - self._first
         count = round(SAMPLE_RATE / self._rate.per_second)
         low, high = max(start // MOMENT, 0), max((start + count) // MOMENT, 0)
         part = self._peaks[low:high]
