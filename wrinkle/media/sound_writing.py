@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import errno
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
@@ -11,10 +10,10 @@ import av
 import numpy as np
 from av.audio.frame import AudioFrame
 
-from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.errors import InputError
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
-from wrinkle.files.whole import whole_file
+from wrinkle.media.whole_media import whole_media
 
 BITS = (16, 24)
 _KINDS = {
@@ -58,13 +57,8 @@ def write_sound(
         MediaError: a sound cannot be read, or the file cannot be written.
     """
     check_sound_target(path)
-    try:
-        with whole_file(path) as unfinished:
-            return _write(unfinished, path.suffix.lower(), heard, bits, progress)
-    except (av.FFmpegError, OSError) as fault:
-        full = fault.errno == errno.ENOSPC
-        way_out = "make room, or choose another place" if full else "choose another place"
-        raise MediaError(f"{path.name} cannot be written: {fault.strerror}; {way_out}.") from None
+    with whole_media(path) as unfinished:
+        return _write(unfinished, path.suffix.lower(), heard, bits, progress)
 
 
 def _write(

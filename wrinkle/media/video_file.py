@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import errno
 from collections.abc import Callable, Iterable
 from fractions import Fraction
 from pathlib import Path
@@ -13,12 +12,12 @@ from av.audio.frame import AudioFrame
 from av.video.frame import VideoFrame
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 
-from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.files.whole import whole_file
+from wrinkle.media.whole_media import whole_media
 
 _SOUND_BITS = 192_000
 """A second of AAC in two channels: common practice for delivery."""
@@ -81,13 +80,8 @@ def write_video(
         Cancelled: ``progress`` raised it; no file is left behind.
     """
     check_video_size(size)
-    try:
-        with whole_file(path) as unfinished:
-            return _encode(unfinished, frames, size, rate, progress, speed, crf, most_bits, sound)
-    except (av.FFmpegError, OSError) as fault:
-        full = fault.errno == errno.ENOSPC
-        way_out = "make room, or choose another place" if full else "choose another place"
-        raise MediaError(f"{path.name} cannot be written: {fault.strerror}; {way_out}.") from None
+    with whole_media(path) as unfinished:
+        return _encode(unfinished, frames, size, rate, progress, speed, crf, most_bits, sound)
 
 
 def _encode(

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.sound.heard import SoundSource
 from wrinkle.core.sound.onsets import HOP, strengths
+from wrinkle.core.sound.turning import smoothed
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 
 _SLOWEST, _FASTEST = 55.0, 195.0
@@ -62,8 +63,7 @@ def beats_of(
     if len(onsets) < _A_MINUTE / _SLOWEST * 3 or not onsets.any():
         return Beats(0.0, ())
     onsets = onsets / onsets.std()
-    kernel = np.hanning(2 * _SMOOTH + 3)[1:-1]
-    smooth = np.convolve(onsets, kernel / kernel.sum(), "same")
+    smooth = smoothed(onsets, _SMOOTH)
     period = _period(smooth)
     places = _tracked(smooth, period)
     if len(places) < 3:

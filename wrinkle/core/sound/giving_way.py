@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.sound.blocks import Blocks
 from wrinkle.core.sound.heard import SoundSource
+from wrinkle.core.sound.turning import eased, smoothed
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 _HEARD = -42.0
@@ -66,13 +67,5 @@ class GivingWay:
         power = (other.astype(np.float64) ** 2).mean(axis=1).reshape(moments, -1).mean(axis=1)
         levels = 10.0 * np.log10(np.maximum(power, 1e-12))
         wanted = np.clip((levels - _HEARD) / (_FULLY - _HEARD), 0.0, 1.0)
-        # Before it is needed, and on for a while after.
-        reach = np.lib.stride_tricks.sliding_window_view(
-            np.pad(wanted, (_STAYS, _AHEAD)), _STAYS + _AHEAD + 1
-        ).max(axis=1)
-        falls = np.arange(len(reach)) / _RETURNS
-        slow = np.maximum(np.maximum.accumulate(reach + falls) - falls, 0.0)
-        # It does not begin at a step either.
-        window = np.hanning(_AHEAD + 2)[1:-1]
-        smooth: NDArray[np.float64] = np.convolve(slow, window / window.sum(), "same")
-        return smooth[_BEFORE : _BEFORE + count]
+        amounts = smoothed(eased(wanted, _AHEAD, _STAYS, 1.0 / _RETURNS), _AHEAD // 2)
+        return amounts[_BEFORE : _BEFORE + count]

@@ -6,11 +6,11 @@ import math
 from collections.abc import Callable
 
 import numpy as np
-from numpy.typing import NDArray
 
 from wrinkle.core.sound.blocks import Blocks
 from wrinkle.core.sound.heard import Heard, factor
 from wrinkle.core.sound.loudness import SILENCE, Loudness, between, measured
+from wrinkle.core.sound.turning import eased, smoothed
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 TARGET, CEILING = -14.0, -1.0
@@ -69,22 +69,10 @@ class Levelled:
         peaks = np.abs(between(samples)).max(axis=1).reshape(len(samples), -1).max(axis=1)
         if float(peaks.max(initial=0.0)) <= most:
             return found
-        turned = _held(20.0 * np.log10(np.maximum(peaks, 1e-9) / most))
+        over = np.maximum(20.0 * np.log10(np.maximum(peaks, 1e-9) / most), 0.0)
+        turned = smoothed(eased(over, _AHEAD, _AHEAD, _RELEASE), _AHEAD)
         gains = 10.0 ** (-turned[_BEFORE : _BEFORE + _BLOCK] / 20.0)
         return found * gains.astype(np.float32)[:, np.newaxis]
-
-
-def _held(over: NDArray[np.float64]) -> NDArray[np.float64]:
-    """By how much to turn down, in decibels, where so much is too loud."""
-    needed = np.maximum(over, 0.0)
-    padded = np.pad(needed, _AHEAD)
-    ahead = np.lib.stride_tricks.sliding_window_view(padded, 2 * _AHEAD + 1).max(axis=1)
-    # It lets go at a steady pace, and never below what is needed.
-    falls = np.arange(len(ahead)) * _RELEASE
-    slow = np.maximum(np.maximum.accumulate(ahead + falls) - falls, 0.0)
-    window = np.hanning(2 * _AHEAD + 3)[1:-1]
-    found: NDArray[np.float64] = np.convolve(slow, window / window.sum(), "same")
-    return found
 
 
 def levelled(
