@@ -22,6 +22,7 @@ from av.audio.stream import AudioStream
 from av.container.input import InputContainer
 
 from wrinkle.core.errors import MediaError, told_as
+from wrinkle.core.sound.blocks import joined
 from wrinkle.core.store import Store
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.media.container import opened_any
@@ -74,6 +75,7 @@ class Sound:
         self._lock = Lock()
         self._run: Generator[tuple[int, Samples], None, None] | None = None
         self._next = 0
+        self._exact = True
 
     def samples(self, start: int, count: int) -> Samples:
         """So many samples ``(count, 2)`` from one on; there is silence where the file has none.
@@ -85,14 +87,8 @@ class Sound:
         Raises:
             MediaError: the sound cannot be read.
         """
-        start += self._zero
-        found: Samples = np.zeros((count, _SIDES), np.float32)
         with told_as(self._unreadable, anew=True):
-            for number in range(start // _BLOCK, -(-(start + count) // _BLOCK)):
-                first = number * _BLOCK
-                low, high = max(start, first), min(start + count, first + _BLOCK)
-                found[low - start : high - start] = self._block(number)[low - first : high - first]
-        return found
+            return joined(self._block, _BLOCK, start + self._zero, count)
 
     def _unreadable(self) -> MediaError:
         return MediaError(
@@ -111,10 +107,13 @@ class Sound:
         return np.asarray(found, np.float32)
 
     def _decoded(self, number: int) -> Samples:
-        with opened_any(self._path) as container:
-            stream = _stream(container, self._track)
-            if _is_exact(container, stream):
-                return _entered(container, stream, number)
+        if self._exact:
+            with opened_any(self._path) as container:
+                stream = _stream(container, self._track)
+                # Known once it was looked at, so that others are not opened only to be asked.
+                self._exact = _is_exact(container, stream)
+                if self._exact:
+                    return _entered(container, stream, number)
         return self._come_to(number)
 
     def _come_to(self, number: int) -> Samples:

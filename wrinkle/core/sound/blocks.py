@@ -15,6 +15,16 @@ import numpy as np
 from wrinkle.core.synthesis.samples import Samples
 
 
+def joined(block: Callable[[int], Samples], size: int, start: int, count: int) -> Samples:
+    """So many samples ``(count, 2)`` from one on, out of blocks of a size by their numbers."""
+    found: Samples = np.zeros((count, 2), np.float32)
+    for number in range(start // size, -(-(start + count) // size)):
+        first = number * size
+        low, high = max(start, first), min(start + count, first + size)
+        found[low - start : high - start] = block(number)[low - first : high - first]
+    return found
+
+
 class Blocks:
     """Samples from blocks that are made when they are asked for. Safe to use from several threads.
 
@@ -33,12 +43,7 @@ class Blocks:
 
     def samples(self, start: int, count: int) -> Samples:
         """So many samples ``(count, 2)`` from one on."""
-        found: Samples = np.zeros((count, 2), np.float32)
-        for number in range(start // self._size, -(-(start + count) // self._size)):
-            first = number * self._size
-            low, high = max(start, first), min(start + count, first + self._size)
-            found[low - start : high - start] = self._block(number)[low - first : high - first]
-        return found
+        return joined(self._block, self._size, start, count)
 
     def _block(self, number: int) -> Samples:
         with self._lock:
