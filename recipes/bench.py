@@ -81,13 +81,14 @@ class Work:
             self.put(new, key, value)
         return new
 
-    def sound(self, made: str, hit: float = 0, length: float = 0, **fields: float) -> None:
+    def sound(self, made: str, hit: float = 0, length: float = 0, **fields: Value) -> str:
         """A sound whose hit falls on a frame; without a length as long as it usually is."""
         self.wrinkle, new = sound_edits.add_sound(self.wrinkle, made)
-        times = {"hit": Fraction(hit) / RATE}
+        self.wrinkle = sound_edits.change_sound(self.wrinkle, new, hit=Fraction(hit) / RATE)
         if length:
-            times["length"] = Fraction(length) / RATE
-        self.wrinkle = sound_edits.change_sound(self.wrinkle, new, **times, **fields)
+            fields["length"] = float(Fraction(length) / RATE)
+        self.wrinkle = sound_edits.rest_at(self.wrinkle, new, **fields)
+        return new
 
     def aside(self, check: str, reason: str, layer: str = "", address: str = "") -> None:
         """What a check finds is wanted so."""

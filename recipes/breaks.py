@@ -198,7 +198,7 @@ def broken_title() -> Wrinkle:
     # Each part of the title is heard: the strips crackle, it turns, it tears, it lands.
     work.sound(CRACKLE, -13, 16, level=-10.0)
     work.sound(TICK, -7, level=-12.0)
-    work.sound(FLUTTER, -3, 9, level=-14.0, pitch=1.5)
+    work.sound(FLUTTER, -3, 9, level=-14.0, pitch=150.0)
     work.sound(DROP, 3, 18, level=-10.0)
     work.aside("words", "Torn letters are to leave the safe area.", "strips", "position")
     work.aside("words", "Split letters are to leave the safe area.", "colours", "position")

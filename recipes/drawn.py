@@ -138,9 +138,9 @@ def porthole() -> Wrinkle:
     )
     work.blur_dial()
     # The port falls shut on the cut; the clip that ran back goes on six frames later.
-    work.sound(AIR, 0, 34, level=-14.0, pitch=0.8)
+    work.sound(AIR, 0, 34, level=-14.0, pitch=80.0)
     work.sound(HIT, 0, level=-5.0)
-    work.sound(TICK, 6, level=-12.0, pitch=0.7)
+    work.sound(TICK, 6, level=-12.0, pitch=70.0)
     work.aside("clipped", "Light through the port burns out on bright clips.")
     work.aside(
         "words", "The line is a shout, not to be read to its end.", "outlined", "source.text"

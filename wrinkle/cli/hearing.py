@@ -8,7 +8,7 @@ from pathlib import Path
 
 from wrinkle import library
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.reuse.hearing import hearing
+from wrinkle.core.reuse.hearing import hearing, in_slots
 from wrinkle.core.reuse.use import Use
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.sound.hears import Hears
@@ -18,6 +18,7 @@ from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.store import Store
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.library.films import opened_film
+from wrinkle.media.assets import read_assets
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.pieces import paths_of
 from wrinkle.timeline.files import read_piece
@@ -45,12 +46,14 @@ def heard_by_name(name: str, sound: str) -> tuple[Heard, float | None, list[Path
         store = Store()
         film = opened_film(piece, ClipPool(store), store, Quality.FINAL)
         return film.heard_as(Hears(sound)), piece.loudness, paths_of(piece)
-    wrinkle = library.find(name).wrinkle
-    span = WrinkleSounds(wrinkle).span
+    bundle = library.find(name)
+    wrinkle, carried = bundle.wrinkle, read_assets(bundle.assets, Store()).heard
+    span = WrinkleSounds(wrinkle, in_slots(wrinkle, {}, carried)).span
     rate = wrinkle.frame_rate
     first = min(wrinkle.first_frame, rate.frame_at(Fraction(span.start, SAMPLE_RATE)))
     end = max(wrinkle.end_frame, rate.frames_until(Fraction(span.stop, SAMPLE_RATE)))
-    return hearing(Use(wrinkle, {}), rate, range(first, end), Hears(sound)), None, []
+    mix = hearing(Use(wrinkle, {}), rate, range(first, end), Hears(sound), carried)
+    return mix, None, []
 
 
 def made_loud(heard: Heard, target: float | None) -> tuple[Heard, Loudness]:

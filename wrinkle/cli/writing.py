@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import sys
+from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
 from functools import partial
@@ -23,6 +24,7 @@ from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import Choices, Use, direction_of, natural_size, showing
+from wrinkle.core.sound.heard import Mix
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
@@ -33,7 +35,7 @@ from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.export import Export, ExportChoices
-from wrinkle.media.fillings import read_filling
+from wrinkle.media.fillings import read_filling, read_sound
 
 
 def write(
@@ -58,7 +60,7 @@ def write(
     _check_target(arguments)
     Thread(target=compiled.load, args=(library.compiled_folder(),)).start()
     use, shown = _shown(arguments)
-    what = replace(what, heard=partial(hearing, use, shown.wrinkle.frame_rate, hears=hears))
+    what = replace(what, heard=_heard(use, shown, hears))
     jobs = Jobs()
     try:
         count = export.write(output, shown, what, jobs, Job(tell))
@@ -67,6 +69,11 @@ def write(
     if sys.stderr.isatty():
         print(file=sys.stderr)
     return shown, count
+
+
+def _heard(use: Use, shown: Showing, hears: Hears) -> Callable[[range], Mix]:
+    rate, carried = shown.wrinkle.frame_rate, shown.material.sounds
+    return partial(hearing, use, rate, hears=hears, carried=carried)
 
 
 def _check_target(arguments: argparse.Namespace) -> None:
@@ -100,10 +107,13 @@ def _shown(arguments: argparse.Namespace) -> tuple[Use, Showing]:
         cut = default_cut(slot.key, clip, wrinkle) if word is None else _cut(word, clip)
         fillings[slot.key] = Filling(clip, cut)
     words: dict[str, str] = {}
+    sounds: dict[str, object] = {}
     for key, given in arguments.fill:
         further = _further(wrinkle, key)
         if further.fills is Fills.WORDS:
             words[key] = given
+        elif further.fills is Fills.SOUND:
+            sounds[key] = read_sound(further, Path(given), pool, store)
         else:
             source = read_filling(further, Path(given), pool, store)
             fillings[key] = Filling(source, default_cut(key, source, wrinkle))
@@ -118,7 +128,7 @@ def _shown(arguments: argparse.Namespace) -> tuple[Use, Showing]:
         strength=arguments.strength,
         softness=arguments.softness,
     )
-    use = Use(wrinkle, fillings, choices)
+    use = Use(wrinkle, fillings, choices, sounds)
     shown = showing(use, carried, arguments.size or natural_size(use), rate or wrinkle.frame_rate)
     for slot in wrinkle.slots:
         if slot.moving and slot.key not in shown.material.slots:

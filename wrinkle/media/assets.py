@@ -1,4 +1,4 @@
-"""What a wrinkle carries with it: pictures and colour tables, read from their bytes."""
+"""What a wrinkle carries with it: pictures, sounds and colour tables, read from their bytes."""
 
 from __future__ import annotations
 
@@ -10,7 +10,9 @@ from wrinkle.core.picture.lut import Lut, parse_cube
 from wrinkle.core.render.material import FrameSource, Material
 from wrinkle.core.store import Store
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.stand_in import CLIPS, stand_in_clip
+from wrinkle.media.fillings import SOUNDS
+from wrinkle.media.sound_file import SoundFile
+from wrinkle.media.stand_in import CLIPS, stand_in_clip, stand_in_sound
 from wrinkle.media.still import LARGEST_PICTURE, Still
 
 CUBE = ".cube"
@@ -20,7 +22,7 @@ LARGEST_ASSET = LARGEST_PICTURE
 
 @dataclass(frozen=True)
 class Assets:
-    """Pictures, short clips and colour tables by their names.
+    """Pictures, short clips, sounds and colour tables by their names.
 
     Attributes:
         store: where decoded pictures are kept.
@@ -28,6 +30,7 @@ class Assets:
 
     pictures: Mapping[str, FrameSource] = field(default_factory=dict)
     luts: Mapping[str, Lut] = field(default_factory=dict)
+    sounds: Mapping[str, SoundFile] = field(default_factory=dict)
     store: Store = field(default_factory=Store)
 
     @cached_property
@@ -39,11 +42,14 @@ class Assets:
         """One more asset.
 
         Raises:
-            InputError: it can be read neither as a picture or a clip nor as a table; names it.
+            InputError: it is no picture, clip, sound or table that can be read; names it.
         """
         if name.lower().endswith(CUBE):
             luts = {**self.luts, name: parse_cube(name, content)}
             return replace(self, luts=luts)
+        if name.lower().endswith(SOUNDS):
+            sounds = {**self.sounds, name: stand_in_sound(name, content, self.store)}
+            return replace(self, sounds=sounds)
         picture: FrameSource
         if name.lower().endswith(CLIPS):
             picture = stand_in_clip(name, content, self.pool)
@@ -51,9 +57,14 @@ class Assets:
             picture = Still(name, content, self.store)
         return replace(self, pictures={**self.pictures, name: picture})
 
+    @property
+    def heard(self) -> dict[str, object]:
+        """All of them that may be heard: sounds, and clips that have one."""
+        return {**self.pictures, **self.sounds}
+
     def material(self, fonts: Mapping[bool, bytes]) -> Material:
         """What a wrinkle brings with it, before anything fills its slots."""
-        return Material({}, self.pictures, self.luts, fonts, self.store)
+        return Material({}, self.pictures, self.luts, self.heard, fonts, self.store)
 
 
 def read_assets(contents: Mapping[str, bytes], store: Store) -> Assets:

@@ -195,14 +195,15 @@ def before_the_start(wrinkle: Wrinkle) -> Wrinkle:
 def struck_late(wrinkle: Wrinkle) -> Wrinkle:
     """A blow one frame after the cut."""
     found, blow = sound_edits.add_sound(wrinkle, HIT)
-    return sound_edits.change_sound(found, blow, hit=wrinkle.frame_rate.seconds(1), level=-20.0)
+    found = sound_edits.rest_at(found, blow, level=-20.0)
+    return sound_edits.change_sound(found, blow, hit=wrinkle.frame_rate.seconds(1))
 
 
 def too_loud(wrinkle: Wrinkle) -> Wrinkle:
     """Two blows that are too loud together."""
     for _ in range(2):
         wrinkle, blow = sound_edits.add_sound(wrinkle, HIT)
-        wrinkle = sound_edits.change_sound(wrinkle, blow, level=3.0)
+        wrinkle = sound_edits.rest_at(wrinkle, blow, level=3.0)
     return wrinkle
 
 

@@ -8,8 +8,8 @@ from scipy.ndimage import map_coordinates, zoom
 from scipy.signal import lfilter
 
 from wrinkle.core.measure.enlarging import enlargement
-from wrinkle.core.measure.flow import motion_between
 from wrinkle.core.measure.look import look_at, measured_size
+from wrinkle.core.picture.flow import motion_between
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.placement import Pose, pose_matrix
 from wrinkle.core.picture.resample import EdgeCover, resample

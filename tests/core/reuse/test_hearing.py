@@ -89,8 +89,8 @@ class Hearing(unittest.TestCase):
     def test_hush_turns_the_clips_down_while_it_lasts(self) -> None:
         wrinkle = sounding(HUSH)
         (hush,) = wrinkle.sounds
-        self.assertEqual(hush.length, wrinkle.lead + wrinkle.tail)
-        wrinkle = sound_edits.change_sound(wrinkle, hush.id, level=-12.0, length=Fraction(2, 5))
+        self.assertAlmostEqual(hush.length.rest, float(wrinkle.lead + wrinkle.tail))
+        wrinkle = sound_edits.rest_at(wrinkle, hush.id, level=-12.0, length=0.4)
         found = hearing(use_of(wrinkle), RATE, range(-20, 20))
         plain = hearing(use_of(replaced(wrinkle, sounds=())), RATE, range(-20, 20))
         loud, usual = (x.samples(-32_000, 64_000).astype(float) for x in (found, plain))

@@ -10,8 +10,10 @@ from typing import Any
 from wrinkle import library
 from wrinkle.cli.command import Command
 from wrinkle.core.design.document.slots import GIVEN, Slot
+from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.measure.registry import findings
+from wrinkle.core.motion.values import parts
 from wrinkle.core.reuse.use import directions_of
 from wrinkle.files.archive import SUFFIX
 from wrinkle.files.presence import is_folder, is_there
@@ -121,10 +123,15 @@ def _wrinkle_facts(wrinkle: Wrinkle) -> dict[str, Any]:
         "dials": [f"{x.name}: {x.kind}, {x.span()}" for x in wrinkle.dials],
         "directions": [f"{x.value} ({name})" for x, name in directions_of(wrinkle).items()],
         "layers": [layer.name for layer in wrinkle.layers],
-        "sounds": [f"{x.made} at {float(x.hit):+.3f} s, {x.level:g} dB" for x in wrinkle.sounds],
-        "lanes": [f"{x.name} · {address}" for x in wrinkle.layers for address in x.lanes()],
+        "sounds": [_sound_words(x) for x in wrinkle.sounds],
+        "lanes": [f"{x.name} · {address}" for x in wrinkle.owners for address in x.lanes()],
         "findings": [found.sentence for found in findings(wrinkle)],
     }
+
+
+def _sound_words(sound: WrinkleSound) -> str:
+    level = parts(sound.level.at(sound.hit))[0]
+    return f"{sound.made or sound.slot} at {float(sound.hit):+.3f} s, {level:g} dB"
 
 
 def _slot_words(slot: Slot) -> str:

@@ -40,7 +40,7 @@ def use_subject(use: Use, carried: Material, size: Size, rate: FrameRate) -> Sub
     def hears(design: Wrinkle) -> Mix:
         changed = replace(use, wrinkle=design)
         found = resolved(changed, rate)
-        return hearing(changed, rate, _with_a_second(found.frames, rate))
+        return hearing(changed, rate, _with_a_second(found.frames, rate), carried=carried.sounds)
 
     return Subject.of(
         shown,

@@ -12,8 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.measure.flashes import Flashing, flashing
-from wrinkle.core.measure.flow import Motion, motion_between
 from wrinkle.core.measure.look import FrameLook, look_at
+from wrinkle.core.picture.flow import Motion, motion_between
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.store import Store

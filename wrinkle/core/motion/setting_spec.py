@@ -28,6 +28,10 @@ class Unit(Enum):
     PER_SECOND = "/s"
     TURNS = "turns"
     STOPS = "stops"
+    DECIBELS = "dB"
+    HERTZ = "Hz"
+    SECONDS = "s"
+    SEMITONES = "semitones"
     NONE = ""
     """A plain number, yes or no, a choice, a colour, or an outline."""
 
@@ -48,6 +52,10 @@ _SUFFIXES = {
     Unit.PER_SECOND: " /s",
     Unit.TURNS: " turns",
     Unit.STOPS: " st",
+    Unit.DECIBELS: " dB",
+    Unit.HERTZ: " Hz",
+    Unit.SECONDS: " s",
+    Unit.SEMITONES: " semitones",
 }
 
 

@@ -98,7 +98,8 @@ class Film:
 
     def heard_as(self, hears: Hears) -> Mix:
         """What is heard of some of it."""
-        return piece_heard(self.piece, {**self.sources, **self.sounds}, hears)
+        files = {**self.sources, **self.sounds}
+        return piece_heard(self.piece, files, hears, lambda bundle: self.carried(bundle).sounds)
 
     @property
     def frames(self) -> range:
@@ -186,8 +187,9 @@ class Film:
             INCOMING.key: Filling(self.source(clip), cuts_of(self.piece, clip)[0]),
         }
         for slot, media in use.fillings.items() if use is not None else ():
-            further = self.sources.get(media.path) or Missing(media)
-            fillings[slot] = Filling(further, Fraction(0))
+            if wrinkle.slot(slot).moving:
+                further = self.sources.get(media.path) or Missing(media)
+                fillings[slot] = Filling(further, Fraction(0))
         slots = filled(wrinkle, fillings, carried)
         return Showing(wrinkle, replace(carried, slots=slots), self.size, self.quality)
 

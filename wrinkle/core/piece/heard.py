@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
+from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.piece.bed import Bed
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.running import CutWindow, windows
+from wrinkle.core.reuse.hearing import NOTHING_CARRIED
 from wrinkle.core.sound.clip_sound import running, sound_of
 from wrinkle.core.sound.giving_way import GivingWay
 from wrinkle.core.sound.heard import Dip, Mix, Part, Ramp, SoundSource, factor
@@ -16,13 +18,23 @@ from wrinkle.core.sound.hears import Hears
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 
 
-def piece_heard(piece: Piece, sources: Mapping[str, object], hears: Hears = Hears.BOTH) -> Mix:
+def piece_heard(
+    piece: Piece,
+    sources: Mapping[str, object],
+    hears: Hears = Hears.BOTH,
+    carried: Callable[[Bundle], Mapping[str, object]] = lambda bundle: NOTHING_CARRIED,
+) -> Mix:
     """The sound of a piece, from its first frame to its last.
 
     Args:
         piece: what is heard.
         sources: its files by their path; those that are ``Sounding`` are heard.
         hears: what of it.
+        carried: gives the sounds among a wrinkle's assets, by their name.
+
+    Raises:
+        InputError: an asset cannot be read.
+        MediaError: a file in a slot for sound cannot be read.
     """
     entries = {clip.id: clip.entry for clip in piece.clips}
     shown = {window.clip: window for window in windows(piece)}
@@ -44,7 +56,7 @@ def piece_heard(piece: Piece, sources: Mapping[str, object], hears: Hears = Hear
         use = entries[window.clip]
         if use is None or not use.wrinkle.sounds:
             continue
-        sounds, cut = use.sounds(piece.rate), sample_at(piece.rate, window.cut)
+        sounds, cut = use.sounds(piece.rate, sources, carried), sample_at(piece.rate, window.cut)
         dips += sounds.dips(cut)
         if sounds.span:
             made.append(sounds.part(cut))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cached_property
@@ -12,6 +12,7 @@ from wrinkle.core.design.document.slots import GIVEN, INCOMING
 from wrinkle.core.design.document.sources import SlotSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.piece.media import Media
+from wrinkle.core.reuse.hearing import NOTHING_CARRIED, in_slots
 from wrinkle.core.reuse.use import AS_MADE, Choices, Use, resolved
 from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.time.rate import FrameRate
@@ -76,16 +77,31 @@ class PieceUse:
             found = self._reaches[rate] = Reach(lead, tail, *_handles(wrinkle))
         return found
 
-    def sounds(self, rate: FrameRate) -> WrinkleSounds:
+    def sounds(
+        self,
+        rate: FrameRate,
+        sources: Mapping[str, object] = NOTHING_CARRIED,
+        carried: Callable[[Bundle], Mapping[str, object]] = lambda bundle: NOTHING_CARRIED,
+    ) -> WrinkleSounds:
         """What it sounds like at a rate, without the clips.
 
+        Args:
+            rate: of the piece.
+            sources: the files of the piece by their path.
+            carried: gives the sounds among a wrinkle's assets, by their name.
+
         Raises:
-            InputError: something chosen is not possible.
+            InputError: something chosen is not possible, or an asset cannot be read.
         """
-        found = self._sounds.get(rate)
-        if found is None:
-            found = self._sounds[rate] = WrinkleSounds(self.at(rate))
-        return found
+        if all(not sound.slot for sound in self.wrinkle.sounds):
+            found = self._sounds.get(rate)
+            if found is None:
+                found = self._sounds[rate] = WrinkleSounds(self.at(rate))
+            return found
+        # What fills its slots may be read later, or be another file.
+        chosen = {key: sources.get(media.path) for key, media in self.fillings.items()}
+        plain = self.at(rate)
+        return WrinkleSounds(plain, in_slots(plain, chosen, carried(self.bundle)))
 
     # A piece has many cuts, is asked at every edit, and shares its uses with the one before.
 

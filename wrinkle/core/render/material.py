@@ -71,6 +71,7 @@ class Material:
         slots: what fills each slot, by its key; an empty slot shows nothing.
         pictures: the pictures among the assets, by their name.
         luts: the colour tables among the assets, by their name.
+        sounds: the files of sound among the assets, by their name; each is something that sounds.
         fonts: the bytes of font files: regular at False, semi-bold at True, for words that name
             no font of the system.
         store: where parts of pictures are kept: the same ones are not made twice.
@@ -79,6 +80,7 @@ class Material:
     slots: Mapping[str, Filling] = field(default_factory=dict)
     pictures: Mapping[str, FrameSource] = field(default_factory=dict)
     luts: Mapping[str, Lut] = field(default_factory=dict)
+    sounds: Mapping[str, object] = field(default_factory=dict)
     fonts: Mapping[bool, bytes] = field(default_factory=dict)
     store: Store = field(default_factory=Store, compare=False)
 

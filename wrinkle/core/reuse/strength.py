@@ -7,6 +7,7 @@ the cut, as it is revealed, and nothing else.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from msgspec.structs import replace
@@ -16,6 +17,7 @@ from wrinkle.core.design.document.layer import Layer, Placement
 from wrinkle.core.design.document.links import inside
 from wrinkle.core.design.document.setting import Setting, settings_in
 from wrinkle.core.design.document.slots import shows_given
+from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.design.document.sources import TreatmentSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits.layer_edits import with_layers
@@ -45,10 +47,26 @@ def with_strength(wrinkle: Wrinkle, percent: float) -> Wrinkle:
     if share == 1.0:
         return wrinkle
     cutters = _cutters(wrinkle)
-    return with_layers(
+    found = with_layers(
         wrinkle,
         tuple(x if x.id in cutters else _strengthened(x, share) for x in wrinkle.layers),
     )
+    return replace(found, sounds=tuple(_louder(x, share) for x in found.sounds))
+
+
+def _louder(sound: WrinkleSound, share: float) -> WrinkleSound:
+    """A sound as loud as the picture is strong: half of it is 6 dB less, nothing is silent."""
+    if share == 0.0:
+        return replace(sound, heard=Setting(False))
+    # The clips go down by so many decibels; all else is so loud.
+    by = share if sound.hushes else 20.0 * math.log10(share)
+    spec = sound.spec("level")
+
+    def change(own: Value) -> Value:
+        level = parts(own)[0]
+        return spec.limited(level * by if sound.hushes else level + by)
+
+    return replace(sound, level=sound.level.mapped(change))
 
 
 def with_softness(wrinkle: Wrinkle, percent: float) -> Wrinkle:

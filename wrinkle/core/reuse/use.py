@@ -62,13 +62,15 @@ class Use:
 
     Attributes:
         wrinkle: as it was designed.
-        fillings: what fills its slots, by their key.
+        fillings: what fills its slots for pictures, by their key.
+        sounds: what fills its slots for sound, by their key; each is something that sounds.
         choices: what is chosen besides.
     """
 
     wrinkle: Wrinkle
     fillings: Mapping[str, Filling]
     choices: Choices = AS_MADE
+    sounds: Mapping[str, object] = field(default_factory=dict)
 
 
 def resolved(use: Use, rate: FrameRate) -> Wrinkle:

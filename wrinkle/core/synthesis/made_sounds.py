@@ -17,7 +17,7 @@ from wrinkle.core.synthesis.samples import SAMPLE_RATE, Mono
 _BANDS = 28
 _LOWEST, _HIGHEST = 90.0, 12_000.0
 Speeds = NDArray[np.float64]
-"""How fast the picture moves over the length of a sound, 0…1."""
+"""How fast the picture moves over the length of a sound, 0…1, or to which side, −1…1."""
 
 
 @dataclass(frozen=True)
@@ -26,13 +26,13 @@ class Voice:
 
     Attributes:
         count: its samples.
-        pitch: times as it is usual.
+        pitch: times as it is usual; one value, or one for each sample ``(N,)``.
         dice: the same for the same seed.
         speeds: of the motion, evenly over its length.
     """
 
     count: int
-    pitch: float
+    pitch: float | NDArray[np.float64]
     dice: np.random.Generator
     speeds: Speeds
 
@@ -45,6 +45,17 @@ class Voice:
     def share(self) -> NDArray[np.float64]:
         """0 to 1 over its length ``(N,)``."""
         return np.linspace(0.0, 1.0, self.count)
+
+    @property
+    def middle_pitch(self) -> float:
+        """The pitch, of what cannot have several."""
+        return float(np.mean(self.pitch))
+
+    @property
+    def run(self) -> NDArray[np.float64]:
+        """The time of each sample as it goes at that pitch ``(N,)``."""
+        steps = np.broadcast_to(np.asarray(self.pitch, np.float64), self.count)
+        return (np.cumsum(steps) - steps) / SAMPLE_RATE
 
     def noise(self) -> NDArray[np.float64]:
         """White noise ``(N,)``."""
@@ -134,16 +145,16 @@ def _crackle(voice: Voice) -> NDArray[np.float64]:
     """Single clicks, thick at first and then thinner."""
     chance = 260.0 / SAMPLE_RATE * (1.0 - voice.share) ** 0.7
     clicks = (voice.dice.random(voice.count) < chance) * voice.noise()
-    length = max(8, int(SAMPLE_RATE * 0.002 / voice.pitch))
+    length = max(8, int(SAMPLE_RATE * 0.002 / voice.middle_pitch))
     ring = np.exp(-np.arange(length) / length * 5.0)
-    ring *= np.cos(2.0 * np.pi * 3200.0 * voice.pitch * np.arange(length) / SAMPLE_RATE)
+    ring *= np.cos(2.0 * np.pi * 3200.0 * voice.middle_pitch * np.arange(length) / SAMPLE_RATE)
     return np.convolve(clicks, ring)[: voice.count]
 
 
 def _flutter(voice: Voice) -> NDArray[np.float64]:
     """Cloth in the wind: noise that beats, and dies away."""
-    beats = 0.5 - 0.5 * np.cos(2.0 * np.pi * 17.0 * voice.pitch * voice.seconds)
-    noise = _banded(voice, np.full(voice.count, np.log(900.0 * voice.pitch)), 0.7)
+    beats = 0.5 - 0.5 * np.cos(2.0 * np.pi * 17.0 * voice.run)
+    noise = _banded(voice, np.broadcast_to(np.log(900.0 * voice.pitch), voice.count), 0.7)
     return noise * beats**2 * (1.0 - voice.share) ** 1.2
 
 

@@ -144,6 +144,7 @@ class Bench(Place):
         self.clip_pictures.failed.connect(desk.messages.faulted)
         self.sound.told.connect(desk.messages.told)
         self.player.playingChanged.connect(self.timeline.sounds.meter.run)
+        self.timeline.sounds.chosen.connect(self.stack.show_sound)
         desk.looking.soundShownChanged.connect(self.request_frames)
         self.result.fileDropped.connect(self._take_file)
         desk.tried.added.connect(desk.looking.select_layer)
@@ -205,7 +206,8 @@ class Bench(Place):
         hears = Hears.WRINKLE if sound_id else Hears.BOTH
         # What is wrong with a use is said where its pictures are.
         with suppress(InputError):
-            found = hearing(use, wrinkle.frame_rate, frames, hears)
+            carried = desk.document.read.heard
+            found = hearing(use, wrinkle.frame_rate, frames, hears, carried)
             return found if found.parts else None
         return None
 

@@ -173,7 +173,7 @@ class DetailPanel(QWidget):
             for slot in wrinkle.slots
             if slot.key not in GIVEN
         ]
-        heard = dict.fromkeys(sound.made for sound in wrinkle.sounds)
+        heard = dict.fromkeys(sound.made or "a file" for sound in wrinkle.sounds)
         lines = ("Slots: " + "; ".join(further) if further else "",
                  "Heard: " + ", ".join(heard) if heard else "",
                  *_checked(wrinkle))  # fmt: skip

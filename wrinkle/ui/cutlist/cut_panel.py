@@ -17,7 +17,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design.document.slots import GIVEN
+from wrinkle.core.design.document.slot_kinds import Fills
+from wrinkle.core.design.document.slots import GIVEN, Slot
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
 from wrinkle.core.piece import edits
@@ -33,7 +34,7 @@ from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.asking_files import Asking
-from wrinkle.ui.shared.drops import CLIP_FILTER
+from wrinkle.ui.shared.drops import CLIP_FILTER, SOUND_FILTER
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 
@@ -192,19 +193,21 @@ class CutPanel(QWidget):
         while self.slots.rowCount():
             self.slots.removeRow(0)
         for slot in use.wrinkle.slots if use is not None else ():
-            if slot.key in GIVEN or not slot.moving or use is None:
+            if slot.key in GIVEN or slot.fills is Fills.WORDS or use is None:
                 continue
             filled = use.fillings.get(slot.key)
             button = QPushButton(filled.name if filled is not None else slot.unfilled.value)
-            button.setToolTip(tip(slot.about or "Choose what is seen there"))
+            button.setToolTip(tip(slot.about or f"Choose what is {_sensed(slot)} there"))
             button.setAccessibleName(slot.label)
-            button.clicked.connect(partial(self._ask_filling, slot.key, slot.label))
+            button.clicked.connect(partial(self._ask_filling, slot))
             self.slots.add(slot.label, button)
 
-    def _ask_filling(self, key: str, label: str) -> None:
-        path = self._asking.file(self, f"Choose: {label}", "clip", CLIP_FILTER)
+    def _ask_filling(self, slot: Slot) -> None:
+        heard = slot.fills is Fills.SOUND
+        kind, filters = ("music", SOUND_FILTER) if heard else ("clip", CLIP_FILTER)
+        path = self._asking.file(self, f"Choose: {slot.label}", kind, filters)
         if path is not None:
-            self._document.fill_slot(self._looking.cuts, key, path)
+            self._document.fill_slot(self._looking.cuts, slot.key, path, heard)
 
     def _slide(self, side: Side, done: bool, seconds: Fraction) -> None:
         """Another time of one of the clips falls on the cut: that clip gets longer or shorter."""
@@ -231,6 +234,10 @@ class CutPanel(QWidget):
         clip = self._looking.cut
         if clip is not None:
             self._document.edit("cut moved", lambda piece: edits.slip_cut(piece, clip.id, frames))
+
+
+def _sensed(slot: Slot) -> str:
+    return "heard" if slot.fills is Fills.SOUND else "seen"
 
 
 def _spare(clip: PieceClip, frames: int, where: str) -> str:

@@ -20,12 +20,11 @@ from wrinkle.core.piece.beating import seconds_of, with_bed
 from wrinkle.core.piece.bed import LONGEST_FADE, LOUDEST, MOST_WAY, QUIETEST, Bed
 from wrinkle.core.piece.media import Media
 from wrinkle.core.sound import levelling
-from wrinkle.media.fillings import SOUNDS
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
 from wrinkle.ui.desk.music import Music
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.shared.asking_files import Asking
-from wrinkle.ui.shared.drops import CLIP_FILTER
+from wrinkle.ui.shared.drops import SOUND_FILTER
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 from wrinkle.ui.shared.timecode_field import TimecodeField
@@ -34,7 +33,6 @@ from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 _WIDTH = 460
 _USUAL_REACH = 6
 _MOST_REACH = 60
-_SOUNDS = " ".join(f"*{ending}" for ending in SOUNDS)
 
 
 class MusicDialog(QDialog):
@@ -184,8 +182,7 @@ class MusicDialog(QDialog):
 
     def ask_file(self) -> None:
         """Asks for a file of music."""
-        filters = f"Music ({_SOUNDS});;{CLIP_FILTER}"
-        path = self._asking.file(self, "Music under the piece", "music", filters)
+        path = self._asking.file(self, "Music under the piece", "music", SOUND_FILTER)
         if path is not None:
             self._music.take(path)
 

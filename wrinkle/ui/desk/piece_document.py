@@ -119,20 +119,29 @@ class PieceDocument(Document[Piece, PieceFile]):
 
         self._read_one(path, put)
 
-    def fill_slot(self, clip_ids: Sequence[str], slot: str, path: Path) -> None:
-        """Reads a file and fills a further slot of the uses on some cuts with it."""
+    def fill_slot(
+        self, clip_ids: Sequence[str], slot: str, path: Path, heard: bool = False
+    ) -> None:
+        """Reads a file and fills a further slot of the uses on some cuts with it.
+
+        Args:
+            clip_ids: of the clips after the cuts.
+            slot: its key.
+            path: of the file.
+            heard: whether it is a slot for sound.
+        """
 
         def put(media: Media) -> None:
             self.edit(f"{media.name} for {slot}", lambda x: _filled(x, clip_ids, slot, media))
 
-        self._read_one(path, put)
+        self._read_one(path, put, heard)
 
-    def _read_one(self, path: Path, put: Callable[[Media], None]) -> None:
+    def _read_one(self, path: Path, put: Callable[[Media], None], heard: bool = False) -> None:
         def came(found: list[Media]) -> None:
             if found:
                 put(found[0])
 
-        self.media.read_new([path], came, self._messages.faulted.emit)
+        self.media.read_new([path], came, self._messages.faulted.emit, heard)
 
     def _add(self, before: str, media: list[Media]) -> None:
         """Puts clips in behind one; at the end where that is gone, at the beginning for none."""

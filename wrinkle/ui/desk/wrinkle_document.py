@@ -10,9 +10,10 @@ from wrinkle.core.design.document import coding
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.looks import Look, look_of
 from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
-from wrinkle.core.design.edits import effect_edits, wrinkle_edits
+from wrinkle.core.design.edits import effect_edits, sound_edits, wrinkle_edits
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Size
+from wrinkle.core.sound.clip_sound import count_of
 from wrinkle.core.store import Store
 from wrinkle.files import archive
 from wrinkle.files.archive import SUFFIX
@@ -122,6 +123,19 @@ class WrinkleDocument(Document[Wrinkle, Carried]):
         self._rest = self.rest | {name: content}
         self._read = read if name == given else self._read.with_asset(name, content)
         return name
+
+    def add_sound_file(self, path: Path) -> bool:
+        """A slot for sound with a file that stands in, and a sound that fills it.
+
+        A file that cannot be read is told.
+        """
+        asset = self.keep_file(path)
+        if asset is None:
+            return False
+        if asset not in self._read.heard or not count_of(self._read.heard[asset]):
+            self._messages.faulted.emit(f"{path.name} has no sound in it; choose another file.")
+            return False
+        return self.edit(path.name, lambda w: sound_edits.add_file(w, asset)[0])
 
     def keep_file(self, path: Path) -> str | None:
         """Keeps a picture file or a colour table with the document.

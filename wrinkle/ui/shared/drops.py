@@ -11,6 +11,9 @@ PICTURE_AND_CLIP_FILTER = (
     "Timelines (*.otio *.otioz);;All files (*)"
 )
 CLIP_FILTER = "Video (*.mp4 *.mov *.mkv *.webm *.avi *.m4v);;All files (*)"
+SOUND_FILTER = (
+    "Sound (*.wav *.flac *.mp3 *.ogg *.opus *.oga *.m4a *.aac *.aif *.aiff *.mka);;" + CLIP_FILTER
+)
 
 
 def accept_files(event: QDragEnterEvent | None) -> None:

@@ -22,8 +22,9 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design.document.bundle import Bundle
-from wrinkle.core.design.document.slots import GIVEN, OUTGOING
-from wrinkle.core.errors import InputError
+from wrinkle.core.design.document.slot_kinds import Fills
+from wrinkle.core.design.document.slots import GIVEN, OUTGOING, Slot
+from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Urgency
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
@@ -39,7 +40,7 @@ from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.exporting.export import ExportChoices
 from wrinkle.media.exporting.registry import EXPORTS, export_for
-from wrinkle.media.fillings import PICTURES
+from wrinkle.media.fillings import PICTURES, read_sound
 from wrinkle.media.still import Still
 from wrinkle.media.video_file import check_video_size
 from wrinkle.ui.choosing.use_controls import UseControls
@@ -52,7 +53,7 @@ from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.asking_files import Asking, FileEnding
-from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
+from wrinkle.ui.shared.drops import CLIP_FILTER, SOUND_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
@@ -88,6 +89,8 @@ class UseDialog(QDialog):
         self._moving = [slot for slot in bundle.wrinkle.slots if slot.moving]
         self.clips: dict[str, TriedClip] = {}
         self.stills: dict[str, Still] = {}
+        self.sounds: dict[str, object] = {}
+        self.sound_picks: dict[str, QPushButton] = {}
         self._job: Job | None = None
         self._closed = False
         self.shown: Showing | None = None
@@ -155,6 +158,12 @@ class UseDialog(QDialog):
             chooser.setToolTip(tip(slot.about or f"Choose the {slot.label.lower()}"))
             form.add(slot.label, chooser)
             form.add("", strip)
+        for slot in self._bundle.wrinkle.slots:
+            if slot.fills is Fills.SOUND:
+                chooser = self.sound_picks[slot.key] = QPushButton()
+                chooser.setToolTip(tip(slot.about or "Choose what is heard there"))
+                chooser.clicked.connect(lambda checked, slot=slot: self._choose_sound(slot))
+                form.add(slot.label, chooser)
         form.add("Size", self.size_box)
         form.add("Frames a second", self.rate_box)
         form.add("Plain clip around it", self.around)
@@ -226,6 +235,31 @@ class UseDialog(QDialog):
         if path is not None:
             self.set_clip(slot, path)
 
+    def _choose_sound(self, slot: Slot) -> None:
+        path = self._asking.file(self, f"Choose the {slot.label}", "music", SOUND_FILTER)
+        if path is not None:
+            self.set_sound(slot, path)
+
+    def set_sound(self, slot: Slot, path: Path) -> None:
+        """Puts a file into a slot for sound, once it is read."""
+        pool, store = self._workers.pool, self._workers.store
+
+        def read(job: Job) -> object:
+            try:
+                return read_sound(slot, path, pool, store)
+            except MediaError as fault:
+                return str(fault)
+
+        def came(found: object) -> None:
+            if isinstance(found, str):
+                self._fail(found)
+            elif not self._closed:
+                self.sounds[slot.key] = found
+                self._refresh()
+
+        self._tell(f"Reading {path.name}…")
+        self._workers.asked.put(read, came)
+
     def _recut(self, slot: str, cut: Fraction) -> None:
         self.clips[slot] = self.clips[slot].cut_at(cut)
         self._refresh()
@@ -240,7 +274,7 @@ class UseDialog(QDialog):
         """
         fillings = {key: Filling(tried.source, tried.cut) for key, tried in self.clips.items()}
         fillings |= {key: Filling(still, Fraction(0)) for key, still in self.stills.items()}
-        use = Use(self._bundle.wrinkle, fillings, self.controls.choices)
+        use = Use(self._bundle.wrinkle, fillings, self.controls.choices, self.sounds)
         size_text, rate_text = self.size_box.currentText(), self.rate_box.currentText()
         size = natural_size(use) if size_text == _AS_CLIP else Size.parse(size_text)
         own_rate = self.clips[OUTGOING.key].rate or use.wrinkle.frame_rate
@@ -261,6 +295,9 @@ class UseDialog(QDialog):
                 else f"Choose… (empty: {self._unfilled(key)})"
             )
             self._strips[key].setVisible(tried is not None)
+        for key, chooser in self.sound_picks.items():
+            name = getattr(self.sounds.get(key), "name", "")
+            chooser.setText(name or f"Choose… (empty: {self._unfilled(key)})")
         self.render_button.setEnabled(False)
         if not set(GIVEN) <= set(self.clips):
             return
@@ -271,7 +308,7 @@ class UseDialog(QDialog):
             self.shown = None
             self._fault(str(fault))
             return
-        self.heard = partial(hearing, use, pace)
+        self.heard = partial(hearing, use, pace, carried=self._carried.sounds)
         wrinkle, size = shown.wrinkle, shown.size
         self.controls.set_rate(wrinkle.frame_rate)
         for key, strip in self._strips.items():
@@ -288,7 +325,7 @@ class UseDialog(QDialog):
         preview = replace(shown, size=small, quality=Quality.PREVIEW)
         self.renderer.ask(preview, looped, frames.start)
         if self._sound is not None:
-            self._sound.set_heard(partial(hearing, use, pace, looped))
+            self._sound.set_heard(partial(self.heard, looped))
         self._player.set_frames(looped, wrinkle.frame_rate)
         if not self._player.playing:
             self._player.play(frames.start)

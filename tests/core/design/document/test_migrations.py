@@ -1,5 +1,6 @@
 """Files of older formats open as what they were."""
 
+import json
 import unittest
 from fractions import Fraction
 from pathlib import Path
@@ -9,6 +10,7 @@ from wrinkle.core.design.document import coding, migrations
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.slot_kinds import WORDS
 from wrinkle.core.design.document.slots import Unfilled
+from wrinkle.core.design.document.sounds import FileFit, MovedBy
 from wrinkle.core.design.document.sources import PictureSource
 from wrinkle.core.design.document.wrinkle import FORMAT
 from wrinkle.core.errors import DocumentError
@@ -66,18 +68,18 @@ class Kept(unittest.TestCase):
         text = coding.encode(archive.read(KEPT / "format_1.wrinkle").wrinkle)
         text = text.replace(b'"about"', b'"says"')
         steps = {
-            4: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
-            5: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
+            5: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
+            6: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
         }
         with (
             mock.patch.object(migrations, "MIGRATIONS", steps),
-            mock.patch.object(coding, "FORMAT", 6),
+            mock.patch.object(coding, "FORMAT", 7),
         ):
             found = coding.decode(text)
             self.assertEqual(found.about, "All kinds of layers, links and lanes.")
-            self.assertEqual(found.format, 6)
+            self.assertEqual(found.format, 7)
             with self.assertRaisesRegex(DocumentError, "newer version"):
-                coding.decode(text.replace(b'"format": 4', b'"format": 7'))
+                coding.decode(text.replace(b'"format": 5', b'"format": 8'))
 
     def test_what_was_saved_in_format_2_is_still_there(self) -> None:
         wrinkle = archive.read(KEPT / "format_2.wrinkle").wrinkle
@@ -103,9 +105,34 @@ class Kept(unittest.TestCase):
         sounds = archive.read(KEPT / "format_3.wrinkle").wrinkle.sounds
         self.assertEqual([x.made for x in sounds], list(MADE_SOUNDS)[:7])
         hit = sounds[2]
-        self.assertEqual((hit.level, hit.pitch, hit.seed, hit.hit), (-3.5, 0.75, 9, 0))
+        self.assertEqual(
+            (hit.level.rest, hit.pitch.rest, hit.seed.rest, hit.hit), (-3.5, 75.0, 9.0, 0)
+        )
 
     def test_what_was_saved_in_format_4_is_still_there(self) -> None:
         asides = archive.read(KEPT / "format_4.wrinkle").wrinkle.set_aside
         self.assertEqual([x.check for x in asides], ["clipped", "rest"])
         self.assertEqual((asides[1].reason, asides[1].address), ("It stays.", "opacity"))
+
+    def test_what_was_saved_in_format_5_is_still_there(self) -> None:
+        bundle = archive.read(KEPT / "format_5.wrinkle")
+        air, file = bundle.wrinkle.sounds
+        self.assertEqual((air.moved_by, air.layer), (MovedBy.LAYER, "incoming"))
+        self.assertEqual((air.lanes(), air.pan.at(Fraction(0))), (("pan",), 50.0))
+        self.assertEqual((file.slot, file.file.fit), ("sound", FileFit.STRETCHED))
+        self.assertEqual((file.file.hit, file.file.backwards), (Fraction(1, 100), True))
+        self.assertEqual(file.level.formula, "-12 + p")
+        self.assertEqual(bundle.wrinkle.dials[0].drives[0].layer, "file")
+        self.assertEqual(set(bundle.assets), {"blip.wav"})
+
+    def test_a_sound_of_format_4_gets_an_id_that_no_layer_has(self) -> None:
+        text = coding.encode(archive.read(KEPT / "format_3.wrinkle").wrinkle)
+        raw = json.loads(text)
+        raw["format"], first = 4, raw["layers"][0]["id"]
+        raw["sounds"] = [{"id": first, "made": "hit", "hit": "1/30", "length": "2/5", "pitch": 0.8}]
+        found = coding.decode(json.dumps(raw).encode()).sounds[0]
+        self.assertEqual((found.id, found.length.rest), (f"{first}-sound", 0.4))
+        self.assertEqual((found.pitch.rest, found.level.rest, found.side.rest), (80.0, -9.0, 0.0))
+        raw["sounds"][0]["length"] = "long"
+        with self.assertRaisesRegex(DocumentError, "Length takes one number"):
+            coding.decode(json.dumps(raw).encode())

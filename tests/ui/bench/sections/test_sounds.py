@@ -8,13 +8,19 @@ import numpy as np
 
 from tests.ui.window_case import WindowCase, demo_clip, type_into
 from wrinkle.__main__ import main
+from wrinkle.core.design.dials import dial_edits
+from wrinkle.core.design.document.driven import driven_label
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.slot_kinds import Fills
+from wrinkle.core.design.document.slots import Unfilled
+from wrinkle.core.design.document.sounds import FileFit
 from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.heard import piece_heard
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.sound.mixing import WrinkleSounds
-from wrinkle.core.synthesis.made_sounds import HIT, TICK
+from wrinkle.core.synthesis.made_sounds import AIR, HIT, TICK
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.media.clip import Clip
 
@@ -26,16 +32,15 @@ class Sounds(WindowCase):
         menu = section.add_button.menu()
         (action,) = [x for x in menu.actions() if x.text().startswith("Hit")]
         action.trigger()
-        (row,) = section.rows.values()
-        type_into(row.hit, "-3")
-        type_into(row.level, "-6")
-        type_into(row.length, "12")
-        type_into(row.pitch, "150")
+        (card,) = section.cards.values()
+        type_into(card.hit, "-3")
+        for key, text in (("level", "-6"), ("length", "0.4"), ("pitch", "150")):
+            type_into(card.rows[key].field, text)
         (sound,) = self.desk.document.state.sounds
         self.assertEqual(sound.made, HIT)
         rate = self.desk.document.state.frame_rate
-        self.assertEqual((sound.hit, sound.length), (rate.seconds(-3), rate.seconds(12)))
-        self.assertEqual((sound.level, sound.pitch), (-6.0, 1.5))
+        self.assertEqual((sound.hit, sound.length.rest), (rate.seconds(-3), 0.4))
+        self.assertEqual((sound.level.rest, sound.pitch.rest), (-6.0, 150.0))
         heard = self.bench.sound.heard
         assert heard is not None
         # The loop begins six plain frames before the window.
@@ -48,13 +53,83 @@ class Sounds(WindowCase):
         self.bench.transport.toggle()
         self.assertTrue(self.bench.player.playing)
         self.bench.transport.toggle()
-        type_into(row.length, "0")
-        self.assertEqual(self.desk.document.state.sounds[0].length, rate.seconds(1))
-        row.remove.click()
+        card.remove.click()
         self.assertEqual(self.desk.document.state.sounds, ())
         self.act("edit.undo")
         self.assertEqual(len(self.desk.document.state.sounds), 1)
         self.assertIsNotNone(self.bench.sound.heard)
+
+    def test_a_file_fills_a_slot_and_its_rows_say_how_it_runs(self) -> None:
+        sounds, document = self.bench.stack.sounds, self.desk.document
+        menu = sounds.add_button.menu()
+        assert menu is not None
+        (action,) = [x for x in menu.actions() if x.text().startswith("Thump")]
+        action.trigger()
+        (slot,) = [x for x in document.state.slots if x.fills is Fills.SOUND]
+        self.assertEqual((slot.stand_in, slot.unfilled), ("thump.flac", Unfilled.STAND_IN))
+        card = sounds.cards["file"]
+        rows = card.file_rows
+        assert rows is not None
+        # Where it was put when it was made.
+        self.assertAlmostEqual(float(rows.times["hit"].text().split()[0]), 0.1, delta=0.002)
+        self.assertNotIn("length", card.rows)
+        rows.fit.setCurrentIndex(rows.fit.findData(FileFit.STRETCHED))
+        rows.fit.activated.emit(rows.fit.currentIndex())
+        card = sounds.cards["file"]
+        type_into(card.rows["length"].field, "0.4")
+        rows = card.file_rows
+        assert rows is not None
+        type_into(rows.times["fall"], "0.1")
+        rows.backwards.click()
+        type_into(rows.times["hit"], "0.2")
+        file = document.state.sounds[0].file
+        self.assertEqual(
+            (file.fit, file.backwards, file.hit), (FileFit.STRETCHED, True, Fraction(1, 5))
+        )
+        heard = self.bench.heard_of("file")
+        assert heard is not None
+        self.assertTrue(heard.samples(-SAMPLE_RATE, 2 * SAMPLE_RATE).any())
+        rows.found.click()
+        self.assertIsNone(document.state.sounds[0].file.hit)
+        # It goes with the wrinkle, and comes back with it.
+        path = self.folder / "thumping.wrinkle"
+        document.save(path)
+        document.open(path)
+        self.assertIsNotNone(self.bench.heard_of("file"))
+        other = self.folder / "silent.wav"
+        other.write_bytes(b"no sound")
+        told: list[str] = []
+        self.desk.messages.faulted.connect(told.append)
+        sounds.add_file(other)
+        self.assertRegex(told[-1], "silent.wav cannot be read as a sound")
+        self.assertEqual(len(document.state.sounds), 1)
+
+    def test_a_lane_of_a_sound_stands_with_the_lanes_and_a_dial_drives_it(self) -> None:
+        sounds, document = self.bench.stack.sounds, self.desk.document
+        sounds.add(TICK)
+        self.act("bench.sound")
+        card = sounds.cards["tick"]
+        card.rows["level"].lane_button.click()
+        ref = SettingRef("tick", "level")
+        self.assertEqual([row.ref for row in self.bench.timeline.rows][-1], ref)
+        self.assertEqual(self.bench.timeline.rows[-1].owner.text(), "Tick")
+        row = self.bench.timeline.sounds.rows["tick"]
+        row.heard.click()
+        self.assertFalse(document.state.sounds[0].heard.rest)
+        self.assertEqual(card.section.heading.text().split()[-2:], ["not", "heard"])
+        self.act("edit.undo")
+        self.assertTrue(document.state.sounds[0].heard.rest)
+        document.edit("dial", lambda w: dial_edits.offer(w, "tick", "pan")[0])
+        self.assertIn(
+            "Tick · Pan", driven_label(document.state.owners, document.state.dials[0].drives[0])
+        )
+        row.name.click()
+        self.assertTrue(card.section.heading.isChecked())
+        sounds.add(AIR)
+        follows = sounds.cards["air"].follows
+        follows.setCurrentIndex(follows.findText("Incoming"))
+        follows.activated.emit(follows.currentIndex())
+        self.assertEqual(document.state.sounds[1].layer, "incoming")
 
     def test_it_is_in_the_video_and_in_the_piece_on_the_cut(self) -> None:
         document = self.desk.document

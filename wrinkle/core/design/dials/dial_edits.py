@@ -21,7 +21,7 @@ from wrinkle.core.design.document.dials import (
     WantedDial,
     is_random,
 )
-from wrinkle.core.design.document.driven import WRINKLE_SETTINGS, driven_spec
+from wrinkle.core.design.document.driven import WRINKLE_SETTINGS, AnyOwner, driven_spec
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.ranged_dials import SeedDial
 from wrinkle.core.design.document.setting_ref import SettingRef
@@ -46,7 +46,7 @@ def offer(wrinkle: Wrinkle, layer: str, key: str) -> tuple[Wrinkle, str]:
             already.
     """
     drive = Drive(layer, key)
-    spec = driven_spec(wrinkle.layers, drive)
+    spec = driven_spec(wrinkle.owners, drive)
     dial_id = free_id(wrinkle, spec.label)
     name = _free_name(wrinkle, spec.label)
     made = dial_for(_wanted(wrinkle, dial_id, name, drive))
@@ -60,10 +60,10 @@ def offer_seed(wrinkle: Wrinkle) -> tuple[Wrinkle, str]:
         InputError: nothing in it is random.
     """
     drives = tuple(
-        Drive(layer.id, address, How.PLUS)
-        for layer in wrinkle.layers
-        for address in layer.addresses()
-        if is_random(layer.spec(address), layer.setting(address))
+        Drive(owner.id, address, How.PLUS)
+        for owner in wrinkle.owners
+        for address in owner.addresses()
+        if is_random(owner.spec(address), owner.setting(address))
     )
     if not drives:
         raise InputError("Nothing in this wrinkle is random: there is no seed to turn.")
@@ -80,7 +80,7 @@ def add_drive(wrinkle: Wrinkle, dial_id: str, layer: str, key: str) -> Wrinkle:
     dial = dial_with(wrinkle, dial_id)
     drive = Drive(layer, key)
     own = own_value(wrinkle, drive)
-    drive = dial.further(drive, driven_spec(wrinkle.layers, drive), own)
+    drive = dial.further(drive, driven_spec(wrinkle.owners, drive), own)
     return change_dial(wrinkle, dial_id, drives=(*dial.drives, drive))
 
 
@@ -150,11 +150,10 @@ def own_value(wrinkle: Wrinkle, drive: Drive) -> Value:
     """The value that a driven setting has at rest."""
     if drive.layer == WRINKLE:
         return float(getattr(wrinkle, drive.key))
-    layer = wrinkle.layer(drive.layer)
     if drive.key == TEXT:
-        text: str = getattr(layer.source, "text", "")
+        text: str = getattr(wrinkle.layer(drive.layer).source, "text", "")
         return text
-    return layer.setting(drive.key).rest
+    return wrinkle.owner(drive.layer).setting(drive.key).rest
 
 
 def free_id(wrinkle: Wrinkle, name: str) -> str:
@@ -168,7 +167,7 @@ def _free_name(wrinkle: Wrinkle, name: str) -> str:
 
 
 def _wanted(wrinkle: Wrinkle, dial_id: str, name: str, drive: Drive) -> WantedDial:
-    spec, own = driven_spec(wrinkle.layers, drive), own_value(wrinkle, drive)
+    spec, own = driven_spec(wrinkle.owners, drive), own_value(wrinkle, drive)
     plain = drive.layer == WRINKLE or drive.key == TEXT
     return WantedDial(
         id=dial_id,
@@ -188,7 +187,7 @@ def _is_length(drive: Drive) -> bool:
 
 def _with_dial(wrinkle: Wrinkle, dial: Dial) -> Wrinkle:
     """The wrinkle with another dial of that id; what it sets has what its default gives."""
-    layers = {layer.id: layer for layer in wrinkle.layers}
+    owners = {owner.id: owner for owner in wrinkle.owners}
     fields: dict[str, Any] = {}
     for drive in dial.drives:
         if drive.how is not How.SET:
@@ -197,18 +196,19 @@ def _with_dial(wrinkle: Wrinkle, dial: Dial) -> Wrinkle:
         if drive.layer == WRINKLE:
             if not _is_length(drive):
                 fields[drive.key] = WRINKLE_SETTINGS[drive.key].limited(given)
-        elif drive.layer in layers:
-            layers[drive.layer] = _with_value(layers[drive.layer], drive.key, given)
+        elif drive.layer in owners:
+            owners[drive.layer] = _with_value(owners[drive.layer], drive.key, given)
     dials = tuple(dial if x.id == dial.id else x for x in wrinkle.dials)
-    return replace(
-        wrinkle, dials=dials, layers=tuple(layers[x.id] for x in wrinkle.layers), **fields
+    layers, sounds = (
+        tuple(owners[x.id] for x in some) for some in (wrinkle.layers, wrinkle.sounds)
     )
+    return replace(wrinkle, dials=dials, layers=layers, sounds=sounds, **fields)
 
 
-def _with_value(layer: Layer, key: str, value: Value) -> Layer:
-    if key == TEXT:
-        return replace(layer, source=replace(layer.source, text=str(value)))
-    setting = layer.setting(key)
+def _with_value(owner: AnyOwner, key: str, value: Value) -> AnyOwner:
+    if key == TEXT and isinstance(owner, Layer):
+        return replace(owner, source=replace(owner.source, text=str(value)))
+    setting = owner.setting(key)
     if not same_kind(value, setting.rest) or setting.track is not None:
-        return layer
-    return layer.with_setting(key, replace(setting, rest=value))
+        return owner
+    return owner.with_setting(key, replace(setting, rest=value))

@@ -9,7 +9,7 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from wrinkle.core.design.document.dials import LEAD, TAIL, TEXT, WRINKLE, Dial, DialValue, Drive
-from wrinkle.core.design.document.driven import WRINKLE_SETTINGS
+from wrinkle.core.design.document.driven import WRINKLE_SETTINGS, AnyOwner
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
@@ -60,7 +60,7 @@ def driven(wrinkle: Wrinkle, values: Mapping[str, DialValue]) -> Driven:
     turned = {dial_of(wrinkle, word).id: value for word, value in values.items()}
     if not wrinkle.dials:
         return Driven(wrinkle, wrinkle.lead, wrinkle.tail)
-    layers = {layer.id: layer for layer in wrinkle.layers}
+    owners = {owner.id: owner for owner in wrinkle.owners}
     whole: dict[str, float] = {}
     for dial in wrinkle.dials:
         value = dial.checked(turned[dial.id]) if dial.id in turned else dial.default
@@ -71,12 +71,15 @@ def driven(wrinkle: Wrinkle, values: Mapping[str, DialValue]) -> Driven:
                 own = whole.get(drive.key, float(getattr(wrinkle, drive.key)))
                 whole[drive.key] = parts(dial.changed(drive, value, own))[0]
             else:
-                layers[drive.layer] = _turned(layers[drive.layer], dial, drive, value)
+                owners[drive.layer] = _turned(owners[drive.layer], dial, drive, value)
     lengths = {key: whole.pop(key) for key in (LEAD, TAIL) if key in whole}
     fields: dict[str, Any] = {
         key: WRINKLE_SETTINGS[key].limited(value) for key, value in whole.items()
     }
-    plain = replace(wrinkle, dials=(), layers=tuple(layers[x.id] for x in wrinkle.layers), **fields)
+    layers, sounds = (
+        tuple(owners[x.id] for x in some) for some in (wrinkle.layers, wrinkle.sounds)
+    )
+    plain = replace(wrinkle, dials=(), layers=layers, sounds=sounds, **fields)
     lead, tail = (
         Fraction(lengths[key]).limit_denominator(_FINEST_LENGTH) if key in lengths else own
         for key, own in ((LEAD, wrinkle.lead), (TAIL, wrinkle.tail))
@@ -84,8 +87,8 @@ def driven(wrinkle: Wrinkle, values: Mapping[str, DialValue]) -> Driven:
     return Driven(plain, lead, tail)
 
 
-def _turned(layer: Layer, dial: Dial, drive: Drive, value: Any) -> Layer:
-    if drive.key == TEXT:
-        return replace(layer, source=replace(layer.source, text=dial.given(drive, value)))
-    turned = dial.turned(drive, value, layer.setting(drive.key), layer.spec(drive.key))
-    return layer.with_setting(drive.key, turned)
+def _turned(owner: AnyOwner, dial: Dial, drive: Drive, value: Any) -> AnyOwner:
+    if drive.key == TEXT and isinstance(owner, Layer):
+        return replace(owner, source=replace(owner.source, text=dial.given(drive, value)))
+    turned = dial.turned(drive, value, owner.setting(drive.key), owner.spec(drive.key))
+    return owner.with_setting(drive.key, turned)

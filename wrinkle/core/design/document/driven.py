@@ -20,6 +20,7 @@ from wrinkle.core.design.document.dials import (
 )
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.limits import LONGEST_HALF
+from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.design.document.sources import WordsSource
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.setting_spec import NumberSpec, SettingSpec, TextSpec, Unit
@@ -41,6 +42,11 @@ WRINKLE_SETTINGS: Mapping[str, SettingSpec] = {
     )
 }
 """The settings of the whole wrinkle that dials can drive; lengths are in seconds."""
+
+
+AnyOwner = Layer | WrinkleSound
+Owners = Sequence[AnyOwner]
+"""All of a wrinkle that has settings."""
 
 
 class Driving(NamedTuple):
@@ -66,7 +72,7 @@ def set_by(dials: Sequence[Dial], layer: str, key: str) -> Dial | None:
     return next(found, None)
 
 
-def driven_spec(layers: Sequence[Layer], drive: Drive) -> SettingSpec:
+def driven_spec(owners: Owners, drive: Drive) -> SettingSpec:
     """The declaration of what is driven.
 
     Raises:
@@ -74,35 +80,37 @@ def driven_spec(layers: Sequence[Layer], drive: Drive) -> SettingSpec:
     """
     if drive.layer == WRINKLE:
         return WRINKLE_SETTINGS[drive.key]
-    layer = next((x for x in layers if x.id == drive.layer), None)
-    if layer is None:
+    owner = next((x for x in owners if x.id == drive.layer), None)
+    if owner is None:
         raise KeyError(drive.layer)
     if drive.key == TEXT:
-        if not isinstance(layer.source, WordsSource):
+        if not isinstance(owner, Layer) or not isinstance(owner.source, WordsSource):
             raise KeyError(drive.key)
         return _TEXT_SPEC
-    layer.setting(drive.key)
-    return layer.spec(drive.key)
+    owner.setting(drive.key)
+    return owner.spec(drive.key)
 
 
-def driven_label(layers: Sequence[Layer], drive: Drive) -> str:
+def driven_label(owners: Owners, drive: Drive) -> str:
     """What is driven, in words."""
-    spec = driven_spec(layers, drive)
-    name = next((x.name for x in layers if x.id == drive.layer), "")
+    spec = driven_spec(owners, drive)
+    name = next((x.name for x in owners if x.id == drive.layer), "")
     address = Address(drive.key)
-    for layer in layers:
-        if layer.id == drive.layer and address.effect:
+    for layer in owners:
+        if not isinstance(layer, Layer) or layer.id != drive.layer:
+            continue
+        if address.effect:
             name = f"{name} · {layer.effect_use(address.effect).effect.label}"
-        if layer.id == drive.layer and address.mask:
+        if address.mask:
             name = f"{name} · {layer.mask(address.mask).name}"
     return f"{name} · {spec.label}" if name else spec.label
 
 
-def standing(dials: Sequence[Dial], layers: Sequence[Layer]) -> tuple[Dial, ...]:
+def standing(dials: Sequence[Dial], owners: Owners) -> tuple[Dial, ...]:
     """The dials without what they can no longer drive; those that had only that are gone."""
     found = []
     for dial in dials:
-        drives = tuple(drive for drive in dial.drives if _exists(layers, dial, drive))
+        drives = tuple(drive for drive in dial.drives if _exists(owners, dial, drive))
         if len(drives) == len(dial.drives):
             found.append(dial)
         elif drives:
@@ -123,7 +131,7 @@ def copied_drives(dials: Sequence[Dial], new_ids: Mapping[str, str]) -> tuple[Di
     return tuple(found)
 
 
-def check_dials(dials: Sequence[Dial], layers: Sequence[Layer]) -> None:
+def check_dials(dials: Sequence[Dial], owners: Owners) -> None:
     """Refuses dials that drive what there is not, or what another one sets.
 
     Raises:
@@ -132,7 +140,7 @@ def check_dials(dials: Sequence[Dial], layers: Sequence[Layer]) -> None:
     taken: dict[tuple[str, str], How] = {}
     for dial, drive in drivings(dials):
         try:
-            spec = driven_spec(layers, drive)
+            spec = driven_spec(owners, drive)
         except KeyError:
             raise InputError(
                 f"The dial '{dial.name}' drives '{drive.key}' of '{drive.layer}', which does not "
@@ -142,23 +150,23 @@ def check_dials(dials: Sequence[Dial], layers: Sequence[Layer]) -> None:
         before = taken.get(place)
         if before is not None and How.SET in (before, drive.how):
             raise InputError(
-                f"{driven_label(layers, drive)} is set by a dial already; let both act by times or "
+                f"{driven_label(owners, drive)} is set by a dial already; let both act by times or "
                 "plus, or take it off one of them."
             )
         taken[place] = drive.how
-        dial.check_drive(drive, _driven(layers, drive, spec))
+        dial.check_drive(drive, _driven(owners, drive, spec))
 
 
-def _exists(layers: Sequence[Layer], dial: Dial, drive: Drive) -> bool:
+def _exists(owners: Owners, dial: Dial, drive: Drive) -> bool:
     try:
-        spec = driven_spec(layers, drive)
+        spec = driven_spec(owners, drive)
     except KeyError:
         return False
-    return dial.can_drive(_driven(layers, drive, spec))
+    return dial.can_drive(_driven(owners, drive, spec))
 
 
-def _driven(layers: Sequence[Layer], drive: Drive, spec: SettingSpec) -> DrivenSetting:
+def _driven(owners: Owners, drive: Drive, spec: SettingSpec) -> DrivenSetting:
     setting = None
     if drive.layer != WRINKLE and drive.key != TEXT:
-        setting = next(x for x in layers if x.id == drive.layer).setting(drive.key)
-    return DrivenSetting(lambda: driven_label(layers, drive), spec, setting)
+        setting = next(x for x in owners if x.id == drive.layer).setting(drive.key)
+    return DrivenSetting(lambda: driven_label(owners, drive), spec, setting)

@@ -14,6 +14,7 @@ from wrinkle.core.design.document.effect_use import EffectUse
 from wrinkle.core.design.document.layer_kinds import Source
 from wrinkle.core.design.document.limits import check_count
 from wrinkle.core.design.document.masking import Mask, Matte
+from wrinkle.core.design.document.owner import Holder, Owner
 from wrinkle.core.design.document.setting import HasSettings, Setting, neutral, settings_in
 from wrinkle.core.design.document.setting_specs import LAYER_SETTINGS, PLACEMENT_SETTINGS
 from wrinkle.core.design.document.timing import Span, Timing
@@ -37,7 +38,7 @@ class Placement(HasSettings, frozen=True):
     camera: Setting = neutral(PLACEMENT_SETTINGS["camera"])
 
 
-class Layer(HasSettings, frozen=True, kw_only=True):
+class Layer(Owner, frozen=True, kw_only=True):
     """One picture or treatment of the stack.
 
     Attributes:
@@ -108,56 +109,6 @@ class Layer(HasSettings, frozen=True, kw_only=True):
                 return use
         raise KeyError(use_id)
 
-    def setting(self, name: str) -> Setting:
-        """The setting at an address, or the amount of its jitter.
-
-        Raises:
-            KeyError: there is no such setting.
-        """
-        address = Address(name)
-        holder = self._holder(address)
-        found = super().setting(address.name) if holder is self else holder.setting(address.name)
-        if not address.is_jitter:
-            return found
-        if found.jitter is None:
-            raise KeyError(name)
-        return found.jitter.amount
-
-    def spec(self, name: str) -> SettingSpec:
-        """The declaration of the setting at an address, or of the amount of its jitter.
-
-        Raises:
-            KeyError: there is no such setting.
-        """
-        address = Address(name)
-        holder = self._holder(address)
-        found = super().spec(address.name) if holder is self else holder.spec(address.name)
-        return found.of_jitter() if address.is_jitter else found
-
-    def with_setting(self, name: str, setting: Setting) -> Layer:
-        """The layer with the setting at an address exchanged.
-
-        Raises:
-            KeyError: there is no such setting.
-        """
-        address = Address(name)
-        if address.is_jitter:
-            whole = self.setting(address.base)
-            if whole.jitter is None:
-                raise KeyError(name)
-            jitter = replace(whole.jitter, amount=setting)
-            return self.with_setting(address.base, replace(whole, jitter=jitter))
-        holder = self._holder(address)
-        if holder is self:
-            return super().with_setting(address.name, setting)
-        changed = holder.with_setting(address.name, setting)
-        if isinstance(changed, Mask):
-            return self.with_mask(changed)
-        if isinstance(changed, EffectUse):
-            return self.with_effect(changed)
-        field = "placement" if address.part is Part.LAYER else address.part.value
-        return replace(self, **{field: changed})
-
     def with_mask(self, mask: Mask) -> Layer:
         """The layer with the mask of that id exchanged."""
         return replace(self, masks=tuple(mask if x.id == mask.id else x for x in self.masks))
@@ -177,18 +128,7 @@ class Layer(HasSettings, frozen=True, kw_only=True):
             found += [Address.of(Part.MASK, name, mask.id) for name in settings_in(mask)]
         return tuple(found)
 
-    def lanes(self) -> tuple[Address, ...]:
-        """The addresses of the settings that are animated."""
-        found = []
-        for address in self.addresses():
-            setting = self.setting(address)
-            if setting.track is not None:
-                found.append(address)
-            if setting.jitter is not None and setting.jitter.amount.track is not None:
-                found.append(address.jitter)
-        return tuple(found)
-
-    def _holder(self, address: Address) -> HasSettings | EffectUse:
+    def _holder(self, address: Address) -> Holder:
         """The part of the layer that has a setting."""
         match address.part:
             case Part.MASK:
@@ -201,6 +141,15 @@ class Layer(HasSettings, frozen=True, kw_only=True):
                 return self.timing
             case Part.LAYER:
                 return self.placement if address.name in PLACEMENT_SETTINGS else self
+
+    def _with_holder(self, address: Address, holder: Holder) -> Layer:
+        """The layer with another part in place of the one that has a setting."""
+        if isinstance(holder, Mask):
+            return self.with_mask(holder)
+        if isinstance(holder, EffectUse):
+            return self.with_effect(holder)
+        field = "placement" if address.part is Part.LAYER else address.part.value
+        return replace(self, **{field: holder})
 
 
 def check_unique(what: str, names: Sequence[str]) -> None:

@@ -7,6 +7,7 @@ step must do the same for ever. Each is tested on a file that was saved in its f
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from fractions import Fraction
 from typing import Any
 
 Raw = dict[str, Any]
@@ -40,7 +41,46 @@ def _with_aside(raw: Raw) -> Raw:
     return raw
 
 
-MIGRATIONS: Mapping[int, Callable[[Raw], Raw]] = {1: _with_dials, 2: _with_sounds, 3: _with_aside}
+def _with_sound_settings(raw: Raw) -> Raw:
+    """In format 5 what can be set of a sound are settings; in 4 they were plain numbers.
+
+    A sound has an id that no layer has.
+    """
+    taken = {layer.get("id") for layer in raw.get("layers", ()) if isinstance(layer, dict)}
+    sounds = []
+    for sound in raw.get("sounds", ()):
+        if not isinstance(sound, dict):
+            return raw
+        found = {key: value for key, value in sound.items() if key not in _PLAIN}
+        for key, factor in _PLAIN.items():
+            if key in sound:
+                found[key] = {"rest": _number(sound[key], factor)}
+        while found.get("id") in taken:
+            found["id"] = f"{found['id']}-sound"
+        taken.add(found.get("id"))
+        sounds.append(found)
+    return {**raw, "sounds": sounds} if sounds else raw
+
+
+_PLAIN = {"length": 1, "level": 1, "pitch": 100, "seed": 1}
+"""Numbers of a sound in format 4, and how many of today's unit are one of them."""
+
+
+def _number(value: Any, factor: int) -> Any:
+    """A number of format 4; what is none stays, so that whoever reads it says so."""
+    try:
+        # Fractions were written as they are typed.
+        return round(float(Fraction(value)) * factor, 12)
+    except (TypeError, ValueError, ZeroDivisionError, OverflowError):
+        return value
+
+
+MIGRATIONS: Mapping[int, Callable[[Raw], Raw]] = {
+    1: _with_dials,
+    2: _with_sounds,
+    3: _with_aside,
+    4: _with_sound_settings,
+}
 """By the format that they start from."""
 
 

@@ -1,4 +1,4 @@
-"""One setting of one layer of a wrinkle."""
+"""One setting of one layer, or of one sound, of a wrinkle."""
 
 from __future__ import annotations
 
@@ -11,10 +11,10 @@ from wrinkle.core.motion.setting_spec import SettingSpec
 
 
 class SettingRef(NamedTuple):
-    """One setting of one layer.
+    """One setting of one layer, or of one sound.
 
     Attributes:
-        layer: the id of the layer.
+        layer: the id of the layer, or of the sound.
         key: the address of the setting within it.
     """
 
@@ -33,15 +33,15 @@ class SettingRef(NamedTuple):
 
     def of(self, wrinkle: Wrinkle) -> Setting:
         """The setting in a wrinkle."""
-        return wrinkle.layer(self.layer).setting(self.key)
+        return wrinkle.owner(self.layer).setting(self.key)
 
     def spec(self, wrinkle: Wrinkle) -> SettingSpec:
         """The declaration of the setting."""
-        return wrinkle.layer(self.layer).spec(self.key)
+        return wrinkle.owner(self.layer).spec(self.key)
 
     def exists(self, wrinkle: Wrinkle) -> bool:
         """Whether a wrinkle has the layer and the setting."""
-        layer = next((x for x in wrinkle.layers if x.id == self.layer), None)
-        if layer is None or self.address.base not in layer.addresses():
+        owner = next((x for x in wrinkle.owners if x.id == self.layer), None)
+        if owner is None or self.address.base not in owner.addresses():
             return False
-        return not self.address.is_jitter or layer.setting(self.address.base).jitter is not None
+        return not self.address.is_jitter or owner.setting(self.address.base).jitter is not None

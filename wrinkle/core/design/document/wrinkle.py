@@ -8,14 +8,14 @@ survive reordering.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
 import msgspec
 
 from wrinkle.core.design.document import limits
 from wrinkle.core.design.document.dials import AnyDial
-from wrinkle.core.design.document.driven import check_dials
+from wrinkle.core.design.document.driven import AnyOwner, check_dials
 from wrinkle.core.design.document.layer import Layer, check_unique
 from wrinkle.core.design.document.limits import check_count
 from wrinkle.core.design.document.links import check_links
@@ -32,7 +32,7 @@ from wrinkle.core.motion.track import CUT
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 
-FORMAT = 4
+FORMAT = 5
 
 
 class Offered(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -103,29 +103,46 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
         check_count("characters in the name", self.name, limits.MOST_CHARACTERS)
         check_count("layers", self.layers, limits.MOST_LAYERS)
         check_count("slots", self.slots, limits.MOST_SLOTS)
-        check_unique("layer", [layer.id for layer in self.layers])
+        check_unique("layer or sound", [owner.id for owner in self.owners])
         check_unique("slot", [slot.key for slot in self.slots])
         check_count("dials", self.dials, limits.MOST_DIALS)
         check_unique("dial", [dial.id for dial in self.dials])
         check_count("sounds", self.sounds, limits.MOST_SOUNDS)
-        check_unique("sound", [sound.id for sound in self.sounds])
         check_count("findings set aside", self.set_aside, limits.MOST_SET_ASIDE)
         check_unique("direction", [offered.direction.value for offered in self.directions])
         kinds = {slot.key: slot.kind for slot in self.slots}
         for layer in self.layers:
             _check_slot(layer, kinds)
+        for sound in self.sounds:
+            _check_sound(sound, kinds, self.layers)
         check_links(self.layers)
-        check_dials(self.dials, self.layers)
+        check_dials(self.dials, self.owners)
         for asset in self.assets():
             check_asset(asset)
 
-    def clock(self, layer: Layer, time: Fraction) -> Clock:
-        """What the layer's settings know of the time of a frame."""
-        return Clock(self.frame_rate, *self.ends(layer), time)
+    @property
+    def owners(self) -> tuple[AnyOwner, ...]:
+        """All that has settings: the layers, and the sounds after them."""
+        return (*self.layers, *self.sounds)
 
-    def ends(self, layer: Layer) -> tuple[Fraction, Fraction]:
-        """When a layer begins and ends; what is tied to the window does so with it."""
-        start, end = layer.span.start, layer.span.end
+    def owner(self, owner_id: str) -> AnyOwner:
+        """The layer or the sound with that id.
+
+        Raises:
+            KeyError: there is none.
+        """
+        return next((x for x in self.owners if x.id == owner_id), None) or _missing(owner_id)
+
+    def clock(self, owner: AnyOwner, time: Fraction) -> Clock:
+        """What the settings of a layer or a sound know of the time of a frame."""
+        return Clock(self.frame_rate, *self.ends(owner), time)
+
+    def ends(self, owner: AnyOwner) -> tuple[Fraction, Fraction]:
+        """When a layer or a sound begins and ends; what is tied to the window does so with it."""
+        if isinstance(owner, WrinkleSound):
+            begins = owner.begins
+            return begins, begins + Fraction(owner.seconds).limit_denominator(1_000_000)
+        start, end = owner.span.start, owner.span.end
         return (-self.lead if start is None else start, self.tail if end is None else end)
 
     @property
@@ -205,6 +222,21 @@ def _check_slot(layer: Layer, kinds: Mapping[str, str]) -> None:
         raise InputError(
             f"The layer '{layer.name}' cannot show the slot '{slot}', which takes {kinds[slot]}."
         )
+
+
+def _check_sound(sound: WrinkleSound, kinds: Mapping[str, str], layers: Sequence[Layer]) -> None:
+    """Refuses a sound in a slot that is not there or takes none, or that follows no layer."""
+    if sound.slot and sound.slot not in kinds:
+        raise InputError(
+            f"The sound '{sound.name}' fills the slot '{sound.slot}', which does not exist."
+        )
+    if sound.slot and slot_kind(kinds[sound.slot]).fills is not Fills.SOUND:
+        raise InputError(
+            f"The sound '{sound.name}' cannot fill the slot '{sound.slot}', which takes "
+            f"{kinds[sound.slot]}."
+        )
+    if sound.layer is not None and all(layer.id != sound.layer for layer in layers):
+        raise InputError(f"The layer that '{sound.name}' follows does not exist.")
 
 
 def _missing(layer_id: str) -> Layer:

@@ -11,10 +11,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from wrinkle.core.design.document.driven import set_by
+from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.setting import Jitter, Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.design.edits.layer_edits import with_layer
+from wrinkle.core.design.edits.layer_edits import with_owner
 from wrinkle.core.effects.families.curves import curve_values
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease, Linear
@@ -84,11 +85,11 @@ def set_formula(wrinkle: Wrinkle, ref: SettingRef, text: str | None) -> Wrinkle:
     """
     setting = replace(ref.of(wrinkle), formula=text.strip() if text else None)
     changed = with_setting(wrinkle, ref, setting)
-    layer, spec = changed.layer(ref.layer), ref.spec(wrinkle)
+    owner, spec = changed.owner(ref.layer), ref.spec(wrinkle)
     for frame in wrinkle.frames:
         time = wrinkle.frame_rate.seconds(frame)
         spec.checked(
-            replace(setting, jitter=None).seen(time, Side.of(time), changed.clock(layer, time))
+            replace(setting, jitter=None).seen(time, Side.of(time), changed.clock(owner, time))
         )
     return changed
 
@@ -163,7 +164,11 @@ def meet_at_cut(wrinkle: Wrinkle, ref: SettingRef) -> Wrinkle:
 
 def fault_at_cut(wrinkle: Wrinkle, ref: SettingRef) -> SeamFault | None:
     """What breaks the motion of a lane at the cut; nothing where its layer is on one side only."""
-    setting, span = ref.of(wrinkle), wrinkle.layer(ref.layer).span
+    setting, owner = ref.of(wrinkle), wrinkle.owner(ref.layer)
+    if not isinstance(owner, Layer):
+        # A sound may well change at once.
+        return None
+    span = owner.span
     crosses = (span.start is None or span.start < CUT) and (span.end is None or span.end > CUT)
     if setting.track is None or not crosses:
         return None
@@ -265,4 +270,4 @@ def with_setting(wrinkle: Wrinkle, ref: SettingRef, setting: Setting) -> Wrinkle
         raise InputError(
             f"{label} is set by the dial '{dial.name}'; turn the dial, or take the setting off it."
         )
-    return with_layer(wrinkle, wrinkle.layer(ref.layer).with_setting(ref.key, setting))
+    return with_owner(wrinkle, wrinkle.owner(ref.layer).with_setting(ref.key, setting))

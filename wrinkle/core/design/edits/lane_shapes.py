@@ -12,6 +12,7 @@ from fractions import Fraction
 
 from msgspec.structs import replace
 
+from wrinkle.core.design.document.driven import AnyOwner
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
@@ -75,7 +76,10 @@ def usual_shape(wrinkle: Wrinkle, ref: SettingRef) -> LaneShape:
 
 
 def _way(wrinkle: Wrinkle, ref: SettingRef) -> LaneShape:
-    spec, layer = ref.spec(wrinkle), wrinkle.layer(ref.layer)
+    spec, layer = ref.spec(wrinkle), wrinkle.owner(ref.layer)
+    if not isinstance(layer, Layer):
+        # What a sound has while it lasts is no departure from rest.
+        return LaneShape.ONE
     if isinstance(layer.source, WordsSource) and ref.address.effect:
         return LaneShape.SETTLES
     opens, closes = _open_ends(wrinkle, layer)
@@ -124,7 +128,7 @@ def _as_lane(
         if ref.key == "opacity" and value == rest:
             # What is seen now fades: nothing else can be meant.
             value = 0.0
-    start, end = ends(wrinkle, wrinkle.layer(ref.layer))
+    start, end = ends(wrinkle, wrinkle.owner(ref.layer))
     half = IncomingHalf.OWN
     if shape is LaneShape.RISES:
         keys = [(start, rest), (end, value)]
@@ -176,7 +180,7 @@ def with_effect(wrinkle: Wrinkle, layer_id: str, kind: str, form: str = "") -> W
 
 def jitter_at_rest(wrinkle: Wrinkle, ref: SettingRef) -> Wrinkle:
     """The amount of a new jitter as a lane, where what is done to its layer must come to rest."""
-    if not _comes_clean(wrinkle, wrinkle.layer(ref.layer)):
+    if not _comes_clean(wrinkle, wrinkle.owner(ref.layer)):
         return wrinkle
     return begin_lane(wrinkle, ref.jitter, CUT)
 
@@ -224,13 +228,15 @@ def fading(wrinkle: Wrinkle, layer_id: str) -> Wrinkle:
     return begin_lane(wrinkle, SettingRef(layer_id, "opacity"), CUT)
 
 
-def ends(wrinkle: Wrinkle, layer: Layer) -> tuple[Fraction, Fraction]:
+def ends(wrinkle: Wrinkle, layer: AnyOwner) -> tuple[Fraction, Fraction]:
     """Where a lane begins and ends: so that the window's first and last frame are at rest.
 
     The shutter of the last frame opens before it.
     """
     frame = wrinkle.frame_rate.seconds(1)
     start, end = wrinkle.ends(layer)
+    if not isinstance(layer, Layer):
+        return max(start, -wrinkle.lead), min(end, wrinkle.tail)
     opens, closes = _open_ends(wrinkle, layer)
     inner = (start + frame if opens else start, end - 2 * frame if closes else end)
     return inner if inner[0] < inner[1] else (start, end)
@@ -242,14 +248,18 @@ def _open_ends(wrinkle: Wrinkle, layer: Layer) -> tuple[bool, bool]:
     return start <= -wrinkle.lead, end >= wrinkle.tail
 
 
-def _must_rest(wrinkle: Wrinkle, layer: Layer) -> bool:
+def _must_rest(wrinkle: Wrinkle, layer: AnyOwner) -> bool:
     """Whether what is done to a layer must be at rest at an end of the window."""
+    if not isinstance(layer, Layer):
+        return False
     plain = shows_given(layer.source) or isinstance(layer.source, TreatmentSource)
     return plain and any(_open_ends(wrinkle, layer))
 
 
-def _comes_clean(wrinkle: Wrinkle, layer: Layer) -> bool:
+def _comes_clean(wrinkle: Wrinkle, layer: AnyOwner) -> bool:
     """Whether what is done to a layer comes to rest: a title is read then, too."""
+    if not isinstance(layer, Layer):
+        return False
     return isinstance(layer.source, WordsSource) or _must_rest(wrinkle, layer)
 
 
@@ -261,7 +271,7 @@ def _as_usual(wrinkle: Wrinkle, ref: SettingRef) -> bool:
 
 def _rest(wrinkle: Wrinkle, ref: SettingRef) -> Value:
     """Where a lane rests: what lies over the clips is not there then."""
-    if ref.key == "opacity" and not _must_rest(wrinkle, wrinkle.layer(ref.layer)):
+    if ref.key == "opacity" and not _must_rest(wrinkle, wrinkle.owner(ref.layer)):
         return 0.0
     return ref.spec(wrinkle).flat(ref.of(wrinkle).rest)
 

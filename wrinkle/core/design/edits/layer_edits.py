@@ -10,12 +10,13 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document.driven import standing
+from wrinkle.core.design.document.driven import AnyOwner, standing
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.layer_kinds import LayerSource
 from wrinkle.core.design.document.links import inside, relinked
 from wrinkle.core.design.document.set_aside import still_aside
 from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.sounds import MovedBy
 from wrinkle.core.design.document.sources import GroupSource, ShapeSource, SlotSource, WordsSource
 from wrinkle.core.design.document.wrinkle import Wrinkle, clip_layer
 from wrinkle.core.errors import InputError
@@ -78,15 +79,31 @@ def with_layer(wrinkle: Wrinkle, layer: Layer) -> Wrinkle:
     return with_layers(wrinkle, tuple(layer if x.id == layer.id else x for x in wrinkle.layers))
 
 
+def with_owner(wrinkle: Wrinkle, owner: AnyOwner) -> Wrinkle:
+    """Exchanges the layer, or the sound, of that id."""
+    if isinstance(owner, Layer):
+        return with_layer(wrinkle, owner)
+    sounds = tuple(owner if x.id == owner.id else x for x in wrinkle.sounds)
+    return replace(wrinkle, sounds=sounds)
+
+
 def with_layers(wrinkle: Wrinkle, layers: tuple[Layer, ...]) -> Wrinkle:
     """Exchanges all layers, from the back to the front.
 
-    Dials, and findings that are set aside, let go of what is no longer there.
+    Dials, sounds, and findings that are set aside, let go of what is no longer there.
     """
+    ids = {layer.id for layer in layers}
+    sounds = tuple(
+        replace(x, layer=None, moved_by=MovedBy.ALL)
+        if x.layer is not None and x.layer not in ids
+        else x
+        for x in wrinkle.sounds
+    )
     return replace(
         wrinkle,
         layers=layers,
-        dials=standing(wrinkle.dials, layers),
+        sounds=sounds,
+        dials=standing(wrinkle.dials, (*layers, *sounds)),
         set_aside=still_aside(wrinkle.set_aside, layers),
     )
 
@@ -98,5 +115,5 @@ def _index(wrinkle: Wrinkle, layer_id: str) -> int:
 def free_id(wrinkle: Wrinkle, name: str, taken: Collection[str] = ()) -> str:
     """An id for a new layer, made from its name; ``taken`` ones are not free either."""
     base = "-".join(name.lower().split()) or "layer"
-    used = {layer.id for layer in wrinkle.layers}.union(taken)
+    used = {owner.id for owner in wrinkle.owners}.union(taken)
     return free_name(base, used.__contains__, "-")

@@ -6,13 +6,13 @@ would no longer be read; and the random patterns of effects, which have no left 
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Mapping
 from typing import TypeVar
 
 from msgspec.structs import replace
 
 from wrinkle.core.design.document.dials import Drive, How
-from wrinkle.core.design.document.driven import driven_spec
+from wrinkle.core.design.document.driven import Owners, driven_spec
 from wrinkle.core.design.document.effect_use import EffectUse
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.layer_kinds import LayerSource
@@ -37,10 +37,11 @@ def mirrored_wrinkle(wrinkle: Wrinkle, direction: Direction) -> Wrinkle:
     as_they_are = {*GIVEN, *(slot.key for slot in wrinkle.slots if slot.readable)}
     layers = tuple(mirrored_layer(layer, direction, as_they_are) for layer in wrinkle.layers)
     dials = tuple(
-        replace(dial, drives=tuple(_drive(x, wrinkle.layers, direction) for x in dial.drives))
+        replace(dial, drives=tuple(_drive(x, wrinkle.owners, direction) for x in dial.drives))
         for dial in wrinkle.dials
     )
-    return replace(wrinkle, layers=layers, dials=dials)
+    sounds = tuple(mirrored_part(sound, direction) for sound in wrinkle.sounds)
+    return replace(wrinkle, layers=layers, dials=dials, sounds=sounds)
 
 
 def mirrored_layer(layer: Layer, direction: Direction, as_they_are: Collection[str] = ()) -> Layer:
@@ -124,9 +125,9 @@ def mirrored_setting(spec: SettingSpec, setting: Setting, direction: Direction) 
     return replace(found, formula=mirroring.mirrored_formulas(setting.formula, changed))
 
 
-def _drive(drive: Drive, layers: Sequence[Layer], direction: Direction) -> Drive:
+def _drive(drive: Drive, owners: Owners, direction: Direction) -> Drive:
     """What a dial gives, mirrored as the setting is that it drives."""
-    spec = driven_spec(layers, drive)
+    spec = driven_spec(owners, drive)
     if spec.mirror is Mirroring.NOTHING or drive.how is How.TIMES:
         return drive
     changed = mirroring.change(spec.mirror, direction, spec.neutral)

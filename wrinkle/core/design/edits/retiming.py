@@ -14,9 +14,8 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from wrinkle.core.design.document.layer import Layer
-from wrinkle.core.design.document.limits import LONGEST_HALF
 from wrinkle.core.design.document.setting_ref import SettingRef
-from wrinkle.core.design.document.sounds import SHORTEST, WrinkleSound
+from wrinkle.core.design.document.sounds import FileFit, WrinkleSound
 from wrinkle.core.design.document.timing import Blink, Span
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits, layer_edits
@@ -24,8 +23,8 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Track
-from wrinkle.core.motion.values import Value
-from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, Lasts
+from wrinkle.core.motion.values import Value, scaled
+from wrinkle.core.synthesis.made_sounds import Lasts
 from wrinkle.core.time.rate import FrameRate
 
 
@@ -87,9 +86,25 @@ def _sound(sound: WrinkleSound, wrinkle: Wrinkle, wanted: Retiming) -> WrinkleSo
     lead, tail = wanted.lead / wrinkle.lead, wanted.tail / wrinkle.tail
     whole = (wanted.lead + wanted.tail) / (wrinkle.lead + wrinkle.tail)
     stretched = {Lasts.ITSELF: Fraction(1), Lasts.WINDOW: whole, Lasts.LEAD: lead}
-    length = sound.length * stretched[MADE_SOUNDS[sound.made].lasts]
+    lasts = sound.kind.lasts if sound.kind is not None else Lasts.ITSELF
+    if sound.file.fit is FileFit.STRETCHED:
+        lasts = Lasts.WINDOW
+    times = stretched[lasts]
     hit = sound.hit * (lead if sound.hit < CUT else tail)
-    length = min(max(length, SHORTEST), LONGEST_HALF)
+
+    def moved(key: Keyframe) -> Keyframe:
+        time = hit + (key.time - sound.hit) * times
+        return replace(key, time=min(max(time, -wanted.lead), wanted.tail))
+
+    for address in sound.lanes():
+        setting = sound.setting(address)
+        if setting.track is not None:
+            # The halves of a sound's lane need not be as long as each other.
+            track = setting.track.released(setting.rest)
+            track = replace(track, keys=_in_order(map(moved, track.keys)))
+            sound = sound.with_setting(address, replace(setting, track=track))
+    spec = sound.spec("length")
+    length = sound.length.mapped(lambda own: spec.limited(scaled(own, float(times))))
     return replace(sound, hit=hit, length=length)
 
 
@@ -121,12 +136,12 @@ def kept_by(wrinkle: Wrinkle, layer: Layer, key: str | None = None) -> HeldAt | 
 def pin_frames(wrinkle: Wrinkle) -> list[tuple[str, list[Fraction]]]:
     """The frames, whole or broken, on which each lane has keyframes."""
     found = []
-    for layer in wrinkle.layers:
-        for key in layer.lanes():
-            track = layer.setting(key).track
+    for owner in wrinkle.owners:
+        for key in owner.lanes():
+            track = owner.setting(key).track
             keys = track.keys if track is not None else ()
             frames = [one.time * wrinkle.frame_rate.per_second for one in keys]
-            found.append((f"{layer.name} · {layer.spec(key).label}", frames))
+            found.append((f"{owner.name} · {owner.spec(key).label}", frames))
     return found
 
 

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from wrinkle.core.design.document import limits
 from wrinkle.core.design.document.slot_kinds import Fills
-from wrinkle.core.design.document.slots import INCOMING, OUTGOING, Slot
+from wrinkle.core.design.document.slots import INCOMING, OUTGOING, Slot, Unfilled
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 
@@ -62,13 +62,21 @@ def change_slot(wrinkle: Wrinkle, key: str, **fields: Any) -> Wrinkle:
     return replace(wrinkle, slots=tuple(slots))
 
 
+def stands_in(wrinkle: Wrinkle, key: str, asset: str) -> Wrinkle:
+    """What fills a slot until reuse does is the asset of that name."""
+    return change_slot(wrinkle, key, stand_in=asset, unfilled=Unfilled.STAND_IN)
+
+
 def remove_slot(wrinkle: Wrinkle, key: str) -> Wrinkle:
-    """Takes a further slot out that no layer shows.
+    """Takes a further slot out that no layer shows and no sound fills.
 
     Raises:
-        InputError: a layer shows it; names the layer.
+        InputError: one does; names it.
     """
     for layer in wrinkle.layers:
         if getattr(layer.source, "slot", "") == key:
             raise InputError(f"The layer '{layer.name}' shows this slot; remove the layer first.")
+    for sound in wrinkle.sounds:
+        if sound.slot == key:
+            raise InputError(f"The sound '{sound.name}' fills this slot; remove the sound first.")
     return replace(wrinkle, slots=tuple(x for x in wrinkle.slots if x.key != key))

@@ -15,9 +15,9 @@ from wrinkle.core.measure.check import Check, Finding, Mend, frame_word, frames_
 from wrinkle.core.measure.limits import HIT_AWAY
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.track import CUT
+from wrinkle.core.motion.values import parts
 from wrinkle.core.sound.heard import Mix
 from wrinkle.core.sound.mixing import WrinkleSounds
-from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 
 _MARGIN = 0.1
@@ -29,12 +29,12 @@ def find_missed(subject: Subject) -> Iterator[Finding]:
     design = subject.design
     frame = design.frame_rate.seconds(1)
     for sound in design.sounds:
-        if not MADE_SOUNDS[sound.made].strikes or not 0 < abs(sound.hit) <= HIT_AWAY * frame:
+        if not sound.strikes or not 0 < abs(sound.hit) <= HIT_AWAY * frame:
             continue
         away = sound.hit / frame
         side = "after" if away > 0 else "before"
         sentence = (
-            f"{sound.made.capitalize()} strikes {float(abs(away)):.2g} frame"
+            f"{sound.name} strikes {float(abs(away)):.2g} frame"
             f"{'s' if abs(away) > 1 else ''} {side} the cut."
         )
         mend = Mend("onto-cut", "Put it on the cut", lambda sound=sound: _on_cut(design, sound))  # type: ignore[misc]
@@ -92,8 +92,8 @@ def _lowered(subject: Subject, heard: Mix, sounds: WrinkleSounds) -> Wrinkle:
     lower = 20.0 * math.log10(max(min(share, 1.0), 1e-6)) - _MARGIN
     design = subject.design
     for sound in design.sounds:
-        if not MADE_SOUNDS[sound.made].hushes:
-            level = max(sound.level + lower, QUIETEST)
+        if not sound.hushes:
+            level = sound.level.mapped(lambda own: max(parts(own)[0] + lower, QUIETEST))
             design = change_sound(design, sound.id, level=level)
     return design
 

@@ -19,13 +19,15 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design.document.kinds import KINDS
-from wrinkle.core.design.document.slot_kinds import SLOT_KINDS, Fills
+from wrinkle.core.design.document.slot_kinds import SLOT_KINDS, SOUND, Fills
 from wrinkle.core.design.document.slots import GIVEN, Slot, Unfilled
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import slot_edits, wrinkle_edits
 from wrinkle.core.motion.direction import Direction
+from wrinkle.library.stand_in_sounds import STAND_IN_SOUNDS
 from wrinkle.ui.bench.dialogs.edits_dialog import EditsDialog
 from wrinkle.ui.desk.parts import Supplying
+from wrinkle.ui.shared.drops import SOUND_FILTER
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 
 _COLUMNS = 4
@@ -148,6 +150,12 @@ class DetailsDialog(EditsDialog):
             words.setAccessibleName(f"Words that stand in for {slot.label}")
             words.editingFinished.connect(lambda: self._change_slot(slot, words=words.text()))
             form.add("Stand-in", words)
+        if slot.fills is Fills.SOUND:
+            heard = QPushButton(slot.stand_in or "Choose…")
+            heard.setAccessibleName(f"Stand-in for {slot.label}")
+            heard.setAutoDefault(False)
+            heard.clicked.connect(partial(self._choose_stand_in, slot))
+            form.add("Stand-in", heard)
         if slot.moving:
             stand_in = QPushButton(slot.stand_in or "Choose…")
             stand_in.setAccessibleName(f"Stand-in for {slot.label}")
@@ -175,19 +183,24 @@ class DetailsDialog(EditsDialog):
         if asset is not None:
             self.edit(
                 "stand-in",
-                lambda w: slot_edits.change_slot(
-                    w, slot, stand_in=asset, unfilled=Unfilled.STAND_IN
-                ),
+                lambda w: slot_edits.stands_in(w, slot, asset),
             )
 
     def _choose_stand_in(self, slot: Slot) -> None:
         title = f"Choose the stand-in for {slot.label}"
-        path = self._asking.file(self, title, "picture", _STAND_IN_FILTER)
+        kind, filters = "picture", _STAND_IN_FILTER
+        if slot.fills is Fills.SOUND:
+            kind, filters = "music", SOUND_FILTER
+        path = self._asking.file(self, title, kind, filters)
         if path is not None:
             self.set_stand_in(slot.key, path)
 
     def _add_slot(self, kind: str) -> None:
-        self.edit("slot", lambda w: slot_edits.add_further_slot(w, kind)[0])
+        if kind == SOUND:
+            # A slot that nothing sounds from would be of no use.
+            self.desk.document.add_sound_file(STAND_IN_SOUNDS["surge"])
+        else:
+            self.edit("slot", lambda w: slot_edits.add_further_slot(w, kind)[0])
 
     def _change_slot(self, slot: Slot, **fields: Any) -> None:
         if any(getattr(slot, key) != value for key, value in fields.items()):

@@ -130,10 +130,10 @@ class DialDialog(EditsDialog):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setColumnStretch(0, 1)
         grid.setColumnMinimumWidth(0, 150)
-        layers = self.desk.document.state.layers
+        owners = self.desk.document.state.owners
         for row, drive in enumerate(dial.drives):
-            spec = driven_spec(layers, drive)
-            label = PlainLabel(driven_label(layers, drive))
+            spec = driven_spec(owners, drive)
+            label = PlainLabel(driven_label(owners, drive))
             label.setWordWrap(True)
             label.setToolTip(tip(spec.about))
             grid.addWidget(label, row, 0)

@@ -172,7 +172,7 @@ class LaneCanvas(FrameCanvas):
         return self._placed[2]
 
     def _geometry(self, wrinkle: Wrinkle) -> LaneGeometry | None:
-        if all(x.id != self._ref.layer for x in wrinkle.layers):
+        if not self._ref.exists(wrinkle):
             return None
         setting = self._ref.of(wrinkle)
         if setting.track is None:

@@ -7,6 +7,7 @@ from functools import partial
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.design.edits.lane_shapes import LaneShape, shaped
 from wrinkle.core.motion.held_at import HeldAt
@@ -27,8 +28,10 @@ HEAD_WIDTH = 168
 
 
 def _owner_of(desk: Designing, ref: SettingRef) -> str:
-    """The effect, or the mask of several, that a setting belongs to; else nothing."""
-    layer = desk.document.state.layer(ref.layer)
+    """The effect, the mask of several, or the sound that a setting belongs to; else nothing."""
+    layer = desk.document.state.owner(ref.layer)
+    if isinstance(layer, WrinkleSound):
+        return layer.name
     if ref.address.effect:
         return layer.effect_use(ref.address.effect).effect.label
     if ref.address.mask and len(layer.masks) > 1:

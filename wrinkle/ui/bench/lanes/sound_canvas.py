@@ -33,10 +33,13 @@ class SoundCanvas(FrameCanvas):
 
     Signals:
         hitDragged: where the hit is pulled to, in seconds from the cut; and whether it is let go.
-        endDragged: the length that the end is pulled to, in seconds; and whether it is let go.
+        markDragged: where the hit is pulled to over the wave of a file, which stays, in seconds
+            from the cut; and whether it is let go.
+        endDragged: where the end is pulled to, in seconds from the cut; and whether it is let go.
     """
 
     hitDragged = pyqtSignal(object, bool)
+    markDragged = pyqtSignal(object, bool)
     endDragged = pyqtSignal(object, bool)
 
     def __init__(self, name: str) -> None:
@@ -46,7 +49,6 @@ class SoundCanvas(FrameCanvas):
         self._rate = FrameRate.of(30)
         self._peaks, self._first = _NO_PEAKS, 0
         self._sound: WrinkleSound | None = None
-        self._starts = Fraction(0)
         self._held = ""
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
@@ -70,14 +72,9 @@ class SoundCanvas(FrameCanvas):
             self.model.refresh()
         self.update()
 
-    def show_sound(self, sound: WrinkleSound | None, starts: Fraction = Fraction(0)) -> None:
-        """Whose hit and end can be pulled; None for none.
-
-        Args:
-            sound: of the wrinkle.
-            starts: when it begins, in seconds from the cut.
-        """
-        self._sound, self._starts = sound, starts
+    def show_sound(self, sound: WrinkleSound | None) -> None:
+        """Whose hit and end can be pulled; None for none."""
+        self._sound = sound
         self.update()
 
     def x_of(self, seconds: Fraction) -> float:
@@ -92,7 +89,9 @@ class SoundCanvas(FrameCanvas):
     @property
     def end_x(self) -> float | None:
         """Where the end stands."""
-        return self.x_of(self._starts + self._sound.length) if self._sound is not None else None
+        if self._sound is None or "length" not in self._sound.addresses():
+            return None
+        return self.x_of(self._sound.begins + Fraction(self._sound.seconds))
 
     def _level_words(self, frame: int) -> str:
         start = sample_at(self._rate, frame) - self._first
@@ -117,12 +116,12 @@ class SoundCanvas(FrameCanvas):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         hit, end = self.hit_x, self.end_x
         assert hit is not None
-        assert end is not None
         painter.setPen(QPen(theme.colour("ink"), 1.0))
         painter.drawLine(QLineF(hit, 0, hit, self.height()))
         painter.setBrush(theme.colour("ink"))
         painter.drawEllipse(QPointF(hit, _PIN + 1), _PIN, _PIN)
-        painter.fillRect(QRectF(end - 1.5, middle - 8, 3, 16), theme.colour("ink"))
+        if end is not None:
+            painter.fillRect(QRectF(end - 1.5, middle - 8, 3, 16), theme.colour("ink"))
 
     def _paint_wave(self, painter: QPainter, middle: float, half: float) -> None:
         """One line for each point of the screen, in the colours of both sides."""
@@ -181,16 +180,20 @@ class SoundCanvas(FrameCanvas):
             self._held = ""
 
     def _pull(self, event: QMouseEvent, done: bool) -> None:
-        """On whole frames; with Alt on thousandths of a second."""
+        """On whole frames; with Alt on thousandths of a second; with Shift along a file's wave."""
         frame = self.axis.frame(event.position().x())
         if event.modifiers() & Qt.KeyboardModifier.AltModifier:
             time = Fraction(round(frame * 1000 / float(self._rate.per_second)), 1000)
         else:
             time = self._rate.seconds(round(frame))
-        if self._held == "hit":
+        shifted = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        if self._held == "hit" and shifted and self._sound is not None and self._sound.slot:
+            exact = Fraction(round(frame * 1000 / float(self._rate.per_second)), 1000)
+            self.markDragged.emit(exact, done)
+        elif self._held == "hit":
             self.hitDragged.emit(time, done)
         else:
-            self.endDragged.emit(max(time - self._starts, Fraction(1, 100)), done)
+            self.endDragged.emit(time, done)
 
 
 def _height(value: float) -> float:

@@ -6,22 +6,27 @@ from collections.abc import Callable
 from fractions import Fraction
 from functools import partial
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
+from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.design.edits.sound_edits import change_sound
+from wrinkle.core.design.edits import lane_edits, sound_edits
 from wrinkle.core.jobs import Job, Urgency, WorkLine
+from wrinkle.core.motion.track import CUT
+from wrinkle.core.reuse.hearing import in_slots
 from wrinkle.core.sound.heard import Mix
-from wrinkle.core.sound.mixing import begins
+from wrinkle.core.sound.mixing import PlacedSound
 from wrinkle.core.sound.wave_picture import Peaks, peaks
+from wrinkle.ui import icons
 from wrinkle.ui.bench.lanes.sound_canvas import SoundCanvas
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.level_meter import LevelMeter
-from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.shared.plain_text import tip
+from wrinkle.ui.theme import active
 
 _SOON_MS = 120
 Hear = Callable[[str], Mix | None]
@@ -35,21 +40,34 @@ class SoundRow(QWidget):
         super().__init__()
         self.canvas = SoundCanvas(name)
         self.canvas.set_inset(inset, inset)
-        self.name = PlainLabel(name)
+        self.name = QToolButton()
+        self.name.setText(name)
+        self.heard = QToolButton()
+        self.heard.setObjectName("narrow")
+        self.heard.setCheckable(True)
         self.alone = QToolButton()
-        self.alone.setText("Alone")
+        self.alone.setObjectName("narrow")
         self.alone.setCheckable(True)
         beside = QWidget()
         beside.setFixedWidth(head)
         self.beside = QHBoxLayout(beside)
         self.beside.setContentsMargins(12, 2, 8, 2)
-        self.beside.addWidget(self.name, 1)
+        self.beside.addWidget(self.name)
+        self.beside.addStretch(1)
+        self.beside.addWidget(self.heard)
         self.beside.addWidget(self.alone)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(beside)
         layout.addWidget(self.canvas, 1)
+
+    def show_icons(self) -> None:
+        """Draws what is on darker than what is off."""
+        theme = active()
+        for button, drawing in ((self.heard, "ear"), (self.alone, "alone")):
+            ink = theme.ink if button.isChecked() else theme.quiet
+            button.setIcon(icons.icon(drawing, ink))
 
 
 class SoundRows(QWidget):
@@ -62,7 +80,12 @@ class SoundRows(QWidget):
         sound: who plays it.
         head: the width of the names.
         inset: how far the axis stays from the sides.
+
+    Signals:
+        chosen: the id of a sound whose settings are wanted.
     """
+
+    chosen = pyqtSignal(str)
 
     def __init__(
         self,
@@ -74,10 +97,12 @@ class SoundRows(QWidget):
         inset: float,
     ) -> None:
         super().__init__()
-        self._desk, self._hear = desk, hear
+        self._desk, self._heard = desk, hear
         self._head, self._inset = head, inset
         self.mix = SoundRow("What is heard", head, inset)
         self.mix.alone.hide()
+        self.mix.heard.hide()
+        self.mix.name.setEnabled(False)
         self.meter = LevelMeter(sound.peak)
         self.mix.beside.addWidget(self.meter)
         self.rows: dict[str, SoundRow] = {}
@@ -112,8 +137,10 @@ class SoundRows(QWidget):
             row.canvas.show_frames(wrinkle.frames, wrinkle.frame_rate)
         for sound in wrinkle.sounds:
             row = self.rows[sound.id]
-            row.canvas.show_sound(sound, begins(sound))
+            row.canvas.show_sound(sound)
+            row.heard.setChecked(not (sound.heard.still and not sound.heard.rest))
             row.alone.setChecked(self._desk.looking.alone == sound.id)
+            row.show_icons()
         self._soon.start()
 
     @property
@@ -140,24 +167,39 @@ class SoundRows(QWidget):
         self._show_playhead(self._desk.looking.playhead)
 
     def _row(self, sound: WrinkleSound) -> SoundRow:
-        row = SoundRow(sound.made.capitalize(), self._head, self._inset)
+        row = SoundRow(sound.name, self._head, self._inset)
+        row.name.setToolTip(tip("Show what can be set of it"))
+        row.name.clicked.connect(lambda: self.chosen.emit(sound.id))
         row.alone.setToolTip(tip("Hear this sound alone"))
-        row.alone.setAccessibleName(f"{sound.made} alone")
+        row.alone.setAccessibleName(f"{sound.name} alone")
+        row.heard.setToolTip(tip("Whether this sound is heard"))
+        row.heard.setAccessibleName(f"{sound.name} heard")
+        row.heard.clicked.connect(partial(self._hear, sound.id))
         row.alone.clicked.connect(lambda on: self._desk.looking.hear_alone(sound.id if on else ""))
         row.canvas.scrubbed.connect(self._desk.looking.set_playhead)
         row.canvas.hitDragged.connect(partial(self._change, sound.id, "hit"))
+        row.canvas.markDragged.connect(partial(self._mark, sound.id))
         row.canvas.endDragged.connect(partial(self._change, sound.id, "length"))
         return row
 
+    def _hear(self, sound_id: str, on: bool) -> None:
+        """Whether a sound is heard; a lane of it gives way."""
+        ref = SettingRef(sound_id, "heard")
+
+        def change(wrinkle: Wrinkle) -> Wrinkle:
+            if ref.of(wrinkle).track is not None:
+                wrinkle = lane_edits.drop_lane(wrinkle, ref, CUT)
+            return lane_edits.set_value(wrinkle, ref, CUT, on)
+
+        if not self._desk.document.edit("sound heard" if on else "sound not heard", change):
+            self.refresh()
+
     def _change(self, sound_id: str, key: str, value: Fraction, done: bool) -> None:
         def change(wrinkle: Wrinkle) -> Wrinkle:
-            (sound,) = (x for x in wrinkle.sounds if x.id == sound_id)
-            fields: dict[str, Fraction] = {key: value}
             if key == "length":
                 # Pulled at its end it stays where it begins.
-                share = (sound.hit - begins(sound)) / sound.length
-                fields["hit"] = begins(sound) + share * value
-            return change_sound(wrinkle, sound_id, **fields)
+                return sound_edits.lengthened(wrinkle, sound_id, value)
+            return sound_edits.change_sound(wrinkle, sound_id, hit=value)
 
         document = self._desk.document
         if done:
@@ -165,11 +207,29 @@ class SoundRows(QWidget):
         else:
             document.preview(change)
 
+    def _mark(self, sound_id: str, time: Fraction, done: bool) -> None:
+        """Another moment of a file is its hit; what is heard stays where it is."""
+        document = self._desk.document
+        files = in_slots(document.committed, {}, document.read.heard)
+        (sound,) = (x for x in document.committed.sounds if x.id == sound_id)
+        if sound.slot not in files:
+            return
+        placed = PlacedSound(document.committed, sound, files[sound.slot])
+
+        def change(wrinkle: Wrinkle) -> Wrinkle:
+            moved = sound_edits.change_file(wrinkle, sound_id, hit=placed.file_time(time))
+            return sound_edits.change_sound(moved, sound_id, hit=time)
+
+        if done:
+            document.edit("hit within the file", change)
+        else:
+            document.preview(change)
+
     def _draw(self) -> None:
         """Draws all waves in the background."""
         self._give_up()
         self._jobs = [
-            self._one(row, self._hear(key)) for key, row in (("", self.mix), *self.rows.items())
+            self._one(row, self._heard(key)) for key, row in (("", self.mix), *self.rows.items())
         ]
 
     def _give_up(self) -> None:

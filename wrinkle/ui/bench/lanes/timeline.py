@@ -124,6 +124,8 @@ class Timeline(QWidget):
             )
         else:
             self._empty.setText("There is no layer. Add one in the stack on the right.")
+        if desk.looking.sound_shown:
+            refs += [SettingRef(x.id, key) for x in wrinkle.sounds for key in x.lanes()]
         if refs != [row.ref for row in self.rows]:
             self._make_rows(refs)
         self.sounds.refresh()

@@ -212,7 +212,7 @@ class DialRow(QWidget):
     def show_wrinkle(self, wrinkle: Wrinkle) -> None:
         """Says what the dial drives."""
         driven = [
-            f"{driven_label(wrinkle.layers, drive)} ({drive.how.value})"
+            f"{driven_label(wrinkle.owners, drive)} ({drive.how.value})"
             for drive in self.dial.drives
         ]
         self.about.setText(f"{self.dial.kind} · {', '.join(driven) or 'drives nothing yet'}")

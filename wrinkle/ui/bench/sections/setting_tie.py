@@ -28,7 +28,7 @@ class SettingTie:
     def refresh(self) -> None:
         """Shows the value at the playhead."""
         wrinkle = self._desk.document.state
-        if any(layer.id == self._ref.layer for layer in wrinkle.layers):
+        if any(owner.id == self._ref.layer for owner in wrinkle.owners):
             self._field.show_setting(self._ref.of(wrinkle), self._desk.looking.time)
 
     def _preview(self, value: Value) -> None:

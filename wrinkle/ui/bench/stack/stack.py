@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt
+from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
@@ -117,6 +117,8 @@ class Stack(QWidget):
         self._column = QVBoxLayout(self.ground)
         self._column.setContentsMargins(_GUTTER, 0, 4, 0)
         self._column.setSpacing(6)
+        self.sounds = SoundsSection(desk)
+        self._column.addWidget(self.sounds)
         self._column.addStretch(1)
         self.cards_view = QScrollArea()
         self.cards_view.setWidgetResizable(True)
@@ -130,8 +132,6 @@ class Stack(QWidget):
         top.setContentsMargins(10, 0, 0, 0)
         self.dials = DialsSection(desk)
         layout.addWidget(self.dials)
-        self.sounds = SoundsSection(desk)
-        layout.addWidget(self.sounds)
         layout.addLayout(top)
         layout.addWidget(self._empty)
         layout.addWidget(self.cards_view, 1)
@@ -170,6 +170,18 @@ class Stack(QWidget):
         for card, layer in zip(self.cards, layers, strict=True):
             card.refresh(layer, names)
         self._tie_threads()
+
+    def show_sound(self, sound_id: str) -> None:
+        """Unfolds the card of a sound, and brings it to the top."""
+        self.sounds.unfold(sound_id)
+        card, bar = self.sounds.cards[sound_id], self.cards_view.verticalScrollBar()
+
+        def up() -> None:
+            if bar is not None:
+                bar.setValue(card.mapTo(self.ground, QPoint(0, 0)).y())
+
+        # Its rows have no place yet.
+        QTimer.singleShot(0, up)
 
     def choose_effect(self) -> None:
         """Opens the list of effects for the selected layer."""
