@@ -20,7 +20,7 @@ from wrinkle.demo.clips import draw_scene
 from wrinkle.demo.extras import late_gold
 from wrinkle.files.whole import write_whole
 
-_DOCS = Path(__file__).parents[2] / "docs"
+_DOCS = Path(__file__).parents[1] / "docs"
 _SIZE = Size(180, 320)
 _SCENE, _OTHER = ("pier", 1.0), ("lighthouse", 1.2)
 

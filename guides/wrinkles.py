@@ -26,7 +26,7 @@ from wrinkle.library.samples import SAMPLES
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip_pool import ClipPool
 
-_DOCS = Path(__file__).parents[2] / "docs"
+_DOCS = Path(__file__).parents[1] / "docs"
 _SIZE = Size(90, 160)
 _CUT = Fraction(1)
 _PLACES = (-0.75, -0.45, -0.2, -0.05, 0.0, 0.12, 0.3, 0.6)

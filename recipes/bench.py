@@ -25,7 +25,6 @@ from wrinkle.core.design.edits import (
     layer_edits,
     mask_edits,
     slot_edits,
-    sound_edits,
     wrinkle_edits,
 )
 from wrinkle.core.design.edits.layer_edits import with_layer
@@ -79,15 +78,6 @@ class Work:
         self.span(new, first, end)
         for key, value in settings.items():
             self.put(new, key, value)
-        return new
-
-    def sound(self, made: str, hit: float = 0, length: float = 0, **fields: Value) -> str:
-        """A sound whose hit falls on a frame; without a length as long as it usually is."""
-        self.wrinkle, new = sound_edits.add_sound(self.wrinkle, made)
-        self.wrinkle = sound_edits.change_sound(self.wrinkle, new, hit=Fraction(hit) / RATE)
-        if length:
-            fields["length"] = float(Fraction(length) / RATE)
-        self.wrinkle = sound_edits.rest_at(self.wrinkle, new, **fields)
         return new
 
     def aside(self, check: str, reason: str, layer: str = "", address: str = "") -> None:

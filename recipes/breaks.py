@@ -10,7 +10,6 @@ from wrinkle.core.design.document.sources import WordsSource
 from wrinkle.core.design.document.timing import Timing
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.motion.held_at import HeldAt
-from wrinkle.core.synthesis.made_sounds import CRACKLE, DROP, FLUTTER, TICK
 
 
 def signal_slip() -> Wrinkle:
@@ -196,10 +195,6 @@ def broken_title() -> Wrinkle:
     work.dial("Tear", "How far the picture tears at the cut.", (hurt, torn["offset"]))
     work.seed_dial()
     # Each part of the title is heard: the strips crackle, it turns, it tears, it lands.
-    work.sound(CRACKLE, -13, 16, level=-10.0)
-    work.sound(TICK, -7, level=-12.0)
-    work.sound(FLUTTER, -3, 9, level=-14.0, pitch=150.0)
-    work.sound(DROP, 3, 18, level=-10.0)
     work.aside("words", "Torn letters are to leave the safe area.", "strips", "position")
     work.aside("words", "Split letters are to leave the safe area.", "colours", "position")
     return work.wrinkle

@@ -13,7 +13,6 @@ from wrinkle.core.design.document.timing import Blink, Timing
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import Outline, rectangle
-from wrinkle.core.synthesis.made_sounds import AIR, HIT, TICK
 from wrinkle.demo.brushes import HEIGHT, WIDTH
 from wrinkle.demo.extras import strokes
 from wrinkle.media.svg import read_svg
@@ -138,9 +137,6 @@ def porthole() -> Wrinkle:
     )
     work.blur_dial()
     # The port falls shut on the cut; the clip that ran back goes on six frames later.
-    work.sound(AIR, 0, 34, level=-14.0, pitch=80.0)
-    work.sound(HIT, 0, level=-5.0)
-    work.sound(TICK, 6, level=-12.0, pitch=70.0)
     work.aside("clipped", "Light through the port burns out on bright clips.")
     work.aside(
         "words", "The line is a shout, not to be read to its end.", "outlined", "source.text"

@@ -33,7 +33,7 @@ from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.slot_kinds import WORDS
 from wrinkle.core.design.document.slots import Slot
 from wrinkle.core.design.document.sources import SlotSource, WordsSource
-from wrinkle.core.design.document.wrinkle import Offered, Wrinkle
+from wrinkle.core.design.document.wrinkle import Offered, Wrinkle, plain_cut
 from wrinkle.core.design.edits import effect_edits, layer_edits, slot_edits
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
@@ -293,7 +293,9 @@ class Commands(unittest.TestCase):
         clips = [str(write_sounding(self.folder / f"{x}.mp4", "aac", 48_000)) for x in "ab"]
         plain, goal = (str(self.folder / f"{x}.otio") for x in ("plain", "goal"))
         self.run_words("piece", *clips, "--output", plain)
-        self.run_words("dress", plain, "--with", "plain_push", "--output", goal)
+        silent = self.folder / "silent.wrinkle"
+        archive.write(silent, Bundle(plain_cut("Silent")))
+        self.run_words("dress", plain, "--with", str(silent), "--output", goal)
         _, out, _ = self.run_words("measure", goal)
         loud = {
             int(x["frame"]): float(x["Loudness (LUFS)"]) for x in csv.DictReader(io.StringIO(out))
@@ -365,9 +367,10 @@ class Commands(unittest.TestCase):
         self.assertRegex(out, r"porthole\.flac: \d\.\d{3} s, -\d+\.\d LUFS, peak -\d+\.\d dBTP")
         # What is there stays, and a silent one is said to be.
         self.assertEqual(self.run_words("sound", "porthole", "--output", str(target))[0], 1)
-        silent = str(self.folder / "silent.wav")
+        plain, silent = self.folder / "plain.wrinkle", str(self.folder / "silent.wav")
+        archive.write(plain, Bundle(plain_cut("Plain")))
         self.assertIn(
-            "Nothing is heard", self.run_words("sound", "plain_push", "--output", silent)[2]
+            "Nothing is heard", self.run_words("sound", str(plain), "--output", silent)[2]
         )
         self.assertIn(".wav or .flac", self.run_words("sound", "porthole", "--output", "a.mp3")[2])
 

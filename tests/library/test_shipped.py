@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from recipes import light
 from recipes.__main__ import RECIPES
+from recipes.sounds import SOUNDS, sounded
 from tests.core.reuse.every_kind import Slanted
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.kinds import KINDS
@@ -15,8 +16,12 @@ from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, Material
-from wrinkle.core.reuse.use import Choices, Use, showing
+from wrinkle.core.reuse.use import Choices, Use, resolved, showing
+from wrinkle.core.sound.heard import Mix
+from wrinkle.core.sound.loudness import MOMENT, measured
+from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.store import Store
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files import archive
 from wrinkle.library import fonts, shipped
@@ -110,13 +115,32 @@ class Shipped(unittest.TestCase):
                 self.assertTrue(wrinkle.about.endswith("."))
                 self.assertTrue(set(wrinkle.tags) <= set(KINDS) and wrinkle.tags)
                 self.assertTrue(wrinkle.directions)
-                most = 1 if name in PLAIN else 2
-                self.assertTrue(most <= len(wrinkle.dials) <= 6, len(wrinkle.dials))
+                least = 1 if name in PLAIN else 2
+                (heard,) = [dial for dial in wrinkle.dials if dial.name == "Sound"]
+                self.assertTrue(least <= len(wrinkle.dials) - 1 <= 6, len(wrinkle.dials))
+                driven = {drive.layer for drive in heard.drives}
+                self.assertEqual(driven, {sound.id for sound in wrinkle.sounds})
+
+    def test_each_is_heard_and_about_as_loud_as_the_others(self) -> None:
+        for name, path in shipped().items():
+            bundle = archive.read(path)
+            with self.subTest(name):
+                wrinkle = bundle.wrinkle
+                sounds = WrinkleSounds(wrinkle)
+                span = range(sounds.span.start - MOMENT, sounds.span.stop + MOMENT)
+                loud = measured(Mix((sounds.part(0),), span))
+                # What the recipes say of themselves.
+                self.assertTrue(-24.5 <= loud.momentary <= -13.0, loud.momentary)
+                self.assertLess(loud.peak, -1.0)
+                off = resolved(Use(wrinkle, {}, Choices(dials={"sound": False})), FrameRate.of(30))
+                self.assertFalse(WrinkleSounds(off).samples(-SAMPLE_RATE, 2 * SAMPLE_RATE).any())
+                self.assertEqual(WrinkleSounds(off).dips(0), ())
 
     def test_each_with_a_recipe_is_what_its_recipe_makes(self) -> None:
         for name, recipe in RECIPES.items():
             with self.subTest(name):
-                self.assertEqual(archive.read(shipped()[name]).wrinkle, recipe())
+                made = sounded(recipe(), SOUNDS[name])
+                self.assertEqual(archive.read(shipped()[name]).wrinkle, made)
 
     def test_what_a_look_back_is_made_of_ships_as_looks(self) -> None:
         self.assertEqual(len(light.looks()), 2)

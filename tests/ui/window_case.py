@@ -24,7 +24,7 @@ from tests.ui.null_device import NullDevice
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.design.edits import lane_edits
+from wrinkle.core.design.edits import lane_edits, sound_edits
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
@@ -202,6 +202,16 @@ class WindowCase(unittest.TestCase):
         data = mock.patch("platformdirs.user_data_path", return_value=self.folder / "data")
         data.start()
         self.addCleanup(data.stop)
+
+    def without_sounds(self) -> None:
+        """The wrinkle on the desk has no sounds from now on."""
+
+        def change(wrinkle: Wrinkle) -> Wrinkle:
+            for sound in wrinkle.sounds:
+                wrinkle = sound_edits.remove_sound(wrinkle, sound.id)
+            return wrinkle
+
+        self.desk.document.edit("silent", change)
 
     def draw_all(self) -> None:
         """From now on every frame is rendered, and not the nearest ones alone."""

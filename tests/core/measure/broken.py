@@ -192,9 +192,16 @@ def before_the_start(wrinkle: Wrinkle) -> Wrinkle:
     return with_layers(wrinkle, tuple(layers))
 
 
+def _silent(wrinkle: Wrinkle) -> Wrinkle:
+    """Without the sounds that it has."""
+    for sound in wrinkle.sounds:
+        wrinkle = sound_edits.remove_sound(wrinkle, sound.id)
+    return wrinkle
+
+
 def struck_late(wrinkle: Wrinkle) -> Wrinkle:
     """A blow one frame after the cut."""
-    found, blow = sound_edits.add_sound(wrinkle, HIT)
+    found, blow = sound_edits.add_sound(_silent(wrinkle), HIT)
     found = sound_edits.rest_at(found, blow, level=-20.0)
     return sound_edits.change_sound(found, blow, hit=wrinkle.frame_rate.seconds(1))
 
@@ -205,6 +212,19 @@ def too_loud(wrinkle: Wrinkle) -> Wrinkle:
         wrinkle, blow = sound_edits.add_sound(wrinkle, HIT)
         wrinkle = sound_edits.rest_at(wrinkle, blow, level=3.0)
     return wrinkle
+
+
+def inaudible(wrinkle: Wrinkle) -> Wrinkle:
+    """A blow of which all that is low is taken away, and that is soft."""
+    found, blow = sound_edits.add_sound(wrinkle, HIT)
+    found = sound_edits.rest_at(found, blow, level=-60.0, low_cut=15_000.0)
+    return sound_edits.change_sound(found, blow, hit=wrinkle.frame_rate.seconds(5))
+
+
+def too_soft(wrinkle: Wrinkle) -> Wrinkle:
+    """A blow that is heard alone only."""
+    found, blow = sound_edits.add_sound(_silent(wrinkle), HIT)
+    return sound_edits.rest_at(found, blow, level=-42.0)
 
 
 BREAKAGES: dict[str, tuple[Callable[[Wrinkle], Wrinkle], str]] = {
@@ -221,6 +241,8 @@ BREAKAGES: dict[str, tuple[Callable[[Wrinkle], Wrinkle], str]] = {
     "no handles": (over_the_end, "handles"),
     "late hit": (struck_late, "hits"),
     "loud sounds": (too_loud, "overload"),
+    "silent blow": (inaudible, "silent"),
+    "soft blow": (too_soft, "loudness"),
     "no handles before": (before_the_start, "handles"),
 }
 """By name: what breaks a wrinkle, and the check that has to find it."""

@@ -13,24 +13,35 @@ from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.masking import Mask
 from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.slots import Unfilled
 from wrinkle.core.design.document.sources import FillSource
-from wrinkle.core.design.edits import effect_edits, lane_edits, wrinkle_edits
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.design.edits import (
+    effect_edits,
+    lane_edits,
+    slot_edits,
+    sound_edits,
+    wrinkle_edits,
+)
 from wrinkle.core.design.edits.layer_edits import remove_layer, with_layer, with_layers
 from wrinkle.core.design.edits.set_aside_edits import count_again, reason_for, set_aside
 from wrinkle.core.errors import InputError
 from wrinkle.core.examine.examined import Examined, mended_all
 from wrinkle.core.measure.covering import covered
 from wrinkle.core.measure.limits import BARE
-from wrinkle.core.measure.registry import CHECKS, findings
+from wrinkle.core.measure.registry import CHECKS, examined, findings
 from wrinkle.core.measure.traces import TRACES
-from wrinkle.core.motion.track import CUT, IncomingHalf
+from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.motion.track import CUT, IncomingHalf, Keyframe, Track
 from wrinkle.core.motion.values import parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import ellipse
 from wrinkle.core.registering import Registry
+from wrinkle.core.synthesis.made_sounds import TICK
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files import archive
 from wrinkle.library import shipped
+from wrinkle.library.stand_in_sounds import STAND_IN_SOUNDS
 
 TURN = SettingRef("turn", "rotation")
 FOR_ALL = ("squeeze", "stutter")
@@ -162,6 +173,33 @@ class Mends(unittest.TestCase):
                         applied += 1
                 with self.subTest(name, kind=kind):
                     self.assertGreater(applied, 0)
+
+    def test_a_strike_beside_the_fastest_moment_and_a_file_that_is_cut_off_are_mended(self) -> None:
+        wrinkle = plain_cut()
+        frame = wrinkle.frame_rate.seconds(1)
+        ease = FEELS["snap"]
+        keys = ((-10, (0.0, 0.0)), (-2, (0.3, 0.0)))
+        track = Track(tuple(Keyframe(frame * at, value, ease) for at, value in keys))
+        wrinkle = lane_edits.with_track(wrinkle, SettingRef("outgoing", "position"), track)
+        wrinkle, tick = sound_edits.add_sound(wrinkle, TICK)
+        # The ease is fastest in its middle, six frames before the cut.
+        wrinkle = sound_edits.change_sound(wrinkle, tick, hit=-3 * frame)
+        subject = subject_of(Bundle(wrinkle))
+        (found,) = [x for x in examined(subject) if x.check == "step"]
+        self.assertIn("3.0 frames after", found.sentence)
+        self.assertEqual(found.mends[0].apply().sounds[0].hit, -6 * frame)
+        content = STAND_IN_SOUNDS["surge"].read_bytes()
+        wrinkle, file = sound_edits.add_file(plain_cut(), "surge.flac")
+        wrinkle = sound_edits.change_file(wrinkle, file, start=Fraction(4, 5), end=Fraction(1))
+        subject = subject_of(Bundle(wrinkle, {"surge.flac": content}))
+        (found,) = [x for x in examined(subject) if x.check == "clicks"]
+        self.assertIn("begins and ends", found.sentence)
+        after = examined(subject.changed(found.mends[0].apply()))
+        self.assertEqual([x for x in after if x.check == "clicks"], [])
+        empty = slot_edits.change_slot(wrinkle, "sound", unfilled=Unfilled.NOTHING)
+        subject = subject_of(Bundle(empty, {"surge.flac": content}))
+        (found,) = [x for x in examined(subject) if x.check == "silent"]
+        self.assertIn("nothing fills its slot", found.sentence)
 
     def test_all_of_a_kind_are_mended_in_one_go(self) -> None:
         bundle = archive.read(shipped()["half_turn"])

@@ -69,7 +69,9 @@ class Settings(unittest.TestCase):
         plain = whole(wrinkle)
         track = Track((Keyframe(CUT, -9.0), Keyframe(Fraction(1, 5), -29.0)))
         moved = whole(lane_edits.with_track(wrinkle, ref, track))
-        ratio = 20.0 * np.log10(np.abs(moved[:, 0]) / np.maximum(np.abs(plain[:, 0]), 1e-9))
+        ratio = 20.0 * np.log10(
+            np.maximum(np.abs(moved[:, 0]), 1e-9) / np.maximum(np.abs(plain[:, 0]), 1e-9)
+        )
         loud = np.abs(plain[:, 0]) > 0.01
         for seconds, wanted in ((0.05, -5.0), (0.1, -10.0), (0.15, -15.0)):
             at = round(seconds * SAMPLE_RATE)

@@ -31,6 +31,14 @@ SHORTEST_WORDS = 0.7
 """Common practice: seconds that any words are to be seen."""
 BEYOND_WHITE = 0.10
 """The share of the frame that may be brighter than white where the clip is not."""
+INAUDIBLE = -60.0
+"""dBFS: what is never louder is silent beside anything."""
+LOUDEST_OVER, SOFTEST_UNDER = 14.0, 24.0
+"""LU over and under the clips' loudest moment: a judgement of ours, by ear."""
+LOUDEST_ALONE, SOFTEST_ALONE = -8.0, -45.0
+"""LUFS at the loudest moment where the clips are silent: a judgement of ours."""
+OUT_OF_STEP = 4
+"""Frames: what strikes further from the fastest moment belongs to something else."""
 HIT_AWAY = 2
 """Frames: a hit so near to the cut misses it; further away it is meant to be there."""
 JUMP = 4.0

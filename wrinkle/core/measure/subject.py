@@ -24,7 +24,9 @@ from wrinkle.core.render.material import Material
 from wrinkle.core.render.placing import layer_matrix, shown_matrix
 from wrinkle.core.render.planned import FramePlan
 from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.hearing import in_slots
 from wrinkle.core.sound.heard import Mix
+from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.store import Store
 
 Hears = Callable[[Wrinkle], Mix]
@@ -131,6 +133,11 @@ class Subject:
         """What is heard about the cut; None where nothing is."""
         heard = self.hears(self.design) if self.hears is not None else None
         return heard if heard is not None and heard.parts else None
+
+    def sounds(self) -> WrinkleSounds:
+        """The sounds of the plain wrinkle; what stands in is heard in its slots."""
+        carried = in_slots(self.wrinkle, {}, self.showing.material.sounds)
+        return WrinkleSounds(self.wrinkle, carried)
 
     def time(self, frame: int) -> Fraction:
         """The time of a frame from the cut, in seconds."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from fractions import Fraction
@@ -18,11 +19,13 @@ from wrinkle.core.sound.heard import Dip, Fixed, Part, Ramp, factor
 from wrinkle.core.sound.motion import Movement, movement
 from wrinkle.core.sound.seen_motion import seen_movement
 from wrinkle.core.sound.tone import cut, sides
-from wrinkle.core.synthesis.made_sounds import MadeSound, Voice, made
+from wrinkle.core.synthesis.made_sounds import MadeSound, Speeds, Voice, made
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 _MOMENTS_A_SECOND = 1_000
 _MOST_MOMENTS = 20_000
+_DYING = 0.04
+"""Seconds in which air comes to rest by itself, to a third: as cloth or a swung stick sounds."""
 _PASSES_IN = 0.12
 """The share of its length in which something that passes falls in pitch."""
 
@@ -209,7 +212,16 @@ class PlacedSound:
         if sound.moved_by is MovedBy.LAYER:
             layers = tuple(x for x in layers if x.id == sound.layer) or layers
         count = min(max(8, round(length * _MOMENTS_A_SECOND)), _MOST_MOMENTS) + 1
-        return movement(wrinkle, layers, start, length, count)
+        speeds, sides_ = movement(wrinkle, layers, start, length, count)
+        return Movement(_dying_away(speeds, float(length) / (count - 1)), sides_)
+
+
+def _dying_away(speeds: Speeds, step: float) -> Speeds:
+    """Speeds as air has them: it goes on for a moment where what moved it stops at once."""
+    found, share = speeds.copy(), math.exp(-step / _DYING)
+    for at in range(1, len(found)):
+        found[at] = max(found[at], found[at - 1] * share)
+    return found
 
 
 def _spread(values: NDArray[np.float64], count: int) -> NDArray[np.float64]:

@@ -15,6 +15,8 @@ from wrinkle.core.registering import Registry
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Mono
 
 _BANDS = 28
+_RELEASE = SAMPLE_RATE // 50
+"""Samples over which a sound ends."""
 _LOWEST, _HIGHEST = 90.0, 12_000.0
 Speeds = NDArray[np.float64]
 """How fast the picture moves over the length of a sound, 0…1, or to which side, −1…1."""
@@ -109,6 +111,10 @@ class MadeSound:
 def made(sound: MadeSound, voice: Voice) -> Mono:
     """A sound with its loudest sample at ±1; silent where there is nothing to hear."""
     found = sound.make(voice)
+    if sound.hit < 1.0:
+        # What does not break off on its hit is not cut off in the middle of a wave.
+        over = min(_RELEASE, voice.count)
+        found[voice.count - over :] *= np.linspace(1.0, 0.0, over)
     most = float(np.abs(found).max(initial=0.0))
     return (found / most if most > 0.0 else found).astype(np.float32)
 

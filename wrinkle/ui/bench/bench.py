@@ -12,6 +12,7 @@ from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QRegion
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
+from wrinkle.core.design.document.driven import standing
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.track import Side
@@ -187,8 +188,9 @@ class Bench(Place):
 
     def _hear(self, wrinkle: Wrinkle, frames: range) -> None:
         """What is heard of the wrinkle as it is tried, with its clips."""
-        alone = self._desk.looking.alone
-        self.sound.set_heard(partial(self._heard, wrinkle, frames, alone))
+        looking = self._desk.looking
+        listened = looking.alone, looking.muted
+        self.sound.set_heard(partial(self._heard, wrinkle, frames, *listened))
 
     def heard_of(self, sound_id: str) -> Mix | None:
         """What is heard in the window: all of it, or one sound alone; None where nothing is.
@@ -197,12 +199,15 @@ class Bench(Place):
             sound_id: of the sound; empty for all.
         """
         wrinkle = self._desk.document.state
-        return self._heard(wrinkle, wrinkle.frames, sound_id)
+        muted = self._desk.looking.muted
+        return self._heard(wrinkle, wrinkle.frames, sound_id, muted)
 
-    def _heard(self, wrinkle: Wrinkle, frames: range, sound_id: str) -> Mix | None:
+    def _heard(
+        self, wrinkle: Wrinkle, frames: range, sound_id: str, muted: frozenset[str]
+    ) -> Mix | None:
         desk = self._desk
         choices = possible(wrinkle, desk.trial.choices)
-        use = Use(_alone(wrinkle, sound_id), desk.tried.fillings(), choices)
+        use = Use(_listened(wrinkle, sound_id, muted), desk.tried.fillings(), choices)
         hears = Hears.WRINKLE if sound_id else Hears.BOTH
         # What is wrong with a use is said where its pictures are.
         with suppress(InputError):
@@ -337,7 +342,11 @@ class Bench(Place):
 PLACE = PlaceKind("bench", "Bench", Bench)
 
 
-def _alone(wrinkle: Wrinkle, sound_id: str) -> Wrinkle:
-    """A wrinkle with one of its sounds; all of them where none is named."""
+def _listened(wrinkle: Wrinkle, sound_id: str, muted: frozenset[str]) -> Wrinkle:
+    """A wrinkle with one of its sounds; with all that are not muted where none is named."""
     found = tuple(x for x in wrinkle.sounds if x.id == sound_id)
-    return replaced(wrinkle, sounds=found) if found else wrinkle
+    found = found or tuple(x for x in wrinkle.sounds if x.id not in muted)
+    if len(found) == len(wrinkle.sounds):
+        return wrinkle
+    dials = standing(wrinkle.dials, (*wrinkle.layers, *found))
+    return replaced(wrinkle, sounds=found, dials=dials)

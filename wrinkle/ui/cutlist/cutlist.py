@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
     QScrollArea,
     QSplitter,
     QStackedWidget,
+    QToolButton,
     QVBoxLayout,
     QWidget,
 )
@@ -22,6 +23,7 @@ from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cutlist.clip_panel import ClipPanel
+from wrinkle.ui.cutlist.clip_waves import ClipWaves
 from wrinkle.ui.cutlist.cut_panel import CutPanel
 from wrinkle.ui.cutlist.cut_strips import CutStrips
 from wrinkle.ui.cutlist.cutlist_actions import CutListActions
@@ -65,9 +67,11 @@ class CutList(Place):
         self.dresser = Dresser(desk.piece, self.looking, desk.messages)
         self.clip_pictures = ClipPictures(workers.jobs, workers.store, self)
         self.strips = CutStrips(desk.piece, workers, desk.messages.faulted.emit)
+        self.waves = ClipWaves(desk.piece.media, workers, desk.messages.faulted.emit)
         self.order = RunningOrder(
-            desk.piece, self.looking, self.clip_pictures, self.strips, is_wrinkle, desk.examiner
-        )
+            desk.piece, self.looking, self.clip_pictures, self.strips, is_wrinkle, desk.examiner,
+            self.waves,
+        )  # fmt: skip
         self.sound = SoundPlayer(desk.output(), desk.sound, self)
         self.sound.told.connect(desk.messages.told)
         self.watch = PieceScreen(desk.piece, self.looking, workers, self.sound)
@@ -86,6 +90,7 @@ class CutList(Place):
         )
         self.facts_label = PlainLabel()
         self.facts_label.setObjectName("quiet")
+        self.sound_button = QToolButton()
         self.add_button = QPushButton("Add clips…")
         self.dress_button = QPushButton("Dress")
         self.dress_button.setToolTip(tip("Drop a wrinkle above the rows to put it on every cut"))
@@ -103,6 +108,7 @@ class CutList(Place):
         top.setSpacing(8)
         top.addWidget(heading)
         top.addWidget(self.facts_label, 1)
+        top.addWidget(self.sound_button)
         top.addWidget(self.add_button)
         top.addWidget(self.dress_button)
         left = QWidget()
@@ -175,6 +181,7 @@ class CutList(Place):
     def bind(self, menus: Menus) -> None:
         """The buttons stand for what is in the menus."""
         menus.bind("piece.add", self.add_button)
+        menus.bind("piece.sound", self.sound_button)
         self.watch.bind(menus)
         menu = QMenu(self.dress_button)
         menus.fill(menu, [action.id for action in self.doing.dressing()])
@@ -268,6 +275,7 @@ class CutList(Place):
         self.music.close()
         self.watch.frames.close()
         self.clip_pictures.close()
+        self.waves.close()
 
 
 PLACE = PlaceKind("cutlist", "Cut list", CutList)

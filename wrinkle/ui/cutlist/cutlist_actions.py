@@ -67,6 +67,9 @@ class CutListActions(QObject):
         def step(frames: int) -> None:
             looking.set_playhead(looking.playhead + frames)
 
+        def toggle_sound() -> None:
+            looking.show_sound(not looking.sound_shown)
+
         def ends() -> tuple[int, int]:
             return 0, document.state.frame_count - 1
 
@@ -110,6 +113,12 @@ class CutListActions(QObject):
                    ("Shift+Space",), says="Plays the piece from the playhead on, or stops.",
                    why_not=no_clips, checked=partial(watch.plays, True),
                    follows=(watch.player.playingChanged,)),
+            Action("piece.sound", "What is heard, under each clip", toggle_sound, "View", 41,
+                   ("Shift+H",),
+                   says="Unfolds the sound of each clip: its level, its fades, and a button that "
+                        "mutes it.",
+                   why_not=no_clips, checked=lambda: looking.sound_shown, short="Sound",
+                   follows=(looking.soundShownChanged,)),
             *stepping("piece", step, looking.set_playhead, ends),
             Action("piece.numbers", "Cuts as a table…", partial(self._show_tables, map_), "View",
                    41, ("N",), says="Lists the cuts, to be copied or read aloud.",

@@ -22,11 +22,13 @@ class PieceLooking(QObject):
 
     Signals:
         chosenChanged: another row is chosen, or others with it.
+        soundShownChanged: what is heard of each clip is unfolded under it, or folded.
         playheadChanged: the frame that is looked at, counted from the piece's beginning.
     """
 
     chosenChanged = pyqtSignal()
     playheadChanged = pyqtSignal(int)
+    soundShownChanged = pyqtSignal()
 
     def __init__(self, document: PieceDocument) -> None:
         super().__init__()
@@ -35,6 +37,7 @@ class PieceLooking(QObject):
         self._current = ""
         self._chosen: tuple[str, ...] = ()
         self._playhead = 0
+        self._sound_shown = False
         document.changed.connect(self._keep_valid)
         document.opened.connect(self._forget)
 
@@ -72,6 +75,17 @@ class PieceLooking(QObject):
     def playhead(self) -> int:
         """The frame that is looked at."""
         return self._playhead
+
+    @property
+    def sound_shown(self) -> bool:
+        """Whether what is heard of each clip is unfolded under it."""
+        return self._sound_shown
+
+    def show_sound(self, shown: bool) -> None:
+        """Unfolds what is heard of each clip under it, or folds it."""
+        if shown != self._sound_shown:
+            self._sound_shown = shown
+            self.soundShownChanged.emit()
 
     def choose(self, row: Row, clip_id: str, add: bool = False, up_to: bool = False) -> None:
         """Chooses a row.

@@ -12,6 +12,7 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import directions_of
 from wrinkle.core.time.timecode import timecode
+from wrinkle.ui.cutlist.order_geometry import CLIP_HEIGHT
 from wrinkle.ui.cutlist.trim_bar import HEIGHT as BAR_HEIGHT
 from wrinkle.ui.shared.picture_view import fitted
 from wrinkle.ui.shared.seam import seam_pen
@@ -89,7 +90,7 @@ class ClipRow:
         """Paints all but the bar."""
         look.ground("ground")
         area, clip, piece = look.area, self.clip, self.piece
-        top, height = area.top(), area.height()
+        top, height = area.top(), CLIP_HEIGHT
         painter = look.painter
         for place, picture in enumerate(self.pictures):
             cell = QRectF(

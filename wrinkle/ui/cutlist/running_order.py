@@ -27,10 +27,13 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.faults import PieceFault, faults
 from wrinkle.core.piece.running import CutWindow, windows
 from wrinkle.library.tiles import STEPS_A_SECOND
+from wrinkle.ui.cutlist.clip_waves import ClipWaves
 from wrinkle.ui.cutlist.cut_strips import PICTURES, CutStrips
 from wrinkle.ui.cutlist.order_geometry import OrderGeometry
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
 from wrinkle.ui.cutlist.row_paint import ClipRow, CutRow, RowPaint, bar_area
+from wrinkle.ui.cutlist.sound_band import CURSORS, MUTE, PART_WORDS, SoundBand
+from wrinkle.ui.cutlist.sound_band import HEIGHT as BAND_HEIGHT
 from wrinkle.ui.cutlist.trim_bar import TrimBar
 from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.piece_document import PieceDocument
@@ -75,6 +78,7 @@ class RunningOrder(QAbstractScrollArea):
         strips: CutStrips,
         is_wrinkle: Callable[[Path], bool],
         examiner: Examiner,
+        waves: ClipWaves,
     ) -> None:
         super().__init__()
         self._examiner = examiner
@@ -82,10 +86,12 @@ class RunningOrder(QAbstractScrollArea):
         self._looking = looking
         self._pictures = pictures
         self._strips = strips
+        self._waves = waves
         self._is_wrinkle = is_wrinkle
         self._windows: dict[str, CutWindow] = {}
         self._faults: dict[str, tuple[PieceFault, ...]] = {}
         self._pressed: tuple[QPointF, str] | None = None
+        self._pulled: tuple[SoundBand, str, QPointF] | None = None
         self._gripped: tuple[str, str, TrimBar, float] | None = None
         self._moving_to: int | None = None
         self._target = ""
@@ -111,6 +117,9 @@ class RunningOrder(QAbstractScrollArea):
         examiner.changed.connect(self._soon.start)
         document.changed.connect(self._changed)
         looking.chosenChanged.connect(self._show_chosen)
+        looking.soundShownChanged.connect(self._changed)
+        waves.came.connect(self._repaint)
+        document.media.changed.connect(self._repaint)
         pictures.ready.connect(self._repaint)
         strips.came.connect(self._repaint)
         self._changed()
@@ -119,7 +128,9 @@ class RunningOrder(QAbstractScrollArea):
     def geometry_of_rows(self) -> OrderGeometry:
         """Where the rows stand, scrolling apart."""
         view = self.viewport()
-        return OrderGeometry(len(self._piece.clips), view.width() if view is not None else 0)
+        width = view.width() if view is not None else 0
+        under = BAND_HEIGHT if self._looking.sound_shown else 0.0
+        return OrderGeometry(len(self._piece.clips), width, under)
 
     @property
     def faults(self) -> dict[str, tuple[PieceFault, ...]]:
@@ -140,6 +151,13 @@ class RunningOrder(QAbstractScrollArea):
             lead = after.cut - after.first
         area = bar_area(self.geometry_of_rows.clip(number))
         return TrimBar.of(piece, clip, area, lead, tail)
+
+    def band(self, number: int) -> SoundBand | None:
+        """What is heard of a clip, scrolling apart; None while it is folded."""
+        if not self._looking.sound_shown:
+            return None
+        row = self.geometry_of_rows.clip(number)
+        return SoundBand.under(self._piece, self._piece.clips[number], row)
 
     @property
     def _piece(self) -> Piece:
@@ -261,6 +279,11 @@ class RunningOrder(QAbstractScrollArea):
         bar = self.bar(number)
         bar.paint(painter, look.theme)
         row.spare(look, bar.spare)
+        band = self.band(number)
+        if band is not None:
+            sounds = self._document.media.sounds(clip.media.path)
+            wave = self._waves.wave(clip.media.path, clip.track)
+            band.paint(painter, look.theme, wave, sounds)
 
     def _ends(self, clip: PieceClip) -> tuple[QImage | None, QImage | None]:
         """Pictures of its first and its last frame."""
@@ -314,8 +337,13 @@ class RunningOrder(QAbstractScrollArea):
         if number is not None:
             clip, bar = self._piece.clips[number], self.bar(number)
             self._choose(Row.CLIP, clip.id, event)
-            end = bar.end_at(at.x(), at.y())
-            if end:
+            end, band = bar.end_at(at.x(), at.y()), self.band(number)
+            part = band.part_at(at.x(), at.y()) if band is not None else ""
+            if part == MUTE:
+                self._mute(clip)
+            elif part and band is not None:
+                self._pulled = (band, part, at)
+            elif end:
                 self._gripped = (clip.id, end, bar, at.x())
             else:
                 self._pressed = (event.position(), clip.id)
@@ -340,6 +368,9 @@ class RunningOrder(QAbstractScrollArea):
         if self._gripped is not None:
             self._trim(at.x(), done=False)
             return
+        if self._pulled is not None:
+            self._pull(at, done=False)
+            return
         if self._pressed is not None:
             far = (event.position() - self._pressed[0]).manhattanLength()
             if self._moving_to is not None or far >= QApplication.startDragDistance():
@@ -355,7 +386,10 @@ class RunningOrder(QAbstractScrollArea):
         view = self.viewport()
         end = self.bar(number).end_at(at.x(), at.y()) if number is not None else ""
         if view is not None:
-            view.setCursor(Qt.CursorShape.SplitHCursor if end else Qt.CursorShape.ArrowCursor)
+            band = self.band(number) if number is not None else None
+            part = band.part_at(at.x(), at.y()) if band is not None else ""
+            shape = CURSORS.get(part, Qt.CursorShape.ArrowCursor)
+            view.setCursor(Qt.CursorShape.SplitHCursor if end else shape)
             clip = self._piece.clips[number] if number is not None else None
             words = [fault.sentence for fault in self._faults.get(self._hovered, ())]
             view.setToolTip(tip("\n".join(words) or (clip.media.path if clip is not None else "")))
@@ -365,12 +399,14 @@ class RunningOrder(QAbstractScrollArea):
             return
         if self._gripped is not None:
             self._trim(self._at(event.position()).x(), done=True)
+        elif self._pulled is not None:
+            self._pull(self._at(event.position()), done=True)
         elif self._pressed is not None and self._moving_to is not None:
             self._move(self._pressed[1], self._moving_to)
         self._let_go()
 
     def _let_go(self) -> None:
-        self._gripped = self._pressed = self._moving_to = None
+        self._gripped = self._pulled = self._pressed = self._moving_to = None
         self._repaint()
 
     def _move(self, clip_id: str, place: int) -> None:
@@ -401,13 +437,31 @@ class RunningOrder(QAbstractScrollArea):
         else:
             self._document.abandon()
 
+    def _mute(self, clip: PieceClip) -> None:
+        step = "sound on" if clip.muted else "muted"
+        self._document.edit(step, lambda piece: edits.change(piece, clip.id, muted=not clip.muted))
+
+    def _pull(self, at: QPointF, done: bool) -> None:
+        """The level or a fade of a clip follows the pointer."""
+        if self._pulled is None:
+            return
+        band, part, start = self._pulled
+
+        def change(piece: Piece) -> Piece:
+            return band.pulled(piece, part, at - start)
+
+        if done:
+            self._document.edit(PART_WORDS[part], change)
+        else:
+            self._document.preview(change)
+
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self.geometry_of_rows.cut_at(self._at(event.position()).y()):
             self.opened.emit()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
-            if self._gripped is not None:
+            if self._gripped is not None or self._pulled is not None:
                 self._document.abandon()
             self._let_go()
             return

@@ -39,7 +39,8 @@ class Looking(QObject):
         playheadRested: it stands on a frame; while it plays, only at the end.
         viewChanged: the pictures have to be shown anew.
         tracesChanged: other traces stand under the lanes.
-        soundShownChanged: the rows of what is heard come or go, or another sound is heard alone.
+        soundShownChanged: the rows of what is heard come or go, or others are
+            listened to.
     """
 
     selectionChanged = pyqtSignal()
@@ -64,6 +65,7 @@ class Looking(QObject):
         self._speed_shown = False
         self._traces: frozenset[str] = frozenset()
         self._sound_shown, self._alone = False, ""
+        self._muted: frozenset[str] = frozenset()
         self.mode = PictureMode(self)
         self.mode.changed.connect(self.selectionChanged)
         self.mode.pictureChanged.connect(self.viewChanged)
@@ -235,6 +237,18 @@ class Looking(QObject):
             self._alone = sound_id
             self.soundShownChanged.emit()
 
+    @property
+    def muted(self) -> frozenset[str]:
+        """The ids of the sounds that are not listened to now; the wrinkle has them all the same."""
+        return self._muted
+
+    def mute(self, sound_id: str, muted: bool) -> None:
+        """Listens to a sound no longer, or again."""
+        found = self._muted | {sound_id} if muted else self._muted - {sound_id}
+        if found != self._muted:
+            self._muted = found
+            self.soundShownChanged.emit()
+
     def hide_effects(self, hidden: bool) -> None:
         """Shows the wrinkle without its effects, for comparison."""
         if hidden != self._effects_hidden:
@@ -295,6 +309,7 @@ class Looking(QObject):
         self._pin, self._pins = None, frozenset()
         self.mode.end()
         self._playhead = 0
+        self._alone, self._muted = "", frozenset()
 
     def _select_front(self) -> None:
         layers = self._document.state.layers

@@ -19,6 +19,7 @@ class SoundRows(WindowCase):
     def setUp(self) -> None:
         super().setUp()
         self.rows = self.bench.timeline.sounds
+        self.without_sounds()
         for made in (HIT, TICK):
             self.bench.stack.sounds.add(made)
 

@@ -14,6 +14,8 @@ from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.slot_kinds import Fills
 from wrinkle.core.design.document.slots import Unfilled
 from wrinkle.core.design.document.sounds import FileFit
+from wrinkle.core.design.edits import lane_edits
+from wrinkle.core.motion.track import CUT
 from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.heard import piece_heard
@@ -26,6 +28,10 @@ from wrinkle.media.clip import Clip
 
 
 class Sounds(WindowCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.without_sounds()
+
     def test_a_sound_is_added_changed_heard_and_taken_away(self) -> None:
         section = self.bench.stack.sounds
         section.section.heading.click()
@@ -115,10 +121,14 @@ class Sounds(WindowCase):
         self.assertEqual(self.bench.timeline.rows[-1].owner.text(), "Tick")
         row = self.bench.timeline.sounds.rows["tick"]
         row.heard.click()
-        self.assertFalse(document.state.sounds[0].heard.rest)
+        self.assertIsNone(self.bench.heard_of(""))
+        self.assertTrue(document.state.sounds[0].heard.rest, "the wrinkle keeps it")
+        row.heard.click()
+        self.assertIsNotNone(self.bench.heard_of(""))
+        ref_heard = SettingRef("tick", "heard")
+        document.edit("off", lambda w: lane_edits.set_value(w, ref_heard, CUT, False))
         self.assertEqual(card.section.heading.text().split()[-2:], ["not", "heard"])
         self.act("edit.undo")
-        self.assertTrue(document.state.sounds[0].heard.rest)
         document.edit("dial", lambda w: dial_edits.offer(w, "tick", "pan")[0])
         self.assertIn(
             "Tick · Pan", driven_label(document.state.owners, document.state.dials[0].drives[0])

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from fractions import Fraction
 
 import numpy as np
 
@@ -12,7 +13,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits.sound_edits import change_sound
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word, frames_word
-from wrinkle.core.measure.limits import HIT_AWAY
+from wrinkle.core.measure.limits import HIT_AWAY, OUT_OF_STEP
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.track import CUT
 from wrinkle.core.motion.values import parts
@@ -31,6 +32,8 @@ def find_missed(subject: Subject) -> Iterator[Finding]:
     for sound in design.sounds:
         if not sound.strikes or not 0 < abs(sound.hit) <= HIT_AWAY * frame:
             continue
+        if in_a_row(sound, design.sounds, OUT_OF_STEP * frame):
+            continue
         away = sound.hit / frame
         side = "after" if away > 0 else "before"
         sentence = (
@@ -42,6 +45,12 @@ def find_missed(subject: Subject) -> Iterator[Finding]:
         yield Finding(HITS.key, sentence, "", sound.id, (near,), near, mends=(mend,))
 
 
+def in_a_row(sound: WrinkleSound, sounds: Sequence[WrinkleSound], within: Fraction) -> bool:
+    """Whether the same strikes again soon before or after: several have a beat of their own."""
+    others = (x for x in sounds if x is not sound and (x.made, x.slot) == (sound.made, sound.slot))
+    return any(abs(x.hit - sound.hit) <= within for x in others)
+
+
 def _on_cut(design: Wrinkle, sound: WrinkleSound) -> Wrinkle:
     return change_sound(design, sound.id, hit=CUT)
 
@@ -49,7 +58,7 @@ def _on_cut(design: Wrinkle, sound: WrinkleSound) -> Wrinkle:
 def find_overload(subject: Subject) -> Iterator[Finding]:
     """Samples that are louder than any file can hold, because of the wrinkle's sounds."""
     wrinkle = subject.wrinkle
-    sounds = WrinkleSounds(wrinkle)
+    sounds = subject.sounds()
     if not sounds.span:
         return
     span = sounds.span

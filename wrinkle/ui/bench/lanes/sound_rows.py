@@ -9,12 +9,10 @@ from functools import partial
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
-from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.design.edits import lane_edits, sound_edits
+from wrinkle.core.design.edits import sound_edits
 from wrinkle.core.jobs import Job, Urgency, WorkLine
-from wrinkle.core.motion.track import CUT
 from wrinkle.core.reuse.hearing import in_slots
 from wrinkle.core.sound.heard import Mix
 from wrinkle.core.sound.mixing import PlacedSound
@@ -138,7 +136,7 @@ class SoundRows(QWidget):
         for sound in wrinkle.sounds:
             row = self.rows[sound.id]
             row.canvas.show_sound(sound)
-            row.heard.setChecked(not (sound.heard.still and not sound.heard.rest))
+            row.heard.setChecked(sound.id not in self._desk.looking.muted)
             row.alone.setChecked(self._desk.looking.alone == sound.id)
             row.show_icons()
         self._soon.start()
@@ -172,27 +170,15 @@ class SoundRows(QWidget):
         row.name.clicked.connect(lambda: self.chosen.emit(sound.id))
         row.alone.setToolTip(tip("Hear this sound alone"))
         row.alone.setAccessibleName(f"{sound.name} alone")
-        row.heard.setToolTip(tip("Whether this sound is heard"))
+        row.heard.setToolTip(tip("Listen to this sound; the wrinkle keeps it"))
         row.heard.setAccessibleName(f"{sound.name} heard")
-        row.heard.clicked.connect(partial(self._hear, sound.id))
+        row.heard.clicked.connect(lambda on: self._desk.looking.mute(sound.id, not on))
         row.alone.clicked.connect(lambda on: self._desk.looking.hear_alone(sound.id if on else ""))
         row.canvas.scrubbed.connect(self._desk.looking.set_playhead)
         row.canvas.hitDragged.connect(partial(self._change, sound.id, "hit"))
         row.canvas.markDragged.connect(partial(self._mark, sound.id))
         row.canvas.endDragged.connect(partial(self._change, sound.id, "length"))
         return row
-
-    def _hear(self, sound_id: str, on: bool) -> None:
-        """Whether a sound is heard; a lane of it gives way."""
-        ref = SettingRef(sound_id, "heard")
-
-        def change(wrinkle: Wrinkle) -> Wrinkle:
-            if ref.of(wrinkle).track is not None:
-                wrinkle = lane_edits.drop_lane(wrinkle, ref, CUT)
-            return lane_edits.set_value(wrinkle, ref, CUT, on)
-
-        if not self._desk.document.edit("sound heard" if on else "sound not heard", change):
-            self.refresh()
 
     def _change(self, sound_id: str, key: str, value: Fraction, done: bool) -> None:
         def change(wrinkle: Wrinkle) -> Wrinkle:

@@ -1,0 +1,288 @@
+"""What is heard of the shipped wrinkles: air that follows the picture, and strikes where it lands.
+
+Told apart from the pictures, so that those of similar wrinkles stand beside each other. Levels are
+by ear and by measure: the loudest 400 ms of each lie between -24.5 and -13 LUFS.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from wrinkle.core.design.dials import dial_edits
+from wrinkle.core.design.document.driven import standing
+from wrinkle.core.design.document.named_dials import SwitchDial
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.document.sounds import MovedBy
+from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import lane_edits, sound_edits
+from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.motion.track import Keyframe, Track
+from wrinkle.core.motion.values import Value
+from wrinkle.core.synthesis.made_sounds import (
+    AIR,
+    CRACKLE,
+    DROP,
+    FLUTTER,
+    HIT,
+    HUSH,
+    RISE,
+    TICK,
+)
+
+PICTURE = "*"
+"""In place of a layer's id: the whole picture as it is seen."""
+_DIAL = "sound"
+Lanes = Mapping[str, tuple[tuple[float, float], ...]]
+
+
+@dataclass(frozen=True)
+class S:
+    """One sound.
+
+    Attributes:
+        made: which one.
+        hit, length: in frames; without a length as long as it usually is.
+        values: of settings that stand still.
+        follows: the id of a layer, or ``PICTURE``; all layers where nothing is said.
+        lanes: of settings that move: frames and values.
+    """
+
+    made: str
+    hit: float = 0
+    length: float = 0
+    values: Mapping[str, Value] = field(default_factory=dict)
+    follows: str = ""
+    lanes: Lanes = field(default_factory=dict)
+
+
+def s(
+    made: str,
+    hit: float = 0,
+    length: float = 0,
+    *,
+    follows: str = "",
+    lanes: Lanes | None = None,
+    **values: Value,
+) -> S:
+    """One sound, in short."""
+    return S(made, hit, length, values, follows, lanes or {})
+
+
+def beats(made: str, hits: tuple[float, ...], length: float = 0, **values: Value) -> tuple[S, ...]:
+    """The same sound several times, each with another chance."""
+    seed = float(values.pop("seed", 1))  # type: ignore[arg-type]
+    return tuple(S(made, hit, length, {**values, "seed": seed + n}) for n, hit in enumerate(hits))
+
+
+SOUNDS: Mapping[str, tuple[S, ...]] = {
+    # Turns: air round the head, lower the heavier it is.
+    "half_turn": (
+        s(AIR, level=-10.0, fall=4.0, lanes={"pan": ((-11, -60.0), (0, 0.0), (11, 60.0))}),
+        s(HIT, 0, 12, level=-17.0, pitch=80.0),
+    ),
+    "full_turn": (
+        s(AIR, level=-12.0, pitch=85.0, fall=3.0, high_cut=9_000.0,
+          lanes={"pan": ((-11, 0.0), (-5, -70.0), (5, 70.0), (11, 0.0))}),
+    ),
+    "smooth_turn": (
+        s(AIR, level=-11.0, fall=2.0, lanes={"pan": ((-9, -40.0), (9, 40.0))}),
+    ),
+    "card_flip": (
+        s(AIR, level=-12.0, pitch=120.0, fall=3.0),
+        s(FLUTTER, -3, 9, level=-18.0, pitch=160.0),
+        s(TICK, 10, level=-19.0, pitch=70.0),
+    ),
+    # Slides: to the side that they go to.
+    "plain_push": (s(AIR, level=-11.0, side=60.0, fall=3.0),),
+    "long_push": (
+        s(AIR, level=-8.0, side=65.0, fall=5.0, pitch=110.0),
+        s(TICK, 11, level=-20.0, pitch=55.0),
+    ),
+    "triple_slide": (
+        s(AIR, level=-14.0, follows="panel-1", side=90.0),
+        s(AIR, level=-14.0, follows="panel-2", side=90.0, seed=2.0),
+        s(AIR, level=-14.0, follows="panel-3", side=90.0, seed=3.0),
+        *beats(TICK, (-6, -2, 2), level=-15.0, pitch=75.0),
+    ),
+    "blinds": (
+        s(AIR, level=-13.0, side=80.0, pitch=115.0),
+        *(s(TICK, 4 + n, level=-21.0 + n, pitch=60.0 + 6.0 * n, pan=-50.0 + 25.0 * n)
+          for n in range(5)),
+    ),
+    "squeeze": (
+        s(RISE, 0, 11, level=-17.0, pitch=150.0),
+        s(AIR, level=-15.0, pitch=120.0),
+        s(DROP, 0, 14, level=-16.0, pitch=220.0,
+          lanes={"pitch": ((0, 260.0), (3, 150.0), (6, 230.0), (10, 180.0))}),
+    ),
+    # Zooms: all of it comes nearer.
+    "iris": (
+        s(AIR, level=-15.0, follows="opening", side=0.0, pitch=80.0),
+        s(RISE, 0, 9, level=-22.0, pitch=70.0),
+    ),
+    "iris_zoom": (
+        s(AIR, level=-10.0, follows=PICTURE, side=0.0, fall=5.0),
+        s(HIT, 3, 20, level=-14.0, pitch=70.0),
+        s(TICK, -12, level=-22.0, pitch=90.0),
+    ),
+    "lens_rush": (
+        s(HIT, -11, 8, level=-17.0, pitch=120.0, seed=2.0),
+        s(HIT, -7, 8, level=-15.0, pitch=135.0, seed=3.0),
+        s(HIT, -3, 8, level=-13.0, pitch=150.0, seed=4.0),
+        s(RISE, 0, 11, level=-16.0),
+        s(HIT, 0, 20, level=-7.0, pitch=75.0),
+        s(AIR, level=-15.0, side=0.0),
+    ),
+    "skew_kick": (
+        s(HIT, 0, 16, level=-6.0, pitch=90.0),
+        s(TICK, 0, level=-17.0, pitch=80.0),
+        s(AIR, level=-18.0, side=0.0, pitch=130.0),
+    ),
+    "stutter": (
+        *(s(TICK, -12 + 2 * n, level=-19.0 + n, pitch=60.0 + 9.0 * n) for n in range(6)),
+        s(RISE, 0, 12, level=-20.0, pitch=90.0),
+        s(HIT, 0, 14, level=-9.0, pitch=110.0),
+    ),
+    "spiral_in": (
+        s(AIR, -1, 26, level=-10.0, follows="coming", fall=6.0, pitch=90.0,
+          lanes={"pan": ((-12, -50.0), (-5, 50.0), (1, -40.0), (7, 0.0))}),
+        s(HIT, 7, 22, level=-7.0, pitch=70.0),
+        s(TICK, 7, level=-20.0, pitch=45.0),
+    ),
+    "porthole": (
+        s(AIR, 0, 34, level=-14.0, pitch=80.0, follows="shutter", side=0.0),
+        s(HIT, 0, level=-8.0),
+        s(TICK, 6, level=-15.0, pitch=70.0),
+    ),
+    # Wipes: what it is made of.
+    "bar_sweep": (
+        s(AIR, 0, 24, level=-16.0, follows="edge", side=60.0, pitch=140.0, low_cut=400.0),
+        s(TICK, 11, level=-25.0, pitch=150.0),
+    ),
+    "clock_sweep": (
+        *beats(TICK, (-13, -6, 0, 6, 13), level=-11.0, pitch=85.0),
+        s(AIR, level=-15.0, follows=PICTURE, side=0.0, pitch=70.0, high_cut=3_000.0),
+    ),
+    "corner_split": (
+        s(TICK, -13, level=-13.0, pitch=120.0),
+        s(CRACKLE, -12, 6, level=-20.0, pitch=150.0),
+        s(AIR, 4, 26, level=-9.0, side=0.0, pitch=85.0),
+        s(HIT, 0, 14, level=-10.0, pitch=100.0),
+    ),
+    "luma_melt": (
+        s(AIR, level=-11.0, pitch=60.0, side=0.0, high_cut=2_500.0),
+        s(CRACKLE, -9, 20, level=-21.0, pitch=200.0, low_cut=2_000.0),
+    ),
+    "rust_creep": (
+        s(CRACKLE, -12, 26, level=-8.0, pitch=60.0, seed=5.0),
+        s(FLUTTER, -8, 20, level=-18.0, pitch=50.0),
+        s(HIT, -12, 30, level=-15.0, pitch=45.0),
+    ),
+    "brush_strokes": (
+        s(FLUTTER, -14, 9, level=-13.0, pitch=140.0, pan=-40.0, low_cut=500.0),
+        s(FLUTTER, -10, 9, level=-12.0, pitch=120.0, low_cut=500.0, seed=2.0),
+        s(FLUTTER, -6, 9, level=-11.0, pitch=105.0, pan=40.0, low_cut=500.0, seed=3.0),
+        s(CRACKLE, -13, 24, level=-22.0, pitch=130.0),
+        s(AIR, 1, 24, level=-15.0, side=0.0, pitch=70.0, high_cut=4_000.0),
+    ),
+    "ink_bloom": (
+        s(DROP, -14, 10, level=-15.0, pitch=180.0),
+        s(CRACKLE, -13, 26, level=-23.0, pitch=80.0, high_cut=5_000.0),
+        s(AIR, level=-19.0, pitch=50.0, side=0.0, high_cut=1_500.0),
+    ),
+    "light_burn": (
+        s(AIR, level=-11.0, pitch=60.0, side=0.0, high_cut=3_000.0),
+        s(CRACKLE, -7, 20, level=-16.0, pitch=90.0, seed=3.0),
+        s(HIT, 0, 24, level=-12.0, pitch=55.0),
+    ),
+    # Light: it swells, and the clips make room.
+    "bright_haze": (
+        s(RISE, 0, 12, level=-12.0, pitch=60.0, high_cut=3_500.0),
+        s(AIR, level=-12.0, pitch=70.0, side=0.0, high_cut=5_000.0),
+        s(HUSH, 0, 20, level=-5.0),
+    ),
+    "look_back": (
+        s(HIT, 0, 26, level=-6.0, pitch=60.0),
+        s(RISE, 0, 6, level=-12.0, pitch=140.0),
+        s(HUSH, 4, 24, level=-8.0),
+    ),
+    "colour_pulse": (
+        s(RISE, -3, 9, level=-19.0, pitch=80.0),
+        s(HIT, -3, 10, level=-11.0, pitch=80.0),
+        s(HIT, 3, 22, level=-8.0, pitch=60.0, seed=2.0),
+    ),
+    # Broken signals.
+    "signal_slip": (
+        s(CRACKLE, 0, 7, level=-8.0, pitch=170.0, seed=2.0),
+        *beats(TICK, (0, 2, 4), level=-10.0, pitch=115.0),
+        s(AIR, 3, 6, level=-12.0, side=60.0, pitch=200.0, low_cut=1_500.0),
+    ),
+    "broken_title": (
+        s(CRACKLE, -13, 16, level=-10.0),
+        s(TICK, -7, level=-12.0),
+        s(FLUTTER, -3, 9, level=-14.0, pitch=150.0),
+        s(DROP, 3, 18, level=-10.0),
+    ),
+    # Weather and water.
+    "sea_fog": (
+        s(AIR, follows="fog", level=-7.0, pitch=45.0, side=0.0, high_cut=1_200.0,
+          lanes={"pan": ((-19, -50.0), (19, 50.0))}),
+        s(HIT, 0, 36, level=-15.0, pitch=40.0, high_cut=400.0),
+    ),
+    "liquid_title": (
+        s(AIR, -4, 27, level=-16.0, follows="light", side=80.0, pitch=75.0, high_cut=6_000.0),
+        s(DROP, -8, 22, level=-19.0, pitch=120.0),
+        s(RISE, 4, 12, level=-22.0, pitch=150.0, low_cut=800.0),
+    ),
+    "two_weathers": (
+        s(AIR, -6, 30, level=-11.0, pitch=50.0, side=0.0, high_cut=2_500.0,
+          lanes={"pan": ((-19, -30.0), (0, 30.0), (19, -20.0))}),
+        s(HIT, -11, 20, level=-11.0, pitch=60.0),
+        s(HIT, 13, 20, level=-10.0, pitch=75.0, seed=2.0),
+    ),
+}  # fmt: skip
+"""By the folder of each wrinkle."""
+
+
+def sounded(wrinkle: Wrinkle, sounds: tuple[S, ...]) -> Wrinkle:
+    """A wrinkle with these sounds alone, and a switch for all of them."""
+    dials = tuple(dial for dial in wrinkle.dials if dial.id != _DIAL)
+    wrinkle = replace(wrinkle, sounds=(), dials=standing(dials, wrinkle.layers))
+    for sound in sounds:
+        wrinkle, _ = _added(wrinkle, sound)
+    every = tuple(x.id for x in wrinkle.sounds)
+    wrinkle, dial = dial_edits.offer(wrinkle, every[0], "heard")
+    for other in every[1:]:
+        wrinkle = dial_edits.add_drive(wrinkle, dial, other, "heard")
+    made = next(x for x in wrinkle.dials if x.id == dial)
+    assert isinstance(made, SwitchDial)
+    about = "Whether the sounds of the wrinkle are heard."
+    named = replace(made, id=_DIAL, name="Sound", about=about)
+    return replace(wrinkle, dials=(*wrinkle.dials[:-1], named))
+
+
+def _added(wrinkle: Wrinkle, sound: S) -> tuple[Wrinkle, str]:
+    rate = wrinkle.frame_rate
+    wrinkle, new = sound_edits.add_sound(wrinkle, sound.made)
+    hit = Fraction(sound.hit).limit_denominator(1000) / rate.per_second
+    wrinkle = sound_edits.change_sound(wrinkle, new, hit=hit)
+    values = dict(sound.values)
+    if sound.length:
+        values["length"] = float(Fraction(sound.length) / rate.per_second)
+    wrinkle = sound_edits.rest_at(wrinkle, new, **values)
+    if sound.follows == PICTURE:
+        wrinkle = sound_edits.follow(wrinkle, new, MovedBy.PICTURE)
+    elif sound.follows:
+        wrinkle = sound_edits.follow(wrinkle, new, MovedBy.LAYER, sound.follows)
+    for key, pins in sound.lanes.items():
+        keys = (
+            Keyframe(Fraction(at).limit_denominator(1000) / rate.per_second, value, FEELS["gentle"])
+            for at, value in pins
+        )
+        ref = SettingRef(new, key)
+        wrinkle = lane_edits.with_track(wrinkle, ref, Track(tuple(keys)))
+    return wrinkle, new
