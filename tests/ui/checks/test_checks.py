@@ -67,6 +67,9 @@ class OfTheWrinkle(ChecksCase):
         self.assertRegex(row.value.text(), r"^\d+\.\d\d %$")
         self.act("checks.frame-on")
         self.assertEqual(self.checks.pictures.frame, -4)
+        self.act("checks.play")
+        self.assertIsNotNone(self.checks.pictures.sound.heard, "what the mend leaves is heard")
+        self.act("checks.play")
         broken = self.desk.document.state
         QTest.mouseClick(self.checks.mend_button, LEFT)
         self.assertNotEqual(self.desk.document.state, broken)

@@ -5,8 +5,8 @@ from unittest import mock
 
 import numpy as np
 from msgspec.structs import replace
-from PyQt6.QtCore import QItemSelectionModel, QMimeData, QPoint, QPointF, Qt, QUrl
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QImage
+from PyQt6.QtCore import QEvent, QItemSelectionModel, QMimeData, QPoint, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QImage, QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QMenu
 
@@ -19,6 +19,7 @@ from wrinkle.core.design.edits import effect_edits, wrinkle_edits
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.use import AS_MADE
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files import archive
 from wrinkle.library import own_folder, shipped
@@ -27,6 +28,7 @@ from wrinkle.media.video_file import write_video
 from wrinkle.ui.bench.sections.layer_row import LayerRow
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.use.use_dialog import UseDialog
 
 WIDE = Size(192, 108)
@@ -195,6 +197,24 @@ class Shelf(ShelfCase):
         self.assertEqual(len(board.view.cells), 9)
         self.assertIn("Rotation 150 %", [cell.label for cell in board.view.cells])
         wait_for(lambda: board.view.all_ready, "the board")
+        self.assertIsNone(board.sound.heard)
+        board.along.setCurrentIndex(0)
+        board.along.activated.emit(0)
+        board.view.hear.click()
+        loud = []
+        for label in ("clockwise, 50 %", "clockwise, 100 %"):
+            (index,) = [n for n, cell in enumerate(board.view.cells) if cell.label == label]
+            # Whatever is pointed at is heard.
+            spot = board.view.area(index).center()
+            none = Qt.MouseButton.NoButton
+            keys = Qt.KeyboardModifier.NoModifier
+            board.view.mouseMoveEvent(QMouseEvent(QEvent.Type.MouseMove, spot, none, none, keys))
+            self.assertEqual(board.view.marked, index)
+            heard = board.sound.heard
+            assert heard is not None
+            loud.append(float(np.abs(heard.samples(-SAMPLE_RATE, 2 * SAMPLE_RATE)).max()))
+        # Half of the strength is 6 dB less.
+        self.assertAlmostEqual(loud[0] / loud[1], 0.5, delta=0.03)
         board.close()
 
     def test_two_are_compared_with_their_difference(self) -> None:
@@ -211,10 +231,17 @@ class Shelf(ShelfCase):
         dialog = self.page.compare()
         assert dialog is not None
         wait_for(lambda: dialog.all_ready, "both")
+        self.assertIsNone(dialog.sound.heard)
+        names = [dialog.hears.itemText(n) for n in range(3)]
+        for n, name in enumerate(names[1:], 1):
+            dialog.hears.setCurrentIndex(n)
+            dialog.hears.activated.emit(n)
+            self.assertIsNotNone(dialog.sound.heard, name)
         apart = dialog.difference(-2)
         same = CompareDialog(
             *[Compared("Kite", *self.page.panel.use_of(self.page.tiles.found[0], AS_MADE))] * 2,
             self.desk.workers,
+            SoundPlayer(self.desk.output(), self.desk.sound),
         )
         wait_for(lambda: same.all_ready, "both of one")
         levels = [brightest(x) for x in (apart, same.difference(-2))]

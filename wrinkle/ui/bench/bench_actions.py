@@ -30,6 +30,7 @@ from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 
 _DRAWN = {
     "pin-here": "pin", "split": "scissors", "add-effect": "thread", "treat": "patch",
@@ -228,7 +229,13 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
 
     def board() -> None:
         use = Use(document.state, desk.tried.fillings(), desk.trial.choices)
-        dialog = BoardDialog(use, desk.carried(), desk.workers, parts.widget.window())
+        dialog = BoardDialog(
+            use,
+            desk.carried(),
+            desk.workers,
+            SoundPlayer(desk.output(), desk.sound),
+            parts.widget.window(),
+        )
         dialog.taken.connect(desk.trial.set_choices)
         if looking.playing:
             transport.toggle()

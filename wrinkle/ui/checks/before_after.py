@@ -14,6 +14,7 @@ from wrinkle.core.render.showing import Showing
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.picture_view import PictureView, frame_label
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -32,8 +33,9 @@ class BeforeAfter(QWidget):
     frameShown = pyqtSignal(int)
     failed = pyqtSignal(str)
 
-    def __init__(self, workers: Workers) -> None:
+    def __init__(self, workers: Workers, sound: SoundPlayer) -> None:
         super().__init__()
+        self.sound = sound
         self.before = FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self)
         self.after = FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self)
         self.views = [PictureView(x.picture) for x in (self.before, self.after)]
@@ -44,7 +46,7 @@ class BeforeAfter(QWidget):
         self._frame = 0
         self._subject: Subject | None = None
         self._mended: Showing | None = None
-        self.player = Player(self)
+        self.player = Player(self, sound=sound)
         self.player.frameDue.connect(self.show_frame)
         self.play_button = QToolButton()
         self._lay_out()
@@ -95,6 +97,7 @@ class BeforeAfter(QWidget):
         self.views[1].setVisible(design is not None)
         subject = self._subject
         self.after.forget()
+        self.sound.set_heard(subject.heard if subject is not None else None)
         if design is None or subject is None:
             return
         try:
@@ -104,6 +107,8 @@ class BeforeAfter(QWidget):
             self.note.show()
             return
         self.after.ask(self._shown(after), after.frames, self._frame)
+        # Both move in step: what is heard is what the mend makes of it.
+        self.sound.set_heard(after.heard)
         self.show_frame(self._frame)
 
     def _shown(self, subject: Subject) -> Showing:
@@ -133,5 +138,6 @@ class BeforeAfter(QWidget):
     def close_down(self) -> None:
         """The window ends."""
         self.player.stop()
+        self.sound.close()
         self.before.close()
         self.after.close()

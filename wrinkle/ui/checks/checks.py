@@ -33,6 +33,7 @@ from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.examiner import WRINKLE
 from wrinkle.ui.pictures.ruler_strip import RulerStrip
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import ChecksWanted, Place, PlaceKind, Takes, WorksOn
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.plain_text import PlainLabel
@@ -66,7 +67,7 @@ class Checks(Place):
         self.empty.setObjectName("quiet")
         self.empty.setWordWrap(True)
         self.empty.setMargin(16)
-        self.pictures = BeforeAfter(desk.workers)
+        self.pictures = BeforeAfter(desk.workers, SoundPlayer(desk.output(), desk.sound, self))
         self.strip = RulerStrip(self.pictures.before)
         self.mend_choice = QComboBox()
         self.mend_choice.setAccessibleName("Which mend")

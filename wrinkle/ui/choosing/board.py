@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
@@ -15,10 +16,13 @@ from wrinkle.core.jobs import Urgency
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Material
 from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import Choices, Use, directions_of, natural_size, showing
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.hear_button import HearButton
 from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.picture_view import fitted
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.seam import seam_pen
@@ -91,8 +95,12 @@ class BoardView(QWidget):
     taken = pyqtSignal(object)
     failed = pyqtSignal(str)
 
-    def __init__(self, workers: Workers) -> None:
+    def __init__(self, workers: Workers, sound: SoundPlayer) -> None:
         super().__init__()
+        self.hear = HearButton(sound, "Hear the one that is marked, or that was chosen")
+        self._looped = range(1)
+        self._use: Use | None = None
+        self._carried = Material()
         self._workers = workers
         self.cells: list[Cell] = []
         self._chosen: Choices | None = None
@@ -101,7 +109,8 @@ class BoardView(QWidget):
         self._frame = 0
         self._marked = -1
         self._columns = 1
-        self._player = Player(self)
+        self._player = Player(self, sound=sound)
+        self.setMouseTracking(True)
         self._player.frameDue.connect(self._show_frame)
         self.setMinimumSize(480, 360)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -110,7 +119,7 @@ class BoardView(QWidget):
     def show_use(self, use: Use, carried: Material, cells: list[Cell]) -> None:
         """Shows a wrinkle with the choices of each cell."""
         self.end()
-        self._chosen = use.choices
+        self._chosen, self._use, self._carried = use.choices, use, carried
         size = natural_size(use)
         small = size.scaled(min(1.0, _SIDE / max(size)))
         rate = use.wrinkle.frame_rate
@@ -138,6 +147,8 @@ class BoardView(QWidget):
         for renderer, one in zip(self._renderers, self._shown, strict=True):
             if one is not None:
                 renderer.ask(one, looped, 0)
+        self._looped = looped
+        self._offer()
         self._player.set_frames(looped, rate)
         self._player.play(looped.start)
 
@@ -187,6 +198,33 @@ class BoardView(QWidget):
                 painter.setPen(_WORDS)
                 painter.drawRect(above.adjusted(-2, -2, 2, 2))
 
+    def _offer(self) -> None:
+        """Lets the marked one be heard; the chosen one where none is."""
+        use = self._use
+        if use is None:
+            return
+        there = 0 <= self._marked < len(self.cells)
+        choices = self.cells[self._marked].choices if there else self._chosen or use.choices
+        asked = replace(use, choices=choices)
+        rate, sounds = use.wrinkle.frame_rate, self._carried.sounds
+        self.hear.offer(partial(hearing, asked, rate, self._looped, carried=sounds))
+
+    @property
+    def marked(self) -> int:
+        """The number of the picture that is marked; -1 for none."""
+        return self._marked
+
+    def _mark(self, index: int) -> None:
+        if index != self._marked:
+            self._marked = index
+            self._offer()
+            self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self.hear.isChecked():
+            # Pointed at is listened to.
+            self._mark(self._at(event.position()))
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:
             self._take(self._at(event.position()))
@@ -203,8 +241,7 @@ class BoardView(QWidget):
         key = Qt.Key(event.key())
         if key in steps:
             at = max(self._marked, 0) + (steps[key] if self._marked >= 0 else 0)
-            self._marked = min(max(at, 0), len(self.cells) - 1)
-            self.update()
+            self._mark(min(max(at, 0), len(self.cells) - 1))
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
             self._take(self._marked)
         else:
@@ -259,14 +296,21 @@ class BoardDialog(QDialog):
     taken = pyqtSignal(object)
 
     def __init__(
-        self, use: Use, carried: Material, workers: Workers, parent: QWidget | None = None
+        self,
+        use: Use,
+        carried: Material,
+        workers: Workers,
+        sound: SoundPlayer,
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setWindowTitle(f"{use.wrinkle.name} on the board")
         self.resize(1060, 740)
         self._use, self._carried = use, carried
-        self.view = BoardView(workers)
+        self.sound = sound
+        sound.setParent(self)
+        self.view = BoardView(workers, sound)
         self.view.taken.connect(self.taken)
         self.along = QComboBox()
         self.along.setAccessibleName("What differs")
@@ -282,6 +326,7 @@ class BoardDialog(QDialog):
         close.clicked.connect(self.close)
         foot = QHBoxLayout()
         foot.addWidget(self.along)
+        foot.addWidget(self.view.hear)
         foot.addWidget(self.message, 1)
         foot.addWidget(close)
         layout = QVBoxLayout(self)
@@ -300,4 +345,5 @@ class BoardDialog(QDialog):
     def done(self, result: int) -> None:
         """Ends what plays."""
         self.view.end()
+        self.sound.close()
         super().done(result)

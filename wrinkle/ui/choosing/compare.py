@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import (
+    QComboBox,
     QDialog,
     QHBoxLayout,
     QPushButton,
@@ -21,10 +23,13 @@ from wrinkle.core.jobs import Urgency
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Material
+from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import Use, natural_size, showing
+from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.picture_view import PictureView, frame_label
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -54,10 +59,16 @@ class CompareDialog(QDialog):
     Args:
         left, right: the two; the frame, the size and the rate are those of the left one.
         workers: who makes the pictures.
+        sound: who plays what is heard of one of them.
     """
 
     def __init__(
-        self, left: Compared, right: Compared, workers: Workers, parent: QWidget | None = None
+        self,
+        left: Compared,
+        right: Compared,
+        workers: Workers,
+        sound: SoundPlayer,
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -65,9 +76,17 @@ class CompareDialog(QDialog):
         self.resize(1080, 660)
         self.message = PlainLabel("")
         self.message.setObjectName("fault")
-        self._player = Player(self)
+        self._player = Player(self, sound=sound)
+        self.sound = sound
+        sound.setParent(self)
+        self.hears = QComboBox()
+        self.hears.setAccessibleName("What is heard")
+        for word, side in (("nothing is heard", None), (left.title, left), (right.title, right)):
+            self.hears.addItem(word, side)
+        self.hears.activated.connect(self._hear)
         self._player.frameDue.connect(self.show_frame)
         self._frame = 0
+        self._heard = (FrameRate.of(30), range(1))
         self.renderers = [
             FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self) for _ in range(2)
         ]
@@ -101,6 +120,7 @@ class CompareDialog(QDialog):
         foot.addWidget(self.play_button)
         foot.addWidget(self.slider, 1)
         foot.addWidget(self.where)
+        foot.addWidget(self.hears)
         foot.addWidget(close)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 12, 12, 12)
@@ -129,6 +149,7 @@ class CompareDialog(QDialog):
             renderer.failed.connect(self.message.setText)
             renderer.ask(one, frames, 0)
         self.slider.setRange(first, end - 1)
+        self._heard = (rate, frames)
         self._player.set_frames(frames, rate)
         self._player.play(first)
 
@@ -170,6 +191,15 @@ class CompareDialog(QDialog):
             self._player.play(self._frame)
         self.play_button.setText("Stop" if self._player.playing else "Play")
 
+    def _hear(self, index: int) -> None:
+        """Listens to one of the two, or to neither."""
+        side = self.hears.itemData(index)
+        if not isinstance(side, Compared):
+            self.sound.set_heard(None)
+            return
+        rate, frames = self._heard
+        self.sound.set_heard(partial(hearing, side.use, rate, frames, carried=side.carried.sounds))
+
     def _came(self, frame: int) -> None:
         for view in self.views:
             view.frame_came(frame)
@@ -177,6 +207,7 @@ class CompareDialog(QDialog):
     def done(self, result: int) -> None:
         """Ends what plays."""
         self._player.stop()
+        self.sound.close()
         for renderer in self.renderers:
             renderer.close()
         super().done(result)

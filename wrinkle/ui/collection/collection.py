@@ -82,6 +82,7 @@ class Collection(Place):
     def themed(self) -> None:
         """The tiles are painted anew."""
         self.wrinkles.tiles.viewport_update()
+        self.wrinkles.panel.hear.themed()
 
     def close_down(self) -> None:
         """Ends what runs."""

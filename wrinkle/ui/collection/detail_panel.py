@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
 from PyQt6.QtWidgets import (
     QGridLayout,
+    QHBoxLayout,
     QMenu,
     QPushButton,
     QScrollArea,
@@ -23,6 +25,7 @@ from wrinkle.core.measure.registry import CHECKS, findings
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import Choices, Use, directions_of, natural_size, showing
 from wrinkle.library.shelf import Shelved, feels_of
 from wrinkle.media.assets import read_assets
@@ -32,7 +35,9 @@ from wrinkle.ui.collection.wrinkle_actions import IN_MORE
 from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.desk.parts import Browsing
 from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.hear_button import HearButton
 from wrinkle.ui.pictures.player import Player
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainLabel
@@ -59,7 +64,9 @@ class DetailPanel(QWidget):
         self.setFixedWidth(_WIDTH)
         workers = desk.workers
         self.renderer = FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self)
-        self.player = Player(self)
+        self.sound = SoundPlayer(desk.output(), desk.sound, self)
+        self.hear = HearButton(self.sound, "Hear it as it is shown")
+        self.player = Player(self, sound=self.sound)
         self.view = PictureView(self.renderer.picture)
         self.view.setMinimumHeight(220)
         self.renderer.frameReady.connect(self.view.frame_came)
@@ -104,7 +111,11 @@ class DetailPanel(QWidget):
         column = QVBoxLayout(body)
         column.setContentsMargins(12, 8, 12, 8)
         column.setSpacing(6)
-        for widget in (self.name, self.facts, self.about, self.message, self.controls, self.slots):
+        heading = QHBoxLayout()
+        heading.addWidget(self.name, 1)
+        heading.addWidget(self.hear)
+        column.addLayout(heading)
+        for widget in (self.facts, self.about, self.message, self.controls, self.slots):
             column.addWidget(widget)
         column.addStretch(1)
         scroll = QScrollArea()
@@ -207,6 +218,7 @@ class DetailPanel(QWidget):
     def close_down(self) -> None:
         """Nothing more is made."""
         self.player.stop()
+        self.sound.close()
         self.renderer.close()
 
     def _ask(self) -> None:
@@ -230,6 +242,7 @@ class DetailPanel(QWidget):
         frames = shown.wrinkle.frames
         looped = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
         self.renderer.ask(shown, looped, 0)
+        self.hear.offer(partial(hearing, use, rate, looped, carried=carried.sounds))
         self.player.set_frames(looped, rate)
         if not self.player.playing:
             self.player.play(frames.start)

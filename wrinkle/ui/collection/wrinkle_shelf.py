@@ -38,6 +38,7 @@ from wrinkle.ui.collection.detail_panel import DetailPanel
 from wrinkle.ui.collection.shelf_care import ShelfCare
 from wrinkle.ui.collection.wrinkle_actions import wrinkle_actions
 from wrinkle.ui.desk.parts import Browsing
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import UseWanted, WrinkleWanted
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.plain_text import PlainLabel
@@ -299,10 +300,13 @@ class WrinkleShelf(QWidget):
         if found is None:
             return None
         self.panel.stop()
-        board = BoardDialog(*found, self._desk.workers, self.window())
+        board = BoardDialog(*found, self._desk.workers, self._sound(), self.window())
         board.taken.connect(lambda choices: self.panel.controls.set_choices(choices, told=True))
         board.show()
         return board
+
+    def _sound(self) -> SoundPlayer:
+        return SoundPlayer(self._desk.output(), self._desk.sound)
 
     def compare(self) -> CompareDialog | None:
         """The two selected wrinkles side by side, in step, with their difference."""
@@ -319,7 +323,7 @@ class WrinkleShelf(QWidget):
             self._desk.messages.faulted.emit("Select two wrinkles to compare them.")
             return None
         self.panel.stop()
-        dialog = CompareDialog(sides[0], sides[1], self._desk.workers, self.window())
+        dialog = CompareDialog(sides[0], sides[1], self._desk.workers, self._sound(), self.window())
         dialog.show()
         return dialog
 

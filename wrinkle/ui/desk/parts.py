@@ -70,12 +70,8 @@ class Supplying(Designing, Working, Protocol):
         """What fills the slots, and what the wrinkle carries."""
 
 
-class Trying(Supplying, Protocol):
-    """For whatever tries the wrinkle as a use."""
-
-    @property
-    def trial(self) -> Trial:
-        """The dials, the direction and the strength that it is tried with."""
+class Hearing(Protocol):
+    """For whatever is heard."""
 
     @property
     def sound(self) -> SoundSettings:
@@ -84,6 +80,14 @@ class Trying(Supplying, Protocol):
     @property
     def output(self) -> Callable[[], SoundOutput]:
         """Makes a way for sound to a device."""
+
+
+class Trying(Supplying, Hearing, Protocol):
+    """For whatever tries the wrinkle as a use."""
+
+    @property
+    def trial(self) -> Trial:
+        """The dials, the direction and the strength that it is tried with."""
 
     def carried(self) -> Material:
         """What the wrinkle brings with it."""
@@ -109,7 +113,7 @@ class Mending(Measuring, Piecing, Protocol):
     """For whatever mends the wrinkle, or the wrinkles on the cuts."""
 
 
-class Browsing(Working, Protocol):
+class Browsing(Working, Hearing, Protocol):
     """For whatever shows what lies on the disk."""
 
     @property

@@ -13,6 +13,7 @@ from wrinkle.library.versions import Version
 from wrinkle.media.assets import read_assets
 from wrinkle.ui.choosing.compare import Compared, CompareDialog
 from wrinkle.ui.desk.parts import Trying
+from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.safekeeping.kept_row import day_and_time
 
 
@@ -36,6 +37,6 @@ def compare_version(desk: Trying, version: Version, over: QWidget) -> CompareDia
     if OUTGOING.key not in now.use.fillings:
         desk.messages.faulted.emit("Choose the two clips on the Bench first.")
         return None
-    dialog = CompareDialog(now, before, desk.workers, over)
+    dialog = CompareDialog(now, before, desk.workers, SoundPlayer(desk.output(), desk.sound), over)
     dialog.show()
     return dialog
