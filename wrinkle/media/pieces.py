@@ -73,6 +73,8 @@ def media_of(piece: Piece) -> list[Media]:
         found.setdefault(clip.media.path, clip.media)
         for media in clip.entry.fillings.values() if clip.entry is not None else ():
             found.setdefault(media.path, media)
+    for one in piece.others:
+        found.setdefault(one.media.path, one.media)
     if piece.bed is not None:
         found.setdefault(piece.bed.media.path, piece.bed.media)
     found.pop("", None)

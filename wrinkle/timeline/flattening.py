@@ -151,7 +151,7 @@ def _render(
     path: Path, film: Film, frames: range, jobs: Jobs, job: Job, done: int, total: int
 ) -> None:
     # The music stays a track of its own.
-    heard = replace(film, piece=replace(film.piece, bed=None)).heard
+    heard = replace(film, piece=replace(film.piece, bed=None, others=())).heard
 
     def picture(frame: int) -> Image:
         job.check()

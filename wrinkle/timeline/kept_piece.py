@@ -23,6 +23,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.bed import Bed
 from wrinkle.core.piece.document import Marker, Piece, PieceClip
 from wrinkle.core.piece.media import Media
+from wrinkle.core.piece.other_sound import OtherSound
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
 from wrinkle.core.sound.joins import STRAIGHT, SoundJoin
@@ -100,6 +101,13 @@ class _Bed(msgspec.Struct, frozen=True, array_like=True):
     moved: Fraction
 
 
+class _Other(msgspec.Struct, frozen=True, array_like=True):
+    media: int
+    at: Fraction
+    start: Fraction
+    length: Fraction
+
+
 class _Piece(msgspec.Struct, frozen=True):
     title: str
     size: tuple[int, int]
@@ -110,6 +118,7 @@ class _Piece(msgspec.Struct, frozen=True):
     markers: list[tuple[Fraction, str]]
     bed: _Bed | None = None
     loudness: float | None = None
+    others: list[_Other] = []
 
 
 class _Segment(msgspec.Struct, frozen=True, array_like=True):
@@ -154,10 +163,11 @@ class PieceCodec:
         """All of it but the wrinkles, which are parts."""
         writing = _Writing(put)
         clips, bed = [writing.clip(clip) for clip in state.clips], writing.bed(state.bed)
+        others = [writing.other(one) for one in state.others]
         found = _Piece(
             state.title, (state.size.width, state.size.height), state.rate.per_second,
             writing.media, writing.uses, clips, [(x.time, x.text) for x in state.markers],
-            bed, state.loudness,
+            bed, state.loudness, others,
         )  # fmt: skip
         return msgspec.json.encode(found, enc_hook=to_json)
 
@@ -172,11 +182,13 @@ class PieceCodec:
             reading = _Reading(found.media, found.uses, get, self._bundles)
             clips = tuple(reading.clip(clip) for clip in found.clips)
             bed = reading.bed(found.bed)
+            others = tuple(reading.other(one) for one in found.others)
         except IndexError:
             raise DocumentError("it is damaged") from None
         markers = tuple(Marker(time, text) for time, text in found.markers)
         rate = FrameRate(found.rate)
-        return Piece(found.title, Size(*found.size), rate, clips, markers, bed, found.loudness)
+        size = Size(*found.size)
+        return Piece(found.title, size, rate, clips, markers, bed, found.loudness, others)
 
     def encode_rest(self, rest: PieceFile, put: Put) -> str:
         """The part that holds what was read."""
@@ -265,6 +277,9 @@ class _Writing:
             bed.gives_way, bed.pace, bed.other, bed.moved,
         )  # fmt: skip
 
+    def other(self, one: OtherSound) -> _Other:
+        return _Other(self._media(one.media), one.at, one.start, one.length)
+
     def _media(self, media: Media) -> int:
         if media not in self._media_numbers:
             size = (media.size.width, media.size.height) if media.size is not None else None
@@ -301,6 +316,9 @@ class _Reading:
             self._media[bed.media], bed.at, bed.start, bed.level, bed.rise, bed.fall,
             bed.gives_way, bed.pace, bed.other, bed.moved,
         )  # fmt: skip
+
+    def other(self, one: _Other) -> OtherSound:
+        return OtherSound(self._media[one.media], one.at, one.start, one.length)
 
     def _made(self, use: _Use) -> PieceUse:
         key = use.wrinkle, tuple(sorted(use.assets.items()))

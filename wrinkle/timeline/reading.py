@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
@@ -29,6 +29,7 @@ from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.fillings import PICTURES
 from wrinkle.timeline.bed_track import bed_of, is_bed
+from wrinkle.timeline.other_sounds import other_sounds
 from wrinkle.timeline.piece_file import PieceFile, Segment
 from wrinkle.timeline.places import path_of
 from wrinkle.timeline.times import rate_of, seconds
@@ -275,7 +276,9 @@ def piece_of(root: SerializableObject, folder: Path) -> tuple[Piece, PieceFile]:
         bed_of(timeline, folder),
         float(loudness) if isinstance(loudness, int | float) else None,
     )
-    unseen = [*_others(timeline, number), *_counted(reading.unseen)]
+    others, heard = other_sounds(timeline, folder, piece)
+    piece = replace(piece, others=others)
+    unseen = [*_others(timeline, number, heard), *_counted(reading.unseen)]
     return piece, PieceFile(
         ours, root.to_json_string(), within, number, tuple(segments), tuple(after), markers, unseen,
         str(folder.absolute()), tuple(reading.lost),
@@ -357,10 +360,12 @@ def _markers(tracks: schema.Stack) -> list[Marker]:
     ]
 
 
-def _others(timeline: schema.Timeline, shown: int | None) -> list[str]:
-    """What the timeline holds beside the track that is shown."""
+def _others(timeline: schema.Timeline, shown: int | None, heard: Collection[int]) -> list[str]:
+    """What the timeline holds beside the track that is shown, and those that are heard."""
     video = sum(_is_video(x) for n, x in enumerate(timeline.tracks) if n != shown)
-    other = sum(not _is_video(x) and not is_bed(x) for x in timeline.tracks)
+    other = sum(
+        not _is_video(x) and not is_bed(x) and n not in heard for n, x in enumerate(timeline.tracks)
+    )
     found = [
         f"{number} {word}{'s' if number > 1 else ''}"
         for number, word in ((video, "further video track"), (other, "other track"))

@@ -16,6 +16,7 @@ from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.bed import LONGEST_FADE, Bed
 from wrinkle.core.piece.media import STILL_LASTS, Media
+from wrinkle.core.piece.other_sound import OtherSound
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.sound.levelling import LOUDEST, QUIETEST
 from wrinkle.core.time.rate import FrameRate
@@ -159,6 +160,7 @@ class Piece:
         clips: in running order.
         markers: in the order of time.
         bed: the music under it; None for none.
+        others: what other programs laid under it.
         loudness: how loud it is made when it is written, in LUFS; None as it is.
     """
 
@@ -169,6 +171,7 @@ class Piece:
     markers: tuple[Marker, ...] = ()
     bed: Bed | None = None
     loudness: float | None = None
+    others: tuple[OtherSound, ...] = ()
 
     def __post_init__(self) -> None:
         if self.loudness is not None and not QUIETEST <= self.loudness <= LOUDEST:

@@ -188,7 +188,8 @@ def relink(piece: Piece, found: Sequence[Media]) -> Piece:
         return replace(clip, media=now(clip.media), entry=use)
 
     bed = replace(piece.bed, media=now(piece.bed.media)) if piece.bed is not None else None
-    return replace(piece, clips=tuple(map(there, piece.clips)), bed=bed)
+    others = tuple(replace(x, media=now(x.media)) for x in piece.others)
+    return replace(piece, clips=tuple(map(there, piece.clips)), bed=bed, others=others)
 
 
 def _changed(piece: Piece, clip: PieceClip) -> Piece:

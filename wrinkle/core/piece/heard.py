@@ -50,6 +50,7 @@ def piece_heard(
         part = _clip_part(piece, place, sound, meetings[place], after)
         if part is not None:
             parts.append(part)
+    parts += _other_parts(piece, sources) if hears.clips else []
     made = []
     dips: list[Dip] = []
     for window in shown.values() if hears.wrinkles else ():
@@ -64,6 +65,19 @@ def piece_heard(
     end = sample_at(piece.rate, piece.frame_count)
     bed = _bed_part(piece.bed, sources, Mix(tuple(parts), range(end))) if hears.clips else None
     return Mix((*parts, bed) if bed is not None else tuple(parts), range(end))
+
+
+def _other_parts(piece: Piece, sources: Mapping[str, object]) -> list[Part]:
+    """What other programs laid under the piece."""
+    found = []
+    for one in piece.others:
+        sound = sound_of(sources.get(one.media.path))
+        run = running(sound, one.start) if sound is not None else None
+        place = round(one.at * SAMPLE_RATE)
+        span = range(place, place + round(one.length * SAMPLE_RATE))
+        if run is not None and span:
+            found.append(Part(run, place, span))
+    return found
 
 
 def _dipped(part: Part, dips: Sequence[Dip]) -> Part:

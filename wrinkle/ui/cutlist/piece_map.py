@@ -142,6 +142,7 @@ class PieceMap(FrameCanvas):
         if self.width() / len(piece.clips) > _NARROW:
             for start in piece.starts[1:-1]:
                 draw_seam(painter, self.x_of(start), _BAR_TOP, _BAR_TOP + _BAR)
+        self._paint_others(painter)
         painter.setPen(theme.colour("ink"))
         beats = [self.x_of(frame) for frame in self._music.frames]
         if len(beats) > 1 and beats[1] - beats[0] >= _APART:
@@ -154,6 +155,15 @@ class PieceMap(FrameCanvas):
             painter.drawEllipse(QPointF(x, _BAR_TOP), 3, 3)
         painter.end()
         return ground
+
+    def _paint_others(self, painter: QPainter) -> None:
+        """A line for each stretch of sound that another program laid under the piece."""
+        rate = float(self._piece.rate.per_second)
+        for one in self._piece.others:
+            left = self.x_of(float(one.at) * rate)
+            right = min(self.x_of(float(one.at + one.length) * rate), self.width() - 8.0)
+            area = QRectF(left, _BAR_TOP + _BAR - 6, max(right - left - 1, 1), 3)
+            painter.fillRect(area, active().colour("quiet", 0.8))
 
     def _paint_rendered(self, painter: QPainter) -> None:
         """A line under what is ready to be played, in stretches."""
