@@ -1,30 +1,21 @@
-"""Video out: MP4 with H.264, written whole or not at all."""
+"""Video out from plain pictures: MP4 with H.264, written whole or not at all."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from fractions import Fraction
+from collections.abc import Iterable
 from pathlib import Path
 
-import av
-import numpy as np
-from av.audio.frame import AudioFrame
 from av.video.frame import VideoFrame
-from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 
-from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.sound.heard import Heard
-from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.media.output.encoding import Encoding, Progress, encode
+from wrinkle.media.output.formats import H264
+from wrinkle.media.output.pixels import converted
 from wrinkle.media.whole_media import whole_media
 
-_SOUND_BITS = 192_000
-"""A second of AAC in two channels: common practice for delivery."""
-_LONGEST_SIDE = 8192
-"""What players can show; the encoder ends at 16384."""
-Progress = Callable[[int], None]
-"""Told how many frames are written; raises Cancelled to stop."""
+_PIXELS = "yuv420p"
 
 
 def check_video_size(size: Size) -> Size:
@@ -33,16 +24,7 @@ def check_video_size(size: Size) -> Size:
     Raises:
         InputError: a side is odd, or longer than the encoder can have.
     """
-    if max(size) > _LONGEST_SIDE:
-        raise InputError(
-            f"A video of {size.label} is not possible: no side can be longer than {_LONGEST_SIDE}."
-        )
-    if size != size.even:
-        raise InputError(
-            f"A video of {size.label} is not possible: both sides must be even. Use "
-            f"{size.even.label}."
-        )
-    return size
+    return H264.checked(size)
 
 
 def write_video(
@@ -80,85 +62,13 @@ def write_video(
         Cancelled: ``progress`` raised it; no file is left behind.
     """
     check_video_size(size)
+    options = {"preset": speed, "crf": str(crf)}
+    how = Encoding(H264, _PIXELS, size, rate, options, most_bits=most_bits)
+    shown = (
+        converted(
+            VideoFrame.from_ndarray(pixels, "rgba" if pixels.shape[2] == 4 else "rgb24"), _PIXELS
+        )
+        for pixels in frames
+    )
     with whole_media(path) as unfinished:
-        return _encode(unfinished, frames, size, rate, progress, speed, crf, most_bits, sound)
-
-
-def _encode(
-    path: Path,
-    frames: Iterable[Bytes8],
-    size: Size,
-    rate: FrameRate,
-    progress: Progress,
-    speed: str,
-    crf: int,
-    most_bits: int | None,
-    sound: Heard | None,
-) -> int:
-    count = 0
-    options = {"movflags": "+faststart"}
-    with av.open(str(path), "w", format="mp4", options=options) as container:
-        stream = container.add_stream("libx264", rate=rate.per_second)
-        stream.width, stream.height = size
-        stream.pix_fmt = "yuv420p"
-        # A keyframe a second: quick to step through in any program.
-        stream.gop_size = max(1, rate.nominal)
-        stream.options = {"preset": speed, "crf": str(crf)}
-        if most_bits is not None:
-            limit = str(most_bits)
-            stream.options = {**stream.options, "maxrate": limit, "bufsize": limit}
-        # Untagged video is taken for BT.601 by many players: colours would shift.
-        context = stream.codec_context
-        context.colorspace = Colorspace.ITU709
-        context.color_primaries = ColorPrimaries.BT709
-        context.color_trc = ColorTrc.BT709
-        context.color_range = ColorRange.MPEG
-        track = _SoundTrack(container, sound, rate) if sound is not None else None
-        for pixels in frames:
-            frame = VideoFrame.from_ndarray(pixels, "rgba" if pixels.shape[2] == 4 else "rgb24")
-            converted = frame.reformat(
-                format="yuv420p",
-                dst_colorspace=Colorspace.ITU709,
-                dst_color_range=ColorRange.MPEG,
-            )
-            converted.pts = count
-            container.mux(stream.encode(converted))
-            count += 1
-            if track is not None:
-                track.write_until(count)
-            progress(count)
-        container.mux(stream.encode(None))
-        if track is not None:
-            track.end()
-    return count
-
-
-class _SoundTrack:
-    """The sound beside the pictures, written as far as these are."""
-
-    def __init__(
-        self, container: av.container.OutputContainer, sound: Heard, rate: FrameRate
-    ) -> None:
-        self._container = container
-        self._sound = sound
-        self._rate = rate
-        self._written = 0
-        self._stream = container.add_stream("aac", rate=SAMPLE_RATE, layout="stereo")
-        self._stream.bit_rate = _SOUND_BITS
-
-    def write_until(self, frames: int) -> None:
-        """Writes the sound of so many frames."""
-        end = sample_at(self._rate, frames)
-        if end <= self._written:
-            return
-        samples = self._sound.samples(self._written, end - self._written)
-        planes = np.ascontiguousarray(samples.T, np.float32)
-        frame = AudioFrame.from_ndarray(planes, format="fltp", layout="stereo")
-        frame.sample_rate, frame.pts = SAMPLE_RATE, self._written
-        frame.time_base = Fraction(1, SAMPLE_RATE)
-        self._container.mux(self._stream.encode(frame))
-        self._written = end
-
-    def end(self) -> None:
-        """Writes what the encoder still holds."""
-        self._container.mux(self._stream.encode(None))
+        return encode(unfinished, how, shown, sound, progress)

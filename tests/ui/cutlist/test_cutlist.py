@@ -2,8 +2,7 @@
 
 import json
 import threading
-from collections.abc import Iterable
-from contextlib import redirect_stdout
+from contextlib import closing, redirect_stdout
 from dataclasses import replace
 from fractions import Fraction
 from io import StringIO
@@ -23,7 +22,8 @@ from tests.timeline.test_files import every_kind, span, timeline
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
 from wrinkle.__main__ import main
 from wrinkle.core.design.edits import wrinkle_edits
-from wrinkle.core.picture.image import Bytes8, Size
+from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
@@ -32,6 +32,7 @@ from wrinkle.library import shipped
 from wrinkle.library.autosaves import left_work
 from wrinkle.library.samples import DEMO_CLIPS
 from wrinkle.media.clip import Clip
+from wrinkle.media.output.output import Output
 from wrinkle.media.still import write_png
 from wrinkle.media.video_file import write_video
 from wrinkle.timeline.piece_file import PieceFile
@@ -526,7 +527,7 @@ class AWholePiece(PieceCase):
         # The encoder itself may make other bytes of the same frames from one time to the next.
         with (
             redirect_stdout(StringIO()),
-            mock.patch("wrinkle.media.exporting.piece_video.write_video", side_effect=_kept),
+            mock.patch("wrinkle.media.exporting.piece_video.write_output", side_effect=_kept),
         ):
             self.assertEqual(main(["dress", str(short), "--output", str(goal)]), 0)
         film = self.film()
@@ -546,7 +547,8 @@ class AWholePiece(PieceCase):
 _FRAMES: list[bytes] = []
 
 
-def _kept(path: Path, frames: Iterable[Bytes8], *others: object, **named: object) -> int:
+def _kept(output: Output, jobs: Jobs, job: Job) -> int:
     """Keeps what an encoder would get."""
-    _FRAMES[:] = [pixels.tobytes() for pixels in frames]
+    with closing(jobs.in_order(output.shown.image, output.frames)) as pictures:
+        _FRAMES[:] = [picture.to_bytes8().tobytes() for picture in pictures]
     return len(_FRAMES)

@@ -14,6 +14,7 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.sound.heard import Mix
+from wrinkle.media.output.rendition import Rendition
 
 Written = TypeVar("Written")
 
@@ -27,12 +28,14 @@ class ExportChoices:
         frame: the one that is written alone, counted from the cut.
         heard: gives what is heard of some frames, its sample 0 at the cut; None for silence.
         loudness: how loud it is made, in LUFS; None as it is.
+        rendition: as what a video is written.
     """
 
     around: Fraction = Fraction(0)
     frame: int = 0
     heard: Callable[[range], Mix] | None = None
     loudness: float | None = None
+    rendition: Rendition = Rendition()  # noqa: RUF009 - it is frozen
 
 
 @dataclass(frozen=True)

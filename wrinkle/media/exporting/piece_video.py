@@ -1,25 +1,61 @@
-"""A whole piece as a video, with the sound of its clips."""
+"""A whole piece, or a range of it, as a file, with what is heard of it."""
 
 from __future__ import annotations
 
-from contextlib import closing
 from pathlib import Path
 
 from wrinkle.core.jobs import Job, Jobs
-from wrinkle.core.picture.image import Bytes8
 from wrinkle.core.piece.film import Film
-from wrinkle.core.sound.heard import Heard
-from wrinkle.core.sound.levelling import levelled
-from wrinkle.files.targets import spare
+from wrinkle.core.synthesis.samples import sample_at
+from wrinkle.media.output.format import Into
+from wrinkle.media.output.output import Output, write_output
+from wrinkle.media.output.rendition import Rendition
 from wrinkle.media.pieces import paths_of
-from wrinkle.media.video_file import check_video_size, write_video
+
+USUAL = Rendition()
+
+
+def film_output(
+    path: Path,
+    film: Film,
+    rendition: Rendition = USUAL,
+    frames: range | None = None,
+    loudness: float | None = None,
+) -> Output:
+    """A piece, or a range of it, as it is written.
+
+    Args:
+        path: of the file, or of the folder where the format writes one.
+        film: the piece in the size and quality of what is written.
+        rendition: as what.
+        frames: which of them; all where nothing is said.
+        loudness: how loud it is made, in LUFS; None as the piece says.
+    """
+    piece = film.piece
+    frames = frames if frames is not None else film.frames
+    target = loudness if loudness is not None else piece.loudness
+    heard = None
+    if rendition.form.into is Into.VIDEO and film.heard.parts:
+        whole = film.heard
+        first, end = (sample_at(piece.rate, x) for x in (frames.start, frames.stop))
+        heard = type(whole)(whole.parts, range(first, end)).from_(first)
+    begins, ends = (piece.rate.seconds(x) for x in (frames.start, frames.stop))
+    chapters = tuple(
+        (marker.time - begins, marker.text or f"Marker {number}")
+        for number, marker in enumerate(piece.markers, 1)
+        if begins <= marker.time < ends
+    )
+    read = tuple(paths_of(piece))
+    return Output(
+        film, frames, piece.rate, rendition, path, heard, target, piece.title, chapters, read
+    )
 
 
 def write_film(path: Path, film: Film, jobs: Jobs, job: Job, loudness: float | None = None) -> int:
-    """Writes all frames of a piece; gives how many.
+    """Writes all frames of a piece as MP4 with H.264; gives how many.
 
     Args:
-        path: of the MP4 file; it is written whole or not at all.
+        path: of the file; it is written whole or not at all.
         film: the piece in the size and quality of the video.
         jobs: who renders.
         job: told of each frame.
@@ -30,24 +66,4 @@ def write_film(path: Path, film: Film, jobs: Jobs, job: Job, loudness: float | N
         MediaError: a clip cannot be read, or the file cannot be written.
         Cancelled: nobody wants it any more.
     """
-    check_video_size(film.size)
-    spare(path, paths_of(film.piece))
-    total = len(film.frames)
-    target = loudness if loudness is not None else film.piece.loudness
-    heard: Heard | None = film.heard if film.heard.parts else None
-    if heard is not None and target is not None:
-        heard, _ = levelled(heard, target, progress=lambda done, all_: job.check())
-
-    def picture(frame: int) -> Bytes8:
-        job.check()
-        return film.image(frame).to_bytes8()
-
-    with closing(jobs.in_order(picture, film.frames)) as pictures:
-        return write_video(
-            path,
-            pictures,
-            film.size,
-            film.piece.rate,
-            lambda done: job.report(done, total),
-            sound=heard,
-        )
+    return write_output(film_output(path, film, loudness=loudness), jobs, job)

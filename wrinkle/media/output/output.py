@@ -1,0 +1,258 @@
+"""Everything that leaves as a file: what is shown and heard, as what, and where to."""
+
+from __future__ import annotations
+
+import shutil
+import tempfile
+from collections.abc import Iterable, Iterator
+from contextlib import closing
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from pathlib import Path
+from typing import Protocol
+
+import av
+from av.video.frame import VideoFrame
+
+from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.sound.heard import Heard
+from wrinkle.core.sound.levelling import levelled
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.files.presence import is_there
+from wrinkle.files.targets import spare
+from wrinkle.files.whole import write_whole
+from wrinkle.media.output.encoding import Encoding, encode
+from wrinkle.media.output.format import Format, Into
+from wrinkle.media.output.formats import FORMATS
+from wrinkle.media.output.palette import check_palette, in_palette
+from wrinkle.media.output.pixels import frame_of
+from wrinkle.media.output.rendition import Rendition
+from wrinkle.media.output.single import picture_bytes
+from wrinkle.media.whole_media import whole_media
+
+_NEAR = 0.05
+"""The share by which a file may miss the size that was asked for."""
+_TRIES = 5
+
+
+class Shown(Protocol):
+    """Pictures by the numbers of their frames."""
+
+    @property
+    def size(self) -> Size:
+        """Of the pictures."""
+
+    def image(self, frame: int) -> Image:
+        """The picture of a frame; the same one each time, from any thread."""
+
+
+@dataclass(frozen=True, eq=False)
+class Output:
+    """What is written.
+
+    Attributes:
+        shown: its pictures.
+        frames: which of them.
+        rate: how many a second.
+        rendition: as what.
+        path: of the file, or of the folder where the format writes one.
+        heard: what is heard from the first frame on, sample 0 with it; None for silence.
+        loudness: how loud it is made, in LUFS; None as it is.
+        title: of the file.
+        chapters: their beginnings, in seconds from the first frame, and what they are called.
+        read: files that are read for it: it is not written over them.
+    """
+
+    shown: Shown
+    frames: range
+    rate: FrameRate
+    rendition: Rendition
+    path: Path
+    heard: Heard | None = None
+    loudness: float | None = None
+    title: str = ""
+    chapters: tuple[tuple[Fraction, str], ...] = ()
+    read: tuple[Path, ...] = ()
+
+    @property
+    def form(self) -> Format:
+        """Its format."""
+        return self.rendition.form
+
+    @property
+    def seconds(self) -> Fraction:
+        """How long it is."""
+        return self.rate.seconds(len(self.frames))
+
+    @property
+    def sounds(self) -> bool:
+        """Whether sound is written with it."""
+        return self.heard is not None and bool(self.form.sound)
+
+    def check(self) -> None:
+        """Looks whether it can be written at all, before any work is done for it.
+
+        Raises:
+            InputError: the size is not possible, nothing would be written, or it is one of the
+                files that are read.
+        """
+        self.form.checked(self.shown.size)
+        if not self.frames:
+            raise InputError("There is no frame to write.")
+        if self.form.codec == "gif":
+            check_palette(self.shown.size, len(self.frames))
+        self.rendition.bits_for(self.seconds, self.sounds)
+        spare(self.path, self.read)
+
+    def frame(self, number: int) -> VideoFrame:
+        """A picture as its encoder takes it."""
+        kind = self.rendition
+        if self.form.codec == "gif":
+            opaque = frame_of(self.shown.image(number), self.form, "rgb24", 8, False)
+            return opaque
+        return frame_of(
+            self.shown.image(number), self.form, kind.pixels, kind.bits_a_colour, kind.alpha
+        )
+
+
+def write_output(output: Output, jobs: Jobs, job: Job) -> int:
+    """Writes it, whole or not at all; gives the number of frames.
+
+    Raises:
+        InputError: it is not possible; see ``Output.check``.
+        MediaError: a source cannot be read, or the file cannot be written.
+        Cancelled: nobody wants it any more.
+    """
+    output.check()
+
+    def picture(number: int) -> VideoFrame:
+        job.check()
+        return output.frame(number)
+
+    with closing(jobs.in_order(picture, output.frames)) as coming:
+        if output.form.into is Into.FRAMES:
+            return _write_folder(output, coming, job)
+        if output.rendition.megabytes is not None:
+            return _write_as_large(output, coming, job)
+        with whole_media(output.path) as unfinished:
+            return _encoded(output, unfinished, coming, job)
+
+
+def _encoded(output: Output, path: Path, frames: Iterable[VideoFrame], job: Job) -> int:
+    count = len(output.frames)
+    if output.form.codec == "gif":
+        frames = in_palette(_counted(frames, count, job), output.shown.size)
+        return encode(path, _how(output), frames, None, lambda done: job.check())
+    sound = _sound(output, job)
+    return encode(path, _how(output), frames, sound, lambda done: job.report(done, count))
+
+
+def _how(output: Output) -> Encoding:
+    kind = output.rendition
+    options = {} if kind.bits is not None else kind.options()
+    if kind.bits is not None:
+        options = {key: value for key, value in kind.options().items()
+                   if key not in ("crf", "x265-params", "b")}  # fmt: skip
+        if output.form.codec == "libx265":
+            options["x265-params"] = "log-level=error"
+    return Encoding(
+        output.form,
+        kind.pixels,
+        output.shown.size,
+        output.rate,
+        options,
+        kind.bits,
+        title=output.title,
+        chapters=output.chapters,
+    )
+
+
+def _sound(output: Output, job: Job) -> Heard | None:
+    if not output.sounds or output.heard is None or output.loudness is None:
+        return output.heard if output.sounds else None
+    return levelled(output.heard, output.loudness, progress=lambda done, all_: job.check())[0]
+
+
+def _counted(frames: Iterable[VideoFrame], total: int, job: Job) -> Iterator[VideoFrame]:
+    for done, frame in enumerate(frames, 1):
+        job.report(done, total)
+        yield frame
+
+
+def _write_folder(output: Output, frames: Iterable[VideoFrame], job: Job) -> int:
+    """A picture for each frame, in a folder that is there when all of them are."""
+    goal, total = output.path, len(output.frames)
+    if is_there(goal):
+        raise InputError(f"{goal.name} is there already; name another folder.")
+    digits = max(4, len(str(total)))
+    try:
+        unfinished = Path(tempfile.mkdtemp(prefix=f".{goal.name}-", dir=goal.parent))
+    except OSError as fault:
+        raise _unwritable(goal, fault) from None
+    try:
+        for number, frame in enumerate(frames, 1):
+            content = picture_bytes(frame, output.form, output.rendition.bits_a_colour)
+            name = f"{goal.name}_{number:0{digits}}{output.form.suffix}"
+            write_whole(unfinished / name, content)
+            job.report(number, total)
+        unfinished.chmod(0o755)
+        unfinished.rename(goal)
+    except OSError as fault:
+        raise _unwritable(goal, fault) from None
+    finally:
+        shutil.rmtree(unfinished, ignore_errors=True)
+    return total
+
+
+def _unwritable(goal: Path, fault: OSError) -> MediaError:
+    return MediaError(f"{goal.name} cannot be written: {fault.strerror}; choose another place.")
+
+
+def _write_as_large(output: Output, frames: Iterable[VideoFrame], job: Job) -> int:
+    """A file of a size: rendered once, and encoded until it is met.
+
+    Raises:
+        MediaError: it cannot be met; says how large the nearest one is.
+    """
+    kind = output.rendition
+    wanted = (kind.megabytes or 0.0) * 1e6
+    bits = kind.bits_for(output.seconds, output.sounds)
+    assert bits is not None
+    with tempfile.TemporaryDirectory(prefix="wrinkle-output-") as folder:
+        kept, tried = Path(folder) / "kept.mkv", Path(folder) / f"tried{output.form.suffix}"
+        count = _keep(output, kept, frames, job)
+        size = 0
+        for _ in range(_TRIES):
+            now = replace(output, rendition=replace(kind, megabytes=None, bits=bits))
+            sound = _sound(now, job)
+            encode(tried, _how(now), _kept_frames(kept), sound, lambda done: job.check())
+            size = tried.stat().st_size
+            if (1.0 - _NEAR) * wanted <= size <= wanted:
+                break
+            # A little below what is asked for: it is a limit.
+            bits = max(round(bits * 0.975 * wanted / size), 1_000)
+        else:
+            raise MediaError(
+                f"{output.path.name} cannot be made {kind.megabytes:g} MB large; the nearest has "
+                f"{size / 1e6:.2f} MB. Ask for that, or for a quality."
+            )
+        with whole_media(output.path) as unfinished:
+            shutil.copyfile(tried, unfinished)
+    return count
+
+
+def _keep(output: Output, kept: Path, frames: Iterable[VideoFrame], job: Job) -> int:
+    """Frames in a file from which they come back as they are; gives how many."""
+    how = Encoding(FORMATS["ffv1"], output.rendition.pixels, output.shown.size, output.rate, {})
+    count = len(output.frames)
+    return encode(kept, how, frames, None, lambda done: job.report(done, count))
+
+
+def _kept_frames(kept: Path) -> Iterator[VideoFrame]:
+    with av.open(str(kept)) as container:
+        for frame in container.decode(container.streams.video[0]):
+            # The encoder decides anew what is a keyframe.
+            frame.pict_type = 0
+            yield frame
