@@ -19,8 +19,8 @@ from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import Use, showing
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
+from wrinkle.media.exporting import video as exporting_video
 from wrinkle.media.exporting.export import ExportChoices
-from wrinkle.media.exporting.registry import EXPORTS
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.ending import Ending
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
@@ -72,7 +72,7 @@ def _render(desk: Desk, folder: Path, path: Path, ended: Event) -> None:
         shown = showing(
             Use(desk.document.state, fillings), carried, Size(108, 192), FrameRate.of(30)
         )
-        EXPORTS["video"].write(
+        exporting_video.write(
             folder / "out.mp4", shown, ExportChoices(), jobs, Job(lambda *_: None)
         )
     jobs.stop()

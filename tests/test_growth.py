@@ -12,6 +12,7 @@ from functools import partial
 from pathlib import Path
 from typing import ClassVar
 
+import av
 import numpy as np
 from msgspec.structs import replace as replaced
 from PyQt6.QtCore import Qt
@@ -62,8 +63,7 @@ from wrinkle.core.synthesis.made_sounds import MADE_SOUNDS, MadeSound
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files import archive
 from wrinkle.library import shipped
-from wrinkle.media.exporting.export import Export, window_frames
-from wrinkle.media.exporting.registry import EXPORTS, export_for
+from wrinkle.media.output.formats import FORMATS
 from wrinkle.ui.bench.dialogs.details_dialog import DetailsDialog
 from wrinkle.ui.place import Place, PlaceKind
 from wrinkle.ui.places import PLACES
@@ -225,14 +225,9 @@ class InTheCore(unittest.TestCase):
             (toy,), (usual,) = examined.lines["toy"], examined.lines["brightness"]
             np.testing.assert_array_equal(toy.values, usual.values)
 
-    def test_an_export_is_found_by_its_ending(self) -> None:
-        toy = Export("toy", "Toy film", ".toy", window_frames, lambda *given: 0, whole=True)
-        with EXPORTS.having(toy):
-            self.assertIs(export_for(Path("a.toy")), toy)
-
 
 class OnTheCommandLine(unittest.TestCase):
-    def test_a_command_and_an_export(self) -> None:
+    def test_a_command_and_a_format(self) -> None:
         from wrinkle.__main__ import main
 
         ran: list[object] = []
@@ -249,15 +244,12 @@ class OnTheCommandLine(unittest.TestCase):
         self.assertEqual(ran, ["kite"])
         with tempfile.TemporaryDirectory() as name:
             goal = Path(name) / "a.toy"
-
-            def write(path, showing, choices, jobs, job) -> int:  # type: ignore[no-untyped-def]
-                path.write_text(showing.wrinkle.name)
-                return len(showing.wrinkle.frames)
-
-            with EXPORTS.having(Export("toy", "Toy", ".toy", window_frames, write, whole=True)):
+            toy = replace(FORMATS["ffv1"], key="toy", label="Toy", suffix=".toy")
+            with FORMATS.having(toy):
                 words = ["render", "plain_push", "--output", str(goal)]
                 self.assertEqual(main([*words, *clips(Path(name))]), 0)
-            self.assertEqual(goal.read_text(), "Plain push")
+            with av.open(str(goal)) as container:
+                self.assertEqual(container.streams.video[0].codec_context.name, "ffv1")
 
 
 def clips(folder: Path) -> list[str]:

@@ -20,7 +20,7 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.frames import screen_frame
 from wrinkle.files import archive
 from wrinkle.media.exporting import export
-from wrinkle.media.exporting.registry import EXPORTS
+from wrinkle.media.exporting import video as exporting_video
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.use.use_dialog import UseDialog
 
@@ -99,5 +99,5 @@ class Roads(unittest.TestCase):
         self.assertGreater(sheet.shape[0] * sheet.shape[1], 20 * 180 * 180)
         video = self.folder / "all.mp4"
         job = Job(lambda done, total, left: told.append(total))
-        count = EXPORTS["video"].write(video, self.shown, export.ExportChoices(), jobs, job)
+        count = exporting_video.write(video, self.shown, export.ExportChoices(), jobs, job)
         self.assertEqual((count, told[-1], len(told)), (20, 20, 20))

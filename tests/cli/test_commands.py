@@ -12,6 +12,7 @@ from fractions import Fraction
 from pathlib import Path
 from unittest import mock
 
+import av
 import cv2
 import numpy as np
 import pyloudnorm
@@ -43,6 +44,7 @@ from wrinkle.demo.extras import late_gold
 from wrinkle.desktop import install
 from wrinkle.files import archive
 from wrinkle.media.clip import Clip
+from wrinkle.media.output.formats import FORMATS
 from wrinkle.media.sound_file import SoundFile
 
 KEPT = Path(__file__).parents[1] / "core" / "design" / "document" / "kept" / "format_2.wrinkle"
@@ -133,7 +135,46 @@ class Commands(unittest.TestCase):
         wide = [*words, str(self.folder / "v.mp4"), "--size", "9000x100"]
         status, _, err = self.run_words("render", *wide)
         self.assertEqual(status, 1)
-        self.assertRegex(err, "9000×100 is not possible: no side can be longer than 8192")
+        self.assertRegex(
+            err, "9000×100 is not possible in MP4, H.264: no side can be longer than 8192"
+        )
+
+    def test_formats_are_listed_and_a_wrinkle_and_a_piece_are_written_in_them(self) -> None:
+        _, out, _ = self.run_words("formats")
+        lines = [line.split("\t") for line in out.splitlines()]
+        self.assertEqual([line[0] for line in lines], list(FORMATS))
+        self.assertTrue(all(len(line) == 6 for line in lines))
+        film, frames = self.folder / "a.mkv", self.folder / "frames"
+        words = ["render", "plain_push", *self.clips]
+        self.assertEqual(self.run_words(*words, "--depth", "16", "--output", str(film))[0], 0)
+        with av.open(str(film)) as container:
+            self.assertEqual(container.streams.video[0].format.name, "gbrp16le")
+            count = sum(1 for _ in container.decode(video=0))
+        status, _, _ = self.run_words(*words, "--format", "exr", "--output", str(frames))
+        self.assertEqual((status, len(list(frames.iterdir()))), (0, count))
+        piece = str(self.folder / "piece.otio")
+        clips = self.clips[1::2]
+        self.run_words("piece", *clips, "--output", piece)
+        dressed = ["dress", piece, "--with", "half_turn", "--dial", "Sound=no", "--strength", "50",
+                   "--direction", "left-right"]  # fmt: skip
+        short = self.folder / "short.webm"
+        asked = ["--range", "1.5-2.5", "--size", "64x64", "--rate", "15", "--quality", "40"]
+        status, out, _ = self.run_words(*dressed, *asked, "--output", str(short))
+        self.assertEqual(status, 0)
+        self.assertIn("15 frames, 64×64, 15", out)
+        with av.open(str(short)) as container:
+            self.assertEqual(container.streams.video[0].codec_context.name, "vp9")
+        for given, told in (
+            (["--range", "9-12", "--output", "x.mp4"], "is no range of the piece, which has 4.00"),
+            (["--format", "best", "--output", "x.mp4"], "There is no format 'best'; use h264"),
+            (["--depth", "10", "--output", "x.mp4"], "has 8 bits, not 10"),
+            (["--output", "x.xyz"], "no ending that is written"),
+            (["--dial", "Loud=1", "--output", "x.mp4"], "has no dial 'Loud'"),
+        ):
+            given[-1] = str(self.folder / given[-1])
+            status, _, err = self.run_words(*dressed, *given)
+            self.assertEqual(status, 1)
+            self.assertIn(told, err)
 
     def test_an_error_that_nobody_foresaw_is_one_line_and_its_details_are_logged(self) -> None:
         with mock.patch("platformdirs.user_state_path", return_value=self.folder / "state"):

@@ -6,11 +6,13 @@ import argparse
 import sys
 from collections.abc import Iterable
 from dataclasses import replace
+from fractions import Fraction
 from pathlib import Path
 from threading import Thread
 
 from wrinkle import library
 from wrinkle.cli.output import tell
+from wrinkle.cli.rendition_arguments import rendition_of
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
@@ -20,16 +22,18 @@ from wrinkle.core.piece.faults import faults, place_words
 from wrinkle.core.piece.running import windows
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.store import Store
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.core.time.timecode import parse_timecode
 from wrinkle.files.targets import check_target, spare
 from wrinkle.library.films import opened_film
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.exporting.piece_video import write_film
+from wrinkle.media.exporting.piece_video import film_output
+from wrinkle.media.output.formats import format_for
+from wrinkle.media.output.output import write_output
 from wrinkle.media.pieces import paths_of
 from wrinkle.timeline.files import MissingMediaError, check_files, write_piece
 from wrinkle.timeline.flattening import write_flattened
 from wrinkle.timeline.piece_file import BUNDLED, SUFFIXES, PieceFile
-
-_VIDEO = ".mp4"
 
 
 def check_output(arguments: argparse.Namespace, read: Iterable[Path]) -> None:
@@ -40,10 +44,8 @@ def check_output(arguments: argparse.Namespace, read: Iterable[Path]) -> None:
         MediaError: its folder does not exist.
     """
     output: Path = arguments.output
-    if output.suffix.lower() not in (_VIDEO, *SUFFIXES):
-        raise InputError(
-            f"{output.name} has no ending that is written; use {_VIDEO}, {' or '.join(SUFFIXES)}."
-        )
+    if output.suffix.lower() not in SUFFIXES:
+        format_for(output, getattr(arguments, "format", ""))
     check_target(output, read, arguments.overwrite)
 
 
@@ -65,7 +67,7 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
     # Whether it is there was looked at before the piece was read.
     spare(output, paths_of(piece))
     suffix = output.suffix.lower()
-    if not allowed and (flatten or suffix in (_VIDEO, BUNDLED)):
+    if not allowed and (flatten or suffix not in SUFFIXES or suffix == BUNDLED):
         try:
             check_files(output, piece, file)
         except MissingMediaError as missing:
@@ -84,9 +86,37 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
         if flatten:
             count = write_flattened(output, film, jobs, Job(tell), arguments.overwrite)
             return f"{count} windows rendered"
-        count = write_film(output, film, jobs, Job(tell))
+        given = getattr(arguments, "range", None)
+        frames = range_of(given, piece) if given else None
+        what = film_output(output, film, rendition_of(arguments), frames)
+        count = write_output(what, jobs, Job(tell))
         return f"{count} frames, {film.size.label}, {piece.rate.label}"
     finally:
         jobs.stop()
         if sys.stderr.isatty():
             print(file=sys.stderr)
+
+
+def range_of(text: str, piece: Piece) -> range:
+    """The frames between two times of a piece.
+
+    Raises:
+        InputError: they are no times, or nothing lies between them.
+    """
+    first, dash, end = text.partition("-")
+    try:
+        frames = range(_frame_of(first, piece.rate), _frame_of(end, piece.rate))
+    except (ValueError, ZeroDivisionError, InputError):
+        frames = range(0)
+    within = range(max(frames.start, 0), min(frames.stop, piece.frame_count))
+    if not dash or not within:
+        lasts = float(piece.rate.seconds(piece.frame_count))
+        raise InputError(
+            f"'{text}' is no range of the piece, which has {lasts:.2f} seconds; "
+            "write two times, such as 1.5-4 or 00:00:01:15-00:00:04:00."
+        )
+    return within
+
+
+def _frame_of(text: str, rate: FrameRate) -> int:
+    return parse_timecode(text, rate) if ":" in text else rate.nearest_frame(Fraction(text))

@@ -11,6 +11,7 @@ from wrinkle.cli.commands import (
     demo,
     dress,
     examine,
+    formats,
     frame,
     inspect,
     listing,
@@ -24,8 +25,8 @@ from wrinkle.cli.commands import (
 from wrinkle.core.registering import Registry
 
 _MODULES = (
-    opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, sound, examine,
-    measure,
+    opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, sound, formats,
+    examine, measure,
 )  # fmt: skip
 COMMANDS: Registry[Command] = Registry("command", (module.COMMAND for module in _MODULES))
 

@@ -6,12 +6,17 @@ import argparse
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
-from typing import TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
+
+if TYPE_CHECKING:
+    from wrinkle.core.design.document.dials import DialValue
+    from wrinkle.core.design.document.wrinkle import Wrinkle
+    from wrinkle.core.reuse.use import Choices
 
 Read = TypeVar("Read")
 
@@ -36,6 +41,12 @@ def take_wrinkle(parser: argparse.ArgumentParser) -> None:
         metavar="SLOT=FILE",
         help="what fills a further slot: a clip, a picture, or words; may be given several times",
     )
+    take_choices(parser)
+    take_frame(parser, "the outgoing clip")
+
+
+def take_choices(parser: argparse.ArgumentParser) -> None:
+    """What is chosen for a use: dials, direction, strength, softness, lengths."""
     parser.add_argument(
         "--dial",
         type=_pair,
@@ -59,11 +70,36 @@ def take_wrinkle(parser: argparse.ArgumentParser) -> None:
         parser.add_argument(
             f"--{side}", type=seconds, metavar="S", help=f"the length of its {side} in seconds"
         )
+
+
+def take_frame(parser: argparse.ArgumentParser, whose: str) -> None:
+    """The size and the rate of what is written; by default those of what is named."""
+    parser.add_argument("--size", type=_size, metavar="WxH", help=f"by default that of {whose}")
     parser.add_argument(
-        "--size", type=_size, metavar="WxH", help="by default that of the outgoing clip"
+        "--rate", type=_rate, metavar="R", help=f"frames per second, by default those of {whose}"
     )
-    parser.add_argument(
-        "--rate", type=_rate, metavar="R", help="frames per second, by default the outgoing clip's"
+
+
+def choices_of(arguments: argparse.Namespace, wrinkle: Wrinkle) -> Choices:
+    """What the arguments choose for a use of a wrinkle, but for its words.
+
+    Raises:
+        InputError: it has no such dial or direction, or it cannot be so.
+    """
+    from wrinkle.core.design.dials.driving import dial_of
+    from wrinkle.core.reuse.use import Choices, direction_of
+
+    dials: dict[str, DialValue] = {}
+    for name, value in arguments.dial:
+        dial = dial_of(wrinkle, name)
+        dials[dial.id] = dial.checked(value)
+    return Choices(
+        lead=arguments.lead,
+        tail=arguments.tail,
+        dials=dials,
+        direction=direction_of(wrinkle, arguments.direction),
+        strength=arguments.strength,
+        softness=arguments.softness,
     )
 
 

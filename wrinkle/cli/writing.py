@@ -13,7 +13,7 @@ from threading import Thread
 
 from wrinkle import library
 from wrinkle.cli.output import tell
-from wrinkle.core.design.dials.driving import dial_of
+from wrinkle.cli.wrinkle_arguments import choices_of
 from wrinkle.core.design.document.slot_kinds import Fills
 from wrinkle.core.design.document.slots import GIVEN, INCOMING, OUTGOING, Slot
 from wrinkle.core.design.document.wrinkle import Wrinkle
@@ -23,7 +23,7 @@ from wrinkle.core.picture import compiled
 from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.hearing import hearing
-from wrinkle.core.reuse.use import Choices, Use, direction_of, natural_size, showing
+from wrinkle.core.reuse.use import Use, natural_size, showing
 from wrinkle.core.sound.heard import Mix
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.store import Store
@@ -118,16 +118,7 @@ def _shown(arguments: argparse.Namespace) -> tuple[Use, Showing]:
             source = read_filling(further, Path(given), pool, store)
             fillings[key] = Filling(source, default_cut(key, source, wrinkle))
     carried = read_assets(bundle.assets, store).material(library.fonts())
-    dials = {dial_of(wrinkle, name).id: value for name, value in arguments.dial}
-    choices = Choices(
-        lead=arguments.lead,
-        tail=arguments.tail,
-        words=words,
-        dials=dials,
-        direction=direction_of(wrinkle, arguments.direction),
-        strength=arguments.strength,
-        softness=arguments.softness,
-    )
+    choices = replace(choices_of(arguments, wrinkle), words=words)
     use = Use(wrinkle, fillings, choices, sounds)
     shown = showing(use, carried, arguments.size or natural_size(use), rate or wrinkle.frame_rate)
     for slot in wrinkle.slots:

@@ -8,6 +8,8 @@ from pathlib import Path
 
 from wrinkle.cli.command import Command
 from wrinkle.cli.output import take_level, take_output, take_sound
+from wrinkle.cli.rendition_arguments import take_rendition
+from wrinkle.cli.wrinkle_arguments import choices_of, take_choices, take_frame
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -43,7 +45,15 @@ def takes(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--bed", type=Path, metavar="FILE", help="music under all of it, instead of what is there"
     )
-    take_output(parser, "F.mp4|F.otio|F.otioz")
+    take_choices(parser)
+    take_frame(parser, "the piece")
+    parser.add_argument(
+        "--range",
+        metavar="FIRST-END",
+        help="only what lies between two times of the piece: seconds, or timecodes",
+    )
+    take_rendition(parser)
+    take_output(parser, "F.otio|F.otioz|F.mp4|…")
 
 
 def run(arguments: argparse.Namespace) -> int:
@@ -68,7 +78,8 @@ def run(arguments: argparse.Namespace) -> int:
     if arguments.every < 1:
         raise InputError(f"--every {arguments.every} is not possible; use 1 or more.")
     piece, file = read_piece(arguments.piece)
-    uses = [PieceUse(library.find(name)) for name in arguments.wrinkles]
+    bundles = [library.find(name) for name in arguments.wrinkles]
+    uses = [PieceUse(bundle, choices_of(arguments, bundle.wrinkle)) for bundle in bundles]
     if len(uses) > 1 or (uses and arguments.shuffle is not None):
         dressed = dressing.shuffled(piece, uses, arguments.shuffle or 0)
         cuts = {clip.id for clip in piece.clips[1 :: arguments.every]}
@@ -85,6 +96,10 @@ def run(arguments: argparse.Namespace) -> int:
         if not count_of(heard):
             raise InputError(f"{media.name} has no sound in it; choose another file.")
         piece = replace(piece, bed=Bed(media))
+    if arguments.size is not None:
+        piece = replace(piece, size=arguments.size)
+    if arguments.rate is not None:
+        piece = replace(piece, rate=arguments.rate)
     if arguments.loudness is not None:
         piece = replace(piece, loudness=arguments.loudness)
     print(f"{arguments.output}: {write(arguments, piece, file)}")

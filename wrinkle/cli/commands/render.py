@@ -7,6 +7,7 @@ from fractions import Fraction
 
 from wrinkle.cli.command import Command
 from wrinkle.cli.output import take_level, take_output, take_sound
+from wrinkle.cli.rendition_arguments import rendition_of, take_rendition
 from wrinkle.cli.wrinkle_arguments import seconds, take_wrinkle
 
 
@@ -22,7 +23,8 @@ def takes(parser: argparse.ArgumentParser) -> None:
     )
     take_sound(parser)
     take_level(parser)
-    take_output(parser, "F.mp4")
+    take_rendition(parser)
+    take_output(parser, "F.mp4|F.webm|F.mov|F.mkv|F.webp|F.gif|FOLDER")
 
 
 def run(arguments: argparse.Namespace) -> int:
@@ -30,14 +32,17 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.cli.writing import write
     from wrinkle.core.sound.hears import Hears
     from wrinkle.media.exporting.export import ExportChoices
-    from wrinkle.media.exporting.registry import export_for
+    from wrinkle.media.exporting.video import EXPORT
 
-    export = export_for(arguments.output)
-    what = ExportChoices(around=arguments.seconds_around, loudness=arguments.loudness)
-    shown, count = write(arguments, export, what, Hears(arguments.sound))
+    what = ExportChoices(
+        around=arguments.seconds_around,
+        loudness=arguments.loudness,
+        rendition=rendition_of(arguments),
+    )
+    shown, count = write(arguments, EXPORT, what, Hears(arguments.sound))
     rate = shown.wrinkle.frame_rate.label
     print(f"{arguments.output}: {count} frames, {shown.size.label}, {rate}")
     return 0
 
 
-COMMAND = Command("render", "render a wrinkle over two clips to an MP4 file", takes, run)
+COMMAND = Command("render", "render a wrinkle over two clips", takes, run)

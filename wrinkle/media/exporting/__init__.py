@@ -1,1 +1,1 @@
-"""What can be written: one module for each way, and the registry that knows them all."""
+"""What can be written of a wrinkle or a piece: one module for each way."""

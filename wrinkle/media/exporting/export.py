@@ -47,7 +47,6 @@ class Export:
         label: what the window calls it.
         suffix: of the file.
         frames: which frames are written.
-        whole: the window is in it from end to end, so that it is what a use is rendered to.
         write: writes the file, whole or not at all, and gives the number of its frames; reports to
             the job after each of them. Raises InputError where the size is not possible,
             MediaError where a clip cannot be read or the file cannot be written, and Cancelled.
@@ -58,7 +57,6 @@ class Export:
     suffix: str
     frames: Callable[[Wrinkle, ExportChoices], range]
     write: Callable[[Path, Showing, ExportChoices, Jobs, Job], int]
-    whole: bool = False
 
 
 def window_frames(wrinkle: Wrinkle, choices: ExportChoices) -> range:

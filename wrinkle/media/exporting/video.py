@@ -25,4 +25,4 @@ def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job:
     return write_output(output, jobs, job)
 
 
-EXPORT = Export("video", "MP4 video", ".mp4", window_frames, write, whole=True)
+EXPORT = Export("video", "MP4 video", ".mp4", window_frames, write)

@@ -132,7 +132,8 @@ def format_for(path: Path, key: str = "") -> Format:
         return FORMATS[key]
     suffix = path.suffix.lower()
     for found in FORMATS.values():
-        if found.suffix == suffix:
+        # A folder of pictures is asked for by name.
+        if found.suffix == suffix and found.into is not Into.FRAMES:
             return found
     endings = dict.fromkeys(x.suffix for x in FORMATS.values() if x.into is not Into.FRAMES)
     raise InputError(

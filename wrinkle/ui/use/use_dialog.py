@@ -39,8 +39,11 @@ from wrinkle.library import fonts
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.exporting.export import ExportChoices
-from wrinkle.media.exporting.registry import EXPORTS, export_for
+from wrinkle.media.exporting.video import write as write_window
 from wrinkle.media.fillings import PICTURES, read_sound
+from wrinkle.media.output.format import Into
+from wrinkle.media.output.formats import FORMATS, format_for
+from wrinkle.media.output.rendition import Rendition
 from wrinkle.media.still import Still
 from wrinkle.media.video_file import check_video_size
 from wrinkle.ui.choosing.use_controls import UseControls
@@ -348,7 +351,10 @@ class UseDialog(QDialog):
 
     def _choose_output(self) -> None:
         name = self._bundle.wrinkle.name
-        endings = [FileEnding(x.suffix, x.label) for x in EXPORTS.values() if x.whole]
+        files = [x for x in FORMATS.values() if x.into is not Into.FRAMES]
+        # Of several formats with one ending the first is what is written.
+        kinds = {x.suffix: x for x in reversed(files)}
+        endings = [FileEnding(x.suffix, x.label) for x in reversed(kinds.values())]
         read = [Path(x.path) for x in self.clips.values() if x.path is not None]
         path = self._asking.goal(self, "Render to", "video", name, endings, read)
         if path is not None:
@@ -360,11 +366,16 @@ class UseDialog(QDialog):
         if shown is None:
             return
         around = Fraction(seconds).limit_denominator(1000) if isinstance(seconds, float) else 0
-        what = ExportChoices(around=Fraction(around), heard=self.heard)
+        try:
+            rendition = Rendition(format_for(path))
+        except InputError as fault:
+            self._fault(str(fault))
+            return
+        what = ExportChoices(around=Fraction(around), heard=self.heard, rendition=rendition)
         self._player.stop()
-        jobs, write = self._workers.jobs, export_for(path).write
+        jobs = self._workers.jobs
         self._job = jobs.start(
-            lambda job: write(path, shown, what, jobs, job),
+            lambda job: write_window(path, shown, what, jobs, job),
             lambda count: self._ended(f"{path.name} is written: {count} frames."),
             lambda fault: self._ended(fault, fault=True),
             "The video cannot be written",
