@@ -8,15 +8,14 @@ from enum import Enum
 from pathlib import Path
 from typing import Any, ClassVar
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
 
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.reuse.use import AS_MADE, Choices
 from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.shared.plain_text import PlainLabel
 
 
 class WorksOn(Enum):
@@ -168,28 +167,8 @@ class PlaceKind:
         key: its name in ids.
         name: what the bar calls it.
         make: makes it.
-        holds: what it will hold, while it is not built yet.
     """
 
     key: str
     name: str
     make: Callable[[Desk], Place]
-    holds: str = ""
-
-
-class ToCome(Place):
-    """A place that is not built yet says what it will hold."""
-
-    def __init__(self, holds: str) -> None:
-        super().__init__()
-        self.label = PlainLabel(f"{holds}\n\nThis place is not built yet. The Bench is (Ctrl+2).")
-        self.label.setObjectName("quiet")
-        self.label.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.label.setWordWrap(True)
-        layout = QVBoxLayout(self)
-        layout.addWidget(self.label)
-
-
-def to_come(key: str, name: str, holds: str) -> PlaceKind:
-    """The declaration of a place that is not built yet."""
-    return PlaceKind(key, name, lambda desk: ToCome(holds), holds)

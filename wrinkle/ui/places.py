@@ -7,15 +7,10 @@ from wrinkle.ui.bench import bench
 from wrinkle.ui.checks import checks
 from wrinkle.ui.collection import collection
 from wrinkle.ui.cutlist import cutlist
-from wrinkle.ui.place import PlaceKind, to_come
+from wrinkle.ui.export import export
+from wrinkle.ui.place import PlaceKind
 
-_EXPORT = to_come(
-    "export",
-    "Export",
-    "Here the piece, one wrinkle, a matte or an overlay will be written to files, one after the "
-    "other.",
-)
 PLACES: Registry[PlaceKind] = Registry(
-    "place", (cutlist.PLACE, bench.PLACE, collection.PLACE, checks.PLACE, _EXPORT)
+    "place", (cutlist.PLACE, bench.PLACE, collection.PLACE, checks.PLACE, export.PLACE)
 )
 FIRST_SHOWN = bench.PLACE.key

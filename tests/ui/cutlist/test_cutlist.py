@@ -527,7 +527,7 @@ class AWholePiece(PieceCase):
         # The encoder itself may make other bytes of the same frames from one time to the next.
         with (
             redirect_stdout(StringIO()),
-            mock.patch("wrinkle.media.exporting.piece_video.write_output", side_effect=_kept),
+            mock.patch("wrinkle.cli.piece_writing.write_output", side_effect=_kept),
         ):
             self.assertEqual(main(["dress", str(short), "--output", str(goal)]), 0)
         film = self.film()

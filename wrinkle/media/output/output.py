@@ -144,12 +144,13 @@ def _encoded(output: Output, path: Path, frames: Iterable[VideoFrame], job: Job)
     count = len(output.frames)
     if output.form.codec == "gif":
         frames = in_palette(_counted(frames, count, job), output.shown.size)
-        return encode(path, _how(output), frames, None, lambda done: job.check())
+        return encode(path, encoding_of(output), frames, None, lambda done: job.check())
     sound = _sound(output, job)
-    return encode(path, _how(output), frames, sound, lambda done: job.report(done, count))
+    return encode(path, encoding_of(output), frames, sound, lambda done: job.report(done, count))
 
 
-def _how(output: Output) -> Encoding:
+def encoding_of(output: Output) -> Encoding:
+    """How its frames are encoded."""
     kind = output.rendition
     options = {} if kind.bits is not None else kind.options()
     if kind.bits is not None:
@@ -227,7 +228,7 @@ def _write_as_large(output: Output, frames: Iterable[VideoFrame], job: Job) -> i
         for _ in range(_TRIES):
             now = replace(output, rendition=replace(kind, megabytes=None, bits=bits))
             sound = _sound(now, job)
-            encode(tried, _how(now), _kept_frames(kept), sound, lambda done: job.check())
+            encode(tried, encoding_of(now), _kept_frames(kept), sound, lambda done: job.check())
             size = tried.stat().st_size
             if (1.0 - _NEAR) * wanted <= size <= wanted:
                 break

@@ -1,0 +1,197 @@
+"""The Export place: chosen, looked at, estimated, queued; held, cancelled, and taken up again."""
+
+from pathlib import Path
+from unittest import mock
+
+import av
+import numpy as np
+
+from tests.media.clips import write_numbered
+from tests.ui.cutlist.test_cutlist import PieceCase
+from tests.ui.window_case import type_into, wait_for
+from wrinkle.core.errors import MediaError
+from wrinkle.library import exports
+from wrinkle.library.exports import State
+from wrinkle.library.samples import SAMPLES
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.export.queue import ExportQueue
+
+
+def decoded(path: Path) -> list[np.ndarray]:
+    with av.open(str(path)) as container:
+        return [frame.to_ndarray(format="rgb24") for frame in container.decode(video=0)]
+
+
+class Exports(PieceCase):
+    def setUp(self) -> None:
+        super().setUp()
+        state = mock.patch("platformdirs.user_state_path", return_value=self.folder / "state")
+        state.start()
+        self.addCleanup(state.stop)
+        self.trimmed()
+        self.window.go_to("export")
+        self.place = self.window.place("export")
+        self.queue: ExportQueue = self.place.queue
+        self.choosing = self.place.choosing
+        self.choosing.size_field.setCurrentText("96x160")
+
+    def choose(self, form: str) -> None:
+        box = self.choosing.form
+        box.setCurrentIndex(box.findData(form))
+        box.activated.emit(box.currentIndex())
+
+    def states(self) -> list[State]:
+        return [item.state for item in self.queue.items]
+
+    def ended(self, *states: State) -> None:
+        wait_for(lambda: self.states() == list(states), f"the queue comes to {states}")
+
+    def test_three_are_queued_one_is_cancelled_and_two_are_written(self) -> None:
+        first, gone, last = (self.folder / x for x in ("one.mp4", "two.mp4", "three.mkv"))
+        self.assertTrue(self.place.add(first))
+        self.assertTrue(self.place.add(gone))
+        self.choosing.set_range(5, 15)
+        self.choose("ffv1")
+        self.assertTrue(self.place.add(last))
+        # Moved to the front, it is written first.
+        self.queue.move(self.queue.items[2].id, -2)
+        self.place.list.rows[self.queue.items[2].id].buttons["cancel"].click()
+        self.assertEqual(self.states(), [State.WAITING, State.WAITING, State.CANCELLED])
+        far: list[int] = []
+        self.queue.progressed.connect(lambda done, total, pace, left: far.append(done))
+        self.act("export.run")
+        self.assertTrue(self.queue.busy)
+        self.assertIn("Writing", self.place.words())
+        self.ended(State.DONE, State.DONE, State.CANCELLED)
+        wait_for(lambda: not self.queue.runs, "it rests")
+        self.assertGreater(len(far), 10)
+        frames = decoded(first)
+        self.assertEqual(len(frames), self.piece.frame_count)
+        # The lossless range is the same part of it, but for what H.264 leaves out.
+        found = decoded(last)
+        self.assertEqual((len(found), found[0].shape), (10, (160, 96, 3)))
+        away = [np.abs(found[4].astype(int) - one.astype(int)).mean() for one in frames]
+        self.assertEqual((int(np.argmin(away)), min(away) < 4.0), (9, True))
+        self.assertFalse(gone.exists())
+        shown = self.place.list.rows[self.queue.items[0].id]
+        self.assertTrue(shown.buttons["folder"].isVisibleTo(shown))
+        self.act("export.clear")
+        self.assertEqual(self.queue.items, ())
+        self.assertEqual(list(exports.exports_folder().glob("*.otio")), [])
+
+    def test_it_is_held_goes_on_and_what_is_edited_meanwhile_changes_nothing(self) -> None:
+        goal = self.folder / "held.mp4"
+        count = self.piece.frame_count
+        self.place.add(goal)
+        self.act("export.run")
+        wait_for(lambda: self.queue.busy, "it begins")
+        self.queue.pause()
+        self.desk.piece.edit("less", lambda piece: piece.with_clips(*piece.clips[:1]))
+        self.assertFalse(goal.exists())
+        self.queue.start()
+        self.ended(State.DONE)
+        self.assertEqual(len(decoded(goal)), count)
+
+    def test_a_fault_stops_one_item_only_and_it_can_be_tried_again(self) -> None:
+        bad, good = self.folder / "bad.mp4", self.folder / "good.mp4"
+        told: list[str] = []
+        self.desk.messages.faulted.connect(told.append)
+        self.place.add(bad)
+        self.choosing.set_range(0, 4)
+        self.place.add(good)
+        real = exports.piece_path
+        names = [item.piece for item in self.queue.items]
+        with mock.patch.object(
+            exports, "piece_path",
+            side_effect=lambda name: real("none") if name == names[0] else real(name),
+        ):  # fmt: skip
+            self.act("export.run")
+            self.ended(State.FAILED, State.DONE)
+        self.assertRegex(told[-1], "no such file")
+        self.place.list.rows[self.queue.items[0].id].buttons["again"].click()
+        self.queue.start()
+        self.ended(State.DONE, State.DONE)
+        self.assertTrue(bad.exists())
+
+    def test_what_was_not_finished_is_offered_again_at_the_next_start(self) -> None:
+        self.place.add(self.folder / "later.mp4")
+        self.choosing.set_range(0, 3)
+        self.place.add(self.folder / "now.mp4")
+        item = self.queue.items[0]
+        self.queue._mark(item.id, State.WRITING, "")
+        desk = Desk.made()
+        self.addCleanup(desk.workers.stop)
+        again = ExportQueue(desk.workers, desk.messages)
+        self.assertEqual(again.load(), 2)
+        self.assertEqual([x.state for x in again.items], [State.WAITING] * 2)
+        again.start()
+        wait_for(lambda: all(x.state is State.DONE for x in again.items), "both are written")
+        self.assertEqual(len(decoded(self.folder / "now.mp4")), 3)
+        # A damaged list is said and set aside.
+        (exports.exports_folder() / "queue.json").write_text("[{")
+        told: list[str] = []
+        desk.messages.faulted.connect(told.append)
+        self.assertEqual(ExportQueue(desk.workers, desk.messages).load(), 0)
+        self.assertRegex(told[-1], "queue of exports cannot be read; it was set aside")
+
+    def test_the_middle_frame_is_looked_at_and_time_and_size_are_estimated(self) -> None:
+        self.choosing.refresh()
+        wait_for(lambda: "MB" in self.place.estimate.text(), "the estimate")
+        self.assertRegex(
+            self.place.estimate.text(), r"^\d+ frames: about \d+\.\d MB, \d+ seconds\.$"
+        )
+        wait_for(lambda: self.place._picture is not None, "the picture")
+        picture = self.place._picture
+        assert picture is not None
+        self.assertEqual((picture.width(), picture.height()), (96, 160))
+        self.choosing.size_field.setCurrentText("97x160")
+        wait_for(lambda: "even" in self.place.estimate.text(), "why not is said")
+        self.assertIn("Use 98×160", self.place.estimate.text())
+
+    def test_each_dressed_cut_and_the_wrinkle_on_the_bench_are_written(self) -> None:
+        told: list[str] = []
+        self.desk.messages.faulted.connect(told.append)
+        box = self.choosing.what
+        box.setCurrentIndex(2)
+        box.activated.emit(2)
+        self.assertFalse(self.place.add(self.folder / "none.mp4"))
+        self.assertRegex(told[-1], "No cut of the piece is dressed")
+        self.cutlist.dresser.put(_shipped("plain_push"), [self.piece.clips[1].id])
+        type_into(self.choosing.around, "0.1")
+        self.assertTrue(self.place.add(self.folder / "cuts.mp4"))
+        for slot, path in SAMPLES.items():
+            self.try_clip(slot, path)
+        box.setCurrentIndex(3)
+        box.activated.emit(3)
+        self.assertTrue(self.place.add(self.folder / "wrinkle.mp4"))
+        self.act("export.run")
+        self.ended(State.DONE, State.DONE)
+        self.assertEqual(len(decoded(self.folder / "cuts.mp4")), 24 + 2 * 3)
+        wrinkle = self.desk.document.state
+        around = round(0.1 * 30)
+        found = len(decoded(self.folder / "wrinkle.mp4"))
+        self.assertEqual(found, len(wrinkle.frames) + 2 * around)
+
+    def test_nothing_is_written_over_what_is_read_or_unasked_over_what_is_there(self) -> None:
+        told: list[str] = []
+        self.desk.messages.faulted.connect(told.append)
+        self.assertFalse(self.place.add(Path(self.piece.clips[0].media.path)))
+        self.assertRegex(told[-1], "is what would be read")
+        there = write_numbered(self.folder / "there.mp4", 4)
+        before = there.read_bytes()
+        with mock.patch("wrinkle.ui.export.export.may_replace", return_value=False) as asked:
+            self.assertFalse(self.place.add(there))
+        self.assertEqual(asked.call_count, 1)
+        self.assertEqual((there.read_bytes(), self.queue.items), (before, ()))
+        full = MediaError("out.mp4 cannot be written: No space left on device; make room.")
+        with mock.patch("wrinkle.ui.export.queue.write_output", side_effect=full):
+            self.place.add(self.folder / "out.mp4")
+            self.act("export.run")
+            self.ended(State.FAILED)
+        self.assertIn("No space left", self.queue.items[0].told)
+
+
+def _shipped(name: str) -> Path:
+    from wrinkle.library import shipped
+
+    return shipped()[name]

@@ -1,0 +1,1 @@
+"""The place where what was designed leaves as files."""

@@ -1,0 +1,290 @@
+"""What is written and as what: the left of the Export place."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from pathlib import Path
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.picture.image import Size
+from wrinkle.core.piece.document import Piece
+from wrinkle.core.piece.running import windows
+from wrinkle.core.sound.hears import Hears
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.library.exports import ExportItem, new_name
+from wrinkle.media.output.format import Into
+from wrinkle.media.output.formats import FORMATS, USUAL_QUALITY
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.export.bench_piece import bench_piece
+from wrinkle.ui.export.ready import READY, Ready
+from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
+from wrinkle.ui.shared.timecode_field import TimecodeField
+from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
+
+PIECE, RANGE, WINDOWS, BENCH = "piece", "range", "windows", "bench"
+_WHAT = (
+    (PIECE, "The whole piece"),
+    (RANGE, "A range of the piece"),
+    (WINDOWS, "Each dressed cut as a clip of its own"),
+    (BENCH, "The wrinkle on the Bench, on its clips"),
+)
+_AS_SHOWN = "as it is"
+_SIZES = ("1080x1920", "1080x1080", "1080x1350", "1920x1080", "720x1280")
+_RATES = ("24", "25", "29.97", "30", "50", "59.94", "60")
+_QUALITY, _KBITS, _MEGABYTES = "quality", "kbit/s", "MB"
+_HEARD = {Hears.BOTH: "clips and wrinkles", Hears.CLIPS: "the clips", Hears.WRINKLE: "the wrinkles",
+          Hears.NONE: "nothing"}  # fmt: skip
+
+
+class Choosing(QWidget):
+    """Fields for what is written.
+
+    Signals:
+        changed: something else is chosen.
+        faulted: one sentence on what was typed.
+    """
+
+    changed = pyqtSignal()
+    faulted = pyqtSignal(str)
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.what, self.ready, self.form = QComboBox(), QComboBox(), QComboBox()
+        self.size_field, self.rate_field = _typed(_SIZES, "Size"), _typed(_RATES, "Frames a second")
+        self.bits, self.large, self.hears = QComboBox(), QComboBox(), QComboBox()
+        self.first = TimecodeField("From", "The first frame that is written")
+        self.last = TimecodeField("Up to", "The frame after the last one that is written")
+        self.around = self._number("Seconds around", " s", 2)
+        self.amount = self._number("How large", "", 1)
+        self.about = PlainLabel()
+        self._range = (0, 0)
+        self._lay_out()
+        for key, word in _WHAT:
+            self.what.addItem(word, key)
+        for one in READY:
+            self.ready.addItem(one.name, one)
+        for form in FORMATS.values():
+            self.form.addItem(form.label, form.key)
+        for word in (_QUALITY, _KBITS, _MEGABYTES):
+            self.large.addItem(word)
+        for hears, word in _HEARD.items():
+            self.hears.addItem(word, hears)
+        self.what.activated.connect(lambda: self.refresh())
+        self.ready.activated.connect(lambda at: self.take(self.ready.itemData(at)))
+        self.form.activated.connect(lambda: self._show_form())
+        self.large.activated.connect(self._show_large)
+        for box in (self.bits, self.hears):
+            box.activated.connect(lambda: self.changed.emit())
+        for box in (self.size_field, self.rate_field):
+            box.currentTextChanged.connect(lambda: self.changed.emit())
+        for place, field in enumerate((self.first, self.last)):
+            field.committed.connect(lambda frame, place=place: self._set_end(place, frame))
+            field.faulted.connect(self.faulted)
+        self.amount.set_value(USUAL_QUALITY)
+        self.around.set_value(0.5)
+        self._show_form()
+
+    def _lay_out(self) -> None:
+        form = self.rows = PlainForm()
+        form.setVerticalSpacing(6)
+        self.ends = QWidget()
+        ends = QHBoxLayout(self.ends)
+        ends.setContentsMargins(0, 0, 0, 0)
+        ends.addWidget(self.first)
+        ends.addWidget(PlainLabel("to"))
+        ends.addWidget(self.last)
+        large = QHBoxLayout()
+        large.addWidget(self.amount, 1)
+        large.addWidget(self.large)
+        for box, name in (
+            (self.what, "What is written"), (self.ready, "Ready choices"), (self.form, "Format"),
+            (self.bits, "Bits of a colour"), (self.large, "How large is said"),
+            (self.hears, "What is heard"),
+        ):  # fmt: skip
+            box.setAccessibleName(name)
+            box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.large.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        self.setObjectName("panel")
+        self.about.setObjectName("quiet")
+        self.about.setWordWrap(True)
+        form.add("What", self.what)
+        form.add("From, up to", self.ends)
+        form.add("Clips around it", self.around)
+        form.add("Made for", self.ready)
+        form.add("Format", self.form)
+        form.add("", self.about)
+        form.add("Size", self.size_field)
+        form.add("Frames a second", self.rate_field)
+        form.add("Bits of a colour", self.bits)
+        form.add("How large", large)
+        form.add("Heard", self.hears)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addLayout(form)
+
+    def _number(self, name: str, suffix: str, decimals: int) -> ValueField:
+        field = ValueField(FieldFormat(suffix=suffix, decimals=decimals, step=1.0))
+        field.setAccessibleName(name)
+        field.committed.connect(lambda value: self._take_number(field, value))
+        field.faulted.connect(self.faulted)
+        return field
+
+    def _take_number(self, field: ValueField, value: object) -> None:
+        field.set_value(max(number_of(value), 0.0))
+        self.changed.emit()
+
+    def refresh(self) -> None:
+        """Shows what there is to be written."""
+        kind, piece = self.what.currentData(), self._desk.piece.state
+        self.rows.setRowVisible(self.ends, kind == RANGE)
+        self.rows.setRowVisible(self.around, kind in (WINDOWS, BENCH))
+        first, end = self._range
+        if not 0 <= first < end <= piece.frame_count:
+            self._range = first, end = 0, piece.frame_count
+        for field, frame in ((self.first, first), (self.last, end)):
+            field.show_frames(frame, piece.rate)
+        self.changed.emit()
+
+    def set_range(self, first: int, end: int) -> None:
+        """Chooses a range of the piece."""
+        self.what.setCurrentIndex(self.what.findData(RANGE))
+        self._range = (first, end)
+        self.refresh()
+
+    def _set_end(self, place: int, frame: int) -> None:
+        first, end = self._range
+        count = self._desk.piece.state.frame_count
+        frame = min(max(frame, 0), count)
+        self._range = (min(frame, end - 1), end) if place == 0 else (first, max(frame, first + 1))
+        self.refresh()
+
+    def take(self, ready: Ready) -> None:
+        """Takes over a ready choice."""
+        self.form.setCurrentIndex(self.form.findData(ready.form))
+        self._show_form()
+        size = ready.size
+        if size is None and ready.smaller != 1.0:
+            found = self._shown()
+            size = found.size.scaled(ready.smaller) if found is not None else None
+            size = (
+                Size(size.width - size.width % 2, size.height - size.height % 2) if size else None
+            )
+        self.size_field.setCurrentText(size.label.replace("×", "x") if size else _AS_SHOWN)
+        self.rate_field.setCurrentText(ready.rate or _AS_SHOWN)
+        if ready.depth is not None:
+            self.bits.setCurrentIndex(self.bits.findData(ready.depth))
+        self.large.setCurrentText(_QUALITY)
+        self.amount.set_value(ready.quality)
+        self.changed.emit()
+
+    def _show_form(self) -> None:
+        form = FORMATS[self.form.currentData()]
+        self.about.setText(f"{form.about[0].upper()}{form.about[1:]}.")
+        self.bits.clear()
+        for bits in form.depths:
+            self.bits.addItem(f"{bits}", bits)
+        lossless = form.quality is None
+        for widget in (self.amount, self.large):
+            widget.setEnabled(not lossless)
+            widget.setToolTip(tip("It is as large as it is" if lossless else "How large it is"))
+        self.hears.setEnabled(bool(form.sound))
+        self.changed.emit()
+
+    def _show_large(self) -> None:
+        usual = {_QUALITY: USUAL_QUALITY, _KBITS: 12_000.0, _MEGABYTES: 20.0}
+        self.amount.set_value(usual[self.large.currentText()])
+        self.changed.emit()
+
+    # What comes of it
+
+    def _shown(self) -> Piece | None:
+        """The piece that is written: the open one, or the wrinkle on its two clips as one."""
+        if self.what.currentData() == BENCH:
+            around = Fraction(number_of(self.around.value)).limit_denominator(1000)
+            return bench_piece(self._desk, around)
+        piece = self._desk.piece.state
+        return piece if piece.clips else None
+
+    @property
+    def name(self) -> str:
+        """What the file would be called."""
+        shown = self._shown()
+        return shown.title if shown is not None else "export"
+
+    @property
+    def suffix(self) -> str:
+        """How it would end; nothing for a folder."""
+        form = FORMATS[self.form.currentData()]
+        return "" if form.into is Into.FRAMES else form.suffix
+
+    def items(self, path: Path) -> tuple[Piece, list[ExportItem]]:
+        """What would be written to a file, or to several beside it.
+
+        Raises:
+            InputError: there is nothing to write, or something typed is not possible.
+        """
+        piece = self._shown()
+        if piece is None:
+            raise InputError(
+                "There is nothing to write yet: put clips into the Cut list, or two on the Bench."
+            )
+        size_text, rate_text = self.size_field.currentText(), self.rate_field.currentText()
+        size = piece.size if size_text == _AS_SHOWN else Size.parse(size_text)
+        rate = piece.rate if rate_text == _AS_SHOWN else FrameRate.parse(rate_text)
+        form = FORMATS[self.form.currentData()]
+        form.checked(size)
+        amount, said = number_of(self.amount.value), self.large.currentText()
+        lossless = form.quality is None
+        parts = self._parts(piece)
+        own = new_name()
+        items = []
+        for number, (words, first, end) in enumerate(parts, 1):
+            goal = path
+            if len(parts) > 1:
+                goal = path.with_name(f"{path.stem} {number:02}{path.suffix}")
+            first, end = (rate.nearest_frame(piece.rate.seconds(x)) for x in (first, end))
+            items.append(
+                ExportItem(
+                    new_name(), words, own, first, max(end, first + 1), (size.width, size.height),
+                    rate.label, form.key, str(goal), self.bits.currentData(),
+                    amount if said == _QUALITY and not lossless else USUAL_QUALITY,
+                    round(amount * 1000) if said == _KBITS and not lossless else None,
+                    amount if said == _MEGABYTES and not lossless else None,
+                    self.hears.currentData().value,
+                )
+            )  # fmt: skip
+        return piece, items
+
+    def _parts(self, piece: Piece) -> list[tuple[str, int, int]]:
+        """What is written, in words, with its first frame and the one after its last."""
+        kind, whole = self.what.currentData(), piece.frame_count
+        if kind == RANGE:
+            return [(f"{piece.title}, a range", *self._range)]
+        if kind != WINDOWS:
+            return [(piece.title, 0, whole)]
+        around = piece.rate.nearest_frame(Fraction(number_of(self.around.value)))
+        found = [
+            (
+                f"{piece.title}, cut {piece.index(window.clip)}",
+                max(window.first - around, 0),
+                min(window.end + around, whole),
+            )
+            for window in windows(piece)
+        ]
+        if not found:
+            raise InputError("No cut of the piece is dressed; put a wrinkle on one first.")
+        return found
+
+
+def _typed(words: tuple[str, ...], name: str) -> QComboBox:
+    box = QComboBox()
+    box.setEditable(True)
+    box.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
+    box.addItems((_AS_SHOWN, *words))
+    box.setAccessibleName(name)
+    box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+    return box

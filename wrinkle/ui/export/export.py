@@ -1,0 +1,300 @@
+"""The Export place: what is written and as what at the left, the queue at the right."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wrinkle.core.errors import InputError
+from wrinkle.core.jobs import Job, Urgency, WorkLine
+from wrinkle.core.picture.image import Size
+from wrinkle.core.piece.document import Piece
+from wrinkle.files.presence import is_there
+from wrinkle.files.targets import spare
+from wrinkle.library.exports import ExportItem, State
+from wrinkle.media.output.estimating import Estimate, as_encoded, estimated
+from wrinkle.media.pieces import paths_of
+from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.menus import Menus
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.export.choosing import Choosing
+from wrinkle.ui.export.queue import ExportQueue, piece_output
+from wrinkle.ui.export.queue_list import QueueList
+from wrinkle.ui.place import Place, PlaceKind, WorksOn
+from wrinkle.ui.shared.asking_files import FileEnding, may_replace
+from wrinkle.ui.shared.picture_view import PictureView
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
+
+_SOON_MS = 500
+_WIDTH, _QUEUE_WIDTH = 360, 340
+
+
+class Export(Place):
+    """Chooses, looks, estimates, and queues."""
+
+    works_on = WorksOn.PIECE
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self._desk = desk
+        self.queue = ExportQueue(desk.workers, desk.messages)
+        self.choosing = Choosing(desk)
+        self.list = QueueList(self.queue)
+        self._picture: QImage | None = None
+        self._estimating: Job | None = None
+        self._shape = Size(9, 16)
+        self.view = PictureView(lambda frame: self._picture)
+        self.view.setAccessibleName("The middle frame as it will look")
+        self.estimate = PlainLabel()
+        self.estimate.setWordWrap(True)
+        self.add_button = QPushButton("Add to the queue…")
+        self.add_button.setObjectName("main")
+        self.run_button = QToolButton()
+        self.whole = QToolButton()
+        self.whole.setText("Pixels")
+        self.whole.setCheckable(True)
+        self.whole.setToolTip(tip("One pixel of the file for one of the screen"))
+        self._line = WorkLine(
+            desk.workers.jobs, Urgency.ASKED, "It cannot be estimated", self._cannot
+        )
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(_SOON_MS)
+        self._soon.timeout.connect(self._ask)
+        self._lay_out()
+        self.choosing.changed.connect(self._wait)
+        self.choosing.faulted.connect(desk.messages.faulted)
+        self.whole.toggled.connect(self._wait)
+        desk.piece.changed.connect(self._wait)
+        desk.document.changed.connect(self._wait)
+        self.queue.ended.connect(self._told)
+        self.queue.runsChanged.connect(self.said)
+        self.queue.changed.connect(self.said)
+        self._unfinished = self.queue.load()
+
+    def _lay_out(self) -> None:
+        left = QWidget()
+        left.setObjectName("panel")
+        left.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        left.setFixedWidth(_WIDTH)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setWidget(self.choosing)
+        column = QVBoxLayout(left)
+        column.setContentsMargins(14, 10, 14, 12)
+        heading = PlainLabel("What, and as what")
+        heading.setObjectName("heading")
+        column.addWidget(heading)
+        column.addWidget(scroll, 1)
+        column.addWidget(self.estimate)
+        column.addWidget(self.add_button)
+        middle = QVBoxLayout()
+        middle.setContentsMargins(0, 0, 0, 0)
+        top = QHBoxLayout()
+        top.setContentsMargins(12, 8, 12, 4)
+        looked = PlainLabel("The middle frame, as it will look")
+        looked.setObjectName("heading")
+        top.addWidget(looked, 1)
+        top.addWidget(self.whole)
+        middle.addLayout(top)
+        middle.addWidget(self.view, 1)
+        right = QWidget()
+        right.setObjectName("panel")
+        right.setMinimumWidth(_QUEUE_WIDTH)
+        right.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        rows = QVBoxLayout(right)
+        rows.setContentsMargins(14, 8, 8, 8)
+        head = QHBoxLayout()
+        title = PlainLabel("Queue")
+        title.setObjectName("heading")
+        head.addWidget(title, 1)
+        head.addWidget(self.run_button)
+        rows.addLayout(head)
+        rows.addWidget(self.list, 1)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(6)
+        layout.addWidget(left)
+        layout.addLayout(middle, 4)
+        layout.addWidget(right, 5)
+
+    # What the window asks
+
+    def actions_here(self) -> Sequence[Action]:
+        """Adding, and the queue."""
+        queue = self.queue
+
+        def nothing_waits() -> str:
+            there = any(not item.ended for item in queue.items)
+            return "" if there else "Nothing waits; add something to the queue first."
+
+        return [
+            Action("export.add", "Add to the queue…", self.ask_goal, "File", 40, ("Ctrl+E",),
+                   says="Asks for a file, and puts what is chosen into the queue."),
+            Action("export.run", "Write what waits, or hold it", self.toggle, "File", 41,
+                   says="Writes what is in the queue, one after the other, or holds it.",
+                   why_not=nothing_waits, checked=lambda: queue.runs,
+                   short=lambda: "Hold" if queue.runs else "Start",
+                   follows=(queue.runsChanged, queue.changed)),
+            Action("export.clear", "Clear what has ended", self.clear, "File", 42,
+                   says="Takes off the list what is written, failed or cancelled."),
+        ]  # fmt: skip
+
+    def bind(self, menus: Menus) -> None:
+        """The buttons stand for what is in the menus."""
+        menus.bind("export.add", self.add_button)
+        menus.bind("export.run", self.run_button)
+
+    def words(self) -> str:
+        """What the queue does."""
+        waiting = sum(item.state is State.WAITING for item in self.queue.items)
+        if self.queue.busy:
+            return f"Writing; {waiting} more wait" if waiting else "Writing"
+        return f"{waiting} wait" if waiting else "Nothing waits"
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.choosing.refresh()
+        if self._unfinished:
+            number, self._unfinished = self._unfinished, 0
+            one = "1 export was" if number == 1 else f"{number} exports were"
+            self._desk.messages.told.emit(f"{one} not finished; press Start to write on.")
+
+    def close_down(self) -> None:
+        """What is being written waits for the next start."""
+        self._soon.stop()
+        self._line.close()
+        if self._estimating is not None:
+            self._estimating.cancel()
+        self.queue.close_down()
+
+    # Adding
+
+    def ask_goal(self) -> None:
+        """Asks for a file, and puts what is chosen into the queue."""
+        choosing = self.choosing
+        try:
+            choosing.items(Path("x"))
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+            return
+        ending = FileEnding(choosing.suffix or "", choosing.form.currentText())
+        path = self._desk.asking.goal(self, "Write to", "video", choosing.name, (ending,))
+        if path is not None:
+            self.add(path, agreed=True)
+
+    def add(self, path: Path, agreed: bool = False) -> bool:
+        """Puts what is chosen into the queue; gives whether it could be done.
+
+        Args:
+            path: of the file; several are named after it.
+            agreed: whether the person was asked already about what is there.
+        """
+        try:
+            piece, items = self.choosing.items(path)
+            for item in items:
+                spare(Path(item.path), paths_of(piece))
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+            return False
+        for item in items:
+            goal = Path(item.path)
+            asked = agreed and len(items) == 1
+            if is_there(goal) and not asked and not may_replace(self, goal):
+                return False
+        return all(self.queue.add(piece, item) for item in items)
+
+    def toggle(self) -> None:
+        """Writes what waits, or holds it."""
+        if self.queue.runs:
+            self.queue.pause()
+        else:
+            self.queue.start()
+
+    def clear(self) -> None:
+        """Takes off the list what has ended."""
+        for item in self.queue.items:
+            if item.ended:
+                self.queue.remove(item.id)
+
+    def _told(self, item: ExportItem) -> None:
+        name = Path(item.path).name
+        if item.state is State.DONE:
+            self._desk.messages.told.emit(f"{name} is written: {item.told}")
+        elif item.state is State.FAILED:
+            self._desk.messages.faulted.emit(item.told)
+
+    # What is to be expected
+
+    def _wait(self) -> None:
+        if self.isVisible():
+            self._soon.start()
+
+    def _cannot(self, sentence: str) -> None:
+        self.estimate.setText(sentence)
+
+    def _ask(self) -> None:
+        """Looks at the middle frame, and estimates time and size."""
+        self._line.drop()
+        try:
+            piece, items = self.choosing.items(Path(f"estimate{self.choosing.suffix}"))
+        except InputError as fault:
+            self.estimate.setText(str(fault))
+            self._picture = None
+            self.view.update()
+            return
+        self.estimate.setText("Estimating…")
+        item, count = items[0], len(items)
+        self._line.put(lambda job: self._looked(piece, item, job), self._show_picture)
+        if self._estimating is not None:
+            self._estimating.cancel()
+        self._estimating = self._desk.workers.jobs.start(
+            lambda job: self._estimated(piece, item, job),
+            lambda found: self._show_estimate(found, item, count),
+            self._cannot,
+            "It cannot be estimated",
+        )
+
+    def _looked(self, piece: Piece, item: ExportItem, job: Job) -> NDArray[np.uint8]:
+        output = piece_output(piece, item, self._desk.workers)
+        return as_encoded(output, (item.first + item.end) // 2)
+
+    def _show_picture(self, found: NDArray[np.uint8]) -> None:
+        height, width = found.shape[:2]
+        content = np.ascontiguousarray(found).tobytes()
+        whole = QImage(content, width, height, 3 * width, QImage.Format.Format_RGB888).copy()
+        if self.whole.isChecked():
+            # As much of the middle as there is room for, pixel for pixel.
+            room = self.view.size()
+            across, down = min(room.width() - 8, width), min(room.height() - 8, height)
+            whole = whole.copy((width - across) // 2, (height - down) // 2, across, down)
+        self._picture, self._shape = whole, Size(whole.width(), whole.height())
+        self.view.show_frame(0, self._shape)
+
+    def _estimated(self, piece: Piece, item: ExportItem, job: Job) -> Estimate:
+        workers = self._desk.workers
+        return estimated(piece_output(piece, item, workers), workers.jobs, job)
+
+    def _show_estimate(self, found: Estimate, item: ExportItem, count: int) -> None:
+        frames = item.end - item.first
+        each = f", {count} files" if count > 1 else ""
+        self.estimate.setText(
+            f"{frames} frames: about {found.megabytes:.1f} MB, {found.seconds:.0f} seconds{each}."
+        )
+
+
+PLACE = PlaceKind("export", "Export", Export)
