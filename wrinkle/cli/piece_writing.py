@@ -27,6 +27,7 @@ from wrinkle.core.time.timecode import parse_timecode
 from wrinkle.files.targets import check_target, spare
 from wrinkle.library.films import opened_film
 from wrinkle.media.clip_pool import ClipPool
+from wrinkle.media.exporting.parts import What
 from wrinkle.media.exporting.piece_video import film_output
 from wrinkle.media.output.formats import format_for
 from wrinkle.media.output.output import write_output
@@ -88,7 +89,8 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
             return f"{count} windows rendered"
         given = getattr(arguments, "range", None)
         frames = range_of(given, piece) if given else None
-        what = film_output(output, film, rendition_of(arguments), frames)
+        part = What(getattr(arguments, "what", What.ALL.value))
+        what = film_output(output, film, rendition_of(arguments), frames, what=part)
         count = write_output(what, jobs, Job(tell))
         return f"{count} frames, {film.size.label}, {piece.rate.label}"
     finally:

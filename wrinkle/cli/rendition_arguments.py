@@ -21,6 +21,13 @@ def take_rendition(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--depth", type=int, metavar="BITS", help="bits of a colour")
     parser.add_argument("--alpha", action="store_true", help="what is clear stays so")
+    parser.add_argument(
+        "--what",
+        choices=("all", "overlay", "matte"),
+        default="all",
+        help="all of it, what it adds to the plain cut (with transparency), or where the incoming "
+        "clip shows",
+    )
     large = parser.add_mutually_exclusive_group()
     large.add_argument(
         "--quality",
@@ -48,7 +55,7 @@ def rendition_of(arguments: argparse.Namespace) -> Rendition:
     return Rendition(
         form,
         given.get("depth"),
-        given.get("alpha", False),
+        given.get("alpha", False) or given.get("what") == "overlay",
         given.get("quality", _USUAL),
         bits * 1000 if bits is not None else None,
         given.get("megabytes"),

@@ -45,6 +45,7 @@ class ExportItem(msgspec.Struct, frozen=True, omit_defaults=True):
         form: the key of the format.
         depth, quality, bits, megabytes: as of a rendition.
         hears: what of it is heard.
+        what: of the pictures is written.
         path: of the file or folder.
         state: how far it is.
         told: what came of it, in a sentence.
@@ -64,6 +65,7 @@ class ExportItem(msgspec.Struct, frozen=True, omit_defaults=True):
     bits: int | None = None
     megabytes: float | None = None
     hears: str = "both"
+    what: str = "all"
     state: State = State.WAITING
     told: str = ""
 

@@ -155,6 +155,10 @@ class Place(QWidget):
     def themed(self) -> None:
         """The theme is another one."""
 
+    def may_leave(self) -> bool:
+        """The window is to end: whether it may; asks where something would be broken off."""
+        return True
+
     def close_down(self) -> None:
         """The window ends."""
 

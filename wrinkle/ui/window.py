@@ -231,7 +231,8 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None:
             return
-        if not self._ended and not all(file.may_leave() for file in self.files.values()):
+        leaving = (*self._places.values(), *self.files.values())
+        if not self._ended and not all(one.may_leave() for one in leaving):
             event.ignore()
             return
         for dialog in self.findChildren(UseDialog):

@@ -15,6 +15,7 @@ from wrinkle.library.exports import State
 from wrinkle.library.samples import SAMPLES
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.export.queue import ExportQueue
+from wrinkle.ui.shared.plain_text import Buttons
 
 
 def decoded(path: Path) -> list[np.ndarray]:
@@ -91,6 +92,24 @@ class Exports(PieceCase):
         self.queue.start()
         self.ended(State.DONE)
         self.assertEqual(len(decoded(goal)), count)
+
+    def test_a_window_that_closes_asks_first_and_a_half_written_file_is_never_there(self) -> None:
+        goal = self.folder / "broken off.mp4"
+        self.assertTrue(self.place.may_leave())
+        self.place.add(goal)
+        self.act("export.run")
+        wait_for(lambda: self.queue.busy, "it begins")
+        self.queue.pause()
+        for answer, leaves in ((Buttons.Cancel, False), (Buttons.Close, True)):
+            with mock.patch("wrinkle.ui.export.export.ask", return_value=answer) as asked:
+                self.assertEqual(self.place.may_leave(), leaves)
+            self.assertIn("offered again", asked.call_args[0][2])
+        self.assertFalse(goal.exists())
+        # Whoever kills the program in the midst of it finds it waiting at the next start.
+        (kept,) = exports.load_queue()
+        self.assertEqual(kept.state, State.WAITING)
+        self.queue.start()
+        self.ended(State.DONE)
 
     def test_a_fault_stops_one_item_only_and_it_can_be_tried_again(self) -> None:
         bad, good = self.folder / "bad.mp4", self.folder / "good.mp4"
@@ -171,6 +190,33 @@ class Exports(PieceCase):
         around = round(0.1 * 30)
         found = len(decoded(self.folder / "wrinkle.mp4"))
         self.assertEqual(found, len(wrinkle.frames) + 2 * around)
+
+    def test_the_overlay_and_the_matte_of_the_wrinkle_are_written(self) -> None:
+        for slot, path in SAMPLES.items():
+            self.try_clip(slot, path)
+        told: list[str] = []
+        self.desk.messages.faulted.connect(told.append)
+        box = self.choosing.what
+        self.choose("ffv1")
+        self.choosing.bits.setCurrentIndex(0)
+        for key in ("overlay", "matte", "bench"):
+            box.setCurrentIndex(box.findData(key))
+            box.activated.emit(box.currentIndex())
+            self.assertTrue(self.place.add(self.folder / f"{key}.mkv"), told)
+        self.act("export.run")
+        self.ended(State.DONE, State.DONE, State.DONE)
+        with av.open(str(self.folder / "overlay.mkv")) as container:
+            over = [x.to_ndarray(format="rgba") for x in container.decode(video=0)]
+        # Half a second of plain clip before and after: nothing is added there.
+        self.assertFalse(over[0][..., 3].any())
+        self.assertTrue(over[len(over) // 2][..., 3].any())
+        matte = decoded(self.folder / "matte.mkv")
+        self.assertEqual((int(matte[0].max()), int(matte[-1].min())), (0, 255))
+        self.assertEqual(len(matte), len(decoded(self.folder / "bench.mkv")))
+        self.choose("h264")
+        box.setCurrentIndex(box.findData("overlay"))
+        self.assertFalse(self.place.add(self.folder / "no.mp4"))
+        self.assertRegex(told[-1], "has no transparency; choose another format")
 
     def test_nothing_is_written_over_what_is_read_or_unasked_over_what_is_there(self) -> None:
         told: list[str] = []

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import sys
 from fractions import Fraction
 
 from wrinkle.cli.command import Command
@@ -32,15 +33,24 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.cli.writing import write
     from wrinkle.core.sound.hears import Hears
     from wrinkle.media.exporting.export import ExportChoices
+    from wrinkle.media.exporting.parts import What, held_clips
     from wrinkle.media.exporting.video import EXPORT
 
     what = ExportChoices(
         around=arguments.seconds_around,
         loudness=arguments.loudness,
         rendition=rendition_of(arguments),
+        what=What(arguments.what),
     )
     shown, count = write(arguments, EXPORT, what, Hears(arguments.sound))
     rate = shown.wrinkle.frame_rate.label
+    held = held_clips(shown.wrinkle) if arguments.what == "overlay" else ()
+    if held:
+        print(
+            f"It holds the pictures of these clips where they are moved or changed: "
+            f"{', '.join(held)}. Over other clips, render the wrinkle on them.",
+            file=sys.stderr,
+        )
     print(f"{arguments.output}: {count} frames, {shown.size.label}, {rate}")
     return 0
 

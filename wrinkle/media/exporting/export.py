@@ -14,6 +14,7 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.sound.heard import Mix
+from wrinkle.media.exporting.parts import What
 from wrinkle.media.output.rendition import Rendition
 
 Written = TypeVar("Written")
@@ -29,6 +30,7 @@ class ExportChoices:
         heard: gives what is heard of some frames, its sample 0 at the cut; None for silence.
         loudness: how loud it is made, in LUFS; None as it is.
         rendition: as what a video is written.
+        what: of the pictures is written.
     """
 
     around: Fraction = Fraction(0)
@@ -36,6 +38,7 @@ class ExportChoices:
     heard: Callable[[range], Mix] | None = None
     loudness: float | None = None
     rendition: Rendition = Rendition()  # noqa: RUF009 - it is frozen
+    what: What = What.ALL
 
 
 @dataclass(frozen=True)

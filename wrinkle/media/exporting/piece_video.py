@@ -7,6 +7,7 @@ from pathlib import Path
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.piece.film import Film
 from wrinkle.core.synthesis.samples import sample_at
+from wrinkle.media.exporting.parts import What, part_of_film
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.output import Output, write_output
 from wrinkle.media.output.rendition import Rendition
@@ -21,6 +22,7 @@ def film_output(
     rendition: Rendition = USUAL,
     frames: range | None = None,
     loudness: float | None = None,
+    what: What = What.ALL,
 ) -> Output:
     """A piece, or a range of it, as it is written.
 
@@ -30,6 +32,10 @@ def film_output(
         rendition: as what.
         frames: which of them; all where nothing is said.
         loudness: how loud it is made, in LUFS; None as the piece says.
+        what: of the pictures is written.
+
+    Raises:
+        InputError: there is no such part of it.
     """
     piece = film.piece
     frames = frames if frames is not None else film.frames
@@ -46,9 +52,8 @@ def film_output(
         if begins <= marker.time < ends
     )
     read = tuple(paths_of(piece))
-    return Output(
-        film, frames, piece.rate, rendition, path, heard, target, piece.title, chapters, read
-    )
+    shown, title = part_of_film(film, what), piece.title
+    return Output(shown, frames, piece.rate, rendition, path, heard, target, title, chapters, read)
 
 
 def write_film(path: Path, film: Film, jobs: Jobs, job: Job, loudness: float | None = None) -> int:

@@ -8,6 +8,7 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.media.exporting.export import Export, ExportChoices, window_frames
+from wrinkle.media.exporting.parts import part_of_showing
 from wrinkle.media.output.output import Output, write_output
 
 
@@ -18,10 +19,10 @@ def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job:
     mix = choices.heard(frames) if choices.heard is not None else None
     if mix is not None:
         mix = mix.from_(sample_at(wrinkle.frame_rate, frames.start)) if mix.parts else None
+    shown, rate = part_of_showing(showing, choices.what), wrinkle.frame_rate
     output = Output(
-        showing, frames, wrinkle.frame_rate, choices.rendition, path, mix, choices.loudness,
-        wrinkle.name,
-    )  # fmt: skip
+        shown, frames, rate, choices.rendition, path, mix, choices.loudness, wrinkle.name
+    )
     return write_output(output, jobs, job)
 
 

@@ -18,7 +18,7 @@ from wrinkle.media.output.format import Into
 from wrinkle.media.output.output import Output, encoding_of
 from wrinkle.media.output.single import picture_bytes
 
-_RUNS, _LONG = 4, 8
+_RUNS, _LONG = 10, 4
 """Stretches that are written, and the frames of each: a second's keyframe counts as one in it."""
 _PCM_BITS = 48_000 * 24 * 2
 

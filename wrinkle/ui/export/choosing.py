@@ -15,6 +15,7 @@ from wrinkle.core.piece.running import windows
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.library.exports import ExportItem, new_name
+from wrinkle.media.exporting.parts import What
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.formats import FORMATS, USUAL_QUALITY
 from wrinkle.ui.desk.desk import Desk
@@ -25,12 +26,16 @@ from wrinkle.ui.shared.timecode_field import TimecodeField
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
 PIECE, RANGE, WINDOWS, BENCH = "piece", "range", "windows", "bench"
+OVERLAY, MATTE = "overlay", "matte"
 _WHAT = (
     (PIECE, "The whole piece"),
     (RANGE, "A range of the piece"),
     (WINDOWS, "Each dressed cut as a clip of its own"),
     (BENCH, "The wrinkle on the Bench, on its clips"),
+    (OVERLAY, "What that wrinkle adds, with transparency"),
+    (MATTE, "Where its incoming clip shows, as a matte"),
 )
+_OF_BENCH = (BENCH, OVERLAY, MATTE)
 _AS_SHOWN = "as it is"
 _SIZES = ("1080x1920", "1080x1080", "1080x1350", "1920x1080", "720x1280")
 _RATES = ("24", "25", "29.97", "30", "50", "59.94", "60")
@@ -141,7 +146,7 @@ class Choosing(QWidget):
         """Shows what there is to be written."""
         kind, piece = self.what.currentData(), self._desk.piece.state
         self.rows.setRowVisible(self.ends, kind == RANGE)
-        self.rows.setRowVisible(self.around, kind in (WINDOWS, BENCH))
+        self.rows.setRowVisible(self.around, kind in (WINDOWS, *_OF_BENCH))
         first, end = self._range
         if not 0 <= first < end <= piece.frame_count:
             self._range = first, end = 0, piece.frame_count
@@ -203,7 +208,7 @@ class Choosing(QWidget):
 
     def _shown(self) -> Piece | None:
         """The piece that is written: the open one, or the wrinkle on its two clips as one."""
-        if self.what.currentData() == BENCH:
+        if self.what.currentData() in _OF_BENCH:
             around = Fraction(number_of(self.around.value)).limit_denominator(1000)
             return bench_piece(self._desk, around)
         piece = self._desk.piece.state
@@ -241,6 +246,10 @@ class Choosing(QWidget):
         lossless = form.quality is None
         parts = self._parts(piece)
         own = new_name()
+        kind = self.what.currentData()
+        what = What(kind) if kind in (OVERLAY, MATTE) else What.ALL
+        # Refuses what the format does not have.
+        form.pixels(self.bits.currentData(), what is What.OVERLAY)
         items = []
         for number, (words, first, end) in enumerate(parts, 1):
             goal = path
@@ -255,6 +264,7 @@ class Choosing(QWidget):
                     round(amount * 1000) if said == _KBITS and not lossless else None,
                     amount if said == _MEGABYTES and not lossless else None,
                     self.hears.currentData().value,
+                    what.value,
                 )
             )  # fmt: skip
         return piece, items

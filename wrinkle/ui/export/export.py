@@ -36,7 +36,7 @@ from wrinkle.ui.export.queue_list import QueueList
 from wrinkle.ui.place import Place, PlaceKind, WorksOn
 from wrinkle.ui.shared.asking_files import FileEnding, may_replace
 from wrinkle.ui.shared.picture_view import PictureView
-from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
 
 _SOON_MS = 500
 _WIDTH, _QUEUE_WIDTH = 360, 340
@@ -173,6 +173,20 @@ class Export(Place):
             number, self._unfinished = self._unfinished, 0
             one = "1 export was" if number == 1 else f"{number} exports were"
             self._desk.messages.told.emit(f"{one} not finished; press Start to write on.")
+
+    def may_leave(self) -> bool:
+        """Asks where something is being written."""
+        if not self.queue.busy:
+            return True
+        answer = ask(
+            self,
+            "An export is not finished",
+            "A file is being written. It is offered again at the next start, and begins anew.",
+            Buttons.Close | Buttons.Cancel,
+            Buttons.Cancel,
+            {Buttons.Close: "Close all the same"},
+        )
+        return answer == Buttons.Close
 
     def close_down(self) -> None:
         """What is being written waits for the next start."""

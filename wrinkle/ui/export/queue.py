@@ -19,6 +19,7 @@ from wrinkle.core.time.rate import FrameRate
 from wrinkle.library import exports
 from wrinkle.library.exports import ExportItem, State
 from wrinkle.library.films import opened_film
+from wrinkle.media.exporting.parts import What
 from wrinkle.media.exporting.piece_video import film_output
 from wrinkle.media.output.formats import FORMATS
 from wrinkle.media.output.output import Output, write_output
@@ -235,11 +236,17 @@ def piece_output(piece: Piece, item: ExportItem, workers: Workers) -> Output:
     """
     if item.form not in FORMATS:
         raise InputError(f"There is no format '{item.form}' in this version.")
+    what = What(item.what)
     rendition = Rendition(
-        FORMATS[item.form], item.depth, False, item.quality, item.bits, item.megabytes
+        FORMATS[item.form],
+        item.depth,
+        what is What.OVERLAY,
+        item.quality,
+        item.bits,
+        item.megabytes,
     )
     piece = replace(piece, size=Size(*item.size), rate=FrameRate.parse(item.rate))
     film = opened_film(piece, workers.pool, workers.store, Quality.FINAL)
     film = replace(film, hears=Hears(item.hears))
     frames = range(item.first, min(item.end, piece.frame_count))
-    return film_output(Path(item.path), film, rendition, frames)
+    return film_output(Path(item.path), film, rendition, frames, what=what)
