@@ -32,9 +32,10 @@ from wrinkle.media.exporting.piece_video import film_output
 from wrinkle.media.output.formats import format_for
 from wrinkle.media.output.output import write_output
 from wrinkle.media.pieces import paths_of
+from wrinkle.timeline.edit_list import write_edit_list
 from wrinkle.timeline.files import MissingMediaError, check_files, write_piece
 from wrinkle.timeline.flattening import write_flattened
-from wrinkle.timeline.piece_file import BUNDLED, SUFFIXES, PieceFile
+from wrinkle.timeline.piece_file import EDIT_LIST, SUFFIX, SUFFIXES, PieceFile
 
 
 def check_output(arguments: argparse.Namespace, read: Iterable[Path]) -> None:
@@ -45,7 +46,7 @@ def check_output(arguments: argparse.Namespace, read: Iterable[Path]) -> None:
         MediaError: its folder does not exist.
     """
     output: Path = arguments.output
-    if output.suffix.lower() not in SUFFIXES:
+    if output.suffix.lower() not in (*SUFFIXES, EDIT_LIST):
         format_for(output, getattr(arguments, "format", ""))
     check_target(output, read, arguments.overwrite)
 
@@ -68,13 +69,17 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
     # Whether it is there was looked at before the piece was read.
     spare(output, paths_of(piece))
     suffix = output.suffix.lower()
-    if not allowed and (flatten or suffix not in SUFFIXES or suffix == BUNDLED):
+    if not allowed and (flatten or suffix not in (SUFFIX, EDIT_LIST)):
         try:
             check_files(output, piece, file)
         except MissingMediaError as missing:
             raise MediaError(f"{str(missing).rstrip('.')} (--allow-missing).") from None
     for fault in faults(piece, windows(piece)):
         print(f"{place_words(piece, fault)}: {fault.sentence}", file=sys.stderr)
+    if suffix == EDIT_LIST:
+        for sentence in write_edit_list(output, piece):
+            print(sentence, file=sys.stderr)
+        return f"{len(piece.clips)} clips, {piece.frame_count} frames"
     if suffix in SUFFIXES and not flatten:
         write_piece(output, piece, file, allowed)
         return f"{len(piece.clips)} clips, {piece.frame_count} frames"

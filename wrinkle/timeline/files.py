@@ -15,8 +15,9 @@ from wrinkle.files.targets import spare
 from wrinkle.files.whole import read_whole, size_label, whole_file, write_whole
 from wrinkle.media.pieces import media_of, paths_of
 from wrinkle.timeline.bundles import CONTENT, carried_out, put_media, unpacked
+from wrinkle.timeline.edit_list import read_edit_list
 from wrinkle.timeline.parsing import parsed
-from wrinkle.timeline.piece_file import BUNDLED, PieceFile
+from wrinkle.timeline.piece_file import BUNDLED, EDIT_LIST, PieceFile
 from wrinkle.timeline.reading import piece_of
 from wrinkle.timeline.writing import timeline_of
 
@@ -39,6 +40,9 @@ def read_piece(path: Path, folder: Path | None = None) -> tuple[Piece, PieceFile
         InputError: it cannot be read; names it and what is wrong.
     """
     try:
+        if path.suffix.lower() == EDIT_LIST:
+            # What is saved from it is a timeline of its own.
+            return piece_of(read_edit_list(path), folder or path.parent)[0], PieceFile()
         if path.suffix.lower() == BUNDLED:
             content, folder = unpacked(path, LARGEST)
         else:

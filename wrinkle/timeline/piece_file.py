@@ -12,6 +12,12 @@ from wrinkle.core.piece.use import PieceUse
 SUFFIX, BUNDLED = ".otio", ".otioz"
 """Of a timeline, and of one with its media."""
 SUFFIXES = (SUFFIX, BUNDLED)
+EDIT_LIST = ".edl"
+UNSAID = (
+    "An edit list says neither size nor rate: 30 frames a second are taken (File, Frame size and "
+    "rate), and files are looked for by their names in its folder."
+)
+"""What is told where one is read."""
 
 
 @dataclass(frozen=True)

@@ -231,8 +231,10 @@ class Window(QMainWindow):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None:
             return
-        leaving = (*self._places.values(), *self.files.values())
-        if not self._ended and not all(one.may_leave() for one in leaving):
+        may_leave = all(place.may_leave() for place in self._places.values()) and all(
+            file.may_leave() for file in self.files.values()
+        )
+        if not self._ended and not may_leave:
             event.ignore()
             return
         for dialog in self.findChildren(UseDialog):

@@ -302,6 +302,18 @@ class Working(PieceCase):
             wait_for(
                 lambda m=media: all(x.media.path in m.sources for x in self.piece.clips), "all"
             )
+        # An edit list is written and read, and saved as something else.
+        cuts = self.folder / "cuts.edl"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(cuts), "")):
+            self.act("piece.edit-list")
+        self.assertIn("cuts.edl is written. An edit list holds no size", told[-1])
+        names = [x.media.name for x in self.piece.clips]
+        self.desk.piece.mark_saved()
+        self.assertTrue(self.window.router.open(cuts))
+        self.assertEqual([x.media.name for x in self.piece.clips], names)
+        self.assertIsNone(self.desk.piece.path)
+        self.assertIn("says neither size nor rate", told[-1])
+        self.assertTrue(self.desk.piece.open(flat))
         # Who cancels finds no file.
         gone = self.folder / "gone.mp4"
         dialog = self.cutlist.output.write(gone, self.cutlist.output.render)

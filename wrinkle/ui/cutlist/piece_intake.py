@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from wrinkle.media.clip import Clip
 from wrinkle.media.fillings import SOUNDS
-from wrinkle.timeline.piece_file import SUFFIXES
+from wrinkle.timeline.piece_file import EDIT_LIST, SUFFIXES
 from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
 from wrinkle.ui.cutlist.frame_dialog import FrameDialog
 from wrinkle.ui.cutlist.piece_looking import PieceLooking
@@ -58,7 +58,7 @@ class PieceIntake(QObject):
 
         A timeline is opened, and what is heard and not seen lies under the piece as its music.
         """
-        timelines = [path for path in paths if path.suffix.lower() in SUFFIXES]
+        timelines = [path for path in paths if path.suffix.lower() in (*SUFFIXES, EDIT_LIST)]
         if timelines:
             self.timelineWanted.emit(timelines[0])
             return

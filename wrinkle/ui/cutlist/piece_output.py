@@ -1,4 +1,4 @@
-"""What goes out of the piece: a video, or a timeline in which each dressed cut is a clip."""
+"""What goes out of the piece: a video, a timeline in which dressed cuts are clips, an edit list."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from wrinkle.files.presence import is_there
 from wrinkle.files.targets import spare
 from wrinkle.media.exporting.piece_video import write_film
 from wrinkle.media.pieces import paths_of
-from wrinkle.timeline.piece_file import SUFFIX
+from wrinkle.timeline.piece_file import EDIT_LIST, SUFFIX
 from wrinkle.ui.cutlist.writing_dialog import WritingDialog
 from wrinkle.ui.desk.parts import Piecing
 from wrinkle.ui.shared.asking_files import MP4, FileEnding, may_replace
@@ -48,6 +48,23 @@ class PieceOutput(QObject):
     def ask_flat_goal(self) -> None:
         """Asks for a timeline in which every dressed window is a rendered clip of its own."""
         self._ask_goal("Flatten the piece", "piece", FileEnding(SUFFIX, "Timeline"), self.flatten)
+
+    def ask_edit_list_goal(self) -> None:
+        """Asks for a file and writes the piece as an edit list; says what it does not hold."""
+        from wrinkle.timeline.edit_list import write_edit_list
+
+        piece = self._document.state
+        ending = FileEnding(EDIT_LIST, "Edit list")
+        path = self._desk.asking.goal(self._over, "Write an edit list", "piece", piece.title,
+                                      (ending,))  # fmt: skip
+        if path is None:
+            return
+        try:
+            unsaid = write_edit_list(path, piece)
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+            return
+        self._desk.messages.told.emit(" ".join((f"{path.name} is written.", *unsaid)))
 
     def _ask_goal(self, title: str, kind: str, ending: FileEnding, write: Write) -> None:
         piece = self._document.state

@@ -27,10 +27,12 @@ class Suffix:
     Attributes:
         suffix: with its dot.
         label: what a dialog calls such files.
+        saved: whether it is saved with it; what is only read is saved as something else.
     """
 
     suffix: str
     label: str
+    saved: bool = True
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,7 @@ from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
 from wrinkle.media.pieces import media_of, shots
 from wrinkle.timeline.kept_piece import PieceCodec
-from wrinkle.timeline.piece_file import BUNDLED, SUFFIX, PieceFile, under_new_ids
+from wrinkle.timeline.piece_file import BUNDLED, EDIT_LIST, SUFFIX, UNSAID, PieceFile, under_new_ids
 from wrinkle.ui.desk.document import Document, DocumentKind, FileContent, Suffix
 from wrinkle.ui.desk.editing import StepOrder
 from wrinkle.ui.desk.messages import Messages
@@ -33,6 +33,8 @@ def _read(path: Path) -> FileContent[Piece, PieceFile]:
     from wrinkle.timeline.files import read_piece
 
     piece, file = read_piece(path)
+    if path.suffix.lower() == EDIT_LIST:
+        return FileContent(piece, file, False, UNSAID)
     return FileContent(piece, file, file.ours, file.unseen_words)
 
 
@@ -56,7 +58,11 @@ def _lacks(path: Path, piece: Piece, file: PieceFile) -> str:
 
 PIECES: DocumentKind[Piece, PieceFile] = DocumentKind(
     word="piece",
-    suffixes=(Suffix(SUFFIX, "Timeline"), Suffix(BUNDLED, "Timeline with its media")),
+    suffixes=(
+        Suffix(SUFFIX, "Timeline"),
+        Suffix(BUNDLED, "Timeline with its media"),
+        Suffix(EDIT_LIST, "Edit list", saved=False),
+    ),
     codec=PieceCodec(),
     empty=Piece,
     no_rest=PieceFile,

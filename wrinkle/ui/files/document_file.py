@@ -57,7 +57,8 @@ class DocumentFile(QObject):
     @property
     def endings(self) -> tuple[FileEnding, ...]:
         """How its files end."""
-        return tuple(FileEnding(x.suffix, x.label) for x in self.document.kind.suffixes)
+        suffixes = self.document.kind.suffixes
+        return tuple(FileEnding(x.suffix, x.label) for x in suffixes if x.saved)
 
     def save(self) -> bool:
         """Saves to its file, or asks for one; gives whether it was written."""

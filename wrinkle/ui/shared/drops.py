@@ -8,7 +8,7 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 
 PICTURE_AND_CLIP_FILTER = (
     "Video and pictures (*.mp4 *.mov *.mkv *.webm *.avi *.m4v *.png *.jpg *.jpeg *.webp *.tif);;"
-    "Timelines (*.otio *.otioz);;All files (*)"
+    "Timelines (*.otio *.otioz *.edl);;All files (*)"
 )
 CLIP_FILTER = "Video (*.mp4 *.mov *.mkv *.webm *.avi *.m4v);;All files (*)"
 SOUND_FILTER = (

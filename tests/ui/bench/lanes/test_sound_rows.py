@@ -46,7 +46,7 @@ class SoundRows(WindowCase):
         # The level is -9 dB at the loudest.
         self.assertAlmostEqual(float(heights.max()), 10 ** (-9 / 20), delta=0.02)
         names = [model.name for model in self.bench.timeline.models()]
-        self.assertIn("What is heard", names)
+        self.assertIn("Mix", names)
         self.act("bench.sound")
         self.assertFalse(self.rows.isVisible())
 

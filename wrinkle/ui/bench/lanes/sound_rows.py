@@ -97,7 +97,7 @@ class SoundRows(QWidget):
         super().__init__()
         self._desk, self._heard = desk, hear
         self._head, self._inset = head, inset
-        self.mix = SoundRow("What is heard", head, inset)
+        self.mix = SoundRow("Mix", head, inset)
         self.mix.alone.hide()
         self.mix.heard.hide()
         self.mix.name.setEnabled(False)
