@@ -7,6 +7,7 @@ import argparse
 from wrinkle import __version__
 from wrinkle.cli.command import Command
 from wrinkle.cli.commands import (
+    batch,
     cuts,
     demo,
     dress,
@@ -26,7 +27,7 @@ from wrinkle.core.registering import Registry
 
 _MODULES = (
     opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, sound, formats,
-    examine, measure,
+    examine, measure, batch,
 )  # fmt: skip
 COMMANDS: Registry[Command] = Registry("command", (module.COMMAND for module in _MODULES))
 

@@ -13,9 +13,11 @@ from enum import Enum
 from pathlib import Path
 
 import msgspec
+from filelock import BaseFileLock
 
 from wrinkle.core.errors import DocumentError
 from wrinkle.files.whole import read_whole, write_whole
+from wrinkle.library.held_folder import held
 from wrinkle.library.own_files import own_state
 
 _LIST = "queue.json"
@@ -46,6 +48,7 @@ class ExportItem(msgspec.Struct, frozen=True, omit_defaults=True):
         depth, quality, bits, megabytes: as of a rendition.
         hears: what of it is heard.
         what: of the pictures is written.
+        replaces: whether the person agreed that what lies there gives way.
         path: of the file or folder.
         state: how far it is.
         told: what came of it, in a sentence.
@@ -66,6 +69,7 @@ class ExportItem(msgspec.Struct, frozen=True, omit_defaults=True):
     megabytes: float | None = None
     hears: str = "both"
     what: str = "all"
+    replaces: bool = False
     state: State = State.WAITING
     told: str = ""
 
@@ -87,6 +91,15 @@ def exports_folder() -> Path:
     except OSError as fault:
         raise DocumentError(f"The queue cannot be kept: {fault.strerror}.") from None
     return folder
+
+
+def hold_queue() -> BaseFileLock | None:
+    """Takes the queue, to be released at the end; None while another window has it.
+
+    Raises:
+        DocumentError: it cannot be kept at all.
+    """
+    return held(exports_folder())
 
 
 def new_name() -> str:

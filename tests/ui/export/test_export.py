@@ -1,5 +1,6 @@
 """The Export place: chosen, looked at, estimated, queued; held, cancelled, and taken up again."""
 
+import tempfile
 from pathlib import Path
 from unittest import mock
 
@@ -13,6 +14,7 @@ from wrinkle.core.errors import MediaError
 from wrinkle.library import exports
 from wrinkle.library.exports import State
 from wrinkle.library.samples import SAMPLES
+from wrinkle.media.output.estimating import Estimate
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.export.queue import ExportQueue
 from wrinkle.ui.shared.plain_text import Buttons
@@ -25,10 +27,13 @@ def decoded(path: Path) -> list[np.ndarray]:
 
 class Exports(PieceCase):
     def setUp(self) -> None:
-        super().setUp()
-        state = mock.patch("platformdirs.user_state_path", return_value=self.folder / "state")
+        kept = tempfile.TemporaryDirectory()
+        self.addCleanup(kept.cleanup)
+        # Before the window, which holds the queue from its start.
+        state = mock.patch("platformdirs.user_state_path", return_value=Path(kept.name))
         state.start()
         self.addCleanup(state.stop)
+        super().setUp()
         self.trimmed()
         self.window.go_to("export")
         self.place = self.window.place("export")
@@ -140,6 +145,14 @@ class Exports(PieceCase):
         self.queue._mark(item.id, State.WRITING, "")
         desk = Desk.made()
         self.addCleanup(desk.workers.stop)
+        told: list[str] = []
+        desk.messages.faulted.connect(told.append)
+        # A second window beside this one neither writes what this one writes nor loses it.
+        again = ExportQueue(desk.workers, desk.messages)
+        self.assertEqual((again.load(), again.items), (0, ()))
+        self.assertFalse(again.add(self.piece, item))
+        self.assertRegex(told[-1], "Another window of Wrinkle has the queue")
+        self.queue.close_down()
         again = ExportQueue(desk.workers, desk.messages)
         self.assertEqual(again.load(), 2)
         self.assertEqual([x.state for x in again.items], [State.WAITING] * 2)
@@ -148,8 +161,7 @@ class Exports(PieceCase):
         self.assertEqual(len(decoded(self.folder / "now.mp4")), 3)
         # A damaged list is said and set aside.
         (exports.exports_folder() / "queue.json").write_text("[{")
-        told: list[str] = []
-        desk.messages.faulted.connect(told.append)
+        again.close_down()
         self.assertEqual(ExportQueue(desk.workers, desk.messages).load(), 0)
         self.assertRegex(told[-1], "queue of exports cannot be read; it was set aside")
 
@@ -229,6 +241,21 @@ class Exports(PieceCase):
             self.assertFalse(self.place.add(there))
         self.assertEqual(asked.call_count, 1)
         self.assertEqual((there.read_bytes(), self.queue.items), (before, ()))
+        # What has come to be there since it was chosen stays, however far the writing is.
+        late = self.folder / "late.mp4"
+        self.assertTrue(self.place.add(late))
+        self.assertFalse(self.place.add(late))
+        self.assertRegex(told[-1], "late.mp4 is in the queue already")
+        self.queue.progressed.connect(lambda *far: late.write_bytes(b"mine"))
+        self.act("export.run")
+        self.ended(State.FAILED)
+        self.assertIn("late.mp4 is there by now", self.queue.items[0].told)
+        self.assertEqual(late.read_bytes(), b"mine")
+        self.act("export.clear")
+        self.place._expected = Estimate(1.0, 1e9)
+        self.assertFalse(self.place.add(self.folder / "huge.mp4"))
+        self.assertRegex(told[-1], "huge.mp4 would be about .* MB large, and there is room for")
+        self.place._expected = None
         full = MediaError("out.mp4 cannot be written: No space left on device; make room.")
         with mock.patch("wrinkle.ui.export.queue.write_output", side_effect=full):
             self.place.add(self.folder / "out.mp4")

@@ -63,6 +63,7 @@ class Output:
         title: of the file.
         chapters: their beginnings, in seconds from the first frame, and what they are called.
         read: files that are read for it: it is not written over them.
+        replaces: whether what lies there gives way; else it is not written over it.
     """
 
     shown: Shown
@@ -75,6 +76,7 @@ class Output:
     title: str = ""
     chapters: tuple[tuple[Fraction, str], ...] = ()
     read: tuple[Path, ...] = ()
+    replaces: bool = True
 
     @property
     def form(self) -> Format:
@@ -104,7 +106,20 @@ class Output:
         if self.form.codec == "gif":
             check_palette(self.shown.size, len(self.frames))
         self.rendition.bits_for(self.seconds, self.sounds)
+        self.check_place()
+
+    def check_place(self) -> None:
+        """Looks whether it may be written where it should be.
+
+        Raises:
+            InputError: it is one of the files that are read, or something lies there that nobody
+                said may give way.
+        """
         spare(self.path, self.read)
+        if not self.replaces and is_there(self.path):
+            raise InputError(
+                f"{self.path.name} is there by now, and nobody was asked; put it elsewhere."
+            )
 
     def frame(self, number: int) -> VideoFrame:
         """A picture as its encoder takes it."""
@@ -137,7 +152,9 @@ def write_output(output: Output, jobs: Jobs, job: Job) -> int:
         if output.rendition.megabytes is not None:
             return _write_as_large(output, coming, job)
         with whole_media(output.path) as unfinished:
-            return _encoded(output, unfinished, coming, job)
+            count = _encoded(output, unfinished, coming, job)
+            output.check_place()
+            return count
 
 
 def _encoded(output: Output, path: Path, frames: Iterable[VideoFrame], job: Job) -> int:
@@ -241,6 +258,7 @@ def _write_as_large(output: Output, frames: Iterable[VideoFrame], job: Job) -> i
             )
         with whole_media(output.path) as unfinished:
             shutil.copyfile(tried, unfinished)
+            output.check_place()
     return count
 
 

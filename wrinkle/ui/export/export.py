@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
+from msgspec.structs import replace as replaced
 from numpy.typing import NDArray
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QImage
@@ -31,7 +33,7 @@ from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.export.choosing import Choosing
-from wrinkle.ui.export.queue import ExportQueue, piece_output
+from wrinkle.ui.export.queue import ELSEWHERE, ExportQueue, piece_output
 from wrinkle.ui.export.queue_list import QueueList
 from wrinkle.ui.place import Place, PlaceKind, WorksOn
 from wrinkle.ui.shared.asking_files import FileEnding, may_replace
@@ -55,6 +57,7 @@ class Export(Place):
         self.list = QueueList(self.queue)
         self._picture: QImage | None = None
         self._estimating: Job | None = None
+        self._expected: Estimate | None = None
         self._shape = Size(9, 16)
         self.view = PictureView(lambda frame: self._picture)
         self.view.setAccessibleName("The middle frame as it will look")
@@ -169,6 +172,8 @@ class Export(Place):
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]
         self.choosing.refresh()
+        if self.queue.elsewhere:
+            self._desk.messages.told.emit(ELSEWHERE)
         if self._unfinished:
             number, self._unfinished = self._unfinished, 0
             one = "1 export was" if number == 1 else f"{number} exports were"
@@ -225,12 +230,33 @@ class Export(Place):
         except InputError as fault:
             self._desk.messages.faulted.emit(str(fault))
             return False
-        for item in items:
+        if not self._fits(path, len(items)):
+            return False
+        for number, item in enumerate(items):
             goal = Path(item.path)
             asked = agreed and len(items) == 1
-            if is_there(goal) and not asked and not may_replace(self, goal):
-                return False
+            if is_there(goal):
+                if not asked and not may_replace(self, goal):
+                    return False
+                items[number] = replaced(item, replaces=True)
         return all(self.queue.add(piece, item) for item in items)
+
+    def _fits(self, path: Path, count: int) -> bool:
+        """Whether there is room for what is expected; says how much is missing."""
+        if self._expected is None:
+            return True
+        needed = self._expected.megabytes * count
+        try:
+            free = shutil.disk_usage(path.parent).free / 1e6
+        except OSError:
+            # Why it cannot be written is said when it is.
+            return True
+        if needed > free:
+            self._desk.messages.faulted.emit(
+                f"{path.name} would be about {needed:.0f} MB large, and there is room for "
+                f"{free:.0f} MB; make room, or choose another place."
+            )
+        return needed <= free
 
     def toggle(self) -> None:
         """Writes what waits, or holds it."""
@@ -255,6 +281,7 @@ class Export(Place):
     # What is to be expected
 
     def _wait(self) -> None:
+        self._expected = None
         if self.isVisible():
             self._soon.start()
 
@@ -263,6 +290,7 @@ class Export(Place):
 
     def _ask(self) -> None:
         """Looks at the middle frame, and estimates time and size."""
+        self._expected = None
         self._line.drop()
         try:
             piece, items = self.choosing.items(Path(f"estimate{self.choosing.suffix}"))
@@ -272,7 +300,8 @@ class Export(Place):
             self.view.update()
             return
         self.estimate.setText("Estimating…")
-        item, count = items[0], len(items)
+        # Nothing is written there: it is looked at only.
+        item, count = replaced(items[0], replaces=True), len(items)
         self._line.put(lambda job: self._looked(piece, item, job), self._show_picture)
         if self._estimating is not None:
             self._estimating.cancel()
@@ -304,6 +333,7 @@ class Export(Place):
         return estimated(piece_output(piece, item, workers), workers.jobs, job)
 
     def _show_estimate(self, found: Estimate, item: ExportItem, count: int) -> None:
+        self._expected = found
         frames = item.end - item.first
         each = f", {count} files" if count > 1 else ""
         self.estimate.setText(

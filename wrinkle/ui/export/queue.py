@@ -6,6 +6,7 @@ import threading
 from dataclasses import replace
 from pathlib import Path
 
+from filelock import BaseFileLock
 from msgspec.structs import replace as replaced
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -28,6 +29,10 @@ from wrinkle.timeline.files import read_piece, write_piece
 from wrinkle.timeline.piece_file import PieceFile
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.workers import Workers
+
+ELSEWHERE = (
+    "Another window of Wrinkle has the queue; add it there, or close that one and start this anew."
+)
 
 
 class ExportQueue(QObject):
@@ -54,11 +59,23 @@ class ExportQueue(QObject):
         self._job: Job | None = None
         self._gate = threading.Event()
         self._gate.set()
+        self._lock: BaseFileLock | None = None
+        self._closed = False
+
+    @property
+    def elsewhere(self) -> bool:
+        """Whether another window has the queue: this one then writes nothing."""
+        return self._lock is None
 
     def load(self) -> int:
-        """Takes over what was kept; gives how many of it were not finished."""
+        """Takes over what was kept; gives how many of it were not finished.
+
+        Where another window has the queue, its items are not taken over.
+        """
         try:
-            self._items = exports.load_queue()
+            self._lock = exports.hold_queue()
+            if self._lock is not None:
+                self._items = exports.load_queue()
         except InputError as fault:
             self._messages.faulted.emit(str(fault))
         self.changed.emit()
@@ -81,6 +98,14 @@ class ExportQueue(QObject):
 
     def add(self, piece: Piece, item: ExportItem) -> bool:
         """One more item, which writes a piece as it is now; gives whether it could be kept."""
+        if self.elsewhere:
+            self._messages.faulted.emit(ELSEWHERE)
+            return False
+        if any(x.path == item.path and not x.ended for x in self._items):
+            self._messages.faulted.emit(
+                f"{Path(item.path).name} is in the queue already; name another file."
+            )
+            return False
         try:
             write_piece(exports.piece_path(item.piece), piece, PieceFile(), without_missing=True)
         except InputError as fault:
@@ -136,10 +161,12 @@ class ExportQueue(QObject):
 
     def close_down(self) -> None:
         """What is being written waits for the next start."""
-        self._runs = False
+        self._runs, self._closed = False, True
         if self._job is not None:
             self._job.cancel()
         self._gate.set()
+        if self._lock is not None:
+            self._lock.release()
 
     def _item(self, item_id: str) -> ExportItem | None:
         return next((x for x in self._items if x.id == item_id), None)
@@ -193,6 +220,9 @@ class ExportQueue(QObject):
 
     def _over(self, item: ExportItem, state: State, told: str) -> None:
         self._job = None
+        if self._closed:
+            # It is kept as being written, and so waits at the next start.
+            return
         self._mark(item.id, state, told)
         found = self._item(item.id)
         if found is not None:
@@ -249,4 +279,5 @@ def piece_output(piece: Piece, item: ExportItem, workers: Workers) -> Output:
     film = opened_film(piece, workers.pool, workers.store, Quality.FINAL)
     film = replace(film, hears=Hears(item.hears))
     frames = range(item.first, min(item.end, piece.frame_count))
-    return film_output(Path(item.path), film, rendition, frames, what=what)
+    found = film_output(Path(item.path), film, rendition, frames, what=what)
+    return replace(found, replaces=item.replaces)
