@@ -6,8 +6,7 @@ import os
 import sys
 from collections.abc import Sequence
 
-from wrinkle.cli.registry import COMMANDS, build_parser
-from wrinkle.cli.running import outcome
+from wrinkle.cli.registry import does, parse
 
 _WITHOUT_A_WORD = "open"
 
@@ -15,9 +14,9 @@ _WITHOUT_A_WORD = "open"
 def main(words: Sequence[str] | None = None) -> int:
     """Runs one command; the exit status is 0, or 1 with one sentence for the input's fault."""
     given = list(sys.argv[1:] if words is None else words)
-    arguments = build_parser().parse_args(given or [_WITHOUT_A_WORD])
+    arguments = parse(given or [_WITHOUT_A_WORD])
     try:
-        return outcome(COMMANDS[arguments.command], arguments)
+        return does(arguments)
     except KeyboardInterrupt:
         return 1
     except BrokenPipeError:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Sequence
 
 from wrinkle import __version__
 from wrinkle.cli.command import Command
@@ -23,13 +24,28 @@ from wrinkle.cli.commands import (
     sheet,
     sound,
 )
+from wrinkle.cli.running import outcome
 from wrinkle.core.registering import Registry
 
 _MODULES = (
     opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, sound, formats,
-    examine, measure, batch,
+    examine, measure,
 )  # fmt: skip
-COMMANDS: Registry[Command] = Registry("command", (module.COMMAND for module in _MODULES))
+
+
+def parse(words: Sequence[str]) -> argparse.Namespace:
+    """What a command takes, from its words; ends the program at a fault in them."""
+    return build_parser().parse_args(words)
+
+
+def does(arguments: argparse.Namespace) -> int:
+    """Does a command and tells its fault; gives its exit status."""
+    return outcome(COMMANDS[arguments.command], arguments)
+
+
+COMMANDS: Registry[Command] = Registry(
+    "command", (*(module.COMMAND for module in _MODULES), batch.command(parse, does))
+)
 
 
 def build_parser() -> argparse.ArgumentParser:

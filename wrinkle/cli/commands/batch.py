@@ -3,10 +3,15 @@
 from __future__ import annotations
 
 import argparse
+from collections.abc import Callable, Sequence
 from contextlib import chdir
+from functools import partial
 from pathlib import Path
 
 from wrinkle.cli.command import Command
+
+Parse = Callable[[Sequence[str]], argparse.Namespace]
+Run = Callable[[argparse.Namespace], int]
 
 
 def takes(parser: argparse.ArgumentParser) -> None:
@@ -19,22 +24,20 @@ def takes(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def run(arguments: argparse.Namespace) -> int:
+def run(parse: Parse, does: Run, arguments: argparse.Namespace) -> int:
     """Does all of them; a fault ends only the one that it is in. 1 where one failed.
 
     Raises:
         InputError: the list, or something in it, is not possible; then none of it is done.
     """
     from wrinkle.cli.job_list import read_jobs
-    from wrinkle.cli.registry import COMMANDS, build_parser
-    from wrinkle.cli.running import outcome
 
-    jobs = read_jobs(arguments.jobs, build_parser().parse_args)
+    jobs = read_jobs(arguments.jobs, parse)
     failed = []
     with chdir(arguments.jobs.resolve().parent):
         for number, job in enumerate(jobs, 1):
             print(f"{number} of {len(jobs)}: {job.command}", flush=True)
-            if outcome(COMMANDS[job.command], job):
+            if does(job):
                 failed.append(number)
     done = len(jobs) - len(failed)
     which = f"; failed: {', '.join(map(str, failed))}" if failed else ""
@@ -42,4 +45,11 @@ def run(arguments: argparse.Namespace) -> int:
     return 1 if failed else 0
 
 
-COMMAND = Command("batch", "do many commands that a file lists", takes, run)
+def command(parse: Parse, does: Run) -> Command:
+    """The command.
+
+    Args:
+        parse: turns words into what a command takes, and ends the program at a fault in them.
+        does: a command, and tells its fault; gives its exit status.
+    """
+    return Command("batch", "do many commands that a file lists", takes, partial(run, parse, does))
