@@ -2,6 +2,7 @@
 
 import tempfile
 import unittest
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 from unittest import mock
@@ -13,6 +14,7 @@ import OpenEXR
 import tifffile
 from PIL import Image as Pillow
 from PIL import ImageSequence
+from scipy.io import wavfile
 
 from wrinkle.core.errors import Cancelled, InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
@@ -20,6 +22,7 @@ from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.sound.heard import Fixed, Mix, Part, Ramp
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.media.output.estimating import estimated
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.formats import FORMATS, format_for
 from wrinkle.media.output.output import Output, write_output
@@ -93,7 +96,7 @@ class Written(unittest.TestCase):
         pace = FrameRate.parse(rate)
         goal = name or f"{key}-{kind.pixels}"
         path = self.folder / (goal if form.into is Into.FRAMES else goal + form.suffix)
-        heard = click(pace) if form.into is Into.VIDEO else None
+        heard = click(pace) if form.into in (Into.VIDEO, Into.SOUND) else None
         return Output(shown or Moving(kind.alpha), range(COUNT), pace, kind, path, heard)  # type: ignore[arg-type]
 
     def write(self, output: Output) -> Path:
@@ -294,6 +297,35 @@ class Written(unittest.TestCase):
         output = Output(output.shown, range(90), output.rate, output.rendition, output.path)
         bits = self.write(output).stat().st_size * 8 / 3
         self.assertAlmostEqual(bits / 1_500_000, 1.0, delta=0.15)
+
+    def test_sound_alone_is_the_same_samples_for_other_libraries(self) -> None:
+        for key, depth in (("wav", 24), ("wav", 16), ("flac", 24), ("flac", 16)):
+            with self.subTest(key, depth=depth):
+                output = self.output(key, f"{key}{depth}", depth=depth)
+                expected = estimated(output, self.jobs, Job())
+                path = self.write(output)
+                heard = output.heard
+                assert heard is not None
+                wanted = heard.samples(0, len(heard.span))
+                if key == "wav":
+                    rate, found = wavfile.read(path)
+                    # Of 24 bits it gives them as the upper ones of 32.
+                    found = found / (2.0**31 if depth == 24 else 2.0**15)
+                else:
+                    with av.open(str(path)) as container:
+                        rate = container.streams.audio[0].rate
+                        each = [x.to_ndarray() for x in container.decode(audio=0)]
+                    found = np.concatenate(each, axis=1).reshape(-1, 2)
+                    found = found / (2.0**31 if depth == 24 else 2.0**15)
+                self.assertEqual((rate, found.shape), (SAMPLE_RATE, wanted.shape))
+                # Half a step of rounding, and the two dice of the dither.
+                steps = np.abs(found - wanted).max() * 2.0 ** (depth - 1)
+                self.assertLess(steps, 1.51)
+                size = path.stat().st_size / 1e6
+                self.assertAlmostEqual(expected.megabytes / size, 1.0, delta=0.25)
+        silent = replace(self.output("wav", "never"), heard=None)
+        with self.assertRaisesRegex(InputError, "Nothing is heard in it"):
+            self.write(silent)
 
     def test_title_and_chapters_are_in_it(self) -> None:
         output = self.output("h264", "named")

@@ -1,5 +1,6 @@
 """The Export place: chosen, looked at, estimated, queued; held, cancelled, and taken up again."""
 
+import re
 import tempfile
 from pathlib import Path
 from unittest import mock
@@ -175,6 +176,12 @@ class Exports(PieceCase):
         picture = self.place._picture
         assert picture is not None
         self.assertEqual((picture.width(), picture.height()), (96, 160))
+        # Of what is heard alone there is no picture, and an estimate all the same.
+        self.choose("wav")
+        wait_for(lambda: self.place._picture is None, "no picture")
+        wait_for(lambda: re.search(r"MB|Nothing is heard", self.place.estimate.text()), "told")
+        self.assertFalse(self.choosing.size_field.isEnabled())
+        self.choose("h264")
         self.choosing.size_field.setCurrentText("97x160")
         wait_for(lambda: "even" in self.place.estimate.text(), "why not is said")
         self.assertIn("Use 98×160", self.place.estimate.text())

@@ -41,7 +41,7 @@ def film_output(
     frames = frames if frames is not None else film.frames
     target = loudness if loudness is not None else piece.loudness
     heard = None
-    if rendition.form.into is Into.VIDEO and film.heard.parts:
+    if rendition.form.into in (Into.VIDEO, Into.SOUND) and film.heard.parts:
         whole = film.heard
         first, end = (sample_at(piece.rate, x) for x in (frames.start, frames.stop))
         heard = type(whole)(whole.parts, range(first, end)).from_(first)

@@ -13,14 +13,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.sound.heard import Heard
+from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.media.output.encoding import SOUND_BITS, Encoding, encode
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.output import Output, encoding_of
 from wrinkle.media.output.single import picture_bytes
+from wrinkle.media.sound_writing import write_sound
 
 _RUNS, _LONG = 10, 4
 """Stretches that are written, and the frames of each: a second's keyframe counts as one in it."""
-_PCM_BITS = 48_000 * 24 * 2
+_PCM_BITS = SAMPLE_RATE * 24 * 2
+_FEW_SAMPLES = 4 * SAMPLE_RATE
 
 
 @dataclass(frozen=True)
@@ -39,6 +43,8 @@ class Estimate:
 def estimated(output: Output, jobs: Jobs, job: Job) -> Estimate:
     """Writes a few frames from all of it; see ``write_output`` for what may be wrong."""
     output.check()
+    if output.form.into is Into.SOUND:
+        return _estimated_sound(output, job)
     runs = _stretches(output.frames)
     count = sum(map(len, runs))
     began = time.perf_counter()
@@ -70,6 +76,36 @@ def estimated(output: Output, jobs: Jobs, job: Job) -> Estimate:
         bits = SOUND_BITS if output.form.sound in ("aac", "libopus") else _PCM_BITS
         sound = bits * float(output.seconds) / 8
     return Estimate(spent / count * total, (pictures + sound) / 1e6)
+
+
+@dataclass(frozen=True, eq=False)
+class _First:
+    """The first seconds of what is heard."""
+
+    heard: Heard
+
+    @property
+    def span(self) -> range:
+        return self.heard.span[:_FEW_SAMPLES]
+
+    def samples(self, start: int, count: int) -> Samples:
+        return self.heard.samples(start, count)
+
+
+def _estimated_sound(output: Output, job: Job) -> Estimate:
+    """From the first seconds, really written."""
+    heard = output.heard
+    assert heard is not None
+    few = _First(heard)
+    began = time.perf_counter()
+    with tempfile.TemporaryDirectory(prefix="wrinkle-estimate-") as folder:
+        path = Path(folder) / f"few{output.form.suffix}"
+        bits = output.rendition.bits_a_colour
+        write_sound(path, few, bits, lambda done, total: job.check())
+        size = path.stat().st_size
+    spent = time.perf_counter() - began
+    share = len(heard.span) / max(len(few.span), 1)
+    return Estimate(spent * share, size * share / 1e6)
 
 
 def _stretches(frames: range) -> list[range]:

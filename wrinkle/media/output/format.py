@@ -18,6 +18,7 @@ class Into(Enum):
     VIDEO = "a video"
     FRAMES = "a folder of pictures"
     MOVING = "a picture that moves"
+    SOUND = "sound without pictures"
 
 
 class Alpha(Enum):
@@ -36,9 +37,10 @@ class Format:
         label: what the window calls it.
         about: what it is good for, in a sentence.
         suffix: of the file, or of each picture.
-        into: a video, a folder of pictures, or a picture that moves.
+        into: a video, a folder of pictures, a picture that moves, or sound alone.
         container, codec: FFmpeg's names.
-        opaque: the pixel format of each depth in bits, the usual one first.
+        opaque: the pixel format of each depth in bits, the usual one first; of sound the format of
+            a sample.
         clear: that with alpha; none where it has none.
         alpha: how colours stand beside it.
         sound: the codec of the sound; empty for none.

@@ -116,6 +116,14 @@ FORMATS: Registry[Format] = Registry(
             "gif", "GIF", "a picture that moves, shown by everything; 256 colours", ".gif",
             Into.MOVING, "gif", "gif", {8: "pal8"}, container_options={"loop": "0"}, most=65_535,
         ),
+        Format(
+            "wav", "WAV, PCM", "what is heard, without pictures; to go on editing", ".wav",
+            Into.SOUND, "wav", "pcm_s24le", {24: "s32", 16: "s16"}, sound="pcm_s24le",
+        ),
+        Format(
+            "flac", "FLAC", "what is heard, without pictures; half as large, every bit of it",
+            ".flac", Into.SOUND, "flac", "flac", {24: "s32", 16: "s16"}, sound="flac",
+        ),
     ),
 )  # fmt: skip
 

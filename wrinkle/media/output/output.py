@@ -30,6 +30,7 @@ from wrinkle.media.output.palette import check_palette, in_palette
 from wrinkle.media.output.pixels import frame_of
 from wrinkle.media.output.rendition import Rendition
 from wrinkle.media.output.single import picture_bytes
+from wrinkle.media.sound_writing import write_sound
 from wrinkle.media.whole_media import whole_media
 
 _NEAR = 0.05
@@ -105,6 +106,8 @@ class Output:
             raise InputError("There is no frame to write.")
         if self.form.codec == "gif":
             check_palette(self.shown.size, len(self.frames))
+        if self.form.into is Into.SOUND and self.heard is None:
+            raise InputError(f"Nothing is heard in it; {self.form.label} would be empty.")
         self.rendition.bits_for(self.seconds, self.sounds)
         self.check_place()
 
@@ -141,6 +144,8 @@ def write_output(output: Output, jobs: Jobs, job: Job) -> int:
         Cancelled: nobody wants it any more.
     """
     output.check()
+    if output.form.into is Into.SOUND:
+        return _write_sound(output, job)
 
     def picture(number: int) -> VideoFrame:
         job.check()
@@ -191,6 +196,21 @@ def _sound(output: Output, job: Job) -> Heard | None:
     if not output.sounds or output.heard is None or output.loudness is None:
         return output.heard if output.sounds else None
     return levelled(output.heard, output.loudness, progress=lambda done, all_: job.check())[0]
+
+
+def _write_sound(output: Output, job: Job) -> int:
+    """What is heard alone; gives the number of frames for which it lasts."""
+    heard = _sound(output, job)
+    assert heard is not None
+    count = len(output.frames)
+
+    def far(done: int, total: int) -> None:
+        job.report(done * count // max(total, 1), count)
+        if done == total:
+            output.check_place()
+
+    write_sound(output.path, heard, output.rendition.bits_a_colour, far)
+    return count
 
 
 def _counted(frames: Iterable[VideoFrame], total: int, job: Job) -> Iterator[VideoFrame]:

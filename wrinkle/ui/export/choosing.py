@@ -107,7 +107,7 @@ class Choosing(QWidget):
         large.addWidget(self.large)
         for box, name in (
             (self.what, "What is written"), (self.ready, "Ready choices"), (self.form, "Format"),
-            (self.bits, "Bits of a colour"), (self.large, "How large is said"),
+            (self.bits, "Bits of a colour, or of a sample"), (self.large, "How large is said"),
             (self.hears, "What is heard"),
         ):  # fmt: skip
             box.setAccessibleName(name)
@@ -124,7 +124,7 @@ class Choosing(QWidget):
         form.add("", self.about)
         form.add("Size", self.size_field)
         form.add("Frames a second", self.rate_field)
-        form.add("Bits of a colour", self.bits)
+        form.add("Bits", self.bits)
         form.add("How large", large)
         form.add("Heard", self.hears)
         column = QVBoxLayout(self)
@@ -197,6 +197,8 @@ class Choosing(QWidget):
             widget.setEnabled(not lossless)
             widget.setToolTip(tip("It is as large as it is" if lossless else "How large it is"))
         self.hears.setEnabled(bool(form.sound))
+        for box in (self.size_field, self.rate_field):
+            box.setEnabled(form.into is not Into.SOUND)
         self.changed.emit()
 
     def _show_large(self) -> None:
@@ -225,6 +227,11 @@ class Choosing(QWidget):
         """How it would end; nothing for a folder."""
         form = FORMATS[self.form.currentData()]
         return "" if form.into is Into.FRAMES else form.suffix
+
+    @property
+    def pictures(self) -> bool:
+        """Whether pictures are written, and not what is heard alone."""
+        return FORMATS[self.form.currentData()].into is not Into.SOUND
 
     def items(self, path: Path) -> tuple[Piece, list[ExportItem]]:
         """What would be written to a file, or to several beside it.

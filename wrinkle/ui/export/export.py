@@ -302,7 +302,11 @@ class Export(Place):
         self.estimate.setText("Estimating…")
         # Nothing is written there: it is looked at only.
         item, count = replaced(items[0], replaces=True), len(items)
-        self._line.put(lambda job: self._looked(piece, item, job), self._show_picture)
+        if self.choosing.pictures:
+            self._line.put(lambda job: self._looked(piece, item, job), self._show_picture)
+        else:
+            self._picture = None
+            self.view.update()
         if self._estimating is not None:
             self._estimating.cancel()
         self._estimating = self._desk.workers.jobs.start(

@@ -39,5 +39,6 @@ READY = (
     Ready("Small to send", quality=50.0, smaller=0.5),
     Ready("To go on editing", "prores422"),
     Ready("To keep, every bit", "ffv1", depth=16),
+    Ready("What is heard, alone", "wav"),
     Ready("A picture that moves", "webp", quality=70.0, smaller=0.4),
 )

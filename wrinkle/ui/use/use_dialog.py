@@ -351,7 +351,7 @@ class UseDialog(QDialog):
 
     def _choose_output(self) -> None:
         name = self._bundle.wrinkle.name
-        files = [x for x in FORMATS.values() if x.into is not Into.FRAMES]
+        files = [x for x in FORMATS.values() if x.into in (Into.VIDEO, Into.MOVING)]
         # Of several formats with one ending the first is what is written.
         kinds = {x.suffix: x for x in reversed(files)}
         endings = [FileEnding(x.suffix, x.label) for x in reversed(kinds.values())]
