@@ -32,7 +32,7 @@ class Opening(WindowCase):
         self.open(self.folder / "film.mov")
         self.assertEqual(
             self.window.status.said,
-            "film.mov is no document of Wrinkle; those end in .wrinkle, .otio, .otioz.",
+            "film.mov is no document of Wrinkle; those end in .wrinkle, .otio, .otioz, .edl.",
         )
 
     def test_undo_ends_where_the_document_was_opened(self) -> None:

@@ -56,6 +56,19 @@ class Moving:
         return Image(found, Light.ENCODED, not self.clear)
 
 
+class Grainy(Moving):
+    """Soft noise that moves: no plain colours, and no noise that nothing could keep."""
+
+    size = Size(192, 108)
+
+    def image(self, frame: int) -> Image:
+        dice = np.random.default_rng(7)
+        noise = cv2.resize(dice.random((40, 80, 3), np.float32), (256, 128))
+        found = np.ones((108, 192, 4), np.float32)
+        found[..., :3] = 0.2 + 0.6 * noise[frame : frame + 108, frame : frame + 192]
+        return Image(found, Light.ENCODED, True)
+
+
 class Patches:
     """Eight plain colours, each large enough to be told apart."""
 
@@ -66,6 +79,10 @@ class Patches:
         for number, colour in enumerate(PATCHES):
             found[:, number * 12 : (number + 1) * 12, :3] = np.array(colour) / 255.0
         return Image(found, Light.ENCODED, True)
+
+
+_LUMA = np.array((0.2126, 0.7152, 0.0722))
+"""Shares of brightness: ITU-R BT.709, 3."""
 
 
 def click(rate: FrameRate) -> Mix:
@@ -275,6 +292,21 @@ class Written(unittest.TestCase):
                         # Containers that count milliseconds hold a rate as well as these allow.
                         self.assertAlmostEqual(float(stream.average_rate / exact), 1.0, delta=2e-3)
                     self.check_click(path, exact)
+
+    def test_a_quality_means_about_the_same_in_each_format(self) -> None:
+        worst = 0.0
+        for quality, within in ((40.0, 4.0), (75.0, 3.0)):
+            found = {}
+            for key, depth in (("h264", 8), ("h265", 8), ("h265", 10), ("vp9", 8), ("av1", 10)):
+                output = self.output(key, f"q-{key}-{depth}-{quality:g}", depth=depth,
+                                     quality=quality, shown=Grainy())  # fmt: skip
+                given = [(Grainy().image(x).pixels[..., :3] @ _LUMA) for x in range(COUNT)]
+                shown = [x / 255.0 @ _LUMA for x in self.pictures(self.write(output), "rgb24")]
+                found[key, depth] = psnr(np.array(shown), np.array(given))
+            self.assertLess(max(found.values()) - min(found.values()), within, found)
+            # More is more, whichever format it is of.
+            self.assertGreater(min(found.values()), worst)
+            worst = max(found.values())
 
     def test_a_size_in_megabytes_and_a_bit_rate_are_met(self) -> None:
         class Noisy(Moving):

@@ -7,6 +7,7 @@ from unittest import mock
 
 import av
 import numpy as np
+from PyQt6.QtWidgets import QInputDialog
 
 from tests.media.clips import write_numbered
 from tests.ui.cutlist.test_cutlist import PieceCase
@@ -14,6 +15,7 @@ from tests.ui.window_case import type_into, wait_for
 from wrinkle.core.errors import MediaError
 from wrinkle.library import exports
 from wrinkle.library.exports import State
+from wrinkle.library.ready_choices import own_choices
 from wrinkle.library.samples import SAMPLES
 from wrinkle.media.output.estimating import Estimate
 from wrinkle.ui.desk.desk import Desk
@@ -34,6 +36,9 @@ class Exports(PieceCase):
         state = mock.patch("platformdirs.user_state_path", return_value=Path(kept.name))
         state.start()
         self.addCleanup(state.stop)
+        data = mock.patch("platformdirs.user_data_path", return_value=Path(kept.name) / "data")
+        data.start()
+        self.addCleanup(data.stop)
         super().setUp()
         self.trimmed()
         self.window.go_to("export")
@@ -209,6 +214,42 @@ class Exports(PieceCase):
         around = round(0.1 * 30)
         found = len(decoded(self.folder / "wrinkle.mp4"))
         self.assertEqual(found, len(wrinkle.frames) + 2 * around)
+
+    def test_own_choices_are_kept_and_several_are_written_at_once(self) -> None:
+        told: list[str] = []
+        self.desk.messages.faulted.connect(told.append)
+        self.choosing.set_range(0, 6)
+        ready = self.choosing.ready
+        self.choose("vp9")
+        self.choosing.size_field.setCurrentText("64x64")
+        with mock.patch.object(QInputDialog, "getText", return_value=("Little", True)):
+            ready.ask_keep()
+            ready.ask_keep()
+        self.assertRegex(told[-1], "There is a choice 'Little' already")
+        self.choose("h264")
+        self.choosing.size_field.setCurrentText("96x160")
+        ready.box.activated.emit(ready.box.findText("Little"))
+        self.assertEqual(self.choosing.form.currentData(), "vp9")
+        self.assertEqual(self.choosing.size_field.currentText(), "64x64")
+        # A window that is opened later has it too.
+        self.assertEqual([x.name for x in own_choices()], ["Little"])
+        ready.fill()
+        shown = {x.text(): x for x in ready.menu.actions()}
+        for name in ("Little", "Small to send"):
+            shown[name].trigger()
+        self.assertFalse(self.choosing.form.isVisibleTo(self.place))
+        wait_for(lambda: "in 2 files" in self.place.estimate.text(), "the estimate")
+        self.assertTrue(self.place.add(self.folder / "both.mp4"))
+        self.act("export.run")
+        self.ended(State.DONE, State.DONE)
+        small = decoded(self.folder / "both Small to send.mp4")
+        little = decoded(self.folder / "both Little.webm")
+        half = self.piece.size.scaled(0.5)
+        self.assertEqual((len(small), small[0].shape[:2]), (6, (half.height, half.width)))
+        self.assertEqual((len(little), little[0].shape[:2]), (6, (64, 64)))
+        ready.forget("Little")
+        self.assertEqual([x.name for x in ready.several], ["Small to send"])
+        self.assertEqual(own_choices(), ())
 
     def test_the_overlay_and_the_matte_of_the_wrinkle_are_written(self) -> None:
         for slot, path in SAMPLES.items():

@@ -9,18 +9,18 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.running import windows
 from wrinkle.core.sound.hears import Hears
-from wrinkle.core.time.rate import FrameRate
-from wrinkle.library.exports import ExportItem, new_name
+from wrinkle.library.exports import ExportItem
+from wrinkle.library.ready_choices import ReadyChoice
 from wrinkle.media.exporting.parts import What
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.formats import FORMATS, USUAL_QUALITY
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.export.bench_piece import bench_piece
-from wrinkle.ui.export.ready import READY, Ready
+from wrinkle.ui.export.making_items import Part, items_of, size_of
+from wrinkle.ui.export.ready_menu import ReadyMenu
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 from wrinkle.ui.shared.timecode_field import TimecodeField
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
@@ -58,7 +58,8 @@ class Choosing(QWidget):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self.what, self.ready, self.form = QComboBox(), QComboBox(), QComboBox()
+        self.what, self.form = QComboBox(), QComboBox()
+        self.ready = ReadyMenu(self.now)
         self.size_field, self.rate_field = _typed(_SIZES, "Size"), _typed(_RATES, "Frames a second")
         self.bits, self.large, self.hears = QComboBox(), QComboBox(), QComboBox()
         self.first = TimecodeField("From", "The first frame that is written")
@@ -70,8 +71,6 @@ class Choosing(QWidget):
         self._lay_out()
         for key, word in _WHAT:
             self.what.addItem(word, key)
-        for one in READY:
-            self.ready.addItem(one.name, one)
         for form in FORMATS.values():
             self.form.addItem(form.label, form.key)
         for word in (_QUALITY, _KBITS, _MEGABYTES):
@@ -79,7 +78,9 @@ class Choosing(QWidget):
         for hears, word in _HEARD.items():
             self.hears.addItem(word, hears)
         self.what.activated.connect(lambda: self.refresh())
-        self.ready.activated.connect(lambda at: self.take(self.ready.itemData(at)))
+        self.ready.taken.connect(self.take)
+        self.ready.severalChanged.connect(self._show_several)
+        self.ready.faulted.connect(self.faulted)
         self.form.activated.connect(lambda: self._show_form())
         self.large.activated.connect(self._show_large)
         for box in (self.bits, self.hears):
@@ -102,11 +103,11 @@ class Choosing(QWidget):
         ends.addWidget(self.first)
         ends.addWidget(PlainLabel("to"))
         ends.addWidget(self.last)
-        large = QHBoxLayout()
+        large = self._large = QHBoxLayout()
         large.addWidget(self.amount, 1)
         large.addWidget(self.large)
         for box, name in (
-            (self.what, "What is written"), (self.ready, "Ready choices"), (self.form, "Format"),
+            (self.what, "What is written"), (self.form, "Format"),
             (self.bits, "Bits of a colour, or of a sample"), (self.large, "How large is said"),
             (self.hears, "What is heard"),
         ):  # fmt: skip
@@ -167,24 +168,42 @@ class Choosing(QWidget):
         self._range = (min(frame, end - 1), end) if place == 0 else (first, max(frame, first + 1))
         self.refresh()
 
-    def take(self, ready: Ready) -> None:
+    def take(self, ready: ReadyChoice) -> None:
         """Takes over a ready choice."""
+        if self.form.findData(ready.form) < 0:
+            self.faulted.emit(f"There is no format '{ready.form}' in this version.")
+            return
         self.form.setCurrentIndex(self.form.findData(ready.form))
         self._show_form()
         size = ready.size
-        if size is None and ready.smaller != 1.0:
-            found = self._shown()
-            size = found.size.scaled(ready.smaller) if found is not None else None
-            size = (
-                Size(size.width - size.width % 2, size.height - size.height % 2) if size else None
-            )
-        self.size_field.setCurrentText(size.label.replace("×", "x") if size else _AS_SHOWN)
+        shown = self._shown() if ready.smaller != 1.0 else None
+        if size is None and shown is not None:
+            size = size_of(ready, shown.size).label.replace("×", "x")
+        self.size_field.setCurrentText(size or _AS_SHOWN)
         self.rate_field.setCurrentText(ready.rate or _AS_SHOWN)
         if ready.depth is not None:
-            self.bits.setCurrentIndex(self.bits.findData(ready.depth))
-        self.large.setCurrentText(_QUALITY)
-        self.amount.set_value(ready.quality)
+            self.bits.setCurrentIndex(max(self.bits.findData(ready.depth), 0))
+        heard = [x for x in Hears if x.value == ready.hears]
+        self.hears.setCurrentIndex(max(self.hears.findData(heard[0]) if heard else 0, 0))
+        amounts = {_MEGABYTES: ready.megabytes,
+                   _KBITS: ready.bits / 1000 if ready.bits is not None else None,
+                   _QUALITY: ready.quality}  # fmt: skip
+        said, amount = next((x, y) for x, y in amounts.items() if y is not None)
+        self.large.setCurrentText(said)
+        self.amount.set_value(amount)
         self.changed.emit()
+
+    def _show_several(self) -> None:
+        """The fields stand for one way alone; several have theirs."""
+        several = self.ready.several
+        for field in (self.form, self.size_field, self.rate_field, self.bits, self.hears):
+            self.rows.setRowVisible(field, not several)
+        self.rows.setRowVisible(self._large, not several)
+        if several:
+            self.about.setText("\n".join(x.name for x in several))
+            self.changed.emit()
+        else:
+            self._show_form()
 
     def _show_form(self) -> None:
         form = FORMATS[self.form.currentData()]
@@ -244,39 +263,28 @@ class Choosing(QWidget):
             raise InputError(
                 "There is nothing to write yet: put clips into the Cut list, or two on the Bench."
             )
-        size_text, rate_text = self.size_field.currentText(), self.rate_field.currentText()
-        size = piece.size if size_text == _AS_SHOWN else Size.parse(size_text)
-        rate = piece.rate if rate_text == _AS_SHOWN else FrameRate.parse(rate_text)
-        form = FORMATS[self.form.currentData()]
-        form.checked(size)
-        amount, said = number_of(self.amount.value), self.large.currentText()
-        lossless = form.quality is None
-        parts = self._parts(piece)
-        own = new_name()
         kind = self.what.currentData()
         what = What(kind) if kind in (OVERLAY, MATTE) else What.ALL
-        # Refuses what the format does not have.
-        form.pixels(self.bits.currentData(), what is What.OVERLAY)
-        items = []
-        for number, (words, first, end) in enumerate(parts, 1):
-            goal = path
-            if len(parts) > 1:
-                goal = path.with_name(f"{path.stem} {number:02}{path.suffix}")
-            first, end = (rate.nearest_frame(piece.rate.seconds(x)) for x in (first, end))
-            items.append(
-                ExportItem(
-                    new_name(), words, own, first, max(end, first + 1), (size.width, size.height),
-                    rate.label, form.key, str(goal), self.bits.currentData(),
-                    amount if said == _QUALITY and not lossless else USUAL_QUALITY,
-                    round(amount * 1000) if said == _KBITS and not lossless else None,
-                    amount if said == _MEGABYTES and not lossless else None,
-                    self.hears.currentData().value,
-                    what.value,
-                )
-            )  # fmt: skip
-        return piece, items
+        choices = self.ready.several or (self.now(),)
+        return piece, items_of(piece, self._parts(piece), choices, what, path)
 
-    def _parts(self, piece: Piece) -> list[tuple[str, int, int]]:
+    def now(self) -> ReadyChoice:
+        """What the fields say."""
+        size, rate = self.size_field.currentText(), self.rate_field.currentText()
+        amount, said = number_of(self.amount.value), self.large.currentText()
+        return ReadyChoice(
+            "",
+            self.form.currentData(),
+            None if size == _AS_SHOWN else size,
+            None if rate == _AS_SHOWN else rate,
+            amount if said == _QUALITY else USUAL_QUALITY,
+            self.bits.currentData(),
+            round(amount * 1000) if said == _KBITS else None,
+            amount if said == _MEGABYTES else None,
+            self.hears.currentData().value,
+        )
+
+    def _parts(self, piece: Piece) -> list[Part]:
         """What is written, in words, with its first frame and the one after its last."""
         kind, whole = self.what.currentData(), piece.frame_count
         if kind == RANGE:

@@ -230,7 +230,7 @@ class Export(Place):
         except InputError as fault:
             self._desk.messages.faulted.emit(str(fault))
             return False
-        if not self._fits(path, len(items)):
+        if not self._fits(path):
             return False
         for number, item in enumerate(items):
             goal = Path(item.path)
@@ -241,11 +241,11 @@ class Export(Place):
                 items[number] = replaced(item, replaces=True)
         return all(self.queue.add(piece, item) for item in items)
 
-    def _fits(self, path: Path, count: int) -> bool:
+    def _fits(self, path: Path) -> bool:
         """Whether there is room for what is expected; says how much is missing."""
         if self._expected is None:
             return True
-        needed = self._expected.megabytes * count
+        needed = self._expected.megabytes
         try:
             free = shutil.disk_usage(path.parent).free / 1e6
         except OSError:
@@ -301,7 +301,8 @@ class Export(Place):
             return
         self.estimate.setText("Estimating…")
         # Nothing is written there: it is looked at only.
-        item, count = replaced(items[0], replaces=True), len(items)
+        item = replaced(items[0], replaces=True)
+        ways = _ways(items)
         if self.choosing.pictures:
             self._line.put(lambda job: self._looked(piece, item, job), self._show_picture)
         else:
@@ -310,8 +311,8 @@ class Export(Place):
         if self._estimating is not None:
             self._estimating.cancel()
         self._estimating = self._desk.workers.jobs.start(
-            lambda job: self._estimated(piece, item, job),
-            lambda found: self._show_estimate(found, item, count),
+            lambda job: self._estimated(piece, ways, job),
+            lambda found: self._show_estimate(found, items),
             self._cannot,
             "It cannot be estimated",
         )
@@ -332,17 +333,39 @@ class Export(Place):
         self._picture, self._shape = whole, Size(whole.width(), whole.height())
         self.view.show_frame(0, self._shape)
 
-    def _estimated(self, piece: Piece, item: ExportItem, job: Job) -> Estimate:
-        workers = self._desk.workers
-        return estimated(piece_output(piece, item, workers), workers.jobs, job)
+    def _estimated(self, piece: Piece, ways: dict[ExportItem, float], job: Job) -> Estimate:
+        """Of all together: one of each way is looked at for those that are written as it is."""
+        workers, seconds, megabytes = self._desk.workers, 0.0, 0.0
+        for item, share in ways.items():
+            found = estimated(piece_output(piece, item, workers), workers.jobs, job)
+            seconds += found.seconds * share
+            megabytes += found.megabytes * share
+        return Estimate(seconds, megabytes)
 
-    def _show_estimate(self, found: Estimate, item: ExportItem, count: int) -> None:
+    def _show_estimate(self, found: Estimate, items: Sequence[ExportItem]) -> None:
         self._expected = found
-        frames = item.end - item.first
-        each = f", {count} files" if count > 1 else ""
+        frames = sum(item.end - item.first for item in items)
+        each = f" in {len(items)} files" if len(items) > 1 else ""
         self.estimate.setText(
-            f"{frames} frames: about {found.megabytes:.1f} MB, {found.seconds:.0f} seconds{each}."
+            f"{frames} frames{each}: about {found.megabytes:.1f} MB, {_lasting(found.seconds)}."
         )
+
+
+def _lasting(seconds: float) -> str:
+    return f"{seconds:.0f} seconds" if seconds < 120 else f"{seconds / 60:.0f} minutes"
+
+
+def _ways(items: Sequence[ExportItem]) -> dict[ExportItem, float]:
+    """One item of each way of writing, and how many times its frames are written so in all."""
+    alike: dict[tuple[object, ...], list[ExportItem]] = {}
+    for item in items:
+        way = (item.form, item.size, item.rate, item.depth, item.quality, item.bits, item.megabytes)
+        alike.setdefault(way, []).append(item)
+    return {
+        replaced(each[0], replaces=True): sum(x.end - x.first for x in each)
+        / (each[0].end - each[0].first)
+        for each in alike.values()
+    }
 
 
 PLACE = PlaceKind("export", "Export", Export)
