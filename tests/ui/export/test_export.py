@@ -185,7 +185,8 @@ class Exports(PieceCase):
         self.choose("wav")
         wait_for(lambda: self.place._picture is None, "no picture")
         wait_for(lambda: re.search(r"MB|Nothing is heard", self.place.estimate.text()), "told")
-        self.assertFalse(self.choosing.size_field.isEnabled())
+        for field in (self.choosing.size_field, self.choosing.amount):
+            self.assertFalse(field.isVisibleTo(self.place))
         self.choose("h264")
         self.choosing.size_field.setCurrentText("97x160")
         wait_for(lambda: "even" in self.place.estimate.text(), "why not is said")

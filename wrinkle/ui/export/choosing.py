@@ -21,7 +21,7 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.export.bench_piece import bench_piece
 from wrinkle.ui.export.making_items import Part, items_of, size_of
 from wrinkle.ui.export.ready_menu import ReadyMenu
-from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
+from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel
 from wrinkle.ui.shared.timecode_field import TimecodeField
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
@@ -211,13 +211,11 @@ class Choosing(QWidget):
         self.bits.clear()
         for bits in form.depths:
             self.bits.addItem(f"{bits}", bits)
-        lossless = form.quality is None
-        for widget in (self.amount, self.large):
-            widget.setEnabled(not lossless)
-            widget.setToolTip(tip("It is as large as it is" if lossless else "How large it is"))
-        self.hears.setEnabled(bool(form.sound))
+        # What it does not have is not asked about.
+        self.rows.setRowVisible(self._large, form.quality is not None)
+        self.rows.setRowVisible(self.hears, bool(form.sound))
         for box in (self.size_field, self.rate_field):
-            box.setEnabled(form.into is not Into.SOUND)
+            self.rows.setRowVisible(box, form.into is not Into.SOUND)
         self.changed.emit()
 
     def _show_large(self) -> None:
