@@ -51,6 +51,7 @@ READY = (
     ReadyChoice("To go on editing", "prores422"),
     ReadyChoice("To keep, every bit", "ffv1", depth=16),
     ReadyChoice("What is heard, alone", "wav"),
+    ReadyChoice("A contact sheet", "sheet", smaller=0.25),
     ReadyChoice("A picture that moves", "webp", quality=70.0, smaller=0.4),
 )
 

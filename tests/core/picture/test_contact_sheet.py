@@ -15,6 +15,9 @@ class Sheet(unittest.TestCase):
         columns = np.nonzero(red.any(axis=0))[0]
         # Frame 0 is the third of its row: its left edge is at 8 + 2 * (20 + 8).
         self.assertTrue(len(columns) and columns.max() < 64 and columns.min() >= 58)
+        # Frames that are counted from no cut have no seam.
+        plain = contact_sheet(frames, range(5), 3, around_cut=False)
+        self.assertFalse((plain == (179, 38, 30)).all(axis=2).any())
 
     def test_one_frame_is_a_sheet_too(self) -> None:
         sheet = contact_sheet([np.zeros((5, 5, 3), np.uint8)], [0], 1)

@@ -330,6 +330,26 @@ class Written(unittest.TestCase):
         bits = self.write(output).stat().st_size * 8 / 3
         self.assertAlmostEqual(bits / 1_500_000, 1.0, delta=0.15)
 
+    def test_all_frames_stand_on_a_sheet_for_another_library(self) -> None:
+        output = self.output("sheet")
+        estimated(output, self.jobs, Job())
+        with Pillow.open(self.write(output)) as sheet:
+            found = np.asarray(sheet.convert("RGB"))
+        for number in range(COUNT):
+            wanted = self.straight(output.shown.image(number), False)[8:12, 8:40] * 255.0
+            strips = np.lib.stride_tricks.sliding_window_view(found, (4, 32, 3))[:, :, 0]
+            away = np.abs(strips[..., :1, :4, :] - wanted[:1, :4]).max(axis=(2, 3, 4))
+            rows, columns = np.nonzero(away < 1.0)
+            near = [np.abs(strips[y, x] - wanted).max() for y, x in zip(rows, columns, strict=True)]
+            self.assertLess(min(near), 1.0, number)
+        for count, size, told in ((601, SIZE, "600 are the most"),
+                                  (400, Size(2000, 2000), "use 180×180 for a frame")):  # fmt: skip
+            shown = mock.Mock(size=size)
+            large = replace(output, shown=shown, frames=range(count))
+            with self.assertRaisesRegex(InputError, told):
+                write_output(large, self.jobs, Job())
+            shown.image.assert_not_called()
+
     def test_sound_alone_is_the_same_samples_for_other_libraries(self) -> None:
         for key, depth in (("wav", 24), ("wav", 16), ("flac", 24), ("flac", 16)):
             with self.subTest(key, depth=depth):

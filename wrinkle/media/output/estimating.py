@@ -51,7 +51,7 @@ def estimated(output: Output, jobs: Jobs, job: Job) -> Estimate:
     first = later = 0
     for run in runs:
         with closing(jobs.in_order(output.frame, run)) as frames:
-            if output.form.into is Into.FRAMES:
+            if output.form.into in (Into.FRAMES, Into.SHEET):
                 depth = output.rendition.bits_a_colour
                 sizes = [len(picture_bytes(x, output.form, depth)) for x in frames]
             else:
@@ -61,7 +61,7 @@ def estimated(output: Output, jobs: Jobs, job: Job) -> Estimate:
     spent = time.perf_counter() - began
     total = len(output.frames)
     keys = max(1, -(-total // max(1, output.rate.nominal)))
-    if output.form.into is Into.FRAMES or output.form.lossless:
+    if output.form.into in (Into.FRAMES, Into.SHEET) or output.form.lossless:
         pictures = (first + later) / count * total
     else:
         rest = max(count - len(runs), 1)

@@ -19,6 +19,7 @@ class Into(Enum):
     FRAMES = "a folder of pictures"
     MOVING = "a picture that moves"
     SOUND = "sound without pictures"
+    SHEET = "all frames on one picture"
 
 
 class Alpha(Enum):
@@ -37,7 +38,7 @@ class Format:
         label: what the window calls it.
         about: what it is good for, in a sentence.
         suffix: of the file, or of each picture.
-        into: a video, a folder of pictures, a picture that moves, or sound alone.
+        into: a video, a folder of pictures, a picture that moves, sound alone, or a sheet.
         container, codec: FFmpeg's names.
         opaque: the pixel format of each depth in bits, the usual one first; of sound the format of
             a sample.

@@ -118,6 +118,10 @@ FORMATS: Registry[Format] = Registry(
             Into.MOVING, "gif", "gif", {8: "pal8"}, container_options={"loop": "0"}, most=65_535,
         ),
         Format(
+            "sheet", "Contact sheet, PNG", "all frames on one picture; size is that of a frame",
+            ".png", Into.SHEET, "image2", "png", {8: "rgb24"},
+        ),
+        Format(
             "wav", "WAV, PCM", "what is heard, without pictures; to go on editing", ".wav",
             Into.SOUND, "wav", "pcm_s24le", {24: "s32", 16: "s16"}, sound="pcm_s24le",
         ),

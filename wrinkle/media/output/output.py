@@ -16,7 +16,7 @@ from av.video.frame import VideoFrame
 
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
-from wrinkle.core.picture.image import Image, Size
+from wrinkle.core.picture.image import Bytes8, Image, Size
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.sound.levelling import levelled
 from wrinkle.core.time.rate import FrameRate
@@ -29,6 +29,7 @@ from wrinkle.media.output.formats import FORMATS
 from wrinkle.media.output.palette import check_palette, in_palette
 from wrinkle.media.output.pixels import frame_of
 from wrinkle.media.output.rendition import Rendition
+from wrinkle.media.output.sheet import check_sheet, write_sheet
 from wrinkle.media.output.single import picture_bytes
 from wrinkle.media.sound_writing import write_sound
 from wrinkle.media.whole_media import whole_media
@@ -106,6 +107,8 @@ class Output:
             raise InputError("There is no frame to write.")
         if self.form.codec == "gif":
             check_palette(self.shown.size, len(self.frames))
+        if self.form.into is Into.SHEET:
+            check_sheet(len(self.frames), self.shown.size)
         if self.form.into is Into.SOUND and self.heard is None:
             raise InputError(f"Nothing is heard in it; {self.form.label} would be empty.")
         self.rendition.bits_for(self.seconds, self.sounds)
@@ -146,6 +149,9 @@ def write_output(output: Output, jobs: Jobs, job: Job) -> int:
     output.check()
     if output.form.into is Into.SOUND:
         return _write_sound(output, job)
+
+    if output.form.into is Into.SHEET:
+        return _write_sheet(output, jobs, job)
 
     def picture(number: int) -> VideoFrame:
         job.check()
@@ -196,6 +202,21 @@ def _sound(output: Output, job: Job) -> Heard | None:
     if not output.sounds or output.heard is None or output.loudness is None:
         return output.heard if output.sounds else None
     return levelled(output.heard, output.loudness, progress=lambda done, all_: job.check())[0]
+
+
+def _write_sheet(output: Output, jobs: Jobs, job: Job) -> int:
+    """All frames on one picture."""
+
+    def picture(number: int) -> Bytes8:
+        job.check()
+        return output.shown.image(number).to_bytes8()
+
+    def until_written(pictures: Iterable[Bytes8]) -> Iterator[Bytes8]:
+        yield from pictures
+        output.check_place()
+
+    with closing(jobs.in_order(picture, output.frames)) as coming:
+        return write_sheet(output.path, until_written(coming), output.frames, job)
 
 
 def _write_sound(output: Output, job: Job) -> int:
