@@ -21,6 +21,7 @@ from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import AS_MADE, Use, possible
 from wrinkle.core.sound.heard import Mix
 from wrinkle.core.sound.hears import Hears
+from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.files.archive import SUFFIX, read
 from wrinkle.files.presence import is_folder
 from wrinkle.ui.actions.action import Action, HeldKey
@@ -35,6 +36,7 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.heard_ahead import HeardAhead
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import CutWanted, Place, PlaceKind, Takes, WrinkleWanted
@@ -55,6 +57,7 @@ class Bench(Place):
         self.renderer = FramePictures(workers.jobs, workers.store, parent=self)
         self.clip_pictures = ClipPictures(workers.jobs, workers.store, self)
         self.sound = SoundPlayer(desk.output(), desk.sound, self)
+        self.ahead = HeardAhead(self.sound, desk.workers.jobs, self)
         self.player = Player(self, sound=self.sound)
         self.outgoing = SourceView(Side.OUTGOING, desk, self.clip_pictures)
         self.incoming = SourceView(Side.INCOMING, desk, self.clip_pictures)
@@ -191,6 +194,8 @@ class Bench(Place):
         looking = self._desk.looking
         listened = looking.alone, looking.muted
         self.sound.set_heard(partial(self._heard, wrinkle, frames, *listened))
+        ends = (sample_at(wrinkle.frame_rate, x) for x in (frames.start, frames.stop))
+        self.ahead.expect((range(*ends),))
 
     def heard_of(self, sound_id: str) -> Mix | None:
         """What is heard in the window: all of it, or one sound alone; None where nothing is.
@@ -324,6 +329,7 @@ class Bench(Place):
         """Ends playing; the jobs are ended by their owner."""
         self.player.stop()
         self.timeline.sounds.close_all()
+        self.ahead.close()
         self.sound.close()
         self.renderer.close()
         self.clip_pictures.close()

@@ -271,6 +271,7 @@ class CutList(Place):
     def close_down(self) -> None:
         """Ends what runs."""
         self.watch.stop()
+        self.watch.ahead.close()
         self.sound.close()
         self.music.close()
         self.watch.frames.close()

@@ -9,6 +9,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 from wrinkle.core.jobs import Urgency
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.film import Film
+from wrinkle.core.piece.running import windows
+from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
@@ -18,6 +20,7 @@ from wrinkle.ui.desk.music import Music
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.heard_ahead import HeardAhead
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.picture_view import PictureView
@@ -64,6 +67,7 @@ class PieceScreen(QWidget):
             workers.jobs, workers.store, Urgency.LOOKED_AT, self, _WORTH_ROUGH
         )
         self.sound = sound
+        self.ahead = HeardAhead(sound, workers.jobs, self)
         self.player = Player(self, sound=self.sound)
         self.view = PictureView(self._picture)
         self.view.setMinimumHeight(150)
@@ -127,6 +131,7 @@ class PieceScreen(QWidget):
             self.stop()
             self._film, self._last = None, None
             self.sound.set_heard(None)
+            self.ahead.expect(())
             self.frames.forget()
             self.ruler.show_range(range(0), 0, 0)
             self.where.setText("")
@@ -135,6 +140,10 @@ class PieceScreen(QWidget):
         self._film = self._document.media.film(piece, size)
         film = self._film
         self.sound.set_heard(lambda: film.heard)
+        self.ahead.expect(
+            range(sample_at(piece.rate, x.first), sample_at(piece.rate, x.end))
+            for x in windows(piece)
+        )
         self._ask(self._looking.playhead)
         self._show_chosen()
 
