@@ -77,6 +77,37 @@ class SoundRows(WindowCase):
     def shortened(self, wrinkle: Wrinkle, length: Fraction) -> Wrinkle:
         return sound_edits.rest_at(wrinkle, wrinkle.sounds[0].id, length=float(length))
 
+    def test_the_fades_of_a_file_are_pulled(self) -> None:
+        menu = self.bench.stack.sounds.add_button.menu()
+        assert menu is not None
+        next(x for x in menu.actions() if x.text().startswith("Thump")).trigger()
+        self.act("bench.sound")
+        canvas, rate = self.rows.rows["file"].canvas, self.desk.document.state.frame_rate
+        wait_for(lambda: bool(canvas.fades), "where it is heard")
+        # Its hit is a tenth of a second after its beginning, and it stands on the cut.
+        first = canvas.fades["rise"]
+        self.assertAlmostEqual(float(first), -0.1, delta=0.002)
+        foot = canvas.height() - 4.0
+        drag(canvas, QPointF(canvas.x_of(first), foot), QPointF(canvas.axis.x(-1), foot))
+        file = self.desk.document.state.sounds[-1].file
+        assert file.rise is not None
+        self.assertAlmostEqual(float(file.rise), 0.1 - 1 / 30, delta=0.003)
+        last = canvas.fades["fall"]
+        goal = float(last * rate.per_second) - 2.0
+        drag(canvas, QPointF(canvas.x_of(last), foot), QPointF(canvas.axis.x(goal), foot))
+        file = self.desk.document.state.sounds[-1].file
+        assert file.fall is not None
+        self.assertAlmostEqual(float(canvas.fades["fall"]), round(goal) / 30, delta=0.001)
+        heard = self.bench.heard_of("file")
+        assert heard is not None
+        span = heard.parts[0].span
+        samples = np.abs(heard.samples(span.start, len(span))).max(axis=1)
+        self.assertLess(float(samples[-48:].max()), 0.05 * float(samples.max()))
+        # Pulled back to its beginning there is none.
+        drag(canvas, QPointF(canvas.x_of(canvas.fades["rise"]), foot),
+             QPointF(canvas.axis.x(-9), foot))  # fmt: skip
+        self.assertIsNone(self.desk.document.state.sounds[-1].file.rise)
+
     def test_one_is_heard_alone_and_elsewhere_a_press_moves_the_playhead(self) -> None:
         self.shown()
         row = self.rows.rows["tick"]

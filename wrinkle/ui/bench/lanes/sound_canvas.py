@@ -1,4 +1,4 @@
-"""A wave along the frames, with the hit of its sound as a pin and its end as a handle."""
+"""A wave along the frames: the hit of its sound is a pin, its end and its fades are handles."""
 
 from __future__ import annotations
 
@@ -22,6 +22,8 @@ _PIN = 4.5
 _NEAR = 7.0
 _EDGE = 3.0
 _SOFT = 0.6
+_GRIP = 6.0
+RISE, FALL = "rise", "fall"
 _NO_PEAKS: Peaks = np.zeros((0, 2), np.float32)
 
 
@@ -36,11 +38,14 @@ class SoundCanvas(FrameCanvas):
         markDragged: where the hit is pulled to over the wave of a file, which stays, in seconds
             from the cut; and whether it is let go.
         endDragged: where the end is pulled to, in seconds from the cut; and whether it is let go.
+        fadeDragged: which fade of a file is pulled, ``RISE`` or ``FALL``; how long it becomes, in
+            seconds; and whether it is let go.
     """
 
     hitDragged = pyqtSignal(object, bool)
     markDragged = pyqtSignal(object, bool)
     endDragged = pyqtSignal(object, bool)
+    fadeDragged = pyqtSignal(str, object, bool)
 
     def __init__(self, name: str) -> None:
         model = FrameModel(name, (Column("Frame", str), Column("Peak (dBFS)", self._level_words)),
@@ -49,6 +54,7 @@ class SoundCanvas(FrameCanvas):
         self._rate = FrameRate.of(30)
         self._peaks, self._first = _NO_PEAKS, 0
         self._sound: WrinkleSound | None = None
+        self._extent = range(0)
         self._held = ""
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
@@ -77,6 +83,11 @@ class SoundCanvas(FrameCanvas):
         self._sound = sound
         self.update()
 
+    def show_extent(self, extent: range) -> None:
+        """Between which samples, counted from the cut, a file is heard."""
+        self._extent = extent
+        self.update()
+
     def x_of(self, seconds: Fraction) -> float:
         """Where a time from the cut stands."""
         return self.axis.x(float(seconds * self._rate.per_second))
@@ -92,6 +103,15 @@ class SoundCanvas(FrameCanvas):
         if self._sound is None or "length" not in self._sound.addresses():
             return None
         return self.x_of(self._sound.begins + Fraction(self._sound.seconds))
+
+    @property
+    def fades(self) -> dict[str, Fraction]:
+        """Where the fades of a file end and begin, in seconds from the cut; none for others."""
+        sound = self._sound
+        if sound is None or not sound.slot or not self._extent:
+            return {}
+        begin, end = (Fraction(x, SAMPLE_RATE) for x in (self._extent.start, self._extent.stop))
+        return {RISE: begin + (sound.file.rise or 0), FALL: end - (sound.file.fall or 0)}
 
     def _level_words(self, frame: int) -> str:
         start = sample_at(self._rate, frame) - self._first
@@ -114,6 +134,7 @@ class SoundCanvas(FrameCanvas):
         if self._sound is None:
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint_fades(painter)
         hit, end = self.hit_x, self.end_x
         assert hit is not None
         painter.setPen(QPen(theme.colour("ink"), 1.0))
@@ -122,6 +143,18 @@ class SoundCanvas(FrameCanvas):
         painter.drawEllipse(QPointF(hit, _PIN + 1), _PIN, _PIN)
         if end is not None:
             painter.fillRect(QRectF(end - 1.5, middle - 8, 3, 16), theme.colour("ink"))
+
+    def _paint_fades(self, painter: QPainter) -> None:
+        theme, foot = active(), self.height() - 1.0
+        places = {key: self.x_of(x) for key, x in self.fades.items()}
+        ends = (self._extent.start, self._extent.stop)
+        for (key, x), end in zip(places.items(), ends, strict=False):
+            corner = self.x_of(Fraction(end, SAMPLE_RATE))
+            painter.setPen(QPen(theme.colour("ink", 0.6), 1.0))
+            painter.drawLine(QLineF(corner, foot, x, _EDGE))
+            painter.drawLine(QLineF(x, _EDGE, x, foot))
+            side = 0.0 if key == RISE else -_GRIP
+            painter.fillRect(QRectF(x + side, foot - _GRIP, _GRIP, _GRIP), theme.colour("ink"))
 
     def _paint_wave(self, painter: QPainter, middle: float, half: float) -> None:
         """One line for each point of the screen, in the colours of both sides."""
@@ -149,7 +182,12 @@ class SoundCanvas(FrameCanvas):
 
     # By hand
 
-    def _under(self, x: float) -> str:
+    def _under(self, spot: QPointF) -> str:
+        x = spot.x()
+        if spot.y() >= self.height() - 2 * _GRIP:
+            for key, time in self.fades.items():
+                if abs(x - self.x_of(time)) <= _NEAR:
+                    return key
         for what, there in (("hit", self.hit_x), ("end", self.end_x)):
             if there is not None and abs(x - there) <= _NEAR:
                 return what
@@ -158,7 +196,7 @@ class SoundCanvas(FrameCanvas):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        self._held = self._under(event.position().x())
+        self._held = self._under(event.position())
         if not self._held or event.button() != Qt.MouseButton.LeftButton:
             self._held = ""
             super().mousePressEvent(event)
@@ -169,7 +207,7 @@ class SoundCanvas(FrameCanvas):
         if self._held:
             self._pull(event, False)
             return
-        under = self._under(event.position().x())
+        under = self._under(event.position())
         shape = Qt.CursorShape.SizeHorCursor if under else Qt.CursorShape.ArrowCursor
         self.setCursor(shape)
         super().mouseMoveEvent(event)
@@ -192,6 +230,10 @@ class SoundCanvas(FrameCanvas):
             self.markDragged.emit(exact, done)
         elif self._held == "hit":
             self.hitDragged.emit(time, done)
+        elif self._held in (RISE, FALL):
+            first, end = (Fraction(x, SAMPLE_RATE) for x in (self._extent.start, self._extent.stop))
+            length = time - first if self._held == RISE else end - time
+            self.fadeDragged.emit(self._held, min(max(length, Fraction(0)), end - first), done)
         else:
             self.endDragged.emit(time, done)
 

@@ -177,6 +177,7 @@ class SoundRows(QWidget):
         row.canvas.scrubbed.connect(self._desk.looking.set_playhead)
         row.canvas.hitDragged.connect(partial(self._change, sound.id, "hit"))
         row.canvas.markDragged.connect(partial(self._mark, sound.id))
+        row.canvas.fadeDragged.connect(partial(self._fade, sound.id))
         row.canvas.endDragged.connect(partial(self._change, sound.id, "length"))
         return row
 
@@ -211,6 +212,18 @@ class SoundRows(QWidget):
         else:
             document.preview(change)
 
+    def _fade(self, sound_id: str, key: str, seconds: Fraction, done: bool) -> None:
+        """A file fades in or out over another time; none where it is 0."""
+
+        def change(wrinkle: Wrinkle) -> Wrinkle:
+            return sound_edits.change_file(wrinkle, sound_id, **{key: seconds or None})
+
+        document = self._desk.document
+        if done:
+            document.edit("fade of the sound", change)
+        else:
+            document.preview(change)
+
     def _draw(self) -> None:
         """Draws all waves in the background."""
         self._give_up()
@@ -231,6 +244,7 @@ class SoundRows(QWidget):
 
         def came(found: tuple[Peaks, int] | None) -> None:
             row.canvas.show_peaks(*(found if found is not None else (peaks_of_nothing(), 0)))
+            row.canvas.show_extent(heard.parts[0].span if heard is not None else range(0))
 
         return self._line.put(work, came)
 
