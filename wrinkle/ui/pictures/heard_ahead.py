@@ -32,7 +32,7 @@ class HeardAhead(QObject):
         self._sound = sound
         self._spans: tuple[range, ...] = ()
         # What is wrong with a sound is said when it is to be heard.
-        self._line = WorkLine(jobs, Urgency.MEASURING, "Nothing is heard yet", lambda told: None)
+        self._line = WorkLine(jobs, Urgency.LOOKED_AT, "Nothing is heard yet", lambda told: None)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(_REST_MS)
