@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+
+Parse = Callable[[Sequence[str]], argparse.Namespace]
+"""Turns words into what a command takes; ends the program at a fault in them."""
 
 
 @dataclass(frozen=True)

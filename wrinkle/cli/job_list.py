@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import argparse
 import io
-from collections.abc import Callable, Sequence
 from contextlib import redirect_stderr
 from pathlib import Path
 
 import msgspec
 
+from wrinkle.cli.command import Parse
 from wrinkle.core.errors import InputError
 from wrinkle.files.whole import read_whole
 
@@ -18,7 +18,6 @@ _NEVER = ("batch", "demo", "open")
 """What does not end by itself, or would begin anew."""
 
 Value = str | int | float | bool
-Parse = Callable[[Sequence[str]], argparse.Namespace]
 
 
 class ListedJob(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

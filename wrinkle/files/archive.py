@@ -17,7 +17,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.files.presence import is_folder
 from wrinkle.files.tokens import check_tokens
-from wrinkle.files.whole import check_ordinary, read_whole, size_label, write_whole
+from wrinkle.files.whole import check_ordinary, not_saved, read_whole, size_label, write_whole
 from wrinkle.files.zips import DamagedZipError, opened_zip
 
 SUFFIX = ".wrinkle"
@@ -99,9 +99,7 @@ def write(path: Path, bundle: Bundle) -> None:
     except InputError as fault:
         raise DocumentError(f"{path.name} cannot be saved: {fault}.") from None
     except OSError as fault:
-        raise DocumentError(
-            f"{path.name} cannot be saved: {fault.strerror}; choose another place."
-        ) from None
+        raise DocumentError(not_saved(path, fault)) from None
 
 
 def _zipped(bundle: Bundle) -> bytes:

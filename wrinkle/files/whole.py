@@ -84,6 +84,11 @@ def write_whole(path: Path, content: bytes) -> None:
         unfinished.write_bytes(content)
 
 
+def not_saved(path: Path, fault: OSError) -> str:
+    """One sentence on a file that cannot be written."""
+    return f"{path.name} cannot be saved: {fault.strerror}; choose another place."
+
+
 @contextmanager
 def whole_file(path: Path) -> Iterator[Path]:
     """Gives the place of an unfinished file; without an exception it becomes the one at ``path``.

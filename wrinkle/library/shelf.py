@@ -34,7 +34,7 @@ from wrinkle.files.archive import (
     write,
 )
 from wrinkle.files.presence import is_folder, is_there, within
-from wrinkle.files.whole import size_label, write_whole
+from wrinkle.files.whole import not_saved, size_label, write_whole
 from wrinkle.files.zips import DamagedZipError, opened_zip_at
 from wrinkle.library.own_files import own_state
 
@@ -310,9 +310,7 @@ def write_many(path: Path, found: Iterable[Shelved]) -> int:
     try:
         write_whole(path, buffer.getvalue())
     except OSError as fault:
-        raise DocumentError(
-            f"{path.name} cannot be saved: {fault.strerror}; choose another place."
-        ) from None
+        raise DocumentError(not_saved(path, fault)) from None
     return len(names)
 
 

@@ -11,6 +11,7 @@ import numpy as np
 from av.audio.frame import AudioFrame
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.sound.dither import dithered
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.media.whole_media import whole_media
@@ -48,8 +49,7 @@ def write_sound(
     Args:
         path: of the file; its ending says which kind.
         heard: what is written, from its first sample to its last.
-        bits: of a sample; one of ``BITS``. What is finer is dithered: two even dice between -1 and
-            1 steps together (Lipshitz, Wannamaker and Vanderkooy, "Quantization and dither", 1992).
+        bits: of a sample; one of ``BITS``. What is finer is dithered.
         progress: told how many samples of how many are written; may raise to stop.
 
     Raises:
@@ -66,16 +66,13 @@ def _write(
 ) -> int:
     kind, codecs = _KINDS[suffix]
     span, dice = heard.span, np.random.default_rng(_SEED)
-    most = 1 << (bits - 1)
     with av.open(str(path), "w", format=kind) as container:
         stream = container.add_stream(codecs[bits], rate=SAMPLE_RATE, layout="stereo")
         if suffix == ".flac":
             stream.format = "s32" if bits == 24 else "s16"
         for start in range(span.start, span.stop, _STRETCH):
             samples = heard.samples(start, min(_STRETCH, span.stop - start))
-            noise = dice.random(samples.shape) - dice.random(samples.shape)
-            whole = np.rint(samples.astype(np.float64) * most + noise)
-            whole = np.clip(whole, -most, most - 1).astype(np.int32)
+            whole = dithered(samples, bits, dice)
             packed, layout = (whole.astype(np.int16), "s16") if bits == 16 else (whole << 8, "s32")
             frame = AudioFrame.from_ndarray(packed.reshape(1, -1), layout, "stereo")
             frame.sample_rate, frame.pts = SAMPLE_RATE, start - span.start

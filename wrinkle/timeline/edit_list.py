@@ -17,7 +17,7 @@ from wrinkle.core.errors import DocumentError, MediaError
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.running import windows
 from wrinkle.files.targets import spare
-from wrinkle.files.whole import read_whole, write_whole
+from wrinkle.files.whole import not_saved, read_whole, write_whole
 from wrinkle.media.pieces import paths_of
 
 _ADAPTER = "cmx_3600"
@@ -59,9 +59,7 @@ def write_edit_list(path: Path, piece: Piece) -> list[str]:
     try:
         write_whole(path, text.encode())
     except OSError as fault:
-        raise MediaError(
-            f"{path.name} cannot be saved: {fault.strerror}; choose another place."
-        ) from None
+        raise MediaError(not_saved(path, fault)) from None
     return _unsaid(piece)
 
 

@@ -12,7 +12,7 @@ from wrinkle.core.errors import DocumentError, InputError, MediaError
 from wrinkle.core.piece.document import Piece
 from wrinkle.files.presence import is_file
 from wrinkle.files.targets import spare
-from wrinkle.files.whole import read_whole, size_label, whole_file, write_whole
+from wrinkle.files.whole import not_saved, read_whole, size_label, whole_file, write_whole
 from wrinkle.media.pieces import media_of, paths_of
 from wrinkle.timeline.bundles import CONTENT, carried_out, put_media, unpacked
 from wrinkle.timeline.edit_list import read_edit_list
@@ -107,9 +107,7 @@ def write_piece(path: Path, piece: Piece, file: PieceFile, without_missing: bool
             piece = carried_out(path, piece)
             write_whole(path, _text(path, piece, timeline_of(piece, file, path.parent)))
     except OSError as fault:
-        raise MediaError(
-            f"{path.name} cannot be saved: {fault.strerror}; choose another place."
-        ) from None
+        raise MediaError(not_saved(path, fault)) from None
 
 
 def _write_bundle(path: Path, root: SerializableObject) -> None:

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import argparse
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from contextlib import chdir
 from functools import partial
 from pathlib import Path
 
-from wrinkle.cli.command import Command
+from wrinkle.cli.command import Command, Parse
 
-Parse = Callable[[Sequence[str]], argparse.Namespace]
 Run = Callable[[argparse.Namespace], int]
 
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.piece.film import Film
 from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.media.exporting.parts import What, part_of_film
-from wrinkle.media.output.format import Into
 from wrinkle.media.output.output import Output, write_output
 from wrinkle.media.output.rendition import Rendition
 from wrinkle.media.pieces import paths_of
@@ -41,10 +41,9 @@ def film_output(
     frames = frames if frames is not None else film.frames
     target = loudness if loudness is not None else piece.loudness
     heard = None
-    if rendition.form.into in (Into.VIDEO, Into.SOUND) and film.heard.parts:
-        whole = film.heard
+    if rendition.form.sound and film.heard.parts:
         first, end = (sample_at(piece.rate, x) for x in (frames.start, frames.stop))
-        heard = type(whole)(whole.parts, range(first, end)).from_(first)
+        heard = replace(film.heard, span=range(first, end)).from_(first)
     begins, ends = (piece.rate.seconds(x) for x in (frames.start, frames.stop))
     chapters = tuple(
         (marker.time - begins, marker.text or f"Marker {number}")

@@ -16,6 +16,7 @@ from av.video.frame import VideoFrame
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 
 from wrinkle.core.picture.image import Size
+from wrinkle.core.sound.dither import dithered
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 from wrinkle.core.time.rate import FrameRate
@@ -23,6 +24,7 @@ from wrinkle.media.output.format import Format
 
 SOUND_BITS = 192_000
 """A second of AAC or Opus in two channels: common practice for delivery."""
+_PCM_DEPTH = 24
 _RGB = 0
 """No matrix: FFmpeg's number, for which the library has no name."""
 # What this encoder tells on its own account is nothing that anybody asked for.
@@ -163,10 +165,7 @@ class SoundTrack:
             return
         samples = self._sound.samples(self._written, end - self._written)
         if self._pcm:
-            most = 1 << 23
-            noise = self._dice.random(samples.shape) - self._dice.random(samples.shape)
-            whole = np.clip(np.rint(samples.astype(np.float64) * most + noise), -most, most - 1)
-            packed = (whole.astype(np.int32) << 8).reshape(1, -1)
+            packed = (dithered(samples, _PCM_DEPTH, self._dice) << 8).reshape(1, -1)
             frame = AudioFrame.from_ndarray(packed, format="s32", layout="stereo")
         else:
             planes = np.ascontiguousarray(samples.T, np.float32)

@@ -46,7 +46,7 @@ class Format:
         alpha: how colours stand beside it.
         sound: the codec of the sound; empty for none.
         quality: gives the encoder's options for a quality 0…100; None where it is lossless.
-        options: further ones, always.
+        options: further ones, whatever the quality; it may say the same ones anew.
         container_options: of the container.
         tag: the four letters by which players know the codec; empty for the usual ones.
         even: sides must be even: colours are shared by two pixels.

@@ -25,32 +25,31 @@ def _between(low: float, usual: float, high: float, quality: float) -> float:
 
 
 def _h264(quality: float) -> Options:
-    return {"crf": f"{_between(36, 16, 4, quality):.2f}", "preset": "veryfast"}
+    return {"crf": f"{_between(36, 16, 4, quality):.2f}"}
 
 
 def _h265(quality: float) -> Options:
     crf = _between(40, 17, 4, quality)
-    return {"crf": f"{crf:.2f}", "preset": "fast", "x265-params": f"log-level=error:crf={crf:.2f}"}
+    return {"crf": f"{crf:.2f}", "x265-params": f"log-level=error:crf={crf:.2f}"}
 
 
 def _vp9(quality: float) -> Options:
-    crf = round(_between(63, 20, 1, quality))
-    return {"crf": f"{crf}", "b": "0", "deadline": "good", "cpu-used": "4", "row-mt": "1"}
+    return {"crf": f"{round(_between(63, 20, 1, quality))}", "b": "0"}
 
 
 def _av1(quality: float) -> Options:
     # With finer steps this encoder brightens pictures of 10 bits, by up to one level of 8.
-    return {"crf": f"{round(_between(62, 21, 9, quality))}", "preset": "8"}
+    return {"crf": f"{round(_between(62, 21, 9, quality))}"}
 
 
 def _webp(quality: float) -> Options:
-    return {"quality": f"{_between(45, 85, 100, quality):.0f}", "compression_level": "4"}
+    return {"quality": f"{_between(45, 85, 100, quality):.0f}"}
 
 
 H264 = Format(
     "h264", "MP4, H.264", "plays everywhere; to upload and to send", ".mp4", Into.VIDEO, "mp4",
-    "libx264", {8: "yuv420p"}, sound="aac", quality=_h264, even=True, most=_LONGEST,
-    container_options={"movflags": "+faststart"},
+    "libx264", {8: "yuv420p"}, sound="aac", quality=_h264, options={"preset": "veryfast"},
+    even=True, most=_LONGEST, container_options={"movflags": "+faststart"},
 )  # fmt: skip
 FORMATS: Registry[Format] = Registry(
     "format",
@@ -59,18 +58,21 @@ FORMATS: Registry[Format] = Registry(
         Format(
             "h265", "MP4, H.265", "half as large as H.264; newer devices play it", ".mp4",
             Into.VIDEO, "mp4", "libx265", {8: "yuv420p", 10: "yuv420p10le"}, sound="aac",
-            quality=_h265, tag="hvc1", even=True, most=_LONGEST,
+            quality=_h265, options={"preset": "fast", "x265-params": "log-level=error"},
+            tag="hvc1", even=True, most=_LONGEST,
             container_options={"movflags": "+faststart"},
         ),
         Format(
             "vp9", "WebM, VP9", "for pages; the only small video with transparency", ".webm",
             Into.VIDEO, "webm", "libvpx-vp9", {8: "yuv420p"}, {8: "yuva420p"}, sound="libopus",
-            quality=_vp9, even=True, most=_LONGEST,
+            quality=_vp9, options={"deadline": "good", "cpu-used": "4", "row-mt": "1"},
+            even=True, most=_LONGEST,
         ),
         Format(
             "av1", "WebM, AV1", "the smallest; slower to make, newer devices play it", ".webm",
             Into.VIDEO, "webm", "libsvtav1", {8: "yuv420p", 10: "yuv420p10le"}, sound="libopus",
-            quality=_av1, options={"svtav1-params": "log-level=1"}, even=True, most=_LONGEST,
+            quality=_av1, options={"preset": "8", "svtav1-params": "log-level=1"}, even=True,
+            most=_LONGEST,
         ),
         Format(
             "prores422", "MOV, ProRes 422 HQ", "to go on editing", ".mov", Into.VIDEO, "mov",
@@ -107,7 +109,7 @@ FORMATS: Registry[Format] = Registry(
         Format(
             "webp", "Animated WebP", "a picture that moves, small and with transparency", ".webp",
             Into.MOVING, "webp", "libwebp_anim", {8: "bgra"}, {8: "bgra"}, quality=_webp,
-            container_options={"loop": "0"}, most=16_383,
+            options={"compression_level": "4"}, container_options={"loop": "0"}, most=16_383,
         ),
         Format(
             "apng", "Animated PNG", "a picture that moves, every bit of it", ".png", Into.MOVING,

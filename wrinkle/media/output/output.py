@@ -131,8 +131,8 @@ class Output:
         """A picture as its encoder takes it."""
         kind = self.rendition
         if self.form.codec == "gif":
-            opaque = frame_of(self.shown.image(number), self.form, "rgb24", 8, False)
-            return opaque
+            # Its colours are chosen when all are known.
+            return frame_of(self.shown.image(number), self.form, "rgb24", 8, False)
         return frame_of(
             self.shown.image(number), self.form, kind.pixels, kind.bits_a_colour, kind.alpha
         )
@@ -180,18 +180,12 @@ def _encoded(output: Output, path: Path, frames: Iterable[VideoFrame], job: Job)
 def encoding_of(output: Output) -> Encoding:
     """How its frames are encoded."""
     kind = output.rendition
-    options = {} if kind.bits is not None else kind.options()
-    if kind.bits is not None:
-        options = {key: value for key, value in kind.options().items()
-                   if key not in ("crf", "x265-params", "b")}  # fmt: skip
-        if output.form.codec == "libx265":
-            options["x265-params"] = "log-level=error"
     return Encoding(
         output.form,
         kind.pixels,
         output.shown.size,
         output.rate,
-        options,
+        kind.options(),
         kind.bits,
         title=output.title,
         chapters=output.chapters,

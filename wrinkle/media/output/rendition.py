@@ -71,8 +71,8 @@ class Rendition:
         return self.form.pixels(self.bits_a_colour, self.alpha)
 
     def options(self) -> dict[str, str]:
-        """The encoder's options for the quality."""
-        if self.form.quality is None:
+        """The encoder's options for the quality; none where bits say how large it is."""
+        if self.form.quality is None or self.bits is not None:
             return {}
         return dict(self.form.quality(self.quality))
 

@@ -58,7 +58,6 @@ class Export(Place):
         self._picture: QImage | None = None
         self._estimating: Job | None = None
         self._expected: Estimate | None = None
-        self._shape = Size(9, 16)
         self.view = PictureView(lambda frame: self._picture)
         self.view.setAccessibleName("The middle frame as it will look")
         self.estimate = PlainLabel()
@@ -330,8 +329,8 @@ class Export(Place):
             room = self.view.size()
             across, down = min(room.width() - 8, width), min(room.height() - 8, height)
             whole = whole.copy((width - across) // 2, (height - down) // 2, across, down)
-        self._picture, self._shape = whole, Size(whole.width(), whole.height())
-        self.view.show_frame(0, self._shape)
+        self._picture = whole
+        self.view.show_frame(0, Size(whole.width(), whole.height()))
 
     def _estimated(self, piece: Piece, ways: dict[ExportItem, float], job: Job) -> Estimate:
         """Of all together: one of each way is looked at for those that are written as it is."""

@@ -25,7 +25,6 @@ from wrinkle.media.exporting.piece_video import film_output
 from wrinkle.media.output.formats import FORMATS
 from wrinkle.media.output.output import Output, write_output
 from wrinkle.media.output.rendition import Rendition
-from wrinkle.timeline.files import read_piece, write_piece
 from wrinkle.timeline.piece_file import PieceFile
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.workers import Workers
@@ -106,6 +105,9 @@ class ExportQueue(QObject):
                 f"{Path(item.path).name} is in the queue already; name another file."
             )
             return False
+        # Loaded when it is wanted: the window's first picture need not wait for it.
+        from wrinkle.timeline.files import write_piece
+
         try:
             write_piece(exports.piece_path(item.piece), piece, PieceFile(), without_missing=True)
         except InputError as fault:
@@ -254,6 +256,8 @@ def output_of(item: ExportItem, workers: Workers) -> Output:
     Raises:
         InputError: its timeline or a file of it cannot be read, or it cannot be so.
     """
+    from wrinkle.timeline.files import read_piece
+
     piece, _ = read_piece(exports.piece_path(item.piece))
     return piece_output(piece, item, workers)
 

@@ -199,10 +199,7 @@ def _with_dial(wrinkle: Wrinkle, dial: Dial) -> Wrinkle:
         elif drive.layer in owners:
             owners[drive.layer] = _with_value(owners[drive.layer], drive.key, given)
     dials = tuple(dial if x.id == dial.id else x for x in wrinkle.dials)
-    layers, sounds = (
-        tuple(owners[x.id] for x in some) for some in (wrinkle.layers, wrinkle.sounds)
-    )
-    return replace(wrinkle, dials=dials, layers=layers, sounds=sounds, **fields)
+    return wrinkle.with_owners(owners, dials=dials, **fields)
 
 
 def _with_value(owner: AnyOwner, key: str, value: Value) -> AnyOwner:

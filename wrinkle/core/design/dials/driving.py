@@ -76,10 +76,7 @@ def driven(wrinkle: Wrinkle, values: Mapping[str, DialValue]) -> Driven:
     fields: dict[str, Any] = {
         key: WRINKLE_SETTINGS[key].limited(value) for key, value in whole.items()
     }
-    layers, sounds = (
-        tuple(owners[x.id] for x in some) for some in (wrinkle.layers, wrinkle.sounds)
-    )
-    plain = replace(wrinkle, dials=(), layers=layers, sounds=sounds, **fields)
+    plain = wrinkle.with_owners(owners, dials=(), **fields)
     lead, tail = (
         Fraction(lengths[key]).limit_denominator(_FINEST_LENGTH) if key in lengths else own
         for key, own in ((LEAD, wrinkle.lead), (TAIL, wrinkle.tail))

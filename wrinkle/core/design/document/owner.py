@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Protocol, Self
+from typing import Self
 
 from msgspec.structs import replace
 
@@ -13,18 +13,6 @@ from wrinkle.core.motion.setting_spec import SettingSpec
 
 Holder = HasSettings | EffectUse
 """A part of an owner that has some of its settings."""
-
-
-class Named(Protocol):
-    """Where an owner has its id and its name: fields of its struct, or worked out."""
-
-    @property
-    def id(self) -> str:
-        """Unique in the wrinkle, and stable."""
-
-    @property
-    def name(self) -> str:
-        """What it is called."""
 
 
 class Owner(HasSettings, frozen=True, kw_only=True):

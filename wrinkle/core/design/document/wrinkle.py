@@ -10,8 +10,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
+from typing import Any
 
 import msgspec
+from msgspec.structs import replace
 
 from wrinkle.core.design.document import limits
 from wrinkle.core.design.document.dials import AnyDial
@@ -132,6 +134,19 @@ class Wrinkle(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=T
             KeyError: there is none.
         """
         return next((x for x in self.owners if x.id == owner_id), None) or _missing(owner_id)
+
+    def with_owners(self, owners: Mapping[str, AnyOwner], **fields: Any) -> Wrinkle:
+        """The same with these layers and sounds, by their ids, in the order in which they are.
+
+        Args:
+            owners: all of them.
+            fields: others that are exchanged in the same step.
+
+        Raises:
+            InputError: the parts do not fit each other.
+        """
+        layers, sounds = (tuple(owners[x.id] for x in some) for some in (self.layers, self.sounds))
+        return replace(self, layers=layers, sounds=sounds, **fields)
 
     def clock(self, owner: AnyOwner, time: Fraction) -> Clock:
         """What the settings of a layer or a sound know of the time of a frame."""

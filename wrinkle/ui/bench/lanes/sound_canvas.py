@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from fractions import Fraction
 
 import numpy as np
@@ -21,7 +20,6 @@ HEIGHT = 44
 _PIN = 4.5
 _NEAR = 7.0
 _EDGE = 3.0
-_SOFT = 0.6
 _GRIP = 6.0
 RISE, FALL = "rise", "fall"
 _NO_PEAKS: Peaks = np.zeros((0, 2), np.float32)
@@ -236,8 +234,3 @@ class SoundCanvas(FrameCanvas):
             self.fadeDragged.emit(self._held, min(max(length, Fraction(0)), end - first), done)
         else:
             self.endDragged.emit(time, done)
-
-
-def _height(value: float) -> float:
-    """How high a value stands, -1…1: what is soft is seen too."""
-    return math.copysign(min(abs(value), 1.0) ** _SOFT, value)
