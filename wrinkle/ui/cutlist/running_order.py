@@ -450,10 +450,7 @@ class RunningOrder(QAbstractScrollArea):
         def change(piece: Piece) -> Piece:
             return band.pulled(piece, part, at - start)
 
-        if done:
-            self._document.edit(PART_WORDS[part], change)
-        else:
-            self._document.preview(change)
+        self._document.pull(PART_WORDS[part], change, done)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self.geometry_of_rows.cut_at(self._at(event.position()).y()):

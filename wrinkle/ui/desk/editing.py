@@ -245,6 +245,10 @@ class Editing(QObject, Generic[State]):
         self.changed.emit()
         return True
 
+    def pull(self, label: str, change: Callable[[State], State], done: bool) -> bool:
+        """What a gesture does so far: shown while it goes on, and a step when it is done."""
+        return self.edit(label, change) if done else self.preview(change)
+
     def abandon(self) -> None:
         """Goes back to the state before the gesture."""
         self._preview = None

@@ -188,11 +188,7 @@ class SoundRows(QWidget):
                 return sound_edits.lengthened(wrinkle, sound_id, value)
             return sound_edits.change_sound(wrinkle, sound_id, hit=value)
 
-        document = self._desk.document
-        if done:
-            document.edit(f"{key} of the sound", change)
-        else:
-            document.preview(change)
+        self._desk.document.pull(f"{key} of the sound", change, done)
 
     def _mark(self, sound_id: str, time: Fraction, done: bool) -> None:
         """Another moment of a file is its hit; what is heard stays where it is."""
@@ -207,10 +203,7 @@ class SoundRows(QWidget):
             moved = sound_edits.change_file(wrinkle, sound_id, hit=placed.file_time(time))
             return sound_edits.change_sound(moved, sound_id, hit=time)
 
-        if done:
-            document.edit("hit within the file", change)
-        else:
-            document.preview(change)
+        document.pull("hit within the file", change, done)
 
     def _fade(self, sound_id: str, key: str, seconds: Fraction, done: bool) -> None:
         """A file fades in or out over another time; none where it is 0."""
@@ -218,11 +211,7 @@ class SoundRows(QWidget):
         def change(wrinkle: Wrinkle) -> Wrinkle:
             return sound_edits.change_file(wrinkle, sound_id, **{key: seconds or None})
 
-        document = self._desk.document
-        if done:
-            document.edit("fade of the sound", change)
-        else:
-            document.preview(change)
+        self._desk.document.pull("fade of the sound", change, done)
 
     def _draw(self) -> None:
         """Draws all waves in the background."""

@@ -91,11 +91,11 @@ class FileRows(QWidget):
 
     def _take(self, key: str, done: bool, value: object) -> None:
         time = Fraction(max(number_of(value), 0.0)).limit_denominator(SAMPLE_RATE)
-        document = self._desk.document
-        if done:
-            self._change(f"{key} of the file", **{key: time})
-        else:
-            document.preview(lambda w: sound_edits.change_file(w, self._id, **{key: time}))
+        self._desk.document.pull(
+            f"{key} of the file",
+            lambda w: sound_edits.change_file(w, self._id, **{key: time}),
+            done,
+        )
 
     def _change(self, step: str, **fields: object) -> None:
         self._desk.document.edit(step, lambda w: sound_edits.change_file(w, self._id, **fields))

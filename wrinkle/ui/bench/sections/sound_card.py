@@ -102,9 +102,6 @@ class SoundCard(QWidget):
     def _take_hit(self, value: object, done: bool) -> None:
         document = self._desk.document
         hit = document.state.frame_rate.seconds(round(number_of(value)))
-        if done:
-            document.edit(
-                "hit of the sound", lambda w: sound_edits.change_sound(w, self._id, hit=hit)
-            )
-        else:
-            document.preview(lambda w: sound_edits.change_sound(w, self._id, hit=hit))
+        document.pull(
+            "hit of the sound", lambda w: sound_edits.change_sound(w, self._id, hit=hit), done
+        )
