@@ -14,7 +14,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.files.whole import read_whole
 
 _LARGEST = 4 << 20
-_NEVER = ("batch", "demo", "open")
+_NEVER = ("batch", "demo", "open", "workers")
 """What does not end by itself, or would begin anew."""
 
 Value = str | int | float | bool

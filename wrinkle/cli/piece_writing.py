@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import sys
 from collections.abc import Iterable
+from contextlib import nullcontext
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
@@ -30,7 +31,7 @@ from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.parts import What
 from wrinkle.media.exporting.piece_video import film_output
 from wrinkle.media.output.formats import format_for
-from wrinkle.media.output.output import write_output
+from wrinkle.media.output.output import Output, write_output
 from wrinkle.media.pieces import paths_of
 from wrinkle.timeline.edit_list import write_edit_list
 from wrinkle.timeline.files import MissingMediaError, check_files, write_piece
@@ -96,12 +97,29 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
         frames = range_of(given, piece) if given else None
         part = What(getattr(arguments, "what", What.ALL.value))
         what = film_output(output, film, rendition_of(arguments), frames, what=part)
-        count = write_output(what, jobs, Job(tell))
+        count = _written(arguments, what, piece, part, jobs)
         return f"{count} frames, {film.size.label}, {piece.rate.label}"
     finally:
         jobs.stop()
         if sys.stderr.isatty():
             print(file=sys.stderr)
+
+
+def _written(
+    arguments: argparse.Namespace, output: Output, piece: Piece, part: What, jobs: Jobs
+) -> int:
+    """Writes it here, in several processes, or with other machines."""
+    on, processes = getattr(arguments, "on", None), getattr(arguments, "processes", None)
+    if on is None and processes is None:
+        return write_output(output, jobs, Job(tell))
+    from wrinkle.cluster.missing import check_installed
+
+    check_installed()
+    from wrinkle.cluster.drawing_elsewhere import write_elsewhere
+    from wrinkle.cluster.running import workers_here
+
+    with nullcontext(on) if on is not None else workers_here(processes or 1) as address:
+        return write_elsewhere(address, output, piece, part, jobs, Job(tell))
 
 
 def range_of(text: str, piece: Piece) -> range:

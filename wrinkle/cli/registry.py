@@ -23,13 +23,14 @@ from wrinkle.cli.commands import (
     render,
     sheet,
     sound,
+    workers,
 )
 from wrinkle.cli.running import outcome
 from wrinkle.core.registering import Registry
 
 _MODULES = (
     opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, sound, formats,
-    examine, measure,
+    examine, measure, workers,
 )  # fmt: skip
 
 

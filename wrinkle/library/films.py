@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 from pathlib import Path
+from types import MappingProxyType
 
 from wrinkle import library
 from wrinkle.core.design.document.bundle import Bundle
@@ -20,6 +21,7 @@ from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.pieces import media_of, read_heard
 from wrinkle.media.sound_file import SoundFile
 
+NOWHERE: Mapping[str, Path] = MappingProxyType({})
 _MOST_CARRIED = 100
 """Wrinkles whose assets are held; the first one is read again when it is wanted."""
 
@@ -69,7 +71,12 @@ class Projector:
 
 
 def opened_film(
-    piece: Piece, pool: ClipPool, store: Store, quality: Quality, without_missing: bool = False
+    piece: Piece,
+    pool: ClipPool,
+    store: Store,
+    quality: Quality,
+    without_missing: bool = False,
+    elsewhere: Mapping[str, Path] = NOWHERE,
 ) -> Film:
     """A piece with all its files read.
 
@@ -78,15 +85,16 @@ def opened_film(
         pool, store: where clips and parts of pictures are kept.
         quality: how closely it is rendered.
         without_missing: whether files that are not there may be dark.
+        elsewhere: where files lie that are not at their own paths.
 
     Raises:
         MediaError: one of them cannot be read.
     """
-    read = {
-        media.path: read_heard(Path(media.path), pool, store)[1]
-        for media in media_of(piece)
-        if is_there(Path(media.path)) or not without_missing
-    }
+    read = {}
+    for media in media_of(piece):
+        place = elsewhere.get(media.path, Path(media.path))
+        if is_there(place) or not without_missing:
+            read[media.path] = read_heard(place, pool, store)[1]
     sources = {path: one for path, one in read.items() if not isinstance(one, SoundFile)}
     film = Projector(store).film(piece, sources, quality=quality)
     return replace(film, sounds={path: x for path, x in read.items() if isinstance(x, SoundFile)})

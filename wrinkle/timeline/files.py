@@ -110,6 +110,25 @@ def write_piece(path: Path, piece: Piece, file: PieceFile, without_missing: bool
         raise MediaError(not_saved(path, fault)) from None
 
 
+def timeline_text(piece: Piece, folder: Path) -> bytes:
+    """A piece as a timeline would hold it in a folder; its media stay where they are.
+
+    Raises:
+        MediaError: it would not open again.
+    """
+    name = folder / f"{piece.title}.otio"
+    return _text(name, piece, timeline_of(piece, PieceFile(), folder))
+
+
+def piece_in(text: bytes, folder: Path) -> Piece:
+    """The piece of such a text.
+
+    Raises:
+        InputError: it cannot be read.
+    """
+    return piece_of(parsed(text), folder)[0]
+
+
 def _write_bundle(path: Path, root: SerializableObject) -> None:
     with whole_file(path) as part, zipfile.ZipFile(part, "w") as archive:
         text = put_media(archive, root, path.parent).encode()

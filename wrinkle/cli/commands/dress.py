@@ -6,6 +6,7 @@ import argparse
 from dataclasses import replace
 from pathlib import Path
 
+from wrinkle.cli.cluster_arguments import take_elsewhere
 from wrinkle.cli.command import Command
 from wrinkle.cli.output import take_level, take_output, take_sound
 from wrinkle.cli.rendition_arguments import take_rendition
@@ -53,6 +54,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
         help="only what lies between two times of the piece: seconds, or timecodes",
     )
     take_rendition(parser)
+    take_elsewhere(parser)
     take_output(parser, "F.otio|F.otioz|F.mp4|…")
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import shutil
 import tempfile
-from collections.abc import Iterable, Iterator
+from collections.abc import Generator, Iterable, Iterator
 from contextlib import closing
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -129,17 +129,36 @@ class Output:
 
     def frame(self, number: int) -> VideoFrame:
         """A picture as its encoder takes it."""
-        kind = self.rendition
-        if self.form.codec == "gif":
-            # Its colours are chosen when all are known.
-            return frame_of(self.shown.image(number), self.form, "rgb24", 8, False)
-        return frame_of(
-            self.shown.image(number), self.form, kind.pixels, kind.bits_a_colour, kind.alpha
-        )
+        return encodable(self.shown.image(number), self.rendition)
 
 
-def write_output(output: Output, jobs: Jobs, job: Job) -> int:
+Frames = Generator[VideoFrame, None, None]
+
+
+def encodable(image: Image, kind: Rendition) -> VideoFrame:
+    """A picture as the encoder of a rendition takes it."""
+    return frame_of(image, kind.form, kind.sent, kind.bits_a_colour, kind.alpha)
+
+
+def drawn_here(output: Output, jobs: Jobs, job: Job) -> Frames:
+    """Its frames in order, one on each worker of this process."""
+
+    def picture(number: int) -> VideoFrame:
+        job.check()
+        return output.frame(number)
+
+    return jobs.in_order(picture, output.frames)
+
+
+def write_output(output: Output, jobs: Jobs, job: Job, coming: Frames | None = None) -> int:
     """Writes it, whole or not at all; gives the number of frames.
+
+    Args:
+        output: what is written.
+        jobs: who draws its frames.
+        job: told of each of them.
+        coming: its frames, where others draw them; what has no frames that an encoder takes (a
+            sheet, sound) does not ask for them.
 
     Raises:
         InputError: it is not possible; see ``Output.check``.
@@ -153,11 +172,7 @@ def write_output(output: Output, jobs: Jobs, job: Job) -> int:
     if output.form.into is Into.SHEET:
         return _write_sheet(output, jobs, job)
 
-    def picture(number: int) -> VideoFrame:
-        job.check()
-        return output.frame(number)
-
-    with closing(jobs.in_order(picture, output.frames)) as coming:
+    with closing(coming or drawn_here(output, jobs, job)) as coming:
         if output.form.into is Into.FRAMES:
             return _write_folder(output, coming, job)
         if output.rendition.megabytes is not None:

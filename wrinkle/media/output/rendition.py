@@ -70,6 +70,12 @@ class Rendition:
         """FFmpeg's name of the pixel format."""
         return self.form.pixels(self.bits_a_colour, self.alpha)
 
+    @property
+    def sent(self) -> str:
+        """The pixel format in which its encoder takes frames."""
+        # The colours of a palette are chosen when all frames are known.
+        return "rgb24" if self.pixels == "pal8" else self.pixels
+
     def options(self) -> dict[str, str]:
         """The encoder's options for the quality; none where bits say how large it is."""
         if self.form.quality is None or self.bits is not None:

@@ -1,0 +1,280 @@
+"""Frames of a piece that the workers of a cluster draw, in their order.
+
+Frames are pure, so it does not matter who draws a range, nor how often. A range whose worker died
+is drawn again (Dask's own care); one that a slow worker sits on is given to an idle one as well,
+and whoever is first counts.
+"""
+
+from __future__ import annotations
+
+import logging
+import threading
+import time
+from asyncio import CancelledError
+from collections.abc import Generator, Iterator, Sequence
+from contextlib import closing, contextmanager, suppress
+from pathlib import Path
+from statistics import median
+from typing import Any
+
+from av.video.frame import VideoFrame
+from distributed import Client, KilledWorker
+from distributed.client import FutureCancelledError
+from distributed.comm import CommClosedError
+
+from wrinkle.cluster.order import Order, order_of
+from wrinkle.cluster.packing import unpack
+from wrinkle.cluster.versions import versions
+from wrinkle.cluster.worker import Drawn, draw, handed, receive
+from wrinkle.core.errors import InputError, MediaError
+from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.piece.document import Piece
+from wrinkle.media.exporting.parts import What
+from wrinkle.media.output.format import Into
+from wrinkle.media.output.output import Output, write_output
+
+_BYTES_A_RANGE, _MOST_FRAMES = 16 << 20, 4
+"""A wrinkle can be a hundred times as costly as a plain frame: long ranges leave workers idle."""
+_AHEAD, _BYTES_AHEAD = 6, 512 << 20
+"""Ranges for each worker that are given out or wait for their turn, and what all may take."""
+_SOON, _SLOW = 5.0, 4.0
+"""Seconds after which, and how many times as long as usual, until a range is given out again."""
+_LOOK = 0.2
+"""Seconds between two looks at whether it is still wanted."""
+_ANSWERS_WITHIN = 10.0
+_WITHOUT_WORKERS = 20.0
+_CHUNK = 8 << 20
+
+
+def write_elsewhere(
+    address: str, output: Output, piece: Piece, what: What, jobs: Jobs, job: Job
+) -> int:
+    """Writes an output whose frames are drawn elsewhere; gives their number.
+
+    The frames come as the encoder takes them, bit for bit, and are encoded here: the file is the
+    same as if all of it had been done here.
+
+    Args:
+        address: ``HOST:PORT`` of a scheduler.
+        output: what is written.
+        piece: what it shows, in its size and at its rate.
+        what: of the pictures.
+        jobs: of this process.
+        job: told of each frame.
+
+    Raises:
+        InputError, MediaError, Cancelled: as for ``write_output`` and ``frames_elsewhere``.
+    """
+    if output.form.into in (Into.SHEET, Into.SOUND):
+        raise InputError(f"{output.form.label} is made here alone; choose no other machines.")
+    output.check()
+    order = order_of(piece, output.rendition, what)
+    coming = frames_elsewhere(address, order, output.frames, _bytes_of(output), job)
+    return write_output(output, jobs, job, coming)
+
+
+def _bytes_of(output: Output) -> int:
+    frame = VideoFrame(*output.shown.size, output.rendition.sent)
+    return sum(plane.buffer_size for plane in frame.planes)
+
+
+def frames_elsewhere(
+    address: str, order: Order, frames: range, bytes_a_frame: int, job: Job
+) -> Generator[VideoFrame, None, None]:
+    """Frames of an order, drawn by the workers of a cluster.
+
+    Args:
+        address: ``HOST:PORT`` of its scheduler.
+        order: what is drawn.
+        frames: which of it.
+        bytes_a_frame: about how large one is: by that ranges are chosen.
+        job: says whether it is still wanted.
+
+    Raises:
+        MediaError: the cluster does not answer, has no worker, or has one that is another version.
+        InputError: a file of the order cannot be used.
+        Cancelled: nobody wants it any more.
+    """
+    logging.getLogger("distributed").setLevel(logging.CRITICAL)
+    try:
+        client = Client(f"tcp://{address}", timeout=_ANSWERS_WITHIN, set_as_default=False)
+    except (OSError, TimeoutError, ValueError) as fault:
+        raise MediaError(
+            f"No scheduler answers at {address} ({type(fault).__name__}); start one with "
+            "'./run workers --scheduler', or leave that field empty."
+        ) from None
+    try:
+        with closing(_Giving(client, address, order, job).frames(frames, bytes_a_frame)) as coming:
+            yield from coming
+    finally:
+        with suppress(Exception):
+            client.close(timeout=2)
+
+
+class _Giving:
+    """One order on one cluster."""
+
+    def __init__(self, client: Any, address: str, order: Order, job: Job) -> None:
+        self._client, self._address, self._order, self._job = client, address, order, job
+        self._handed = client.submit(handed, order, key=f"order-{order.key}-{time.time_ns()}")
+        self._running: dict[Any, tuple[int, float]] = {}
+        """The future of each range that is given out, with its number, and when that was."""
+        self._sent: dict[tuple[str, str], float] = {}
+        """When a file was sent to a folder."""
+        self._news = threading.Event()
+        self._done: dict[int, Drawn] = {}
+        self._since: dict[int, float] = {}
+        self._took: list[float] = []
+        self._alone_since: float | None = None
+
+    def frames(self, frames: range, bytes_a_frame: int) -> Generator[VideoFrame, None, None]:
+        ranges = self._ranges = _ranges(frames, bytes_a_frame)
+        room = max(_BYTES_AHEAD // (len(ranges[0]) * bytes_a_frame), 1)
+        given = 0
+        try:
+            for due in range(len(ranges)):
+                while due not in self._done:
+                    workers = self._workers()
+                    most = due + max(min(_AHEAD * len(workers), room), len(workers), 1)
+                    while given < min(most, len(ranges)):
+                        self._give(given)
+                        given += 1
+                    self._give_again(workers)
+                    self._gather()
+                for packed in self._done.pop(due).frames:
+                    yield unpack(packed)
+        finally:
+            for future in self._running:
+                with suppress(Exception):
+                    future.cancel()
+
+    def _give(self, number: int, to: str = "") -> None:
+        part = self._ranges[number]
+        with self._told():
+            future = self._client.submit(
+                draw, self._handed, dict(versions()), part.start, part.stop,
+                # What comes first in the file is drawn first.
+                pure=False, priority=-number, **({"workers": [to]} if to else {}),
+            )  # fmt: skip
+            future.add_done_callback(lambda over: self._news.set())
+            self._running[future] = number, time.monotonic()
+        self._since.setdefault(number, time.monotonic())
+
+    def _give_again(self, workers: Sequence[str]) -> None:
+        """Where a worker is idle, it takes the earliest range that another one sits on for long."""
+        with self._told():
+            busy = self._client.processing()
+        idle = [worker for worker in workers if not busy.get(worker)]
+        long = max(_SOON, _SLOW * median(self._took or [_SOON]))
+        numbers, now = [number for number, _ in self._running.values()], time.monotonic()
+        late = [x for x in set(numbers) if now - self._since[x] > long and numbers.count(x) == 1]
+        for number, worker in zip(sorted(late), idle, strict=False):
+            self._give(number, worker)
+
+    def _gather(self) -> None:
+        """Takes what is done; waits a moment for it."""
+        self._job.check()
+        self._news.wait(_LOOK)
+        self._news.clear()
+        for future in [x for x in self._running if x.done()]:
+            number, given = self._running.pop(future, (-1, 0.0))
+            if number < 0:
+                # Its twin was taken just now.
+                continue
+            with self._told():
+                found: Drawn = future.result()
+            if found.fault:
+                raise InputError(found.fault)
+            if found.differs:
+                raise MediaError(
+                    f"The worker at {found.worker} is another version ({found.differs}); install "
+                    "the same there, or leave it out."
+                )
+            if found.lacks:
+                for path in found.lacks:
+                    self._send(found, path, given)
+                self._give(number)
+                continue
+            self._done[number] = found
+            self._took.append(time.monotonic() - self._since[number])
+            self._forget(number)
+
+    def _forget(self, number: int) -> None:
+        for future in [x for x, (other, _) in self._running.items() if other == number]:
+            del self._running[future]
+            with suppress(Exception):
+                future.cancel()
+
+    def _send(self, found: Drawn, path: str, given: float) -> None:
+        """Sends a worker a file that it lacked in a range that was given to it at a time.
+
+        Raises:
+            MediaError: it has been sent, and is not there.
+        """
+        content = dict(self._order.media)[path]
+        sent = self._sent.get((found.folder, path))
+        if sent is not None:
+            if given > sent:
+                raise MediaError(
+                    f"The worker at {found.worker} could not take {Path(path).name}; make room "
+                    "there, or share the folder with it."
+                )
+            return
+        try:
+            size = Path(path).stat().st_size
+            with Path(path).open("rb") as file:
+                for offset in range(0, max(size, 1), _CHUNK):
+                    self._job.check()
+                    chunk, last = file.read(_CHUNK), offset + _CHUNK >= size
+                    # Where it died meanwhile, the range is drawn by another.
+                    with suppress(Exception):
+                        self._client.run(
+                            receive, content, path, offset, chunk, last, workers=[found.worker]
+                        )
+        except OSError as fault:
+            raise MediaError(f"{Path(path).name} cannot be read: {fault.strerror}.") from None
+        self._sent[found.folder, path] = time.monotonic()
+
+    def _workers(self) -> list[str]:
+        """Their addresses.
+
+        Raises:
+            MediaError: there has been none for a while.
+        """
+        with self._told():
+            found = list(self._client.nthreads())
+        if found:
+            self._alone_since = None
+        elif self._alone_since is None:
+            self._alone_since = time.monotonic()
+        elif time.monotonic() - self._alone_since > _WITHOUT_WORKERS:
+            raise MediaError(
+                f"The scheduler at {self._address} has no worker; start some with "
+                f"'./run workers --at {self._address}'."
+            )
+        return found
+
+    @contextmanager
+    def _told(self) -> Iterator[None]:
+        """Says in a sentence that the cluster went away."""
+        try:
+            yield
+        except KilledWorker:
+            raise MediaError(
+                f"Several workers at {self._address} ended while they drew the same frames; see "
+                "what they say, or write here."
+            ) from None
+        except (CommClosedError, FutureCancelledError, CancelledError, OSError) as fault:
+            raise MediaError(
+                f"The scheduler at {self._address} answers no more ({type(fault).__name__}); "
+                "start it again, or write here."
+            ) from None
+
+
+def _ranges(frames: range, bytes_a_frame: int) -> list[range]:
+    """Parts of a range, none of which is too large to be sent at once."""
+    long = min(max(_BYTES_A_RANGE // max(bytes_a_frame, 1), 1), _MOST_FRAMES)
+    return [
+        range(first, min(first + long, frames.stop))
+        for first in range(frames.start, frames.stop, long)
+    ]

@@ -1,0 +1,125 @@
+"""What a range is drawn from, as plain values that go to another machine."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from hashlib import blake2b
+from pathlib import Path
+
+import msgspec
+from av.video.frame import VideoFrame
+
+from wrinkle.core.errors import MediaError
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.piece.document import Piece
+from wrinkle.core.store import Store
+from wrinkle.files.presence import is_file
+from wrinkle.library.films import opened_film
+from wrinkle.media.clip_pool import ClipPool
+from wrinkle.media.exporting.parts import What, part_of_film
+from wrinkle.media.output.formats import FORMATS
+from wrinkle.media.output.output import Shown, encodable
+from wrinkle.media.output.rendition import Rendition
+from wrinkle.media.pieces import media_of
+from wrinkle.timeline.files import piece_in, timeline_text
+
+_CHUNK = 1 << 20
+
+
+class Order(msgspec.Struct, frozen=True):
+    """A piece and as what it is written.
+
+    Attributes:
+        timeline: as in a file.
+        folder: to which the addresses in it are relative.
+        media: the path of each file that is there, and what is in it.
+        form, depth, alpha: of the rendition.
+        what: of the pictures.
+    """
+
+    timeline: bytes
+    folder: str
+    media: tuple[tuple[str, str], ...]
+    form: str
+    depth: int | None
+    alpha: bool
+    what: str
+
+    @property
+    def key(self) -> str:
+        """What stands for it: equal orders have equal ones."""
+        return blake2b(msgspec.msgpack.encode(self), digest_size=16).hexdigest()
+
+
+def order_of(piece: Piece, rendition: Rendition, what: What = What.ALL) -> Order:
+    """The order of a piece in the size and at the rate of what is written.
+
+    Raises:
+        MediaError: a file of it cannot be read, or the piece cannot be written as a timeline.
+    """
+    folder = Path.cwd()
+    there = [x.path for x in media_of(piece) if is_file(Path(x.path))]
+    media = tuple((path, content_of(Path(path))) for path in there)
+    form = rendition.form.key
+    text = timeline_text(piece, folder)
+    return Order(text, str(folder), media, form, rendition.depth, rendition.alpha, what.value)
+
+
+def content_of(path: Path) -> str:
+    """What stands for the content of a file; read once for each state of it.
+
+    Raises:
+        MediaError: it cannot be read.
+    """
+    try:
+        status = path.stat()
+        return _content_of(path, status.st_size, status.st_mtime_ns)
+    except OSError as fault:
+        raise MediaError(f"{path.name} cannot be read: {fault.strerror}.") from None
+
+
+@lru_cache(256)
+def _content_of(path: Path, size: int, changed: int) -> str:
+    found = blake2b(digest_size=20)
+    with path.open("rb") as file:
+        while chunk := file.read(_CHUNK):
+            found.update(chunk)
+    return found.hexdigest()
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """An order with its files open.
+
+    Attributes:
+        shown: its pictures.
+        rendition: as what they are written.
+    """
+
+    shown: Shown
+    rendition: Rendition
+
+    def frame(self, number: int) -> VideoFrame:
+        """A picture as its encoder takes it."""
+        return encodable(self.shown.image(number), self.rendition)
+
+
+def drawing_of(order: Order, elsewhere: Mapping[str, Path], store: Store) -> Drawing:
+    """Opens an order.
+
+    Args:
+        order: what is drawn.
+        elsewhere: where files lie that are not at their own paths.
+        store: where parts of pictures are kept.
+
+    Raises:
+        InputError: a file of it cannot be read.
+    """
+    piece = piece_in(order.timeline, Path(order.folder))
+    pool = ClipPool(store)
+    # What is not there on the machine that asks is dark on all of them.
+    film = opened_film(piece, pool, store, Quality.FINAL, True, elsewhere)
+    rendition = Rendition(FORMATS[order.form], order.depth, order.alpha)
+    return Drawing(part_of_film(film, What(order.what)), rendition)
