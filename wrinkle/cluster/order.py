@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 from hashlib import blake2b
 from pathlib import Path
 
 import msgspec
-from av.video.frame import VideoFrame
 
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.motion_blur import Quality
@@ -18,9 +16,10 @@ from wrinkle.core.store import Store
 from wrinkle.files.presence import is_file
 from wrinkle.library.films import opened_film
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.exporting.parts import What, part_of_film
+from wrinkle.media.exporting.parts import What
+from wrinkle.media.exporting.piece_video import film_output
 from wrinkle.media.output.formats import FORMATS
-from wrinkle.media.output.output import Shown, encodable
+from wrinkle.media.output.output import Output
 from wrinkle.media.output.rendition import Rendition
 from wrinkle.media.pieces import media_of
 from wrinkle.timeline.files import piece_in, timeline_text
@@ -89,25 +88,8 @@ def _content_of(path: Path, size: int, changed: int) -> str:
     return found.hexdigest()
 
 
-@dataclass(frozen=True)
-class Drawing:
-    """An order with its files open.
-
-    Attributes:
-        shown: its pictures.
-        rendition: as what they are written.
-    """
-
-    shown: Shown
-    rendition: Rendition
-
-    def frame(self, number: int) -> VideoFrame:
-        """A picture as its encoder takes it."""
-        return encodable(self.shown.image(number), self.rendition)
-
-
-def drawing_of(order: Order, elsewhere: Mapping[str, Path], store: Store) -> Drawing:
-    """Opens an order.
+def drawing_of(order: Order, elsewhere: Mapping[str, Path], store: Store) -> Output:
+    """Opens an order: what it gives frames of. It is never written there.
 
     Args:
         order: what is drawn.
@@ -122,4 +104,4 @@ def drawing_of(order: Order, elsewhere: Mapping[str, Path], store: Store) -> Dra
     # What is not there on the machine that asks is dark on all of them.
     film = opened_film(piece, pool, store, Quality.FINAL, True, elsewhere)
     rendition = Rendition(FORMATS[order.form], order.depth, order.alpha)
-    return Drawing(part_of_film(film, What(order.what)), rendition)
+    return film_output(Path(), film, rendition, what=What(order.what))

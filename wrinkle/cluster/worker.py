@@ -14,13 +14,14 @@ import msgspec
 from distributed import get_worker
 
 from wrinkle import library
-from wrinkle.cluster.order import Drawing, Order, content_of, drawing_of
+from wrinkle.cluster.order import Order, content_of, drawing_of
 from wrinkle.cluster.packing import PackedFrame, pack
 from wrinkle.cluster.versions import difference, versions
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture import compiled
 from wrinkle.core.store import DEFAULT_BUDGET, Store
 from wrinkle.files.presence import is_file
+from wrinkle.media.output.output import Output
 
 RECEIVED = "WRINKLE_RECEIVED"
 """The variable that names the folder for received files, which workers of one machine share."""
@@ -47,7 +48,7 @@ class Drawn(msgspec.Struct, frozen=True):
     fault: str = ""
 
 
-_open: OrderedDict[str, Drawing] = OrderedDict()
+_open: OrderedDict[str, Output] = OrderedDict()
 _own_folder: list[tempfile.TemporaryDirectory[str]] = []
 
 
@@ -75,7 +76,7 @@ def draw(order: Order, asked: Mapping[str, str], first: int, end: int) -> Drawn:
         return Drawn(here, fault=str(fault))
 
 
-def _opened(order: Order, elsewhere: Mapping[str, Path]) -> Drawing:
+def _opened(order: Order, elsewhere: Mapping[str, Path]) -> Output:
     compiled.load(library.compiled_folder())
     drawing = _open[order.key] = drawing_of(order, elsewhere, Store(DEFAULT_BUDGET // 2))
     if len(_open) > _MOST_OPEN:

@@ -8,11 +8,13 @@ from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 
+from av.video.frame import VideoFrame
+
 from wrinkle.core.errors import MediaError, told_as
 from wrinkle.core.picture.image import Bytes8, Image, Size, from_bytes8
 from wrinkle.core.store import Store
 from wrinkle.media.clip_file import ClipFacts, read_index
-from wrinkle.media.colours import converted
+from wrinkle.media.colours import converted, is_usual
 from wrinkle.media.decoder import Decoded, Decoder
 from wrinkle.media.sound import Sound
 
@@ -139,7 +141,31 @@ class Clip:
         decoder = self._aside if aside else self._main
         with decoder.lock:
             found = self._kept(index, size)
-            return found if found is not None else self._decoded(decoder, index, size)
+            if found is not None:
+                return found
+            return self._converted(self._reached(decoder, index), index, size)
+
+    def as_decoded(self, index: int) -> VideoFrame | None:
+        """Frame ``index`` as the file has it; None where it stands or is coloured otherwise.
+
+        It is the same object each time: who changes it has a copy made before.
+
+        Raises:
+            MediaError: the frame cannot be decoded.
+        """
+        if not self._index.orientation.is_upright:
+            return None
+        index = min(max(index, 0), len(self._index.times) - 1)
+        found = self._store.part((self._identity, index))
+        if not isinstance(found, Decoded):
+            if self._used is not None:
+                self._used(self)
+            with self._main.lock:
+                found = self._store.part((self._identity, index))
+                if not isinstance(found, Decoded):
+                    found = self._reached(self._main, index)
+        usual = is_usual(found.frame) and (found.frame.width, found.frame.height) == self.size
+        return found.frame if usual else None
 
     def close(self) -> None:
         """Lets go of the file until the next use."""
@@ -158,26 +184,22 @@ class Clip:
         self._store.keep_part((self._identity, index, size), picture)
         return picture
 
-    def _decoded(self, decoder: Decoder, index: int, size: Size) -> Bytes8:
+    def _reached(self, decoder: Decoder, index: int) -> Decoded:
+        """Decodes up to a frame; its lock is held."""
+
         def unreadable() -> MediaError:
             return MediaError(
                 f"Frame {index} of {self._path.name} cannot be read; use a whole copy of the file."
             )
 
         with told_as(unreadable):
-            found = self._found(decoder, index, size)
-        if found is None:
-            raise unreadable()
-        return found
-
-    def _found(self, decoder: Decoder, index: int, size: Size) -> Bytes8 | None:
-        for number, frame in decoder.until(index):
-            if number >= index - _KEPT_ON_THE_WAY:
-                decoded = Decoded(frame)
-                self._store.keep_part((self._identity, number), decoded)
-                if number == index:
-                    return self._converted(decoded, number, size)
-        return None
+            for number, frame in decoder.until(index):
+                if number >= index - _KEPT_ON_THE_WAY:
+                    decoded = Decoded(frame)
+                    self._store.keep_part((self._identity, number), decoded)
+                    if number == index:
+                        return decoded
+        raise unreadable()
 
 
 def identity_of(path: Path) -> str:

@@ -19,7 +19,7 @@ import cv2
 import numpy as np
 from av.filter import Graph
 from av.video.frame import VideoFrame
-from av.video.reformatter import Colorspace, Interpolation, VideoReformatter
+from av.video.reformatter import ColorRange, Colorspace, Interpolation, VideoReformatter
 from numpy.typing import NDArray
 
 from wrinkle.core.errors import MediaError
@@ -28,6 +28,7 @@ from wrinkle.core.picture.transfer import encode_to_8bit
 from wrinkle.media.orientation import Orientation
 
 _UNTAGGED, _RGB, _BT2020 = 2, 0, 9
+_UNTAGGED_RANGE = 0
 _PQ, _HLG = 16, 18
 """ITU-T H.273: matrix coefficients, colour primaries and transfer characteristics."""
 _SD_LONG, _SD_SHORT = 1024, 576
@@ -58,6 +59,17 @@ def dynamic_range(frame: VideoFrame) -> DynamicRange | None:
     if int(frame.color_trc) == _HLG:
         return DynamicRange.HLG
     return DynamicRange.WIDE if int(frame.color_primaries) == _BT2020 else None
+
+
+def is_usual(frame: VideoFrame) -> bool:
+    """Whether a picture stands as it is written: BT.709 in YUV of the limited range, and whole."""
+    return (
+        frame.format.name.startswith("yuv4")
+        and int(frame.color_range) in (_UNTAGGED_RANGE, int(ColorRange.MPEG))
+        and _matrix(frame) == int(Colorspace.ITU709)
+        and dynamic_range(frame) is None
+        and not frame.interlaced_frame
+    )
 
 
 def converted(frame: VideoFrame, size: Size, stands: Orientation) -> Bytes8:

@@ -31,6 +31,11 @@ class Orientation:
     quarter_turns: int = 0
 
     @property
+    def is_upright(self) -> bool:
+        """Whether nothing is to be done to it."""
+        return not self.mirrored and not self.quarter_turns
+
+    @property
     def on_its_side(self) -> bool:
         """Whether width and height are exchanged."""
         return self.quarter_turns % 2 == 1

@@ -145,6 +145,21 @@ class Film:
         """
         return self.drawn(frame, self.plan(frame))
 
+    def alone(self, frame: int) -> tuple[FrameSource, int] | None:
+        """The source whose picture is all that a frame shows, untouched, and which picture it is.
+
+        None where a wrinkle is seen, or the picture is scaled.
+        """
+        if self.is_costly(frame):
+            return None
+        showing, own = self.at(frame)
+        filling = showing.material.slots[INCOMING.key]
+        source = filling.source
+        if source.size != self.size:
+            return None
+        index = source.index_at(filling.cut + self.piece.rate.seconds(own))
+        return (source.source if isinstance(source, Paced) else source), index
+
     def is_costly(self, frame: int) -> bool:
         """Whether more than a plain clip is seen."""
         return self.windows.at(frame) is not None

@@ -98,6 +98,10 @@ class Windows:
         return max((max(x.cut - x.first, x.end - x.cut) for x in self.all), default=0)
 
 
+_A_MOMENT = Fraction(1, 1000)
+"""Seconds; times in files are rounded to as much."""
+
+
 class Paced:
     """A clip of a piece as a source of pictures, in time of the piece, with its handles.
 
@@ -114,11 +118,17 @@ class Paced:
         self.size = source.size
         self.duration = source.duration / clip.speed
 
+    @property
+    def source(self) -> FrameSource:
+        """Whose pictures they are."""
+        return self._source
+
     def _own(self, seconds: Fraction) -> Fraction:
         if self._frozen is not None:
             return self._frozen
         run = seconds * self._speed
-        return self._source.duration - run if self._reverse else run
+        # A picture that runs backwards is seen up to where it begins: that moment is no longer it.
+        return self._source.duration - run - _A_MOMENT if self._reverse else run
 
     def index_at(self, seconds: Fraction) -> int:
         """The picture shown at a time, clamped to the first and the last."""

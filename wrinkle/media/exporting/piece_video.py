@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+
+from av.video.frame import VideoFrame
 
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.piece.film import Film
 from wrinkle.core.synthesis.samples import sample_at
+from wrinkle.media.clip import Clip
 from wrinkle.media.exporting.parts import What, part_of_film
 from wrinkle.media.output.output import Output, write_output
 from wrinkle.media.output.rendition import Rendition
@@ -52,7 +56,20 @@ def film_output(
     )
     read = tuple(paths_of(piece))
     shown, title = part_of_film(film, what), piece.title
-    return Output(shown, frames, piece.rate, rendition, path, heard, target, title, chapters, read)
+    found = Output(shown, frames, piece.rate, rendition, path, heard, target, title, chapters, read)
+    return found if what is not What.ALL else replace(found, decoded=decoded_of(film))
+
+
+def decoded_of(film: Film) -> Callable[[int], VideoFrame | None]:
+    """Gives the frames of a piece that are those of a clip, as they were decoded."""
+
+    def decoded(number: int) -> VideoFrame | None:
+        alone = film.alone(number)
+        if alone is None or not isinstance(alone[0], Clip):
+            return None
+        return alone[0].as_decoded(alone[1])
+
+    return decoded
 
 
 def write_film(path: Path, film: Film, jobs: Jobs, job: Job, loudness: float | None = None) -> int:

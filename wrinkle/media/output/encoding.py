@@ -12,7 +12,7 @@ from typing import Any
 import av
 import numpy as np
 from av.audio.frame import AudioFrame
-from av.video.frame import VideoFrame
+from av.video.frame import PictureType, VideoFrame
 from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
 
 from wrinkle.core.picture.image import Size
@@ -92,6 +92,8 @@ def encode(
         for frame in frames:
             frame.pts = count
             frame.time_base = 1 / how.rate.per_second
+            # Of a frame that was decoded the encoder would keep what kind it was in its file.
+            frame.pict_type = PictureType.NONE
             container.mux(stream.encode(frame))
             count += 1
             if track is not None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import shutil
 import tempfile
-from collections.abc import Generator, Iterable, Iterator
+from collections.abc import Callable, Generator, Iterable, Iterator
 from contextlib import closing
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -66,6 +66,8 @@ class Output:
         chapters: their beginnings, in seconds from the first frame, and what they are called.
         read: files that are read for it: it is not written over them.
         replaces: whether what lies there gives way; else it is not written over it.
+        decoded: gives the frames that are a file's own, untouched, as they were decoded, in BT.709
+            and the limited range; None for one that is drawn.
     """
 
     shown: Shown
@@ -79,6 +81,7 @@ class Output:
     chapters: tuple[tuple[Fraction, str], ...] = ()
     read: tuple[Path, ...] = ()
     replaces: bool = True
+    decoded: Callable[[int], VideoFrame | None] = lambda number: None
 
     @property
     def form(self) -> Format:
@@ -129,6 +132,11 @@ class Output:
 
     def frame(self, number: int) -> VideoFrame:
         """A picture as its encoder takes it."""
+        if self.form.into is Into.VIDEO and self.rendition.sent.startswith("yuv4"):
+            found = self.decoded(number)
+            if found is not None:
+                # Only its depth and its shared colours are others: nothing is lost on the way.
+                return found.reformat(format=self.rendition.sent, threads=1)
         return encodable(self.shown.image(number), self.rendition)
 
 
@@ -321,7 +329,4 @@ def _keep(output: Output, kept: Path, frames: Iterable[VideoFrame], job: Job) ->
 
 def _kept_frames(kept: Path) -> Iterator[VideoFrame]:
     with av.open(str(kept)) as container:
-        for frame in container.decode(container.streams.video[0]):
-            # The encoder decides anew what is a keyframe.
-            frame.pict_type = 0
-            yield frame
+        yield from container.decode(container.streams.video[0])
