@@ -13,7 +13,7 @@ from threading import Thread
 
 from wrinkle import library
 from wrinkle.cli.output import tell
-from wrinkle.cli.rendition_arguments import rendition_of
+from wrinkle.cli.rendition_arguments import form_of, part_of, rendition_of
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture import compiled
@@ -30,7 +30,6 @@ from wrinkle.library.films import opened_film
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.parts import What
 from wrinkle.media.exporting.piece_video import film_output
-from wrinkle.media.output.formats import format_for
 from wrinkle.media.output.output import Output, write_output
 from wrinkle.media.pieces import paths_of
 from wrinkle.timeline.edit_list import write_edit_list
@@ -48,7 +47,7 @@ def check_output(arguments: argparse.Namespace, read: Iterable[Path]) -> None:
     """
     output: Path = arguments.output
     if output.suffix.lower() not in (*SUFFIXES, EDIT_LIST):
-        format_for(output, getattr(arguments, "format", ""))
+        form_of(arguments)
     check_target(output, read, arguments.overwrite)
 
 
@@ -91,11 +90,13 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
         film = opened_film(piece, ClipPool(store), store, Quality.FINAL, allowed)
         film = replace(film, hears=Hears(arguments.sound))
         if flatten:
-            count = write_flattened(output, film, jobs, Job(tell), arguments.overwrite)
+            count = write_flattened(
+                output, film, jobs, Job(tell), arguments.overwrite, rendition_of(arguments)
+            )
             return f"{count} windows rendered"
         given = getattr(arguments, "range", None)
         frames = range_of(given, piece) if given else None
-        part = What(getattr(arguments, "what", What.ALL.value))
+        part = part_of(arguments)
         what = film_output(output, film, rendition_of(arguments), frames, what=part)
         count = _written(arguments, what, piece, part, jobs)
         return f"{count} frames, {film.size.label}, {piece.rate.label}"

@@ -34,6 +34,15 @@ def check_target(output: Path, read: Iterable[Path], overwrite: bool = False) ->
         )
 
 
+def free_path(wanted: Path) -> Path:
+    """The path, or one like it with a number where something lies there already."""
+    number, found = 1, wanted
+    while os.path.lexists(found):
+        number += 1
+        found = wanted.with_name(f"{wanted.stem} {number}{wanted.suffix}")
+    return found
+
+
 def spare(output: Path, read: Iterable[Path]) -> None:
     """Refuses to write over a file that is read, whatever names it goes by.
 

@@ -23,6 +23,7 @@ from wrinkle.library.own_files import own_state
 _LIST = "queue.json"
 _LARGEST = 4 << 20
 _SUFFIX = ".otio"
+FLAT = "flat"
 
 
 class State(Enum):
@@ -47,7 +48,8 @@ class ExportItem(msgspec.Struct, frozen=True, omit_defaults=True):
         form: the key of the format.
         depth, quality, bits, megabytes: as of a rendition.
         hears: what of it is heard.
-        what: of the pictures is written.
+        what: of the pictures is written; or FLAT, a timeline whose dressed cuts are clips.
+        on: the scheduler of the machines that draw it; empty for this one.
         replaces: whether the person agreed that what lies there gives way.
         path: of the file or folder.
         state: how far it is.
@@ -69,6 +71,7 @@ class ExportItem(msgspec.Struct, frozen=True, omit_defaults=True):
     megabytes: float | None = None
     hears: str = "both"
     what: str = "all"
+    on: str = ""
     replaces: bool = False
     state: State = State.WAITING
     told: str = ""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from contextlib import closing, suppress
+from contextlib import suppress
 from dataclasses import replace
 from fractions import Fraction
 from itertools import groupby
@@ -12,16 +12,17 @@ from pathlib import Path
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Jobs
-from wrinkle.core.picture.image import Image
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, UseFrame, seen
-from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.files.presence import is_folder, is_there
 from wrinkle.files.targets import spare
+from wrinkle.media.exporting.piece_video import USUAL, film_output
+from wrinkle.media.output.format import Into
+from wrinkle.media.output.output import Output, write_output
+from wrinkle.media.output.rendition import Rendition
 from wrinkle.media.pieces import paths_of
-from wrinkle.media.video_file import check_video_size, write_video
 from wrinkle.timeline.files import write_piece
 from wrinkle.timeline.piece_file import PieceFile
 
@@ -34,7 +35,14 @@ def windows_folder(path: Path) -> Path:
     return path.with_name(f"{path.stem} windows")
 
 
-def write_flattened(path: Path, film: Film, jobs: Jobs, job: Job, overwrite: bool = False) -> int:
+def write_flattened(
+    path: Path,
+    film: Film,
+    jobs: Jobs,
+    job: Job,
+    overwrite: bool = False,
+    rendition: Rendition = USUAL,
+) -> int:
     """Writes a timeline, and beside it a folder with the rendered windows.
 
     What was rendered is taken away again where not all can be written.
@@ -45,6 +53,7 @@ def write_flattened(path: Path, film: Film, jobs: Jobs, job: Job, overwrite: boo
         film: the piece in its own size and final quality.
         jobs: who renders.
         job: told of each frame.
+        rendition: as what the windows are written.
 
     Returns:
         The number of rendered clips.
@@ -54,10 +63,13 @@ def write_flattened(path: Path, film: Film, jobs: Jobs, job: Job, overwrite: boo
         MediaError: a clip cannot be read, or a file cannot be written.
         Cancelled: nobody wants it any more.
     """
-    check_video_size(film.size)
+    form = rendition.form
+    if form.into is not Into.VIDEO:
+        raise InputError(f"{form.label} is no video; a timeline needs clips that it can play.")
+    form.checked(film.size)
     folder, runs = windows_folder(path), runs_of(film)
     rendered = [frames for what, frames in runs if isinstance(what, UseFrame)]
-    goals = [folder / f"cut {number:03}.mp4" for number in range(1, len(rendered) + 1)]
+    goals = [folder / f"cut {n:03}{form.suffix}" for n in range(1, len(rendered) + 1)]
     read = paths_of(film.piece)
     for goal in goals:
         spare(goal, read)
@@ -71,7 +83,7 @@ def write_flattened(path: Path, film: Film, jobs: Jobs, job: Job, overwrite: boo
     if rendered:
         folder.mkdir(exist_ok=True)
     try:
-        piece = _flat(film, runs, goals, jobs, job)
+        piece = _flat(film, runs, goals, rendition, jobs, job)
         write_piece(path, piece, PieceFile())
     except BaseException:
         for goal in new:
@@ -87,6 +99,7 @@ def _flat(
     film: Film,
     runs: Sequence[tuple[ClipFrame | UseFrame, range]],
     goals: Sequence[Path],
+    rendition: Rendition,
     jobs: Jobs,
     job: Job,
 ) -> Piece:
@@ -100,7 +113,8 @@ def _flat(
             continue
         goal, wanted = goals[number], whole[number]
         number += 1
-        _render(goal, film, wanted, jobs, job, done, total)
+        far = _PartOf(job, done, total)
+        write_output(window_output(goal, film, wanted, rendition), jobs, far)
         done += len(wanted)
         clips.append(_rendered(film, goal, frames, wanted, number))
     return replace(film.piece, clips=tuple(clips))
@@ -147,22 +161,24 @@ def _rendered(film: Film, path: Path, frames: range, wanted: range, number: int)
     return PieceClip(f"cut-{number}", f"cut {number}", media, start, end)
 
 
-def _render(
-    path: Path, film: Film, frames: range, jobs: Jobs, job: Job, done: int, total: int
-) -> None:
-    # The music stays a track of its own.
-    heard = replace(film, piece=replace(film.piece, bed=None, others=())).heard
+def window_output(path: Path, film: Film, frames: range, rendition: Rendition) -> Output:
+    """A window as a clip of its own: as loud as it is, since the music stays a track."""
+    bare = replace(film.piece, bed=None, others=(), loudness=None, markers=())
+    return film_output(path, replace(film, piece=bare), rendition, frames)
 
-    def picture(frame: int) -> Image:
-        job.check()
-        return film.image(frame)
 
-    with closing(jobs.in_order(picture, frames)) as pictures:
-        write_video(
-            path,
-            (image.to_bytes8() for image in pictures),
-            film.size,
-            film.piece.rate,
-            lambda count: job.report(done + count, total),
-            sound=heard.from_(sample_at(film.piece.rate, frames.start)) if heard.parts else None,
-        )
+class _PartOf(Job):
+    """A part of a job: it tells how far all of it is."""
+
+    def __init__(self, job: Job, before: int, total: int) -> None:
+        super().__init__()
+        self._job, self._before, self._total = job, before, total
+
+    @property
+    def cancelled(self) -> bool:
+        """Whether nobody wants it any more."""
+        return self._job.cancelled
+
+    def tell(self, done: int, total: int) -> None:
+        """Says how far all of it is."""
+        self._job.tell(self._before + done, self._total)

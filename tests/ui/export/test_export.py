@@ -7,17 +7,19 @@ from unittest import mock
 
 import av
 import numpy as np
-from PyQt6.QtWidgets import QInputDialog
+from PyQt6.QtWidgets import QFileDialog, QInputDialog
 
 from tests.media.clips import write_numbered
 from tests.ui.cutlist.test_cutlist import PieceCase
 from tests.ui.window_case import type_into, wait_for
 from wrinkle.core.errors import MediaError
+from wrinkle.files import archive
 from wrinkle.library import exports
 from wrinkle.library.exports import State
 from wrinkle.library.ready_choices import own_choices
 from wrinkle.library.samples import SAMPLES
 from wrinkle.media.output.estimating import Estimate
+from wrinkle.timeline.files import read_piece
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.export.queue import ExportQueue
 from wrinkle.ui.shared.plain_text import Buttons
@@ -50,6 +52,11 @@ class Exports(PieceCase):
     def choose(self, form: str) -> None:
         box = self.choosing.form
         box.setCurrentIndex(box.findData(form))
+        box.activated.emit(box.currentIndex())
+
+    def choose_what(self, key: str) -> None:
+        box = self.choosing.what
+        box.setCurrentIndex(box.findData(key))
         box.activated.emit(box.currentIndex())
 
     def states(self) -> list[State]:
@@ -195,9 +202,7 @@ class Exports(PieceCase):
     def test_each_dressed_cut_and_the_wrinkle_on_the_bench_are_written(self) -> None:
         told: list[str] = []
         self.desk.messages.faulted.connect(told.append)
-        box = self.choosing.what
-        box.setCurrentIndex(2)
-        box.activated.emit(2)
+        self.choose_what("windows")
         self.assertFalse(self.place.add(self.folder / "none.mp4"))
         self.assertRegex(told[-1], "No cut of the piece is dressed")
         self.cutlist.dresser.put(_shipped("plain_push"), [self.piece.clips[1].id])
@@ -205,11 +210,24 @@ class Exports(PieceCase):
         self.assertTrue(self.place.add(self.folder / "cuts.mp4"))
         for slot, path in SAMPLES.items():
             self.try_clip(slot, path)
-        box.setCurrentIndex(3)
-        box.activated.emit(3)
+        self.choose_what("bench")
         self.assertTrue(self.place.add(self.folder / "wrinkle.mp4"))
+        self.choose_what("flat")
+        self.assertEqual(self.choosing.suffix, ".otio")
+        self.assertTrue(self.place.add(self.folder / "flat.otio"))
         self.act("export.run")
-        self.ended(State.DONE, State.DONE)
+        self.ended(State.DONE, State.DONE, State.DONE)
+        flat, _ = read_piece(self.folder / "flat.otio")
+        self.assertEqual(flat.frame_count, self.piece.frame_count)
+        self.assertTrue(all(clip.entry is None for clip in flat.clips))
+        self.assertIn("cut 001.mp4", [clip.media.name for clip in flat.clips])
+        # The wrinkle itself is written at once.
+        self.choose_what("wrinkle")
+        self.assertFalse(self.choosing.form.isVisibleTo(self.place))
+        goal = self.folder / "own.wrinkle"
+        with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(goal), "")):
+            self.act("export.add")
+        self.assertEqual(archive.read(goal).wrinkle, self.desk.document.state)
         self.assertEqual(len(decoded(self.folder / "cuts.mp4")), 24 + 2 * 3)
         wrinkle = self.desk.document.state
         around = round(0.1 * 30)
@@ -237,7 +255,7 @@ class Exports(PieceCase):
         ready.fill()
         shown = {x.text(): x for x in ready.menu.actions()}
         for name in ("Little", "Small to send"):
-            shown[name].trigger()
+            shown[name].defaultWidget().click()
         self.assertFalse(self.choosing.form.isVisibleTo(self.place))
         wait_for(lambda: "in 2 files" in self.place.estimate.text(), "the estimate")
         self.assertTrue(self.place.add(self.folder / "both.mp4"))
@@ -257,12 +275,10 @@ class Exports(PieceCase):
             self.try_clip(slot, path)
         told: list[str] = []
         self.desk.messages.faulted.connect(told.append)
-        box = self.choosing.what
         self.choose("ffv1")
         self.choosing.bits.setCurrentIndex(0)
         for key in ("overlay", "matte", "bench"):
-            box.setCurrentIndex(box.findData(key))
-            box.activated.emit(box.currentIndex())
+            self.choose_what(key)
             self.assertTrue(self.place.add(self.folder / f"{key}.mkv"), told)
         self.act("export.run")
         self.ended(State.DONE, State.DONE, State.DONE)
@@ -275,9 +291,23 @@ class Exports(PieceCase):
         self.assertEqual((int(matte[0].max()), int(matte[-1].min())), (0, 255))
         self.assertEqual(len(matte), len(decoded(self.folder / "bench.mkv")))
         self.choose("h264")
-        box.setCurrentIndex(box.findData("overlay"))
+        self.choose_what("overlay")
         self.assertFalse(self.place.add(self.folder / "no.mp4"))
         self.assertRegex(told[-1], "has no transparency; choose another format")
+
+    def test_other_machines_draw_where_one_is_named(self) -> None:
+        told: list[str] = []
+        self.desk.messages.faulted.connect(told.append)
+        type_into(self.choosing.on, "nowhere")
+        self.assertFalse(self.place.add(self.folder / "no.mp4"))
+        self.assertRegex(told[-1], "'nowhere' is no address of a machine; write HOST:PORT")
+        type_into(self.choosing.on, "127.0.0.1:1")
+        self.assertTrue(self.place.add(self.folder / "elsewhere.mp4"))
+        with mock.patch("wrinkle.cluster.drawing_elsewhere._ANSWERS_WITHIN", 0.5):
+            self.act("export.run")
+            self.ended(State.FAILED)
+        self.assertIn("No scheduler answers at 127.0.0.1:1", self.queue.items[0].told)
+        self.assertFalse((self.folder / "elsewhere.mp4").exists())
 
     def test_nothing_is_written_over_what_is_read_or_unasked_over_what_is_there(self) -> None:
         told: list[str] = []
@@ -286,10 +316,16 @@ class Exports(PieceCase):
         self.assertRegex(told[-1], "is what would be read")
         there = write_numbered(self.folder / "there.mp4", 4)
         before = there.read_bytes()
-        with mock.patch("wrinkle.ui.export.export.may_replace", return_value=False) as asked:
+        with mock.patch("wrinkle.ui.export.export.ask", return_value=Buttons.Cancel) as asked:
             self.assertFalse(self.place.add(there))
         self.assertEqual(asked.call_count, 1)
         self.assertEqual((there.read_bytes(), self.queue.items), (before, ()))
+        # A free name is offered instead.
+        with mock.patch("wrinkle.ui.export.export.ask", return_value=Buttons.Yes) as asked:
+            self.assertTrue(self.place.add(there))
+        self.assertIn("Write there 2.mp4", asked.call_args[0][5].values())
+        self.assertEqual(Path(self.queue.items[0].path).name, "there 2.mp4")
+        self.queue.remove(self.queue.items[0].id)
         # What has come to be there since it was chosen stays, however far the writing is.
         late = self.folder / "late.mp4"
         self.assertTrue(self.place.add(late))
@@ -306,7 +342,7 @@ class Exports(PieceCase):
         self.assertRegex(told[-1], "huge.mp4 would be about .* MB large, and there is room for")
         self.place._expected = None
         full = MediaError("out.mp4 cannot be written: No space left on device; make room.")
-        with mock.patch("wrinkle.ui.export.queue.write_output", side_effect=full):
+        with mock.patch("wrinkle.exporting.item_writing.write_output", side_effect=full):
             self.place.add(self.folder / "out.mp4")
             self.act("export.run")
             self.ended(State.FAILED)

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from wrinkle.cli.command import Command
 from wrinkle.cli.output import take_level, take_output, take_sound
-from wrinkle.cli.rendition_arguments import rendition_of, take_rendition
+from wrinkle.cli.rendition_arguments import part_of, rendition_of, take_rendition
 from wrinkle.cli.wrinkle_arguments import seconds, take_wrinkle
 
 
@@ -33,14 +33,14 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.cli.writing import write
     from wrinkle.core.sound.hears import Hears
     from wrinkle.media.exporting.export import ExportChoices
-    from wrinkle.media.exporting.parts import What, held_clips
+    from wrinkle.media.exporting.parts import held_clips
     from wrinkle.media.exporting.video import EXPORT
 
     what = ExportChoices(
         around=arguments.seconds_around,
         loudness=arguments.loudness,
         rendition=rendition_of(arguments),
-        what=What(arguments.what),
+        what=part_of(arguments),
     )
     shown, count = write(arguments, EXPORT, what, Hears(arguments.sound))
     rate = shown.wrinkle.frame_rate.label

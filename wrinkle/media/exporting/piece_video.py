@@ -13,7 +13,7 @@ from wrinkle.core.piece.film import Film
 from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.media.clip import Clip
 from wrinkle.media.exporting.parts import What, part_of_film
-from wrinkle.media.output.output import Output, write_output
+from wrinkle.media.output.output import Output, today, write_output
 from wrinkle.media.output.rendition import Rendition
 from wrinkle.media.pieces import paths_of
 
@@ -56,7 +56,10 @@ def film_output(
     )
     read = tuple(paths_of(piece))
     shown, title = part_of_film(film, what), piece.title
-    found = Output(shown, frames, piece.rate, rendition, path, heard, target, title, chapters, read)
+    found = Output(
+        shown, frames, piece.rate, rendition, path, heard, target, title, today(),
+        chapters=chapters, read=read,
+    )  # fmt: skip
     return found if what is not What.ALL else replace(found, decoded=decoded_of(film))
 
 

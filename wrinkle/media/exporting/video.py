@@ -9,7 +9,7 @@ from wrinkle.core.render.showing import Showing
 from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.media.exporting.export import Export, ExportChoices, window_frames
 from wrinkle.media.exporting.parts import part_of_showing
-from wrinkle.media.output.output import Output, write_output
+from wrinkle.media.output.output import Output, today, write_output
 
 
 def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job: Job) -> int:
@@ -21,7 +21,7 @@ def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job:
         mix = mix.from_(sample_at(wrinkle.frame_rate, frames.start)) if mix.parts else None
     shown, rate = part_of_showing(showing, choices.what), wrinkle.frame_rate
     output = Output(
-        shown, frames, rate, choices.rendition, path, mix, choices.loudness, wrinkle.name
+        shown, frames, rate, choices.rendition, path, mix, choices.loudness, wrinkle.name, today()
     )
     return write_output(output, jobs, job)
 

@@ -45,6 +45,7 @@ class Encoding:
         bits: a second of pictures; None where the quality says how many.
         most_bits: that no second may have more of.
         title: of the file.
+        date: on which it is written.
         chapters: their beginnings, in seconds, and what they are called.
     """
 
@@ -56,6 +57,7 @@ class Encoding:
     bits: int | None = None
     most_bits: int | None = None
     title: str = ""
+    date: str = ""
     chapters: Sequence[tuple[Fraction, str]] = ()
 
 
@@ -84,6 +86,8 @@ def encode(
     with av.open(str(path), "w", format=form.container, options=options) as container:
         if how.title:
             container.metadata["title"] = how.title
+        if how.date:
+            container.metadata["date"] = how.date
         stream = container.add_stream(form.codec, rate=how.rate.per_second)
         _set_up(stream, how)
         track = SoundTrack(container, form, sound, how.rate) if sound and form.sound else None

@@ -7,6 +7,7 @@ import tempfile
 from collections.abc import Callable, Generator, Iterable, Iterator
 from contextlib import closing
 from dataclasses import dataclass, replace
+from datetime import UTC, datetime
 from fractions import Fraction
 from pathlib import Path
 from typing import Protocol
@@ -63,6 +64,7 @@ class Output:
         heard: what is heard from the first frame on, sample 0 with it; None for silence.
         loudness: how loud it is made, in LUFS; None as it is.
         title: of the file.
+        date: on which it is written, as ISO 8601 has it.
         chapters: their beginnings, in seconds from the first frame, and what they are called.
         read: files that are read for it: it is not written over them.
         replaces: whether what lies there gives way; else it is not written over it.
@@ -78,6 +80,7 @@ class Output:
     heard: Heard | None = None
     loudness: float | None = None
     title: str = ""
+    date: str = ""
     chapters: tuple[tuple[Fraction, str], ...] = ()
     read: tuple[Path, ...] = ()
     replaces: bool = True
@@ -138,6 +141,11 @@ class Output:
                 # Only its depth and its shared colours are others: nothing is lost on the way.
                 return found.reformat(format=self.rendition.sent, threads=1)
         return encodable(self.shown.image(number), self.rendition)
+
+
+def today() -> str:
+    """The day on which something is written, as ISO 8601 has it."""
+    return datetime.now(UTC).astimezone().date().isoformat()
 
 
 Frames = Generator[VideoFrame, None, None]
@@ -211,6 +219,7 @@ def encoding_of(output: Output) -> Encoding:
         kind.options(),
         kind.bits,
         title=output.title,
+        date=output.date,
         chapters=output.chapters,
     )
 

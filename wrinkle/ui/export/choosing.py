@@ -5,14 +5,24 @@ from __future__ import annotations
 from fractions import Fraction
 from pathlib import Path
 
+from msgspec.structs import replace as replaced
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLayout,
+    QLineEdit,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.running import windows
 from wrinkle.core.sound.hears import Hears
-from wrinkle.library.exports import ExportItem
+from wrinkle.files.addresses import parse_address
+from wrinkle.library.exports import FLAT, ExportItem
 from wrinkle.library.ready_choices import ReadyChoice
 from wrinkle.media.exporting.parts import What
 from wrinkle.media.output.format import Into
@@ -21,20 +31,23 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.export.bench_piece import bench_piece
 from wrinkle.ui.export.making_items import Part, items_of, size_of
 from wrinkle.ui.export.ready_menu import ReadyMenu
-from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel
+from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 from wrinkle.ui.shared.timecode_field import TimecodeField
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
 PIECE, RANGE, WINDOWS, BENCH = "piece", "range", "windows", "bench"
-OVERLAY, MATTE = "overlay", "matte"
+OVERLAY, MATTE, WRINKLE = "overlay", "matte", "wrinkle"
 _WHAT = (
     (PIECE, "The whole piece"),
     (RANGE, "A range of the piece"),
     (WINDOWS, "Each dressed cut as a clip of its own"),
+    (FLAT, "A timeline with dressed cuts as clips"),
     (BENCH, "The wrinkle on the Bench, on its clips"),
     (OVERLAY, "What that wrinkle adds, with transparency"),
     (MATTE, "Where its incoming clip shows, as a matte"),
+    (WRINKLE, "The wrinkle on the Bench, as a file"),
 )
+_TIMELINE = ".otio"
 _OF_BENCH = (BENCH, OVERLAY, MATTE)
 _AS_SHOWN = "as it is"
 _SIZES = ("1080x1920", "1080x1080", "1080x1350", "1920x1080", "720x1280")
@@ -66,6 +79,10 @@ class Choosing(QWidget):
         self.last = TimecodeField("Up to", "The frame after the last one that is written")
         self.around = self._number("Seconds around", " s", 2)
         self.amount = self._number("How large", "", 1)
+        self.on = QLineEdit()
+        self.on.setPlaceholderText("this machine alone")
+        self.on.setAccessibleName("Drawn by other machines")
+        self.on.setToolTip(tip("HOST:PORT of a scheduler; './run workers --scheduler' starts one"))
         self.about = PlainLabel()
         self._range = (0, 0)
         self._lay_out()
@@ -90,6 +107,7 @@ class Choosing(QWidget):
         for place, field in enumerate((self.first, self.last)):
             field.committed.connect(lambda frame, place=place: self._set_end(place, frame))
             field.faulted.connect(self.faulted)
+        self.on.editingFinished.connect(lambda: self.changed.emit())
         self.amount.set_value(USUAL_QUALITY)
         self.around.set_value(0.5)
         self._show_form()
@@ -128,6 +146,7 @@ class Choosing(QWidget):
         form.add("Bits", self.bits)
         form.add("How large", large)
         form.add("Heard", self.hears)
+        form.add("Drawn by", self.on)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(form)
@@ -145,9 +164,8 @@ class Choosing(QWidget):
 
     def refresh(self) -> None:
         """Shows what there is to be written."""
-        kind, piece = self.what.currentData(), self._desk.piece.state
-        self.rows.setRowVisible(self.ends, kind == RANGE)
-        self.rows.setRowVisible(self.around, kind in (WINDOWS, *_OF_BENCH))
+        piece = self._desk.piece.state
+        self._show_fields()
         first, end = self._range
         if not 0 <= first < end <= piece.frame_count:
             self._range = first, end = 0, piece.frame_count
@@ -195,28 +213,41 @@ class Choosing(QWidget):
 
     def _show_several(self) -> None:
         """The fields stand for one way alone; several have theirs."""
-        several = self.ready.several
-        for field in (self.form, self.size_field, self.rate_field, self.bits, self.hears):
-            self.rows.setRowVisible(field, not several)
-        self.rows.setRowVisible(self._large, not several)
-        if several:
-            self.about.setText("\n".join(x.name for x in several))
-            self.changed.emit()
-        else:
-            self._show_form()
+        self._show_fields()
+        self.changed.emit()
 
     def _show_form(self) -> None:
         form = FORMATS[self.form.currentData()]
-        self.about.setText(f"{form.about[0].upper()}{form.about[1:]}.")
         self.bits.clear()
         for bits in form.depths:
             self.bits.addItem(f"{bits}", bits)
-        # What it does not have is not asked about.
-        self.rows.setRowVisible(self._large, form.quality is not None)
-        self.rows.setRowVisible(self.hears, bool(form.sound))
-        for box in (self.size_field, self.rate_field):
-            self.rows.setRowVisible(box, form.into is not Into.SOUND)
+        self._show_fields()
         self.changed.emit()
+
+    def _show_fields(self) -> None:
+        """What it does not have is not asked about."""
+        form, what = FORMATS[self.form.currentData()], self.what.currentData()
+        pictures, one = not self.writes_wrinkle, not self.ready.several
+        shown: dict[QWidget | QLayout, bool] = {
+            self.ready: True,
+            self.form: one,
+            self.bits: one,
+            self._large: one and form.quality is not None,
+            self.hears: one and bool(form.sound),
+            self.size_field: one and form.into is not Into.SOUND,
+            self.rate_field: one and form.into is not Into.SOUND,
+            self.on: what != FLAT and form.into not in (Into.SOUND, Into.SHEET),
+        }
+        for field, visible in shown.items():
+            self.rows.setRowVisible(field, visible and pictures)
+        self.rows.setRowVisible(self.ends, what == RANGE)
+        self.rows.setRowVisible(self.around, what in (WINDOWS, *_OF_BENCH))
+        if self.writes_wrinkle:
+            self.about.setText("All that it is and carries, to be used on any clips.")
+        elif not one:
+            self.about.setText("\n".join(x.name for x in self.ready.several))
+        else:
+            self.about.setText(f"{form.about[0].upper()}{form.about[1:]}.")
 
     def _show_large(self) -> None:
         usual = {_QUALITY: USUAL_QUALITY, _KBITS: 12_000.0, _MEGABYTES: 20.0}
@@ -242,8 +273,15 @@ class Choosing(QWidget):
     @property
     def suffix(self) -> str:
         """How it would end; nothing for a folder."""
+        if self.what.currentData() == FLAT:
+            return _TIMELINE
         form = FORMATS[self.form.currentData()]
         return "" if form.into is Into.FRAMES else form.suffix
+
+    @property
+    def writes_wrinkle(self) -> bool:
+        """Whether it is a wrinkle that is written, and no pictures of it."""
+        return bool(self.what.currentData() == WRINKLE)
 
     @property
     def pictures(self) -> bool:
@@ -262,9 +300,17 @@ class Choosing(QWidget):
                 "There is nothing to write yet: put clips into the Cut list, or two on the Bench."
             )
         kind = self.what.currentData()
-        what = What(kind) if kind in (OVERLAY, MATTE) else What.ALL
+        what = kind if kind in (OVERLAY, MATTE, FLAT) else What.ALL.value
         choices = self.ready.several or (self.now(),)
-        return piece, items_of(piece, self._parts(piece), choices, what, path)
+        items = items_of(piece, self._parts(piece), choices, what, path)
+        on = self.on.text().strip()
+        if not on or kind == FLAT:
+            return piece, items
+        try:
+            address = parse_address(on)
+        except ValueError as fault:
+            raise InputError(str(fault)) from None
+        return piece, [replaced(item, on=address) for item in items]
 
     def now(self) -> ReadyChoice:
         """What the fields say."""

@@ -24,8 +24,10 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Urgency, WorkLine
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.document import Piece
+from wrinkle.exporting.item_writing import piece_output
+from wrinkle.files.archive import SUFFIX, write
 from wrinkle.files.presence import is_there
-from wrinkle.files.targets import spare
+from wrinkle.files.targets import free_path, spare
 from wrinkle.library.exports import ExportItem, State
 from wrinkle.media.output.estimating import Estimate, as_encoded, estimated
 from wrinkle.media.pieces import paths_of
@@ -33,10 +35,10 @@ from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.export.choosing import Choosing
-from wrinkle.ui.export.queue import ELSEWHERE, ExportQueue, piece_output
+from wrinkle.ui.export.queue import ELSEWHERE, ExportQueue
 from wrinkle.ui.export.queue_list import QueueList
 from wrinkle.ui.place import Place, PlaceKind, WorksOn
-from wrinkle.ui.shared.asking_files import FileEnding, may_replace
+from wrinkle.ui.shared.asking_files import FileEnding
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
 
@@ -205,15 +207,35 @@ class Export(Place):
     def ask_goal(self) -> None:
         """Asks for a file, and puts what is chosen into the queue."""
         choosing = self.choosing
+        if choosing.writes_wrinkle:
+            self._write_wrinkle()
+            return
         try:
             choosing.items(Path("x"))
         except InputError as fault:
             self._desk.messages.faulted.emit(str(fault))
             return
         ending = FileEnding(choosing.suffix or "", choosing.form.currentText())
-        path = self._desk.asking.goal(self, "Write to", "video", choosing.name, (ending,))
+        path = self._desk.asking.goal(
+            self, "Write to", "video", choosing.name, (ending,), free=True
+        )
         if path is not None:
             self.add(path, agreed=True)
+
+    def _write_wrinkle(self) -> None:
+        """Asks for a file, and writes the wrinkle there at once: that takes no time."""
+        document = self._desk.document
+        ending = FileEnding(SUFFIX, "Wrinkle")
+        name = document.bundle().wrinkle.name
+        path = self._desk.asking.goal(self, "Write to", "wrinkle", name, (ending,))
+        if path is None:
+            return
+        try:
+            write(path, document.bundle())
+        except InputError as fault:
+            self._desk.messages.faulted.emit(str(fault))
+        else:
+            self._desk.messages.told.emit(f"{path.name} is written.")
 
     def add(self, path: Path, agreed: bool = False) -> bool:
         """Puts what is chosen into the queue; gives whether it could be done.
@@ -235,10 +257,27 @@ class Export(Place):
             goal = Path(item.path)
             asked = agreed and len(items) == 1
             if is_there(goal):
-                if not asked and not may_replace(self, goal):
+                placed = replaced(item, replaces=True) if asked else self._placed(item)
+                if placed is None:
                     return False
-                items[number] = replaced(item, replaces=True)
+                items[number] = placed
         return all(self.queue.add(piece, item) for item in items)
+
+    def _placed(self, item: ExportItem) -> ExportItem | None:
+        """An item whose goal is there: in its place, beside it, or not at all."""
+        goal = Path(item.path)
+        beside = free_path(goal)
+        answer = ask(
+            self,
+            "Replace the file",
+            f"{goal.name} is there already.",
+            Buttons.Save | Buttons.Yes | Buttons.Cancel,
+            Buttons.Yes,
+            {Buttons.Save: "Replace it", Buttons.Yes: f"Write {beside.name}"},
+        )
+        if answer == Buttons.Yes:
+            return replaced(item, path=str(beside))
+        return replaced(item, replaces=True) if answer == Buttons.Save else None
 
     def _fits(self, path: Path) -> bool:
         """Whether there is room for what is expected; says how much is missing."""
@@ -291,6 +330,9 @@ class Export(Place):
         """Looks at the middle frame, and estimates time and size."""
         self._expected = None
         self._line.drop()
+        if self.choosing.writes_wrinkle:
+            self.estimate.setText("It is written at once.")
+            return
         try:
             piece, items = self.choosing.items(Path(f"estimate{self.choosing.suffix}"))
         except InputError as fault:
@@ -317,7 +359,8 @@ class Export(Place):
         )
 
     def _looked(self, piece: Piece, item: ExportItem, job: Job) -> NDArray[np.uint8]:
-        output = piece_output(piece, item, self._desk.workers)
+        workers = self._desk.workers
+        output = piece_output(piece, item, workers.pool, workers.store)
         return as_encoded(output, (item.first + item.end) // 2)
 
     def _show_picture(self, found: NDArray[np.uint8]) -> None:
@@ -336,7 +379,8 @@ class Export(Place):
         """Of all together: one of each way is looked at for those that are written as it is."""
         workers, seconds, megabytes = self._desk.workers, 0.0, 0.0
         for item, share in ways.items():
-            found = estimated(piece_output(piece, item, workers), workers.jobs, job)
+            output = piece_output(piece, item, workers.pool, workers.store)
+            found = estimated(output, workers.jobs, job)
             seconds += found.seconds * share
             megabytes += found.megabytes * share
         return Estimate(seconds, megabytes)

@@ -9,7 +9,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Size
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.library.exports import ExportItem, new_name
+from wrinkle.library.exports import FLAT, ExportItem, new_name
 from wrinkle.library.ready_choices import ReadyChoice
 from wrinkle.media.exporting.parts import What
 from wrinkle.media.output.format import Into
@@ -21,7 +21,11 @@ Part = tuple[str, int, int]
 
 
 def items_of(
-    piece: Piece, parts: Sequence[Part], choices: Sequence[ReadyChoice], what: What, path: Path
+    piece: Piece,
+    parts: Sequence[Part],
+    choices: Sequence[ReadyChoice],
+    what: str,
+    path: Path,
 ) -> list[ExportItem]:
     """The items that write parts of a piece, each in every choice.
 
@@ -29,7 +33,7 @@ def items_of(
         piece: as it is shown.
         parts: of it, at its rate.
         choices: how they are written; the files of several are called after them.
-        what: of the pictures.
+        what: of the pictures, or of the timeline, as an item says it.
         path: of the file, or after which several are named.
 
     Raises:
@@ -39,7 +43,9 @@ def items_of(
     kept, found = new_name(), []
     for choice in choices:
         try:
-            found += _items(piece, parts, choice, what, _goal(path, choice, len(choices)), kept)
+            found += _items(
+                piece, parts, choice, what, _goal(path, choice, what, len(choices)), kept
+            )
         except InputError as fault:
             if len(choices) == 1:
                 raise
@@ -61,29 +67,32 @@ def size_of(choice: ReadyChoice, shown: Size) -> Size:
     return Size(max(small.width - small.width % 2, 2), max(small.height - small.height % 2, 2))
 
 
-def _goal(path: Path, choice: ReadyChoice, count: int) -> Path:
+def _goal(path: Path, choice: ReadyChoice, what: str, count: int) -> Path:
     if count == 1:
         return path
     form = FORMATS.get(choice.form)
     suffix = form.suffix if form is not None and form.into is not Into.FRAMES else ""
+    suffix = path.suffix if what == FLAT else suffix
     said = choice.name.replace("/", "-").replace(":", "-")
     return path.with_name(f"{path.stem} {said}{suffix}")
 
 
 def _items(
-    piece: Piece, parts: Sequence[Part], choice: ReadyChoice, what: What, path: Path, kept: str
+    piece: Piece, parts: Sequence[Part], choice: ReadyChoice, what: str, path: Path, kept: str
 ) -> list[ExportItem]:
     if choice.form not in FORMATS:
         raise InputError(f"There is no format '{choice.form}' in this version.")
     form, size = FORMATS[choice.form], size_of(choice, piece.size)
     rate = piece.rate if choice.rate is None else FrameRate.parse(choice.rate)
     form.checked(size)
+    if what == FLAT and form.into is not Into.VIDEO:
+        raise InputError(f"{form.label} is no video; a timeline needs clips that it can play.")
     lossless = form.quality is None
     # Refuses what the format does not have.
     kind = Rendition(
         form,
         choice.depth,
-        what is What.OVERLAY,
+        what == What.OVERLAY.value,
         USUAL_QUALITY if lossless else choice.quality,
         None if lossless else choice.bits,
         None if lossless else choice.megabytes,
@@ -110,7 +119,7 @@ def _items(
                 bits=kind.bits,
                 megabytes=kind.megabytes,
                 hears=choice.hears,
-                what=what.value,
+                what=what,
             )
         )
     return items

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-from dataclasses import replace
 from pathlib import Path
 
 from filelock import BaseFileLock
@@ -12,19 +11,10 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job
-from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece
-from wrinkle.core.sound.hears import Hears
-from wrinkle.core.time.rate import FrameRate
+from wrinkle.exporting.item_writing import write_item
 from wrinkle.library import exports
 from wrinkle.library.exports import ExportItem, State
-from wrinkle.library.films import opened_film
-from wrinkle.media.exporting.parts import What
-from wrinkle.media.exporting.piece_video import film_output
-from wrinkle.media.output.formats import FORMATS
-from wrinkle.media.output.output import Output, write_output
-from wrinkle.media.output.rendition import Rendition
 from wrinkle.timeline.piece_file import PieceFile
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.workers import Workers
@@ -203,12 +193,10 @@ class ExportQueue(QObject):
         self._mark(item.id, State.WRITING, "")
         workers, gate = self._workers, self._gate
         self._job = workers.jobs.start(
-            lambda job: write_output(
-                output_of(item, workers),
-                workers.jobs,
-                _Held(job, gate),
+            lambda job: write_item(
+                item, workers.pool, workers.store, workers.jobs, _Held(job, gate)
             ),
-            lambda count: self._over(item, State.DONE, f"{count} frames."),
+            lambda told: self._over(item, State.DONE, told),
             lambda fault: self._over(item, State.FAILED, fault),
             f"{Path(item.path).name} cannot be written",
             self._far,
@@ -248,40 +236,3 @@ class _Held(Job):
         """Says how far it is; waits while the queue is held."""
         self._gate.wait()
         self._job.tell(done, total)
-
-
-def output_of(item: ExportItem, workers: Workers) -> Output:
-    """What an item writes.
-
-    Raises:
-        InputError: its timeline or a file of it cannot be read, or it cannot be so.
-    """
-    from wrinkle.timeline.files import read_piece
-
-    piece, _ = read_piece(exports.piece_path(item.piece))
-    return piece_output(piece, item, workers)
-
-
-def piece_output(piece: Piece, item: ExportItem, workers: Workers) -> Output:
-    """What an item writes of a piece that is open.
-
-    Raises:
-        InputError: a file of it cannot be read, or it cannot be so.
-    """
-    if item.form not in FORMATS:
-        raise InputError(f"There is no format '{item.form}' in this version.")
-    what = What(item.what)
-    rendition = Rendition(
-        FORMATS[item.form],
-        item.depth,
-        what is What.OVERLAY,
-        item.quality,
-        item.bits,
-        item.megabytes,
-    )
-    piece = replace(piece, size=Size(*item.size), rate=FrameRate.parse(item.rate))
-    film = opened_film(piece, workers.pool, workers.store, Quality.FINAL)
-    film = replace(film, hears=Hears(item.hears))
-    frames = range(item.first, min(item.end, piece.frame_count))
-    found = film_output(Path(item.path), film, rendition, frames, what=what)
-    return replace(found, replaces=item.replaces)

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QHBoxLayout,
     QInputDialog,
@@ -14,6 +15,7 @@ from PyQt6.QtWidgets import (
     QSizePolicy,
     QToolButton,
     QWidget,
+    QWidgetAction,
 )
 
 from wrinkle.core.errors import InputError
@@ -91,12 +93,14 @@ class ReadyMenu(QWidget):
         if heading is not None:
             heading.setEnabled(False)
         for choice in (*READY, *self._own):
-            action = menu.addAction(choice.name)
-            if action is None:
-                continue
-            action.setCheckable(True)
-            action.setChecked(choice.name in self._several)
-            action.toggled.connect(lambda on, name=choice.name: self.choose(name, on))
+            # A box of its own: a plain entry would close the menu after each of them.
+            box, action = QCheckBox(choice.name), QWidgetAction(menu)
+            action.setText(choice.name)
+            box.setObjectName("entry")
+            box.setChecked(choice.name in self._several)
+            box.toggled.connect(lambda on, name=choice.name: self.choose(name, on))
+            action.setDefaultWidget(box)
+            menu.addAction(action)
 
     def choose(self, name: str, on: bool) -> None:
         """Writes one more at once, or no longer."""

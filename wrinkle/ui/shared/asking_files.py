@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from wrinkle.core.errors import InputError
 from wrinkle.files.presence import is_folder, is_there
-from wrinkle.files.targets import spare
+from wrinkle.files.targets import free_path, spare
 from wrinkle.ui.shared.plain_text import Buttons, ask
 
 _PLACES = {
@@ -100,6 +100,7 @@ class Asking(QObject):
         name: str,
         endings: Sequence[FileEnding],
         read: Iterable[Path] = (),
+        free: bool = False,
     ) -> Path | None:
         """A file to write to; what is there already is only given where the person agreed.
 
@@ -108,9 +109,12 @@ class Asking(QObject):
             name: what is proposed, with or without an ending.
             endings: those that there are; a name with none of them gets the chosen one.
             read: what is read for it, besides the footage.
+            free: whether a name is proposed that nothing has yet.
         """
         proposal = Path(self.folder_of(kind)) / _with_ending(_as_name(name), endings[0], endings)
         filters = ";;".join(x.filter for x in endings)
+        if free:
+            proposal = free_path(proposal)
         found, chosen = QFileDialog.getSaveFileName(over, title, str(proposal), filters)
         if not found:
             return None
