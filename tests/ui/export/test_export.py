@@ -7,6 +7,8 @@ from unittest import mock
 
 import av
 import numpy as np
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QInputDialog
 
 from tests.media.clips import write_numbered
@@ -269,6 +271,50 @@ class Exports(PieceCase):
         ready.forget("Little")
         self.assertEqual([x.name for x in ready.several], ["Small to send"])
         self.assertEqual(own_choices(), ())
+
+    def test_what_is_bounded_on_the_map_is_written(self) -> None:
+        told: list[str] = []
+        self.desk.messages.told.connect(told.append)
+        stretch, count = self.desk.stretch, self.piece.frame_count
+        self.window.go_to("cutlist")
+        map_ = self.cutlist.map
+
+        def drag(end: str, frame: int) -> None:
+            start = map_._tab(end).center().toPoint()
+            goal = QPoint(round(map_.x_of(frame)), start.y())
+            QTest.mousePress(map_, Qt.MouseButton.LeftButton, pos=start)
+            QTest.mouseMove(map_, goal)
+            QTest.mouseRelease(map_, Qt.MouseButton.LeftButton, pos=goal)
+
+        playhead = self.cutlist.looking.playhead
+        drag("first", 12)
+        drag("last", 20)
+        self.assertEqual((stretch.frames, self.cutlist.looking.playhead), (range(12, 20), playhead))
+        # One end never passes the other.
+        drag("first", 90)
+        self.assertEqual(stretch.frames, range(19, 20))
+        self.cutlist.looking.set_playhead(10)
+        self.act("piece.from")
+        self.cutlist.looking.set_playhead(16)
+        self.act("piece.until")
+        self.assertEqual(told[-1], "7 frames are exported, from 00:00:00:10 up to 00:00:00:17.")
+        self.window.go_to("export")
+        self.assertEqual(self.choosing.what.currentData(), "range")
+        _, (item,) = self.choosing.items(self.folder / "x.mp4")
+        self.assertEqual((item.first, item.end), (10, 17))
+        # The fields and the map are one; a double press on a tab takes all of it again.
+        self.choosing.first.committed.emit(4)
+        self.assertEqual(stretch.frames, range(4, 17))
+        place = map_._tab("last").center().toPoint()
+        QTest.mouseDClick(map_, Qt.MouseButton.LeftButton, pos=place)
+        self.assertEqual(
+            (stretch.frames, self.choosing.what.currentData()), (range(count), "piece")
+        )
+        stretch.take(3, 9)
+        self.desk.piece.edit("less", lambda piece: piece.with_clips(*piece.clips[:1]))
+        self.assertEqual(stretch.frames, range(3, 9))
+        self.desk.piece.start_new()
+        self.assertTrue(stretch.is_all)
 
     def test_the_overlay_and_the_matte_of_the_wrinkle_are_written(self) -> None:
         for slot, path in SAMPLES.items():

@@ -76,7 +76,7 @@ class CutList(Place):
         self.sound.told.connect(desk.messages.told)
         self.watch = PieceScreen(desk.piece, self.looking, workers, self.sound)
         self.music = Music(desk.piece, workers, desk.messages)
-        self.map = PieceMap(desk.piece, self.looking, self.watch, self.music)
+        self.map = PieceMap(desk.piece, desk.stretch, self.looking, self.watch, self.music)
         self.watch.show_beats(self.music)
         self.shelf = ShelfStrip(desk)
         self.cut_panel = CutPanel(
@@ -86,8 +86,9 @@ class CutList(Place):
         self.intake = PieceIntake(desk, self.looking, self.clip_pictures, self)
         self.output = PieceOutput(desk, self)
         self.doing = CutListActions(
-            desk.piece, self.looking, self.dresser, self.shelf, self.clip_panel, desk.messages
-        )
+            desk.piece, desk.stretch, self.looking, self.dresser, self.shelf, self.clip_panel,
+            desk.messages,
+        )  # fmt: skip
         self.facts_label = PlainLabel()
         self.facts_label.setObjectName("quiet")
         self.sound_button = QToolButton()

@@ -9,6 +9,7 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.core.piece import edits
+from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.stepping import stepping
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
@@ -22,6 +23,7 @@ from wrinkle.ui.cutlist.piece_screen import PieceScreen
 from wrinkle.ui.cutlist.shelf_strip import ShelfStrip
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.desk.stretch import Stretch
 
 _BARE_CUT = "Put a wrinkle on the cut first."
 _SHUFFLED = 6
@@ -39,6 +41,7 @@ class CutListActions(QObject):
     def __init__(
         self,
         document: PieceDocument,
+        stretch: Stretch,
         looking: PieceLooking,
         dresser: Dresser,
         shelf: ShelfStrip,
@@ -47,6 +50,7 @@ class CutListActions(QObject):
     ) -> None:
         super().__init__()
         self._document = document
+        self._stretch = stretch
         self._looking = looking
         self._dresser = dresser
         self._shelf = shelf
@@ -102,6 +106,14 @@ class CutListActions(QObject):
             Action("piece.marker", "Marker here, or none", self.mark, "Edit", 40, ("M",),
                    icon="pin",
                    says="Puts a marker at the playhead, or takes the one there away.",
+                   why_not=no_clips),
+            Action("piece.from", "Export from here on", partial(self._bound, True), "Edit", 41,
+                   ("Alt+Home",),
+                   says="What is exported begins at the playhead; at the first frame, with all.",
+                   why_not=no_clips),
+            Action("piece.until", "Export up to here", partial(self._bound, False), "Edit", 41,
+                   ("Alt+End",),
+                   says="What is exported ends with the frame under the playhead.",
                    why_not=no_clips),
             Action("piece.music", "Music and loudness…", show_music, "Edit", 45, ("Ctrl+M",),
                    says="Puts music under the piece, cuts on its beats, and says how loud it is.",
@@ -201,6 +213,19 @@ class CutListActions(QObject):
         """Puts a marker at the playhead, or takes the one there away."""
         frame = self._looking.playhead
         self._document.edit("marker", lambda piece: edits.marked(piece, frame))
+
+    def _bound(self, begins: bool) -> None:
+        """What is exported begins at the playhead, or ends with it."""
+        frame, frames = self._looking.playhead, self._stretch.frames
+        ends = (frame, frames.stop) if begins else (frames.start, frame + 1)
+        self._stretch.take(*ends)
+        frames, rate = self._stretch.frames, self._document.state.rate
+        first, end = timecode(frames.start, rate), timecode(frames.stop, rate)
+        self._messages.told.emit(
+            "All of the piece is exported."
+            if self._stretch.is_all
+            else f"{len(frames)} frames are exported, from {first} up to {end}."
+        )
 
     def remove(self) -> None:
         """Removes what is chosen: a clip, or the wrinkle on a cut."""

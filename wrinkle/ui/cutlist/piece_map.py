@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
-from PyQt6.QtGui import QPainter, QPaintEvent, QPixmap
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPixmap
 
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.running import windows
@@ -12,6 +12,7 @@ from wrinkle.ui.cutlist.piece_looking import PieceLooking
 from wrinkle.ui.cutlist.piece_screen import PieceScreen
 from wrinkle.ui.desk.music import Music
 from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.desk.stretch import Stretch
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import Column, FrameModel
 from wrinkle.ui.shared.seam import draw_seam
@@ -20,6 +21,9 @@ from wrinkle.ui.theme import active, small_font
 _HEIGHT = 40
 _SIDE = 12
 _BAR_TOP, _BAR = 4, 20
+_FIRST, _LAST = "first", "last"
+_TAB, _TAB_TOP, _GRIP = 7, _BAR_TOP + _BAR + 7, 4
+"""Of the tabs: their width, where they begin, and how far beside them one can still take them."""
 _SOON_MS = 120
 _APART = 3.0
 """Points: beats that are nearer to each other would be a grey line."""
@@ -28,12 +32,17 @@ _NARROW, _NAMED = 5, 24
 
 
 class PieceMap(FrameCanvas):
-    """Pressing and dragging moves the playhead."""
+    """Pressing and dragging moves the playhead; the two tabs below bound what is written."""
 
     around = 2
 
     def __init__(
-        self, document: PieceDocument, looking: PieceLooking, screen: PieceScreen, music: Music
+        self,
+        document: PieceDocument,
+        stretch: Stretch,
+        looking: PieceLooking,
+        screen: PieceScreen,
+        music: Music,
     ) -> None:
         columns = (
             Column("Cut", self._cut_words),
@@ -49,13 +58,18 @@ class PieceMap(FrameCanvas):
         )
         super().__init__("Map of the piece", model, scrubs=True)
         self._document = document
+        self._stretch = stretch
+        self._dragged: str = ""
         self._looking = looking
         self._screen = screen
         self._music = music
         music.changed.connect(self.repaint_all)
         self.set_inset(_SIDE, _SIDE)
         self.setFixedHeight(_HEIGHT)
-        self.setToolTip("The whole piece: press or drag to go there")
+        self.setToolTip(
+            "The whole piece: press or drag to go there; the tabs below bound what is exported"
+        )
+        stretch.changed.connect(self.repaint_all)
         # Many frames come in a second; the map need not show each of them at once.
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
@@ -143,6 +157,7 @@ class PieceMap(FrameCanvas):
             for start in piece.starts[1:-1]:
                 draw_seam(painter, self.x_of(start), _BAR_TOP, _BAR_TOP + _BAR)
         self._paint_others(painter)
+        self._paint_stretch(painter)
         painter.setPen(theme.colour("ink"))
         beats = [self.x_of(frame) for frame in self._music.frames]
         if len(beats) > 1 and beats[1] - beats[0] >= _APART:
@@ -155,6 +170,56 @@ class PieceMap(FrameCanvas):
             painter.drawEllipse(QPointF(x, _BAR_TOP), 3, 3)
         painter.end()
         return ground
+
+    # What is written
+
+    def _tab(self, end: str) -> QRectF:
+        """Where the tab of the stretch's first frame is, or of its last."""
+        frames = self._stretch.frames
+        if end == _FIRST:
+            return QRectF(self.x_of(frames.start) - _TAB, _TAB_TOP, _TAB, _HEIGHT - _TAB_TOP - 1)
+        return QRectF(self.x_of(frames.stop), _TAB_TOP, _TAB, _HEIGHT - _TAB_TOP - 1)
+
+    def _paint_stretch(self, painter: QPainter) -> None:
+        theme, frames = active(), self._stretch.frames
+        ends = self.x_of(0), self.x_of(frames.start), self.x_of(frames.stop)
+        for left, right in ((ends[0], ends[1]), (ends[2], self.x_of(self._piece.frame_count))):
+            if right > left:
+                area = QRectF(left, _BAR_TOP, right - left, _BAR + 1)
+                painter.fillRect(area, theme.colour("ground", 0.72))
+        painter.fillRect(QRectF(ends[1], _HEIGHT - 3, ends[2] - ends[1], 1), theme.colour("quiet"))
+        for end in (_FIRST, _LAST):
+            painter.fillRect(self._tab(end), theme.colour("quiet"))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
+            self._dragged = next((x for x in (_FIRST, _LAST) if self._is_on(event, x)), "")
+        if not self._dragged:
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or not self._dragged:
+            super().mouseMoveEvent(event)
+            return
+        frames = self._stretch.frames
+        at = round(self.axis.frame(event.position().x()))
+        ends = (at, frames.stop) if self._dragged == _FIRST else (frames.start, at)
+        self._stretch.take(*ends)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._dragged = ""
+        super().mouseReleaseEvent(event)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """On a tab: the whole piece again."""
+        if event is not None and any(self._is_on(event, x) for x in (_FIRST, _LAST)):
+            self._stretch.take_all()
+        else:
+            super().mouseDoubleClickEvent(event)
+
+    def _is_on(self, event: QMouseEvent, end: str) -> bool:
+        around = self._tab(end).adjusted(-_GRIP, -2, _GRIP, 2)
+        return around.contains(event.position())
 
     def _paint_others(self, painter: QPainter) -> None:
         """A line for each stretch of sound that another program laid under the piece."""

@@ -25,6 +25,7 @@ from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.piece_media import PieceMedia
 from wrinkle.ui.desk.sound_output import DeviceOutput, SoundOutput
 from wrinkle.ui.desk.sound_settings import SoundSettings
+from wrinkle.ui.desk.stretch import Stretch
 from wrinkle.ui.desk.trial import Trial
 from wrinkle.ui.desk.tried_clips import TriedClips
 from wrinkle.ui.desk.workers import Workers
@@ -39,6 +40,7 @@ class Desk:
     Attributes:
         document: the wrinkle that is designed.
         piece: the piece whose cuts are dressed.
+        stretch: the part of it that is written.
         open_cut: that cut of it whose wrinkle is designed, if one is.
         tried: the clips that it is tried on.
         trial: the dials, the direction and the strength that it is tried with.
@@ -55,6 +57,7 @@ class Desk:
 
     document: WrinkleDocument
     piece: PieceDocument
+    stretch: Stretch
     open_cut: OpenCut
     tried: TriedClips
     trial: Trial
@@ -95,7 +98,8 @@ class Desk:
         examiner = Examiner(document, tried, trial, piece, workers, messages)
         sound = SoundSettings()
         return cls(
-            document, piece, open_cut, tried, trial, looking, clipboard, steps, examiner, workers,
+            document, piece, Stretch(piece), open_cut, tried, trial, looking, clipboard, steps,
+            examiner, workers,
             messages, asking, sound, output or partial(DeviceOutput, lambda: sound.device),
         )  # fmt: skip
 

@@ -84,7 +84,6 @@ class Choosing(QWidget):
         self.on.setAccessibleName("Drawn by other machines")
         self.on.setToolTip(tip("HOST:PORT of a scheduler; './run workers --scheduler' starts one"))
         self.about = PlainLabel()
-        self._range = (0, 0)
         self._lay_out()
         for key, word in _WHAT:
             self.what.addItem(word, key)
@@ -95,6 +94,7 @@ class Choosing(QWidget):
         for hears, word in _HEARD.items():
             self.hears.addItem(word, hears)
         self.what.activated.connect(lambda: self.refresh())
+        desk.stretch.changed.connect(self._follow)
         self.ready.taken.connect(self.take)
         self.ready.severalChanged.connect(self._show_several)
         self.ready.faulted.connect(self.faulted)
@@ -166,24 +166,29 @@ class Choosing(QWidget):
         """Shows what there is to be written."""
         piece = self._desk.piece.state
         self._show_fields()
-        first, end = self._range
-        if not 0 <= first < end <= piece.frame_count:
-            self._range = first, end = 0, piece.frame_count
-        for field, frame in ((self.first, first), (self.last, end)):
+        frames = self._desk.stretch.frames
+        for field, frame in ((self.first, frames.start), (self.last, frames.stop)):
             field.show_frames(frame, piece.rate)
         self.changed.emit()
 
     def set_range(self, first: int, end: int) -> None:
         """Chooses a range of the piece."""
+        self._desk.stretch.take(first, end)
         self.what.setCurrentIndex(self.what.findData(RANGE))
-        self._range = (first, end)
+        self.refresh()
+
+    def _follow(self) -> None:
+        """What is chosen on the map is what one wants to write."""
+        all_, chosen = self._desk.stretch.is_all, self.what.currentData()
+        if chosen in (PIECE, RANGE):
+            self.what.setCurrentIndex(self.what.findData(PIECE if all_ else RANGE))
         self.refresh()
 
     def _set_end(self, place: int, frame: int) -> None:
-        first, end = self._range
-        count = self._desk.piece.state.frame_count
-        frame = min(max(frame, 0), count)
-        self._range = (min(frame, end - 1), end) if place == 0 else (first, max(frame, first + 1))
+        frames = self._desk.stretch.frames
+        ends = (frame, frames.stop) if place == 0 else (frames.start, frame)
+        self._desk.stretch.take(*ends)
+        # A time beyond the piece is shown as what became of it.
         self.refresh()
 
     def take(self, ready: ReadyChoice) -> None:
@@ -331,8 +336,9 @@ class Choosing(QWidget):
     def _parts(self, piece: Piece) -> list[Part]:
         """What is written, in words, with its first frame and the one after its last."""
         kind, whole = self.what.currentData(), piece.frame_count
+        frames = self._desk.stretch.frames
         if kind == RANGE:
-            return [(f"{piece.title}, a range", *self._range)]
+            return [(f"{piece.title}, a range", frames.start, frames.stop)]
         if kind != WINDOWS:
             return [(piece.title, 0, whole)]
         around = piece.rate.nearest_frame(Fraction(number_of(self.around.value)))
