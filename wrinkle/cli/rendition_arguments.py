@@ -34,6 +34,12 @@ def take_rendition(parser: argparse.ArgumentParser) -> None:
         help="all of it, what it adds to the plain cut (with transparency), where the incoming "
         "clip shows, its frames as pictures in a folder, or what is heard alone",
     )
+    parser.add_argument(
+        "--colour",
+        choices=("bt709", "srgb", "bt601", "p3"),
+        default="bt709",
+        help="what the values of a video stand for, and how it is tagged",
+    )
     large = parser.add_mutually_exclusive_group()
     large.add_argument(
         "--quality",
@@ -86,6 +92,7 @@ def rendition_of(arguments: argparse.Namespace) -> Rendition:
     Raises:
         InputError: there is no such format, or it cannot be so.
     """
+    from wrinkle.media.output.colour import COLOURS
     from wrinkle.media.output.rendition import Rendition
 
     given = vars(arguments)
@@ -97,4 +104,5 @@ def rendition_of(arguments: argparse.Namespace) -> Rendition:
         given.get("quality", _USUAL),
         bits * 1000 if bits is not None else None,
         given.get("megabytes"),
+        COLOURS[given.get("colour", "bt709")],
     )

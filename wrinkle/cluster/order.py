@@ -18,6 +18,7 @@ from wrinkle.library.films import opened_film
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.parts import What
 from wrinkle.media.exporting.piece_video import film_output
+from wrinkle.media.output.colour import COLOURS
 from wrinkle.media.output.formats import FORMATS
 from wrinkle.media.output.output import Output
 from wrinkle.media.output.rendition import Rendition
@@ -34,7 +35,7 @@ class Order(msgspec.Struct, frozen=True):
         timeline: as in a file.
         folder: to which the addresses in it are relative.
         media: the path of each file that is there, and what is in it.
-        form, depth, alpha: of the rendition.
+        form, depth, alpha, colour: of the rendition.
         what: of the pictures.
     """
 
@@ -44,6 +45,7 @@ class Order(msgspec.Struct, frozen=True):
     form: str
     depth: int | None
     alpha: bool
+    colour: str
     what: str
 
     @property
@@ -63,7 +65,10 @@ def order_of(piece: Piece, rendition: Rendition, what: What = What.ALL) -> Order
     media = tuple((path, content_of(Path(path))) for path in there)
     form = rendition.form.key
     text = timeline_text(piece, folder)
-    return Order(text, str(folder), media, form, rendition.depth, rendition.alpha, what.value)
+    kind = rendition
+    return Order(
+        text, str(folder), media, form, kind.depth, kind.alpha, kind.colour.key, what.value
+    )
 
 
 def content_of(path: Path) -> str:
@@ -103,5 +108,6 @@ def drawing_of(order: Order, elsewhere: Mapping[str, Path], store: Store) -> Out
     pool = ClipPool(store)
     # What is not there on the machine that asks is dark on all of them.
     film = opened_film(piece, pool, store, Quality.FINAL, True, elsewhere)
-    rendition = Rendition(FORMATS[order.form], order.depth, order.alpha)
+    colour = COLOURS[order.colour]
+    rendition = Rendition(FORMATS[order.form], order.depth, order.alpha, colour=colour)
     return film_output(Path(), film, rendition, what=What(order.what))

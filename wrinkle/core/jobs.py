@@ -107,6 +107,10 @@ class Job:
         self.check()
         self.tell(done, total)
 
+    def stood_still(self, seconds: float) -> None:
+        """Says that it was held for a while: that does not count as working."""
+        self._started += seconds
+
     def tell(self, done: int, total: int) -> None:
         """Says how far it is; what was done is kept even if nobody wants more."""
         if self._told is not None:

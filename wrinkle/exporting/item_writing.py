@@ -20,8 +20,10 @@ from wrinkle.library.films import opened_film
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.exporting.parts import What
 from wrinkle.media.exporting.piece_video import film_output
+from wrinkle.media.output.colour import COLOURS
+from wrinkle.media.output.format import Into
 from wrinkle.media.output.formats import FORMATS
-from wrinkle.media.output.output import Output, write_output
+from wrinkle.media.output.output import Output, clear_unfinished, write_output
 from wrinkle.media.output.rendition import Rendition
 
 
@@ -42,6 +44,9 @@ def write_item(item: ExportItem, pool: ClipPool, store: Store, jobs: Jobs, job: 
         count = write_flattened(path, film, jobs, job, item.replaces, _rendition(item))
         return f"{count} dressed cuts as clips of their own."
     output = piece_output(piece, item, pool, store)
+    if output.form.into is Into.FRAMES:
+        # One window has the queue: nobody else is at work on it.
+        clear_unfinished(output.path)
     if not item.on:
         return f"{write_output(output, jobs, job)} frames."
     from wrinkle.cluster.missing import check_installed
@@ -71,7 +76,10 @@ def _rendition(item: ExportItem) -> Rendition:
         raise InputError(f"There is no format '{item.form}' in this version.")
     clear = item.what == What.OVERLAY.value
     form = FORMATS[item.form]
-    return Rendition(form, item.depth, clear, item.quality, item.bits, item.megabytes)
+    if item.colour not in COLOURS:
+        raise InputError(f"There is no colour '{item.colour}' in this version.")
+    colour = COLOURS[item.colour]
+    return Rendition(form, item.depth, clear, item.quality, item.bits, item.megabytes, colour)
 
 
 def _as_asked(piece: Piece, item: ExportItem) -> Piece:

@@ -47,6 +47,7 @@ class ExportItem(msgspec.Struct, frozen=True, omit_defaults=True):
         size, rate: of what is written.
         form: the key of the format.
         depth, quality, bits, megabytes: as of a rendition.
+        colour: what its values stand for.
         hears: what of it is heard.
         what: of the pictures is written; or FLAT, a timeline whose dressed cuts are clips.
         on: the scheduler of the machines that draw it; empty for this one.
@@ -69,6 +70,7 @@ class ExportItem(msgspec.Struct, frozen=True, omit_defaults=True):
     quality: float = 75.0
     bits: int | None = None
     megabytes: float | None = None
+    colour: str = "bt709"
     hears: str = "both"
     what: str = "all"
     on: str = ""

@@ -24,6 +24,7 @@ class ReadyChoice(msgspec.Struct, frozen=True, omit_defaults=True):
         depth: bits of a colour or a sample; None for the usual one.
         bits: a second, instead of a quality.
         megabytes: of the file, instead of both.
+        colour: what its values stand for.
         hears: what is heard.
         smaller: how much smaller than what is shown, where no size is said.
     """
@@ -36,6 +37,7 @@ class ReadyChoice(msgspec.Struct, frozen=True, omit_defaults=True):
     depth: int | None = None
     bits: int | None = None
     megabytes: float | None = None
+    colour: str = "bt709"
     hears: str = "both"
     smaller: float = 1.0
 

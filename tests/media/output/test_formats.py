@@ -8,6 +8,7 @@ from pathlib import Path
 from unittest import mock
 
 import av
+import colour as science
 import cv2
 import numpy as np
 import OpenEXR
@@ -22,6 +23,7 @@ from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.sound.heard import Fixed, Mix, Part, Ramp
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.media.output.colour import COLOURS
 from wrinkle.media.output.estimating import estimated
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.formats import FORMATS, format_for
@@ -78,6 +80,18 @@ class Patches:
         found = np.ones((SIZE.height, SIZE.width, 4), np.float32)
         for number, colour in enumerate(PATCHES):
             found[:, number * 12 : (number + 1) * 12, :3] = np.array(colour) / 255.0
+        return Image(found, Light.ENCODED, True)
+
+
+MUTED = ((60, 90, 70), (180, 120, 100), (200, 200, 190), (90, 100, 160))
+"""Colours that any of the primaries can show."""
+
+
+class Muted(Patches):
+    def image(self, frame: int) -> Image:
+        found = np.ones((SIZE.height, SIZE.width, 4), np.float32)
+        for number, one in enumerate(MUTED):
+            found[:, number * 24 : (number + 1) * 24, :3] = np.array(one) / 255.0
         return Image(found, Light.ENCODED, True)
 
 
@@ -263,8 +277,38 @@ class Written(unittest.TestCase):
                     # The nearest that eight bits of the limited range hold lies within 1.15.
                     self.assertLess(near, 1.3, (key, colour, middle.mean(0)))
 
-    def colours(self, frame: av.VideoFrame, key: str) -> np.ndarray:
-        """Levels ``(H, W, 3)``, from the planes by the matrix of Rec. ITU-R BT.709, 3.3 to 3.5."""
+    def test_other_colours_are_tagged_and_are_the_same_to_who_reads_the_tag(self) -> None:
+        for key, name, tags, weights in (
+            ("srgb", "ITU-R BT.709", (1, 13, 1), (0.2126, 0.0722)),
+            ("p3", "Display P3", (12, 13, 1), (0.2126, 0.0722)),
+            ("bt601", "SMPTE C", (6, 6, 6), (0.299, 0.114)),
+        ):
+            with self.subTest(key):
+                output = self.output("h265", f"colour-{key}", shown=Muted(), quality=100.0,
+                                     depth=10, colour=COLOURS[key])  # fmt: skip
+                with av.open(str(self.write(output))) as container:
+                    frame = next(container.decode(video=0))
+                found = int(frame.color_primaries), int(frame.color_trc), int(frame.colorspace)
+                self.assertEqual(found, tags)
+                values = self.colours(frame, "h265", weights) / 255.0
+                # Primaries and curves of the library colour-science, not ours.
+                light = science.models.eotf_sRGB(values)
+                usual = science.RGB_to_RGB(light, name, "ITU-R BT.709")
+                shown = science.models.eotf_inverse_sRGB(np.clip(usual, 0.0, 1.0)) * 255.0
+                for number, wanted in enumerate(MUTED):
+                    middle = shown[20:44, number * 24 + 8 : number * 24 + 16].reshape(-1, 3)
+                    self.assertLess(np.abs(middle.mean(0) - np.array(wanted)).max(), 1.5, wanted)
+        with self.assertRaisesRegex(InputError, "PNG pictures is always sRGB"):
+            Rendition(FORMATS["png"], colour=COLOURS["p3"])
+
+    def colours(
+        self, frame: av.VideoFrame, key: str, weights: tuple[float, float] = (0.2126, 0.0722)
+    ) -> np.ndarray:
+        """Levels ``(H, W, 3)``, from the planes by the formulas of Rec. ITU-R BT.709, 3.3 to 3.5.
+
+        Of BT.601 only the shares of red and blue in brightness are others (its 2.5).
+        """
+        kr, kb = weights
         if key == "ffv1":
             return frame.to_ndarray(format="rgb24").astype(float)
         deep = frame.format.components[0].bits
@@ -275,8 +319,8 @@ class Written(unittest.TestCase):
             size = (frame.width, frame.height)
             planes.append(cv2.resize(values, size, interpolation=cv2.INTER_NEAREST) / step)
         y, cb, cr = (planes[0] - 16) / 219, (planes[1] - 128) / 224, (planes[2] - 128) / 224
-        red, blue = y + 1.5748 * cr, y + 1.8556 * cb
-        green = (y - 0.2126 * red - 0.0722 * blue) / 0.7152
+        red, blue = y + 2.0 * (1.0 - kr) * cr, y + 2.0 * (1.0 - kb) * cb
+        green = (y - kr * red - kb * blue) / (1.0 - kr - kb)
         return np.clip(np.stack([red, green, blue], -1), 0.0, 1.0) * 255.0
 
     def test_broken_rates_last_as_long_as_they_say(self) -> None:

@@ -23,6 +23,7 @@ from wrinkle.library.samples import SAMPLES
 from wrinkle.media.output.estimating import Estimate
 from wrinkle.timeline.files import read_piece
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.desktop_portal import DesktopPortal
 from wrinkle.ui.export.queue import ExportQueue
 from wrinkle.ui.shared.plain_text import Buttons
 
@@ -340,6 +341,32 @@ class Exports(PieceCase):
         self.choose_what("overlay")
         self.assertFalse(self.place.add(self.folder / "no.mp4"))
         self.assertRegex(told[-1], "has no transparency; choose another format")
+
+    def test_the_desktop_stays_awake_meanwhile_and_is_told_of_the_end(self) -> None:
+        sent: list[tuple[str, str, list[object]]] = []
+        self.place.portal = DesktopPortal(
+            lambda place, interface, member, content: sent.append((place, member, content)),
+            lambda: ":1.42",
+        )
+        self.choosing.set_range(0, 3)
+        self.place.add(self.folder / "one.mp4")
+        with mock.patch.object(self.place, "isActiveWindow", return_value=False):
+            self.act("export.run")
+            self.ended(State.DONE)
+            wait_for(lambda: not self.queue.runs, "it rests")
+        (_, first, asked), (request, second, _), (_, third, told) = sent
+        self.assertEqual((first, second, third), ("Inhibit", "Close", "AddNotification"))
+        # The request lies where the portal's documentation says that it does.
+        token = asked[2]["handle_token"]
+        self.assertEqual(request, f"/org/freedesktop/portal/desktop/request/1_42/{token}")
+        self.assertEqual(told[1]["body"], "Written: one.mp4")
+        # Who looks at the window need not be told.
+        sent.clear()
+        self.place.add(self.folder / "two.mp4")
+        with mock.patch.object(self.place, "isActiveWindow", return_value=True):
+            self.act("export.run")
+            wait_for(lambda: not self.queue.runs, "it rests")
+        self.assertEqual([member for _, member, _ in sent], ["Inhibit", "Close"])
 
     def test_other_machines_draw_where_one_is_named(self) -> None:
         told: list[str] = []

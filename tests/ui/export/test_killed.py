@@ -63,3 +63,5 @@ class Killed(unittest.TestCase):
                     again = self.run_program([*words, "writes"], home)
                     self.assertEqual(again.stdout.split()[-2:], ["1", "done"], again.stderr)
                     self.assertTrue(goal.exists())
+                    # Nothing hidden is left beside it either.
+                    self.assertEqual(list(folder.glob(".goal*")), [])

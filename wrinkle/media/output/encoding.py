@@ -13,13 +13,14 @@ import av
 import numpy as np
 from av.audio.frame import AudioFrame
 from av.video.frame import PictureType, VideoFrame
-from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTrc
+from av.video.reformatter import ColorRange, ColorTrc
 
 from wrinkle.core.picture.image import Size
 from wrinkle.core.sound.dither import dithered
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.media.output.colour import BT709, Colour
 from wrinkle.media.output.format import Format
 
 SOUND_BITS = 192_000
@@ -46,6 +47,7 @@ class Encoding:
         most_bits: that no second may have more of.
         title: of the file.
         date: on which it is written.
+        colour: what its values stand for.
         chapters: their beginnings, in seconds, and what they are called.
     """
 
@@ -58,6 +60,7 @@ class Encoding:
     most_bits: int | None = None
     title: str = ""
     date: str = ""
+    colour: Colour = BT709
     chapters: Sequence[tuple[Fraction, str]] = ()
 
 
@@ -126,9 +129,10 @@ def _set_up(stream: Any, how: Encoding) -> None:
     # Untagged video is taken for BT.601 by many players: colours would shift.
     context = stream.codec_context
     yuv = how.pixels.startswith("yuv")
-    context.colorspace = Colorspace.ITU709 if yuv else _RGB
-    context.color_primaries = ColorPrimaries.BT709
-    context.color_trc = ColorTrc.BT709 if yuv else ColorTrc.IEC61966_2_1
+    primaries, curve, matrix = how.colour.tags
+    context.colorspace = matrix if yuv else _RGB
+    context.color_primaries = primaries
+    context.color_trc = curve if yuv else int(ColorTrc.IEC61966_2_1)
     context.color_range = ColorRange.MPEG if yuv else ColorRange.JPEG
 
 

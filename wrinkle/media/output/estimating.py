@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
+from wrinkle.media.output.colour import as_drawn
 from wrinkle.media.output.encoding import SOUND_BITS, Encoding, encode
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.output import Output, encoding_of
@@ -148,5 +149,5 @@ def as_encoded(output: Output, frame: int) -> NDArray[np.uint8]:
         path = Path(folder) / f"one{output.form.suffix}"
         encode(path, _plain(output), [picture])
         with av.open(str(path)) as container:
-            shown = next(container.decode(video=0))
-            return np.asarray(shown.to_ndarray(format="rgb24"), np.uint8)
+            shown = next(container.decode(video=0)).to_ndarray(format="rgb24")
+            return as_drawn(np.asarray(shown, np.uint8), output.rendition.colour)

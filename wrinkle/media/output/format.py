@@ -74,6 +74,12 @@ class Format:
     most: int = 16_384
 
     @property
+    def coloured(self) -> bool:
+        """Whether it can say what its colours are: videos of brightness and colour can."""
+        kinds = (*self.opaque.values(), *self.clear.values())
+        return self.into is Into.VIDEO and all(kind.startswith("yuv") for kind in kinds)
+
+    @property
     def depths(self) -> tuple[int, ...]:
         """Bits of a colour that it can have, the usual one first."""
         return tuple(self.opaque)

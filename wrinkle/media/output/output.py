@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import glob
 import shutil
 import tempfile
 from collections.abc import Callable, Generator, Iterable, Iterator
@@ -21,7 +22,7 @@ from wrinkle.core.picture.image import Bytes8, Image, Size
 from wrinkle.core.sound.heard import Heard
 from wrinkle.core.sound.levelling import levelled
 from wrinkle.core.time.rate import FrameRate
-from wrinkle.files.presence import is_there
+from wrinkle.files.presence import is_there, within
 from wrinkle.files.targets import spare
 from wrinkle.files.whole import write_whole
 from wrinkle.media.output.encoding import Encoding, encode
@@ -135,12 +136,13 @@ class Output:
 
     def frame(self, number: int) -> VideoFrame:
         """A picture as its encoder takes it."""
-        if self.form.into is Into.VIDEO and self.rendition.sent.startswith("yuv4"):
+        kind = self.rendition
+        if kind.colour.as_drawn and self.form.into is Into.VIDEO and kind.sent.startswith("yuv4"):
             found = self.decoded(number)
             if found is not None:
                 # Only its depth and its shared colours are others: nothing is lost on the way.
-                return found.reformat(format=self.rendition.sent, threads=1)
-        return encodable(self.shown.image(number), self.rendition)
+                return found.reformat(format=kind.sent, threads=1)
+        return encodable(self.shown.image(number), kind)
 
 
 def today() -> str:
@@ -153,7 +155,7 @@ Frames = Generator[VideoFrame, None, None]
 
 def encodable(image: Image, kind: Rendition) -> VideoFrame:
     """A picture as the encoder of a rendition takes it."""
-    return frame_of(image, kind.form, kind.sent, kind.bits_a_colour, kind.alpha)
+    return frame_of(image, kind.form, kind.sent, kind.bits_a_colour, kind.alpha, kind.colour)
 
 
 def drawn_here(output: Output, jobs: Jobs, job: Job) -> Frames:
@@ -220,6 +222,7 @@ def encoding_of(output: Output) -> Encoding:
         kind.bits,
         title=output.title,
         date=output.date,
+        colour=kind.colour,
         chapters=output.chapters,
     )
 
@@ -273,7 +276,7 @@ def _write_folder(output: Output, frames: Iterable[VideoFrame], job: Job) -> int
         raise InputError(f"{goal.name} is there already; name another folder.")
     digits = max(4, len(str(total)))
     try:
-        unfinished = Path(tempfile.mkdtemp(prefix=f".{goal.name}-", dir=goal.parent))
+        unfinished = Path(tempfile.mkdtemp(prefix=_unfinished(goal), dir=goal.parent))
     except OSError as fault:
         raise _unwritable(goal, fault) from None
     try:
@@ -289,6 +292,16 @@ def _write_folder(output: Output, frames: Iterable[VideoFrame], job: Job) -> int
     finally:
         shutil.rmtree(unfinished, ignore_errors=True)
     return total
+
+
+def _unfinished(goal: Path) -> str:
+    return f".{goal.name}-unfinished-"
+
+
+def clear_unfinished(goal: Path) -> None:
+    """Takes away what a program that was killed left of a folder of pictures."""
+    for left in within(goal.parent, f"{glob.escape(_unfinished(goal))}*"):
+        shutil.rmtree(left, ignore_errors=True)
 
 
 def _unwritable(goal: Path, fault: OSError) -> MediaError:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 from av.video.frame import VideoFrame
-from av.video.reformatter import ColorRange, Colorspace, Interpolation
+from av.video.reformatter import ColorRange, Interpolation
 from numpy.typing import NDArray
 
 from wrinkle.core.picture.image import Image, Light
+from wrinkle.media.output.colour import BT709, Colour, in_colour
 from wrinkle.media.output.format import Alpha, Format
 
 _BITS_8 = 8
@@ -17,7 +18,9 @@ _CAREFULLY = Interpolation.BILINEAR | Interpolation.ACCURATE_RND | Interpolation
 """Rounded to the nearest, and colours from all pixels that share one."""
 
 
-def frame_of(image: Image, form: Format, pixels: str, depth: int, alpha: bool) -> VideoFrame:
+def frame_of(
+    image: Image, form: Format, pixels: str, depth: int, alpha: bool, colour: Colour = BT709
+) -> VideoFrame:
     """A picture in a pixel format.
 
     Args:
@@ -26,7 +29,9 @@ def frame_of(image: Image, form: Format, pixels: str, depth: int, alpha: bool) -
         pixels: FFmpeg's name of the pixel format.
         depth: bits of a colour.
         alpha: whether it keeps its alpha; else it lies over black.
+        colour: what its values stand for.
     """
+    image = in_colour(image, colour)
     if form.linear:
         return _linear(image, pixels, alpha)
     straight = alpha and form.alpha is Alpha.STRAIGHT and not image.opaque
@@ -37,17 +42,17 @@ def frame_of(image: Image, form: Format, pixels: str, depth: int, alpha: bool) -
         full = _FULL_OF_YUV if pixels.startswith("yuv") else _FULL
         words = np.rint(_channels(image, straight, alpha) * np.float32(full)).astype(np.uint16)
         frame = VideoFrame.from_ndarray(words, "rgba64le" if alpha else "rgb48le")
-    return converted(frame, pixels)
+    return converted(frame, pixels, colour)
 
 
-def converted(frame: VideoFrame, pixels: str) -> VideoFrame:
-    """A frame of RGB in a pixel format; brightness and colour by BT.709, in the limited range."""
+def converted(frame: VideoFrame, pixels: str, colour: Colour = BT709) -> VideoFrame:
+    """A frame of RGB in a pixel format; brightness and colour are in the limited range."""
     if frame.format.name == pixels:
         return frame
     if pixels.startswith("yuv"):
         return frame.reformat(
             format=pixels,
-            dst_colorspace=Colorspace.ITU709,
+            dst_colorspace=colour.matrix,
             dst_color_range=ColorRange.MPEG,
             interpolation=_CAREFULLY,
             threads=1,

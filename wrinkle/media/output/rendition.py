@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from wrinkle.core.errors import InputError
+from wrinkle.media.output.colour import BT709, Colour
 from wrinkle.media.output.encoding import SOUND_BITS
 from wrinkle.media.output.format import Format
 from wrinkle.media.output.formats import H264, USUAL_QUALITY
@@ -25,6 +26,7 @@ class Rendition:
         quality: 0…100, where the format is not lossless.
         bits: a second of pictures, instead of a quality.
         megabytes: that the whole file may have, instead of both.
+        colour: what its values stand for.
 
     Raises:
         InputError: the format cannot be so.
@@ -36,10 +38,15 @@ class Rendition:
     quality: float = USUAL_QUALITY
     bits: int | None = None
     megabytes: float | None = None
+    colour: Colour = BT709
 
     def __post_init__(self) -> None:
         # Refuses what the format does not have.
         self.form.pixels(self.bits_a_colour, self.alpha)
+        if self.colour is not BT709 and not self.form.coloured:
+            raise InputError(
+                f"{self.form.label} is always sRGB; choose a video format for {self.colour.label}."
+            )
         if not 0.0 <= self.quality <= 100.0:
             raise InputError(f"The quality must be within 0 and 100, not {self.quality:g}.")
         if self.form.quality is None and (self.bits is not None or self.megabytes is not None):

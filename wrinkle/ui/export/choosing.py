@@ -25,6 +25,7 @@ from wrinkle.files.addresses import parse_address
 from wrinkle.library.exports import FLAT, ExportItem
 from wrinkle.library.ready_choices import ReadyChoice
 from wrinkle.media.exporting.parts import What
+from wrinkle.media.output.colour import COLOURS
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.formats import FORMATS, USUAL_QUALITY
 from wrinkle.ui.desk.desk import Desk
@@ -75,6 +76,7 @@ class Choosing(QWidget):
         self.ready = ReadyMenu(self.now)
         self.size_field, self.rate_field = _typed(_SIZES, "Size"), _typed(_RATES, "Frames a second")
         self.bits, self.large, self.hears = QComboBox(), QComboBox(), QComboBox()
+        self.colour = QComboBox()
         self.first = TimecodeField("From", "The first frame that is written")
         self.last = TimecodeField("Up to", "The frame after the last one that is written")
         self.around = self._number("Seconds around", " s", 2)
@@ -100,7 +102,9 @@ class Choosing(QWidget):
         self.ready.faulted.connect(self.faulted)
         self.form.activated.connect(lambda: self._show_form())
         self.large.activated.connect(self._show_large)
-        for box in (self.bits, self.hears):
+        for colour in COLOURS.values():
+            self.colour.addItem(colour.label, colour.key)
+        for box in (self.bits, self.colour, self.hears):
             box.activated.connect(lambda: self.changed.emit())
         for box in (self.size_field, self.rate_field):
             box.currentTextChanged.connect(lambda: self.changed.emit())
@@ -127,7 +131,7 @@ class Choosing(QWidget):
         for box, name in (
             (self.what, "What is written"), (self.form, "Format"),
             (self.bits, "Bits of a colour, or of a sample"), (self.large, "How large is said"),
-            (self.hears, "What is heard"),
+            (self.hears, "What is heard"), (self.colour, "Colours"),
         ):  # fmt: skip
             box.setAccessibleName(name)
             box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
@@ -144,6 +148,7 @@ class Choosing(QWidget):
         form.add("Size", self.size_field)
         form.add("Frames a second", self.rate_field)
         form.add("Bits", self.bits)
+        form.add("Colours", self.colour)
         form.add("How large", large)
         form.add("Heard", self.hears)
         form.add("Drawn by", self.on)
@@ -206,6 +211,7 @@ class Choosing(QWidget):
         self.rate_field.setCurrentText(ready.rate or _AS_SHOWN)
         if ready.depth is not None:
             self.bits.setCurrentIndex(max(self.bits.findData(ready.depth), 0))
+        self.colour.setCurrentIndex(max(self.colour.findData(ready.colour), 0))
         heard = [x for x in Hears if x.value == ready.hears]
         self.hears.setCurrentIndex(max(self.hears.findData(heard[0]) if heard else 0, 0))
         amounts = {_MEGABYTES: ready.megabytes,
@@ -238,6 +244,7 @@ class Choosing(QWidget):
             self.form: one,
             self.bits: one,
             self._large: one and form.quality is not None,
+            self.colour: one and form.coloured,
             self.hears: one and bool(form.sound),
             self.size_field: one and form.into is not Into.SOUND,
             self.rate_field: one and form.into is not Into.SOUND,
@@ -330,6 +337,7 @@ class Choosing(QWidget):
             self.bits.currentData(),
             round(amount * 1000) if said == _KBITS else None,
             amount if said == _MEGABYTES else None,
+            self.colour.currentData(),
             self.hears.currentData().value,
         )
 

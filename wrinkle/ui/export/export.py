@@ -34,6 +34,7 @@ from wrinkle.media.pieces import paths_of
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.desktop_portal import DesktopPortal
 from wrinkle.ui.export.choosing import Choosing
 from wrinkle.ui.export.queue import ELSEWHERE, ExportQueue
 from wrinkle.ui.export.queue_list import QueueList
@@ -57,6 +58,9 @@ class Export(Place):
         self.queue = ExportQueue(desk.workers, desk.messages)
         self.choosing = Choosing(desk)
         self.list = QueueList(self.queue)
+        self.portal = DesktopPortal()
+        self._over: list[ExportItem] = []
+        """What has ended since the queue runs."""
         self._picture: QImage | None = None
         self._estimating: Job | None = None
         self._expected: Estimate | None = None
@@ -86,6 +90,7 @@ class Export(Place):
         desk.document.changed.connect(self._wait)
         self.queue.ended.connect(self._told)
         self.queue.runsChanged.connect(self.said)
+        self.queue.runsChanged.connect(self._care_for_desktop)
         self.queue.changed.connect(self.said)
         self._unfinished = self.queue.load()
 
@@ -197,6 +202,7 @@ class Export(Place):
     def close_down(self) -> None:
         """What is being written waits for the next start."""
         self._soon.stop()
+        self.portal.let_sleep()
         self._line.close()
         if self._estimating is not None:
             self._estimating.cancel()
@@ -310,11 +316,27 @@ class Export(Place):
                 self.queue.remove(item.id)
 
     def _told(self, item: ExportItem) -> None:
+        self._over.append(item)
         name = Path(item.path).name
         if item.state is State.DONE:
             self._desk.messages.told.emit(f"{name} is written: {item.told}")
         elif item.state is State.FAILED:
             self._desk.messages.faulted.emit(item.told)
+
+    def _care_for_desktop(self) -> None:
+        """It stays awake while the queue runs, and says at the end what came of it."""
+        if self.queue.runs:
+            self._over.clear()
+            self.portal.keep_awake("Wrinkle is writing files")
+            return
+        self.portal.let_sleep()
+        waiting = any(not item.ended for item in self.queue.items)
+        if self._over and not waiting and not self.isActiveWindow():
+            written = [Path(x.path).name for x in self._over if x.state is State.DONE]
+            failed = [Path(x.path).name for x in self._over if x.state is State.FAILED]
+            said = (("Written", written), ("Failed", failed))
+            text = "; ".join(f"{word}: {', '.join(names)}" for word, names in said if names)
+            self.portal.tell("exports", "The exports have ended", text)
 
     # What is to be expected
 
@@ -402,7 +424,10 @@ def _ways(items: Sequence[ExportItem]) -> dict[ExportItem, float]:
     """One item of each way of writing, and how many times its frames are written so in all."""
     alike: dict[tuple[object, ...], list[ExportItem]] = {}
     for item in items:
-        way = (item.form, item.size, item.rate, item.depth, item.quality, item.bits, item.megabytes)
+        way = (
+            item.form, item.size, item.rate, item.depth, item.quality, item.bits, item.megabytes,
+            item.colour,
+        )  # fmt: skip
         alike.setdefault(way, []).append(item)
     return {
         replaced(each[0], replaces=True): sum(x.end - x.first for x in each)

@@ -12,6 +12,7 @@ from wrinkle.core.time.rate import FrameRate
 from wrinkle.library.exports import FLAT, ExportItem, new_name
 from wrinkle.library.ready_choices import ReadyChoice
 from wrinkle.media.exporting.parts import What
+from wrinkle.media.output.colour import BT709, COLOURS
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.formats import FORMATS, USUAL_QUALITY
 from wrinkle.media.output.rendition import Rendition
@@ -96,6 +97,7 @@ def _items(
         USUAL_QUALITY if lossless else choice.quality,
         None if lossless else choice.bits,
         None if lossless else choice.megabytes,
+        COLOURS[choice.colour] if form.coloured and choice.colour in COLOURS else BT709,
     )
     items = []
     for number, (words, first, end) in enumerate(parts, 1):
@@ -118,6 +120,7 @@ def _items(
                 quality=kind.quality,
                 bits=kind.bits,
                 megabytes=kind.megabytes,
+                colour=kind.colour.key,
                 hears=choice.hears,
                 what=what,
             )

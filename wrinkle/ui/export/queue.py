@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import time
 from pathlib import Path
 
 from filelock import BaseFileLock
@@ -234,5 +235,8 @@ class _Held(Job):
 
     def tell(self, done: int, total: int) -> None:
         """Says how far it is; waits while the queue is held."""
-        self._gate.wait()
+        if not self._gate.is_set():
+            since = time.monotonic()
+            self._gate.wait()
+            self._job.stood_still(time.monotonic() - since)
         self._job.tell(done, total)
