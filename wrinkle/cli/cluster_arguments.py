@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import argparse
 
-from wrinkle.files.addresses import parse_address
+from wrinkle.files.addresses import MOST_PORT, parse_address
+
+_MOST = 256
 
 
 def take_elsewhere(parser: argparse.ArgumentParser) -> None:
@@ -24,6 +26,17 @@ def take_elsewhere(parser: argparse.ArgumentParser) -> None:
     )
 
 
+def port(word: str) -> int:
+    """A port, as typed; 0 for any that is free.
+
+    Raises:
+        argparse.ArgumentTypeError: it is none.
+    """
+    if not word.isdecimal() or int(word) > MOST_PORT:
+        raise argparse.ArgumentTypeError(f"'{word}' is no port; use 0 to {MOST_PORT}")
+    return int(word)
+
+
 def count(word: str) -> int:
     """A number of processes, as typed.
 
@@ -33,6 +46,3 @@ def count(word: str) -> int:
     if not word.isdecimal() or not 1 <= int(word) <= _MOST:
         raise argparse.ArgumentTypeError(f"'{word}' is no number of processes; use 1 to {_MOST}")
     return int(word)
-
-
-_MOST = 256

@@ -90,6 +90,7 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
         film = opened_film(piece, ClipPool(store), store, Quality.FINAL, allowed)
         film = replace(film, hears=Hears(arguments.sound))
         if flatten:
+            _refuse_elsewhere(arguments)
             count = write_flattened(
                 output, film, jobs, Job(tell), arguments.overwrite, rendition_of(arguments)
             )
@@ -104,6 +105,12 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
         jobs.stop()
         if sys.stderr.isatty():
             print(file=sys.stderr)
+
+
+def _refuse_elsewhere(arguments: argparse.Namespace) -> None:
+    """Says that a timeline is flattened here."""
+    if arguments.on is not None or arguments.processes is not None:
+        raise InputError("--flatten draws on this machine; leave --on and --processes out.")
 
 
 def _written(

@@ -7,7 +7,6 @@ and whoever is first counts.
 
 from __future__ import annotations
 
-import logging
 import threading
 import time
 from asyncio import CancelledError
@@ -24,6 +23,7 @@ from distributed.comm import CommClosedError
 
 from wrinkle.cluster.order import Order, order_of
 from wrinkle.cluster.packing import unpack
+from wrinkle.cluster.quiet import be_quiet
 from wrinkle.cluster.versions import versions
 from wrinkle.cluster.worker import Drawn, draw, handed, receive
 from wrinkle.core.errors import InputError, MediaError
@@ -95,7 +95,7 @@ def frames_elsewhere(
         InputError: a file of the order cannot be used.
         Cancelled: nobody wants it any more.
     """
-    logging.getLogger("distributed").setLevel(logging.CRITICAL)
+    be_quiet()
     try:
         client = Client(f"tcp://{address}", timeout=_ANSWERS_WITHIN, set_as_default=False)
     except (OSError, TimeoutError, ValueError) as fault:
@@ -264,10 +264,9 @@ class _Giving:
                 f"Several workers at {self._address} ended while they drew the same frames; see "
                 "what they say, or write here."
             ) from None
-        except (CommClosedError, FutureCancelledError, CancelledError, OSError) as fault:
+        except (CommClosedError, FutureCancelledError, CancelledError, OSError):
             raise MediaError(
-                f"The scheduler at {self._address} answers no more ({type(fault).__name__}); "
-                "start it again, or write here."
+                f"The scheduler at {self._address} answers no more; start it again, or write here."
             ) from None
 
 

@@ -13,9 +13,12 @@ from typing import Any
 
 from distributed import LocalCluster, Nanny, Scheduler
 
+from wrinkle.cluster.quiet import SURROUNDINGS, be_quiet
 from wrinkle.cluster.worker import RECEIVED
 from wrinkle.core.errors import InputError
 
+_NOBODY_ELSE = "127.0.0.1:0"
+"""Its pages about what it does are for this machine alone."""
 _JOINS_WITHIN = 30
 """Seconds for which a worker looks for its scheduler."""
 
@@ -33,13 +36,16 @@ def run_scheduler(host: str, port: int, told: Callable[[str], None]) -> None:
     """
 
     async def run() -> None:
-        scheduler = Scheduler(host=host, port=port, dashboard=False)
         try:
+            scheduler = Scheduler(
+                host=host, port=port, dashboard=False, dashboard_address=_NOBODY_ELSE
+            )
             await scheduler
-        except OSError as fault:
+        except (OSError, RuntimeError, ValueError) as fault:
+            reason = getattr(fault.__cause__ or fault, "strerror", None) or "it is taken, or none"
             raise InputError(
-                f"A scheduler cannot listen at {host}:{port}: {fault.strerror or fault}; name "
-                "another --port or --host."
+                f"A scheduler cannot listen at {host}:{port} ({reason}); name another --port or "
+                "--host."
             ) from None
         told(scheduler.address.removeprefix("tcp://"))
         await _until_interrupted(scheduler)
@@ -68,6 +74,7 @@ def run_workers(address: str, count: int, told: Callable[[str], None]) -> None:
                     local_directory=folder,
                     death_timeout=_JOINS_WITHIN,
                     dashboard=False,
+                    dashboard_address=_NOBODY_ELSE,
                     silence_logs=logging.CRITICAL,
                     env=_around(folder),
                 )
@@ -95,6 +102,7 @@ def workers_here(count: int) -> Iterator[str]:
             n_workers=count,
             threads_per_worker=1,
             dashboard_address=None,
+            worker_dashboard_address=_NOBODY_ELSE,
             local_directory=folder,
             silence_logs=logging.CRITICAL,
             env=_around(folder),
@@ -104,12 +112,8 @@ def workers_here(count: int) -> Iterator[str]:
 
 
 def _around(folder: str) -> dict[str, str]:
-    """The surroundings of a worker: its own words are for those who build it."""
-    return {
-        RECEIVED: str(Path(folder) / "received"),
-        "DASK_LOGGING__DISTRIBUTED": "critical",
-        "DASK_DISTRIBUTED__WORKER__PROFILE__ENABLED": "False",
-    }
+    """The surroundings of a worker."""
+    return {RECEIVED: str(Path(folder) / "received"), **SURROUNDINGS}
 
 
 async def _until_interrupted(*servers: Any) -> None:
@@ -130,5 +134,5 @@ async def _until_interrupted(*servers: Any) -> None:
 
 
 def _run(main: Callable[[], Any]) -> None:
-    logging.getLogger("distributed").setLevel(logging.CRITICAL)
+    be_quiet()
     asyncio.run(main())

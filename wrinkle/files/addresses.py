@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-_MOST_PORT = 65_535
+MOST_PORT = 65_535
 
 
 def parse_address(word: str) -> str:
@@ -14,7 +14,7 @@ def parse_address(word: str) -> str:
     host, colon, port = word.strip().rpartition(":")
     host = host.removeprefix("tcp://")
     plain = host and not any(x.isspace() or x in "/@?#" for x in host)
-    if not colon or not plain or not port.isdecimal() or not 0 < int(port) <= _MOST_PORT:
+    if not colon or not plain or not port.isdecimal() or not 0 < int(port) <= MOST_PORT:
         raise ValueError(f"'{word}' is no address of a machine; write HOST:PORT.")
     return f"{host}:{port}"
 

@@ -3,6 +3,8 @@
 from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
+from typing import Any
+from unittest import mock
 
 import av
 import numpy as np
@@ -11,7 +13,7 @@ from av.video.reformatter import Colorspace
 from tests.media.clips import Files, number_of, numbered_picture
 from wrinkle import library
 from wrinkle.core.jobs import Job, Jobs
-from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
@@ -115,6 +117,34 @@ class PlainFrames(Files):
         with av.open(str(out)) as container:
             found = [number_of(x.to_ndarray(format="rgb24")) for x in container.decode(video=0)]
         self.assertEqual(found, [*range(10, 40), *range(39, 9, -1)])
+
+    def test_what_was_drawn_for_one_file_is_not_drawn_again_for_the_next(self) -> None:
+        path = write_tagged(self.folder / "tagged.mp4")
+        use = PieceUse(library.find("Half turn"))
+        film = self.film(self.clip("a", path), self.clip("b", path, entry=use))
+        jobs = Jobs(2)
+        self.addCleanup(jobs.stop)
+        drawn: list[int] = []
+        real = Film.drawn
+
+        def noted(self: Film, frame: int, *rest: Any) -> Image:
+            drawn.append(frame)
+            return real(self, frame, *rest)
+
+        with mock.patch.object(Film, "drawn", noted):
+            counts, packets = [], []
+            for key, depth in (("ffv1", 8), ("ffv1", 8), ("h264", 8), ("ffv1", 10)):
+                drawn.clear()
+                out = self.folder / f"{len(counts)}{FORMATS[key].suffix}"
+                kind = Rendition(FORMATS[key], depth)
+                write_output(film_output(out, film, kind), jobs, Job())
+                counts.append(sum(film.is_costly(x) for x in drawn))
+                with av.open(str(out)) as container:
+                    packets.append([bytes(x) for x in container.demux(video=0) if x.size])
+        window = sum(map(film.is_costly, film.frames))
+        # More than 8 bits are drawn anew: what is kept has no more.
+        self.assertEqual(counts, [window, 0, 0, window])
+        self.assertEqual(packets[0], packets[1])
 
     def test_bytes_do_not_depend_on_the_number_of_threads(self) -> None:
         path = write_tagged(self.folder / "tagged.mp4")

@@ -6,7 +6,7 @@ import argparse
 import os
 from functools import partial
 
-from wrinkle.cli.cluster_arguments import count
+from wrinkle.cli.cluster_arguments import count, port
 from wrinkle.cli.command import Command
 from wrinkle.files.addresses import parse_address
 
@@ -27,7 +27,7 @@ def takes(parser: argparse.ArgumentParser) -> None:
         help="where the scheduler listens; with 0.0.0.0 other machines reach it, and whoever "
         "reaches it can run programs on all of them: only for a network that you trust",
     )
-    parser.add_argument("--port", type=int, default=_USUAL_PORT, metavar="N", help="of it")
+    parser.add_argument("--port", type=port, default=_USUAL_PORT, metavar="N", help="of it")
     parser.add_argument(
         "--processes", type=count, metavar="N", help="workers; by default one for each core"
     )

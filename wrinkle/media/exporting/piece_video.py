@@ -12,12 +12,14 @@ from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.piece.film import Film
 from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.media.clip import Clip
+from wrinkle.media.exporting.kept_frames import KeptFrames
 from wrinkle.media.exporting.parts import What, part_of_film
 from wrinkle.media.output.output import Output, today, write_output
 from wrinkle.media.output.rendition import Rendition
 from wrinkle.media.pieces import paths_of
 
 USUAL = Rendition()
+_BITS_8 = 8
 
 
 def film_output(
@@ -56,6 +58,8 @@ def film_output(
     )
     read = tuple(paths_of(piece))
     shown, title = part_of_film(film, what), piece.title
+    if what is What.ALL and rendition.bits_a_colour == _BITS_8 and rendition.colour.as_drawn:
+        shown = KeptFrames(film)
     found = Output(
         shown, frames, piece.rate, rendition, path, heard, target, title, today(),
         chapters=chapters, read=read,
