@@ -23,6 +23,7 @@ class Kept(unittest.TestCase):
             desk, other = Desk.made(), Desk.made()
             self.addCleanup(desk.workers.stop)
             self.addCleanup(other.workers.stop)
+            chosen.keep_handles({"bench.lanes": QByteArray(b"\0\2\xfe")})
             chosen.serve(desk)
             desk.asking.remember("wrinkle", name)
             desk.piece.set_still(Fraction(2))
@@ -32,6 +33,8 @@ class Kept(unittest.TestCase):
                 (found.theme, found.memory, found.geometry.data()),
                 (ThemeChoice.LAMPBLACK, 512 << 20, b"\0\1\xff"),
             )
+            self.assertEqual(found.handles("bench.lanes"), QByteArray(b"\0\2\xfe"))
+            self.assertIsNone(found.handles("bench.stack"))
             self.assertEqual((other.asking.folder_of("wrinkle"), other.piece.still), (name, 2))
             self.assertEqual([x.name for x in folder.iterdir()], ["preferences.json"])
 

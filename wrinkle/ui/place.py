@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any, ClassVar
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QSplitter, QWidget
 
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.reuse.use import AS_MADE, Choices
@@ -113,6 +113,7 @@ class Place(QWidget):
 
     Signals:
         said: its words for the status line are others.
+        wholeScreen: the window is to show nothing else, or all of it again.
         wanted: something that another part of the window takes (``Wanted``).
         worksOnChanged: New, open, save and undo are about another document from now on.
     """
@@ -120,6 +121,7 @@ class Place(QWidget):
     works_on: WorksOn = WorksOn.WRINKLE
     said = pyqtSignal()
     worksOnChanged = pyqtSignal()
+    wholeScreen = pyqtSignal(bool)
     wanted = pyqtSignal(object)
 
     def takes(self) -> Takes:
@@ -154,6 +156,10 @@ class Place(QWidget):
 
     def themed(self) -> None:
         """The theme is another one."""
+
+    def splitters(self) -> Mapping[str, QSplitter]:
+        """Its handles between parts, by name: where they stand is kept."""
+        return {}
 
     def may_leave(self) -> bool:
         """The window is to end: whether it may; asks where something would be broken off."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from base64 import b64decode, b64encode
 from binascii import Error
+from collections.abc import Mapping
 from contextlib import suppress
 from fractions import Fraction
 from pathlib import Path
@@ -37,6 +38,7 @@ class _Chosen(msgspec.Struct, frozen=True, omit_defaults=True):
     geometry: str = ""
     memory: int = DEFAULT_BUDGET >> 20
     folders: dict[str, str] = {}
+    handles: dict[str, str] = {}
     still: float = 5.0
     sound: _Sound = _Sound()
 
@@ -85,6 +87,18 @@ class Preferences:
     @geometry.setter
     def geometry(self, geometry: QByteArray) -> None:
         self._keep(geometry=b64encode(geometry.data()).decode())
+
+    def handles(self, name: str) -> QByteArray | None:
+        """Where the handles between parts of a place stood; None where nothing is known."""
+        with suppress(Error, ValueError):
+            found = b64decode(self._chosen.handles.get(name, ""), validate=True)
+            return QByteArray(found) if found else None
+        return None
+
+    def keep_handles(self, states: Mapping[str, QByteArray]) -> None:
+        """Keeps where they stand, by name."""
+        kept = {name: b64encode(state.data()).decode() for name, state in states.items()}
+        self._keep(handles={**self._chosen.handles, **kept})
 
     @property
     def memory(self) -> int:

@@ -2,12 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import partial
 from itertools import chain
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QKeyEvent
-from PyQt6.QtWidgets import QApplication, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QMainWindow,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from wrinkle.ui import icons, theme
 from wrinkle.ui.actions.menus import Menus
@@ -23,11 +31,14 @@ from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.router import Router
+from wrinkle.ui.shared.held_space import HeldSpace
 from wrinkle.ui.shared.space_presses import SpacePresses
 from wrinkle.ui.status_line import StatusLine
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.use.use_dialog import UseDialog
 from wrinkle.ui.window_actions import fill_shipped, window_actions
+
+_ANY_HEIGHT = 16_777_215
 
 
 class Window(QMainWindow):
@@ -50,7 +61,7 @@ class Window(QMainWindow):
         super().__init__()
         self.desk = desk
         self._preferences = preferences
-        self._ended = False
+        self._ended = self._was_maximized = False
         self.setWindowIcon(icons.application_icon())
         self.setMinimumSize(960, 640)
         self.resize(1280, 800)
@@ -64,6 +75,7 @@ class Window(QMainWindow):
             self.router.add_place(key, place)
             place.said.connect(self._show_words)
             place.worksOnChanged.connect(self._show_document)
+            place.wholeScreen.connect(self._show_whole)
         self.menus = Menus(self)
         self._fill_menus()
         actions = self.menus.actions
@@ -75,7 +87,17 @@ class Window(QMainWindow):
         self._connect()
         if preferences.geometry is not None:
             self.restoreGeometry(preferences.geometry)
+        for name, splitter in self._handles():
+            state = preferences.handles(name)
+            if state is not None:
+                splitter.restoreState(state)
         self.go_to(FIRST_SHOWN)
+
+    def _handles(self) -> Iterator[tuple[str, QSplitter]]:
+        """The handles between parts of all places, by name."""
+        for key, place in self._places.items():
+            for name, splitter in place.splitters().items():
+                yield f"{key}.{name}", splitter
 
     def place(self, key: str) -> Place:
         """The place with that key."""
@@ -140,6 +162,7 @@ class Window(QMainWindow):
             lambda: desk.messages.told.emit("The details are on the clipboard.")
         )
         SpacePresses(self)
+        HeldSpace(self)
 
     # Places
 
@@ -184,6 +207,23 @@ class Window(QMainWindow):
         if take_back(self.desk, self):
             self.go_to("cutlist")
 
+    def _show_whole(self, whole: bool) -> None:
+        """The place has the whole screen, or the window around it is back."""
+        bar = self.menuBar()
+        if bar is not None:
+            # A bar that is hidden lets no keys through.
+            bar.setMaximumHeight(0 if whole else _ANY_HEIGHT)
+        for widget in (self.bar, self.status):
+            widget.setVisible(not whole)
+        self._show_cut()
+        if whole:
+            self._was_maximized = self.isMaximized()
+            self.showFullScreen()
+        elif self._was_maximized:
+            self.showMaximized()
+        else:
+            self.showNormal()
+
     # What is shown
 
     def _show_document(self) -> None:
@@ -202,7 +242,9 @@ class Window(QMainWindow):
     def _show_cut(self) -> None:
         words = self.desk.open_cut.words
         self.cut_bar.show_cut(words, self.desk.piece.name)
-        self.cut_bar.setVisible(bool(words) and self.shown.works_on is WorksOn.WRINKLE)
+        around = not self.isFullScreen() or self.bar.isVisible()
+        on_wrinkle = self.shown.works_on is WorksOn.WRINKLE
+        self.cut_bar.setVisible(bool(words) and on_wrinkle and around)
 
     def _show_file(self) -> None:
         document = self.file.document
@@ -240,6 +282,9 @@ class Window(QMainWindow):
         for dialog in self.findChildren(UseDialog):
             dialog.done(0)
         self._preferences.geometry = self.saveGeometry()
+        self._preferences.keep_handles(
+            {name: splitter.saveState() for name, splitter in self._handles()}
+        )
         for place in self._places.values():
             place.close_down()
         self.desk.workers.stop()

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace as replaced
 from PyQt6.QtCore import QPoint, QRect, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QRegion
+from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QRegion
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.driven import standing
@@ -31,6 +31,7 @@ from wrinkle.ui.bench.lanes.timeline import Timeline
 from wrinkle.ui.bench.picture.result_view import ResultView
 from wrinkle.ui.bench.picture.source_view import SourceView
 from wrinkle.ui.bench.picture.transport import BEGINS_WITH, RESOLUTIONS, Transport
+from wrinkle.ui.bench.picture_sizes import PictureSize, PictureSizes, SizedParts
 from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PRE_ROLL
@@ -41,8 +42,11 @@ from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import CutWanted, Place, PlaceKind, Takes, WrinkleWanted
 from wrinkle.ui.shared.picture_view import ContactView, frame_label
+from wrinkle.ui.shared.pixel_words import pixel_words
 from wrinkle.ui.shared.qimages import brightness_shares
 from wrinkle.ui.theme import SURROUND, active
+
+_MARGINS = {PictureSize.BENCH: 12, PictureSize.LARGE: 3, PictureSize.WHOLE: 0}
 
 
 class Bench(Place):
@@ -52,16 +56,20 @@ class Bench(Place):
         super().__init__()
         self._desk = desk
         self._resolution = RESOLUTIONS[BEGINS_WITH]
+        self._pointed: tuple[int, int, int] | None = None
+        self._near_share = 0.0
+        """The share of the full size of a picture that is looked at from near by; 0 for none."""
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         workers = desk.workers
         self.renderer = FramePictures(workers.jobs, workers.store, parent=self)
+        self.near = FramePictures(workers.jobs, workers.store, parent=self)
         self.clip_pictures = ClipPictures(workers.jobs, workers.store, self)
         self.sound = SoundPlayer(desk.output(), desk.sound, self)
         self.ahead = HeardAhead(self.sound, desk.workers.jobs, self)
         self.player = Player(self, sound=self.sound)
         self.outgoing = SourceView(Side.OUTGOING, desk, self.clip_pictures)
         self.incoming = SourceView(Side.INCOMING, desk, self.clip_pictures)
-        self.result = ResultView(desk, self.renderer)
+        self.result = ResultView(desk, self.renderer, self._picture)
         self.sheet = ContactView(self.renderer.picture)
         self.timeline = Timeline(desk, self.renderer, workers, self.heard_of, self.sound)
         self.transport = Transport(desk, self.player)
@@ -83,6 +91,7 @@ class Bench(Place):
         row.addWidget(self.outgoing, 3)
         row.addWidget(self.result, 4)
         row.addWidget(self.incoming, 3)
+        self._three = row
         self._pictures.addWidget(three)
         self._pictures.addWidget(self.sheet)
         upper = QWidget()
@@ -93,14 +102,15 @@ class Bench(Place):
         column.setSpacing(0)
         column.addWidget(self._pictures, 1)
         column.addWidget(self.transport)
-        left = QSplitter(Qt.Orientation.Vertical)
+        self._upper = column
+        left = self._left = QSplitter(Qt.Orientation.Vertical)
         left.addWidget(upper)
         left.addWidget(self.timeline)
         left.setStretchFactor(0, 5)
         left.setStretchFactor(1, 4)
         left.setSizes([420, 300])
         left.setChildrenCollapsible(False)
-        whole = QSplitter(Qt.Orientation.Horizontal)
+        whole = self._whole = QSplitter(Qt.Orientation.Horizontal)
         whole.addWidget(left)
         whole.addWidget(self.stack)
         whole.setStretchFactor(0, 1)
@@ -111,6 +121,12 @@ class Bench(Place):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 12, 12, 12)
         layout.addWidget(whole)
+        self.sizes = PictureSizes(
+            SizedParts(
+                self, self._three, self._upper, left, self.outgoing, self.result, self.incoming,
+                self.transport, self.timeline, self.stack,
+            )
+        )  # fmt: skip
         self._panels = (upper, self.timeline, self.stack)
         # Else the window would fill all that lies under the panels, whenever one of them changes.
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -120,6 +136,8 @@ class Bench(Place):
             return
         bare = event.region()
         for panel in self._panels:
+            if not panel.isVisible():
+                continue
             bare -= QRegion(QRect(panel.mapTo(self, QPoint()), panel.size()))
         painter = QPainter(self)
         painter.setClipRegion(bare)
@@ -144,12 +162,19 @@ class Bench(Place):
         self.player.playingChanged.connect(lambda on: self._show_handles())
         desk.trial.changed.connect(self._show_handles)
         self.renderer.progressed.connect(self.transport.show_progress)
+        self.near.frameReady.connect(self.result.frame_came)
         self.renderer.failed.connect(desk.messages.faulted)
         self.clip_pictures.failed.connect(desk.messages.faulted)
         self.sound.told.connect(desk.messages.told)
         self.player.playingChanged.connect(self.timeline.sounds.meter.run)
         self.timeline.sounds.chosen.connect(self.stack.show_sound)
         desk.looking.soundShownChanged.connect(self.request_frames)
+        self.sizes.changed.connect(self._make_room)
+        self.sizes.wholeScreen.connect(self.wholeScreen)
+        self.result.pointed.connect(self._point)
+        self.result.spaceTaken.connect(self.transport.toggle)
+        self.result.zoom.changed.connect(self._look_closer)
+        self.player.playingChanged.connect(lambda on: self._look_closer())
         self.result.fileDropped.connect(self._take_file)
         desk.tried.added.connect(desk.looking.select_layer)
         for signal in (
@@ -159,6 +184,11 @@ class Bench(Place):
             desk.looking.selectionChanged,
         ):
             signal.connect(self.said)
+
+    def _make_room(self) -> None:
+        layout, side = self.layout(), _MARGINS[self.sizes.size]
+        if layout is not None:
+            layout.setContentsMargins(side, side, side, side)
 
     def _take_file(self, path: Path) -> None:
         """A wrinkle is tried on the clips that are here; anything else becomes a layer."""
@@ -185,9 +215,40 @@ class Bench(Place):
         wanted = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
         self.player.set_frames(wanted, wrinkle.frame_rate)
         self._hear(wrinkle, wanted)
-        shown = (desk.looking.playhead,) if desk.looking.plain_shown else tuple(wanted)
-        self._request(shown)
+        self._request((desk.looking.playhead,) if desk.looking.plain_shown else tuple(wanted))
+        self._request_near()
         self._show_playhead()
+
+    def _picture(self, frame: int) -> QImage | None:
+        """The picture of a frame, with all pixels where one is near enough to see them."""
+        near = self.near.picture(frame) if self._near_share else None
+        return near if near is not None else self.renderer.picture(frame)
+
+    def _request_near(self) -> None:
+        if self._near_share:
+            desk = self._desk
+            shown = desk.shown(self.frame_size.scaled(self._near_share))
+            frame = desk.looking.playhead
+            self.near.ask(shown, (frame,), frame, None, desk.document.previewing)
+
+    def _look_closer(self) -> None:
+        """From near by, a frame is made in as many pixels as are seen of it; not while it plays."""
+        seen = self.result.zoom.scale_in(self.result.room, self.frame_size)
+        seen *= self.devicePixelRatioF()
+        steps = sorted(RESOLUTIONS.values())
+        enough = next((x for x in steps if x >= seen), steps[-1])
+        near = not self.result.zoom.fits and not self.player.playing
+        share = enough if near and enough > self._resolution else 0.0
+        if share != self._near_share:
+            self._near_share = share
+            self.near.forget()
+            self._request_near()
+            self.result.update()
+
+    def _point(self, pointed: tuple[int, int, int] | None) -> None:
+        self._pointed = pointed
+        if not self.result.zoom.fits:
+            self.said.emit()
 
     def _hear(self, wrinkle: Wrinkle, frames: range) -> None:
         """What is heard of the wrinkle as it is tried, with its clips."""
@@ -235,6 +296,7 @@ class Bench(Place):
     def _on_playhead(self) -> None:
         looking = self._desk.looking
         self.renderer.focus_on(looking.playhead)
+        self._request_near()
         if looking.plain_shown and not self.renderer.is_ready(looking.playhead):
             # Of the plain cut only the frame that is looked at is made.
             self._request((looking.playhead,))
@@ -258,6 +320,7 @@ class Bench(Place):
     def set_resolution(self, share: float) -> None:
         """Shows the pictures at a share of the full size."""
         self._resolution = share
+        self._look_closer()
         self.request_frames()
 
     # As a place
@@ -287,8 +350,8 @@ class Bench(Place):
     def actions_here(self) -> Sequence[Action]:
         """What the menus and the keys do."""
         parts = BenchParts(
-            self, self.outgoing, self.incoming, self.stack, self.transport, self.timeline,
-            self.player,
+            self, self.result, self.sizes, self.outgoing, self.incoming, self.stack,
+            self.transport, self.timeline, self.player,
         )  # fmt: skip
         return bench_actions(parts, self._desk)
 
@@ -307,6 +370,9 @@ class Bench(Place):
 
     def words(self) -> str:
         """The playhead, and the values of all lanes there."""
+        pixel = pixel_words(self.result, self._pointed)
+        if pixel:
+            return pixel
         words = [f"Frame {frame_label(self._desk.looking.playhead)}"]
         return " · ".join([*words, *self.timeline.words()])
 
@@ -316,8 +382,14 @@ class Bench(Place):
         rate, count = wrinkle.frame_rate.label, len(wrinkle.frames)
         return f"{size.label} · {rate} frames a second · {count} frames"
 
+    def splitters(self) -> Mapping[str, QSplitter]:
+        """Between picture, lanes and stack."""
+        return {"lanes": self._left, "stack": self._whole}
+
     def leave(self) -> None:
-        """Nothing plays that nobody sees."""
+        """Nothing plays that nobody sees, and the other places have a window around them."""
+        if self.sizes.size is PictureSize.WHOLE:
+            self.sizes.show_size(PictureSize.BENCH)
         self.player.stop()
 
     def themed(self) -> None:
@@ -328,10 +400,13 @@ class Bench(Place):
     def close_down(self) -> None:
         """Ends playing; the jobs are ended by their owner."""
         self.player.stop()
+        # Where the handles stand is that of the usual size.
+        self.sizes.show_size(PictureSize.BENCH)
         self.timeline.sounds.close_all()
         self.ahead.close()
         self.sound.close()
         self.renderer.close()
+        self.near.close()
         self.clip_pictures.close()
 
     def hold(self, key: int, held: bool) -> bool:

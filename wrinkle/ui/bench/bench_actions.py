@@ -22,8 +22,10 @@ from wrinkle.ui.bench.dialogs.retime_dialog import RetimeDialog
 from wrinkle.ui.bench.lanes.pin_actions import PinActions, remove_pins
 from wrinkle.ui.bench.lanes.timeline import Timeline
 from wrinkle.ui.bench.pasting import Pasting
+from wrinkle.ui.bench.picture.result_view import ResultView
 from wrinkle.ui.bench.picture.source_view import SourceView
 from wrinkle.ui.bench.picture.transport import SPEEDS, Transport
+from wrinkle.ui.bench.picture_sizes import PictureSizes
 from wrinkle.ui.bench.stack.layer_actions import LayerActions
 from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.choosing.board import BoardDialog
@@ -38,13 +40,15 @@ _DRAWN = {
 }  # fmt: skip
 """The drawings of some, by the ends of their ids."""
 _SHORT = {"treat": "Treat…"}
-_FILE, _PINS, _LAYERS, _STEPS, _SHOWN = 30, 20, 10, 10, 20
+_FILE, _PINS, _LAYERS, _STEPS, _SHOWN, _ZOOM = 30, 20, 10, 10, 20, 8
 
 
 class BenchParts(NamedTuple):
     """What the actions act on, and the widget over which they ask."""
 
     widget: QWidget
+    result: ResultView
+    sizes: PictureSizes
     outgoing: SourceView
     incoming: SourceView
     stack: Stack
@@ -281,7 +285,26 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     def toggle_sound() -> None:
         looking.show_sound(not looking.sound_shown)
 
-    return traces + steps + speeds + [
+    view = parts.result
+
+    def at(scale: float) -> None:
+        # A pixel of the frame for each of the screen, or for two by two.
+        view.zoom.set_scale(scale / view.devicePixelRatioF(), view.room, view.shape)
+
+    sizes = parts.sizes
+    zooms = [
+        _action("wider", "The picture larger", sizes.step, "View", _ZOOM, "W",
+                "Gives the result more of the window, then the whole screen, then the usual part."),
+        _action("narrower", "The picture smaller", partial(sizes.step, -1), "View", _ZOOM,
+                "Shift+W", "Gives the result less of the window."),
+        _action("fit", "All of the picture", view.zoom.fit, "View", _ZOOM, "Alt+0",
+                "Shows all of the picture, as large as it fits."),
+        _action("actual", "Pixel for pixel, 100 %", partial(at, 1.0), "View", _ZOOM, "Alt+1",
+                "One pixel of the picture for one of the screen; the wheel zooms further."),
+        _action("double", "At 200 %", partial(at, 2.0), "View", _ZOOM, "Alt+2",
+                "Two pixels of the screen for one of the picture."),
+    ]  # fmt: skip
+    return zooms + traces + steps + speeds + [
         Action("bench.sound", "What is heard, under the lanes", toggle_sound, "View", _SHOWN,
                ("Shift+H",), says="Draws the sound of the window, and each sound of the wrinkle.",
                checked=lambda: looking.sound_shown, short="Sound",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
 
 from PyQt6.QtCore import Qt, QTimer
@@ -118,12 +118,12 @@ class Checks(Place):
         shown.addWidget(self.pictures, 1)
         shown.addLayout(mending)
         shown.addWidget(self.strip)
-        right = QSplitter(Qt.Orientation.Vertical)
+        right = self._right = QSplitter(Qt.Orientation.Vertical)
         right.addWidget(upper)
         right.addWidget(self.traces)
         right.setSizes([460, 230])
         right.setChildrenCollapsible(False)
-        both = QSplitter(Qt.Orientation.Horizontal)
+        both = self._both = QSplitter(Qt.Orientation.Horizontal)
         both.addWidget(left)
         both.addWidget(right)
         both.setSizes([400, 880])
@@ -449,6 +449,10 @@ class Checks(Place):
             return ""
         small = self._shown.subject.showing.size
         return f"measured at {small.label}"
+
+    def splitters(self) -> Mapping[str, QSplitter]:
+        """Between its parts."""
+        return {"traces": self._right, "findings": self._both}
 
     def leave(self) -> None:
         """Nothing plays any more."""

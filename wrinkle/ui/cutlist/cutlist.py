@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -126,12 +126,12 @@ class CutList(Place):
             scroll.setWidgetResizable(True)
             scroll.setWidget(panel)
             self._panels.addWidget(scroll)
-        right = QSplitter(Qt.Orientation.Vertical)
+        right = self._right = QSplitter(Qt.Orientation.Vertical)
         right.addWidget(self.watch)
         right.addWidget(self._panels)
         right.setSizes([400, 260])
         right.setChildrenCollapsible(False)
-        both = QSplitter(Qt.Orientation.Horizontal)
+        both = self._both = QSplitter(Qt.Orientation.Horizontal)
         both.addWidget(left)
         both.addWidget(right)
         both.setSizes([760, 520])
@@ -256,6 +256,10 @@ class CutList(Place):
         """Size and rate."""
         piece = self._document.state
         return f"{piece.size.label}, {piece.rate.label} fps"
+
+    def splitters(self) -> Mapping[str, QSplitter]:
+        """Between its parts."""
+        return {"picture": self._right, "rows": self._both}
 
     def leave(self) -> None:
         """Nothing plays that nobody sees."""

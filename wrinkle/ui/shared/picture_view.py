@@ -5,12 +5,22 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QImage,
+    QMouseEvent,
+    QNativeGestureEvent,
+    QPainter,
+    QPaintEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QGestureEvent, QPinchGesture, QSizePolicy, QWidget
 
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.shared.held_space import HeldSpace
 from wrinkle.ui.shared.seam import draw_seam
+from wrinkle.ui.shared.zoom import Zoom
 from wrinkle.ui.theme import SURROUND, small_font
 
 PictureOf = Callable[[int], QImage | None]
@@ -18,19 +28,70 @@ PictureOf = Callable[[int], QImage | None]
 _LABEL = 16
 _GAP = 5
 _NUMBERS = QColor("#FFFFFF")
+_A_NOTCH = 1.2
+"""How much larger a notch of the wheel makes it."""
+_PIXELS = 8.0
 
 
 class PictureView(QWidget):
-    """One frame, as large as it fits."""
+    """One frame: as large as it fits, or zoomed and moved.
+
+    The wheel and a pinch zoom about the pointer; the middle button, or Space held, moves it.
+
+    Attributes:
+        zoom: how large it is seen.
+
+    Signals:
+        pointed: a pixel of the frame is under the pointer (frame, x, y), or none (None).
+        pointerMoved: it was moved over the view, wherever.
+        spaceTaken: Space was held to move the picture; what the key does as well was not meant.
+    """
+
+    pointed = pyqtSignal(object)
+    pointerMoved = pyqtSignal()
+    spaceTaken = pyqtSignal()
 
     def __init__(self, picture: PictureOf, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._picture = picture
         self._frame = 0
         self._shape = Size(9, 16)
+        self._moved_from: QPointF | None = None
+        self._space_taken = False
+        self.zoom = Zoom()
+        self.zoom.changed.connect(self.update)
         self.setMinimumSize(120, 120)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("Result")
+        self.setMouseTracking(True)
+        self.grabGesture(Qt.GestureType.PinchGesture)
+
+    def share_zoom(self, zoom: Zoom) -> None:
+        """Is zoomed together with another view."""
+        self.zoom.changed.disconnect(self.update)
+        self.zoom = zoom
+        zoom.changed.connect(self.update)
+        self.update()
+
+    @property
+    def frame(self) -> int:
+        """The frame that is shown."""
+        return self._frame
+
+    @property
+    def shape(self) -> Size:
+        """The size of the frame in pixels, as far as it is known."""
+        return self._shape
+
+    @property
+    def room(self) -> QRectF:
+        """Where a picture can be."""
+        return QRectF(self.rect()).adjusted(4, 4, -4, -4)
+
+    @property
+    def area(self) -> QRectF:
+        """Where the whole frame is; a part of it may be out of sight."""
+        return self.zoom.area(self.room, self.shape)
 
     def show_frame(self, frame: int, shape: Size) -> None:
         """Shows a frame of a picture of that shape."""
@@ -42,20 +103,118 @@ class PictureView(QWidget):
         if frame == self._frame:
             self.update()
 
+    def pixel_at(self, spot: QPointF) -> tuple[int, int] | None:
+        """The pixel of the frame under a spot; None beside it."""
+        area, shape = self.area, self.shape
+        if not area.contains(spot):
+            return None
+        x = int((spot.x() - area.left()) / area.width() * shape.width)
+        y = int((spot.y() - area.top()) / area.height() * shape.height)
+        return min(x, shape.width - 1), min(y, shape.height - 1)
+
+    def colour_at(self, x: int, y: int) -> QColor | None:
+        """The colour that is shown for a pixel of the frame; None where there is none yet."""
+        picture = self._picture(self._frame)
+        if picture is None:
+            return None
+        across = min(x * picture.width() // self.shape.width, picture.width() - 1)
+        down = min(y * picture.height() // self.shape.height, picture.height() - 1)
+        return picture.pixelColor(across, down)
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(self.rect(), SURROUND)
-        area = fitted(QRectF(self.rect()).adjusted(4, 4, -4, -4), self._shape)
-        picture = self._picture(self._frame)
+        area, picture = self.area, self._picture(self._frame)
         if picture is None:
             painter.fillRect(area, SURROUND.darker(112))
             painter.setPen(_NUMBERS)
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "rendering…")
             return
         if picture.hasAlphaChannel():
-            draw_chequers(painter, area)
+            draw_chequers(painter, area.intersected(QRectF(self.rect())))
+        # From eight times on one wants to see pixels, and not what lies between them.
+        smooth = area.width() < _PIXELS * picture.width()
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
         painter.drawImage(area, picture)
+
+    # Zooming and moving
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is None:
+            return
+        steps = event.angleDelta().y() / 120.0
+        self.zoom.zoom_about(event.position(), _A_NOTCH**steps, self.room, self.shape)
+        self._tell(event.position())
+        event.accept()
+
+    def event(self, event: QEvent | None) -> bool:
+        """Pinches, of a touchpad or a touch screen."""
+        if isinstance(event, QNativeGestureEvent):
+            if event.gestureType() == Qt.NativeGestureType.ZoomNativeGesture:
+                self.zoom.zoom_about(event.position(), 1.0 + event.value(), self.room, self.shape)
+                return True
+        elif isinstance(event, QGestureEvent):
+            pinch = event.gesture(Qt.GestureType.PinchGesture)
+            if isinstance(pinch, QPinchGesture):
+                spot = QPointF(self.mapFromGlobal(pinch.centerPoint().toPoint()))
+                self.zoom.zoom_about(spot, pinch.scaleFactor(), self.room, self.shape)
+                return True
+        return super().event(event)
+
+    def begins_moving(self, event: QMouseEvent) -> bool:
+        """Whether a press begins to move the picture; to be asked before it means anything else."""
+        space = self._space_held()
+        middle = event.button() == Qt.MouseButton.MiddleButton
+        if not middle and not (space and event.button() == Qt.MouseButton.LeftButton):
+            return False
+        self._moved_from, self._space_taken = event.position(), not middle
+        self.setCursor(Qt.CursorShape.ClosedHandCursor)
+        return True
+
+    def moves(self, event: QMouseEvent) -> bool:
+        """Moves the picture, if that has begun; gives whether it has."""
+        self._tell(event.position())
+        self.pointerMoved.emit()
+        if self._moved_from is None:
+            return False
+        way, self._moved_from = event.position() - self._moved_from, event.position()
+        self.zoom.move(way, self.room, self.shape)
+        if self._space_taken:
+            self._space_taken = False
+            self.spaceTaken.emit()
+        return True
+
+    def ends_moving(self) -> bool:
+        """The picture stays where it is; gives whether it was moved."""
+        moved, self._moved_from = self._moved_from is not None, None
+        if moved:
+            self.unsetCursor()
+        return moved
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or not self.begins_moving(event):
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or not self.moves(event):
+            super().mouseMoveEvent(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if not self.ends_moving():
+            super().mouseReleaseEvent(event)
+
+    def leaveEvent(self, event: QEvent | None) -> None:
+        super().leaveEvent(event)
+        self.pointed.emit(None)
+
+    def _tell(self, spot: QPointF) -> None:
+        pixel = self.pixel_at(spot)
+        self.pointed.emit(None if pixel is None else (self._frame, *pixel))
+
+    def _space_held(self) -> bool:
+        window = self.window()
+        held = window.findChild(HeldSpace) if window is not None else None
+        return held is not None and held.down
 
 
 class ContactView(QWidget):

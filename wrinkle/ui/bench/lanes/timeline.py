@@ -47,6 +47,7 @@ class Timeline(QWidget):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._desk = desk
+        self._folded = False
         self.strip = RulerStrip(pictures)
         self.strip.set_inset(_MARGIN, _MARGIN)
         self.strip.scrubbed.connect(desk.looking.set_playhead)
@@ -90,14 +91,15 @@ class Timeline(QWidget):
         layout.addLayout(top)
         layout.addWidget(self._empty, 1)
         layout.addWidget(self._scroll, 1)
-        foot = QHBoxLayout()
+        self._foot = QWidget()
+        foot = QHBoxLayout(self._foot)
         foot.setContentsMargins(0, 0, 8, 0)
         foot.addWidget(PinBar(desk), 1)
         self.traces_button = TracesButton(desk)
         foot.addWidget(self.traces_button)
         self.sound_button = QToolButton()
         foot.addWidget(self.sound_button)
-        layout.addLayout(foot)
+        layout.addWidget(self._foot)
         desk.examiner.changed.connect(self._show_marks)
         desk.document.changed.connect(self.refresh)
         desk.looking.selectionChanged.connect(self.refresh)
@@ -130,10 +132,17 @@ class Timeline(QWidget):
             self._make_rows(refs)
         self.sounds.refresh()
         shown = bool(refs) or bool(desk.looking.traces) or desk.looking.sound_shown
-        self._empty.setVisible(not shown)
-        self._scroll.setVisible(shown)
+        self._empty.setVisible(not shown and not self._folded)
+        self._scroll.setVisible(shown and not self._folded)
         for row in self.rows:
             row.refresh()
+
+    def fold(self, folded: bool) -> None:
+        """Shows the strip alone, or all lanes below it."""
+        self._folded = folded
+        self._foot.setVisible(not folded)
+        self.refresh()
+        self.setMaximumHeight(self.sizeHint().height() if folded else 16_777_215)
 
     def models(self) -> list[FrameModel]:
         """What is drawn, as tables: lanes, traces, the frames."""

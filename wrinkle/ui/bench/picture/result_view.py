@@ -17,13 +17,14 @@ from PyQt6.QtGui import (
 )
 
 from wrinkle.core.errors import InputError
+from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.picture.paint_tool import PaintTool
 from wrinkle.ui.bench.picture.path_tool import PathTool
 from wrinkle.ui.bench.picture.picture_handles import Drag, Grasp, PictureHandles, length_of
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.shared.drops import accept_files, dropped_files
-from wrinkle.ui.shared.picture_view import PictureView, fitted
+from wrinkle.ui.shared.picture_view import PictureOf, PictureView
 from wrinkle.ui.theme import active, small_font
 
 _LIGHT = QColor("#FFFFFF")
@@ -41,8 +42,8 @@ class ResultView(PictureView):
 
     fileDropped = pyqtSignal(object)
 
-    def __init__(self, desk: Supplying, pictures: FramePictures) -> None:
-        super().__init__(pictures.picture)
+    def __init__(self, desk: Supplying, pictures: FramePictures, picture: PictureOf) -> None:
+        super().__init__(picture)
         self._before, self._fault = pictures.before, pictures.fault
         self._desk = desk
         pictures.frameReady.connect(self.frame_came)
@@ -69,10 +70,9 @@ class ResultView(PictureView):
         return self.paths.active or self.brush.active
 
     @property
-    def area(self) -> QRectF:
-        """Where the frame is on the screen."""
-        frame = self._desk.document.frame_size
-        return fitted(QRectF(self.rect()).adjusted(4, 4, -4, -4), frame)
+    def shape(self) -> Size:
+        """The frame that is designed in, whatever is shown yet."""
+        return self._desk.document.frame_size
 
     def handles(self) -> PictureHandles | None:
         """The handles as they stand now; None without a layer or while they are hidden."""
@@ -205,7 +205,9 @@ class ResultView(PictureView):
             painter.drawEllipse(pin, 5.0, 5.0)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or event.button() != Qt.MouseButton.LeftButton:
+        if event is None or self.begins_moving(event):
+            return
+        if event.button() != Qt.MouseButton.LeftButton:
             return
         line = self.split_line
         if line is not None and abs(event.position().x() - line) <= _LINE_REACH:
@@ -223,6 +225,8 @@ class ResultView(PictureView):
         self._start = (handles, grasp) if grasp is not None else None
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self.moves(event):
+            return
         if event is not None and self._splitting:
             share = (event.position().x() - self.area.left()) / self.area.width()
             self._split = min(max(share, 0.0), 1.0)
@@ -248,6 +252,8 @@ class ResultView(PictureView):
         self._desk.document.preview(lambda wrinkle: handles.dragged(grasp, spot, how))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self.ends_moving():
+            return
         self._splitting = False
         self.brush.release()
         self.paths.release()
