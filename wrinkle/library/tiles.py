@@ -7,11 +7,10 @@ carries, and the clips that it is shown on.
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-import cv2
 import numpy as np
 
 from wrinkle import library
@@ -25,7 +24,7 @@ from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import AS_MADE, Choices, Use, showing
 from wrinkle.core.store import Store
-from wrinkle.files.whole import read_whole, write_whole
+from wrinkle.library.picture_strips import keep_strip, read_strip
 from wrinkle.library.shelf import Shelved
 from wrinkle.media.assets import read_assets
 
@@ -37,14 +36,19 @@ _AROUND = 3
 """Plain frames before and after the window."""
 LONGEST_SIDE = 150
 _QUALITY = 88
-_LARGEST_FILE = 8 << 20
 
 
 @dataclass(frozen=True)
 class Ground:
-    """The clips on which tiles are shown, with the size of their pictures."""
+    """The clips on which tiles are shown, with the size of their pictures.
+
+    Attributes:
+        fillings: those clips.
+        shipped: they are those that ship, as the pictures that ship show them.
+    """
 
     fillings: Mapping[str, Filling]
+    shipped: bool = False
 
     @property
     def size(self) -> Size:
@@ -73,22 +77,24 @@ def tile_strip(
     """
     if one.wrinkle is None:
         raise InputError(one.fault)
-    path = library.cache_folder() / "tiles" / f"{_key(one, one.wrinkle, ground, choices)}.jpg"
-    kept = _read(path, ground.size)
-    if kept is not None:
-        return kept
-    made = _made(one, one.wrinkle, ground, store, job, choices)
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        done, content = cv2.imencode(
-            ".jpg", np.concatenate(made, axis=1)[..., ::-1], (cv2.IMWRITE_JPEG_QUALITY, _QUALITY)
-        )
-        if done:
-            write_whole(path, content.tobytes())
-    except OSError:
-        # Without room on the disk they are made again next time.
-        pass
-    return made
+    path = _place(one, one.wrinkle, ground, choices)
+    kept = read_strip(path, ground.size)
+    if kept is None:
+        kept = drawn_tile(one, ground, store, job, choices)
+        keep_strip(path, kept, _QUALITY)
+    return kept
+
+
+def first_of_tile(one: Shelved, ground: Ground, store: Store, job: Job) -> list[Bytes8]:
+    """What can be shown of a tile soon: all of its pictures where they are kept, or one.
+
+    Raises:
+        Cancelled, InputError, MediaError: as for ``tile_strip``.
+    """
+    if one.wrinkle is None:
+        raise InputError(one.fault)
+    kept = read_strip(_place(one, one.wrinkle, ground, AS_MADE), ground.size)
+    return kept if kept is not None else drawn_tile(one, ground, store, job, frames=(0,))
 
 
 def steps_of(wrinkle: Wrinkle) -> list[int]:
@@ -101,36 +107,42 @@ def steps_of(wrinkle: Wrinkle) -> list[int]:
     return [*before, *inside, *(end - 1 + n for n in range(1, _AROUND + 1))]
 
 
-def _key(one: Shelved, wrinkle: Wrinkle, ground: Ground, choices: Choices) -> str:
+def _place(one: Shelved, wrinkle: Wrinkle, ground: Ground, choices: Choices) -> Path:
     state = str(one.state) if wrinkle.assets() else ""
     told = f"{EDITION} {state} {ground.identity} {ground.size} {choices}"
-    return hashlib.sha256(encode(wrinkle) + told.encode()).hexdigest()[:40]
+    name = hashlib.sha256(encode(wrinkle) + told.encode()).hexdigest()[:40]
+    return library.cache_folder() / "tiles" / f"{name}.jpg"
 
 
-def _made(
-    one: Shelved, wrinkle: Wrinkle, ground: Ground, store: Store, job: Job, choices: Choices
+def drawn_tile(
+    one: Shelved,
+    ground: Ground,
+    store: Store,
+    job: Job,
+    choices: Choices = AS_MADE,
+    frames: Sequence[int] = (),
 ) -> list[Bytes8]:
+    """The pictures of a tile, drawn now.
+
+    Args:
+        one: the wrinkle.
+        ground: the clips it is shown on.
+        store: where parts of pictures are kept.
+        job: asked before each of them whether it is still wanted.
+        choices: what it is shown with.
+        frames: which of its frames; by default those of ``steps_of``.
+
+    Raises:
+        Cancelled, InputError, MediaError: as for ``tile_strip``.
+    """
+    wrinkle = one.wrinkle
+    if wrinkle is None:
+        raise InputError(one.fault)
     carried = read_assets(one.bundle().assets, store).material(library.fonts())
     use = Use(wrinkle, ground.fillings, choices)
     shown = showing(use, carried, ground.size, wrinkle.frame_rate, Quality.PREVIEW)
     found = []
-    for frame in steps_of(shown.wrinkle):
+    for frame in frames or steps_of(shown.wrinkle):
         job.check()
         found.append(np.ascontiguousarray(shown.image(frame).to_bytes8()[..., :3]))
     return found
-
-
-def _read(path: Path, size: Size) -> list[Bytes8] | None:
-    """What is kept; None where there is nothing, or it is damaged."""
-    try:
-        content = read_whole(path, _LARGEST_FILE)
-    except OSError:
-        return None
-    whole = cv2.imdecode(np.frombuffer(content, np.uint8), cv2.IMREAD_COLOR)
-    if whole is None or whole.shape[0] != size.height or whole.shape[1] % size.width:
-        return None
-    pixels = np.ascontiguousarray(whole[..., ::-1])
-    return [
-        np.ascontiguousarray(pixels[:, left : left + size.width])
-        for left in range(0, pixels.shape[1], size.width)
-    ]

@@ -165,6 +165,28 @@ class Viewing(unittest.TestCase):
         self.assertEqual({n for n, _ in seen[len(wanted) :]}, {12, 13})
         self.assertEqual(self.store.used_by_frames, 16 * 450 * 800 * 4, "rough ones are gone")
 
+    def test_what_is_seen_elsewhere_comes_before_frames_that_only_playing_shows(self) -> None:
+        viewer = self.idle()
+        viewer.ask(self.showing(turning()), range(-5, 6), 0)
+        first = viewer.urgency()
+        assert first is not None
+        self.assertEqual(first[0], Urgency.LOOKED_AT)
+        viewer.take()
+        while (found := viewer.urgency()) is not None and found[0] == Urgency.LOOKED_AT:
+            viewer.take()
+        rest = viewer.urgency()
+        assert rest is not None
+        self.assertGreater(rest[0], Urgency.SOURCES)
+        # While it plays they are about to be seen, and in a place that is hidden nobody sees them.
+        viewer.hurry(True)
+        hurried = viewer.urgency()
+        assert hurried is not None
+        self.assertEqual(hurried[0], Urgency.LOOKED_AT)
+        viewer.be_seen(False)
+        hidden = viewer.urgency()
+        assert hidden is not None
+        self.assertGreater(hidden[0], Urgency.TILES)
+
     def test_a_rough_frame_that_comes_again_or_late_loses_no_picture(self) -> None:
         now = [100.0]
         viewer = self.idle(lambda: now[0])

@@ -106,6 +106,25 @@ class Shelf(ShelfCase):
         self.keep("Late")
         wait_for(lambda: "Late" in self.listed(), "what was put there")
 
+    def test_nothing_is_grey_at_first(self) -> None:
+        strips, tiles = self.page.strips, self.page.tiles
+        # Nothing is made: what ships is there with the first paint all the same.
+        with mock.patch.object(strips, "_line"), mock.patch.object(strips, "_soon"):
+            self.go()
+            self.assertEqual(self.listed(), ["Plain push", "Smooth turn"])
+            strips.forget()
+            for one in tiles.found:
+                self.assertGreater(len(strips.strip(one)), 10)
+            self.assertTrue(strips.waiting)
+        # Columns fill the place: they do not fit once more, and no strip is left.
+        view, gap = tiles.viewport(), 2 * tiles.spacing()
+        assert view is not None
+        for least in (96, 132, 200):
+            width = tiles.shared_out(least)
+            columns = (view.width() - gap) // (width + gap)
+            self.assertGreaterEqual(width, least)
+            self.assertLess(view.width() - gap - columns * (width + gap), columns + 1)
+
     def test_they_are_looked_after(self) -> None:
         self.keep("Kite", "turn")
         self.go()

@@ -66,6 +66,10 @@ def screen_frame(image: Image) -> ScreenFrame:
     return ScreenFrame(cv2.cvtColor(image.to_bytes8(), cv2.COLOR_RGBA2BGRA), image.opaque)
 
 
+_SOON = 3
+"""Frames from the one that is looked at: one steps there next."""
+
+
 class Stage(IntEnum):
     """How a frame is made: with fewer pixels first, so that something is seen soon."""
 
@@ -172,6 +176,7 @@ class FrameViewer:
         self._focus = 0
         self._rest = self._asked_at = 0.0
         self._alone = False
+        self._seen, self._hurried = True, False
         self._waiting: set[_Piece] = set()
         self._wanted: frozenset[int] = frozenset()
         self._plans: dict[int, tuple[FramePlan, ...]] = {}
@@ -219,6 +224,18 @@ class FrameViewer:
             self._waiting = self._pieces(self._wanted)
             self._jobs.wake.notify_all()
         self._listener.progressed(0, len(self._wanted))
+
+    def be_seen(self, seen: bool) -> None:
+        """Somebody looks on, or nobody does: then everything that is seen is made before."""
+        with self._jobs.wake:
+            self._seen = seen
+            self._jobs.wake.notify_all()
+
+    def hurry(self, hurried: bool) -> None:
+        """All frames are about to be seen, one after the other, or no longer."""
+        with self._jobs.wake:
+            self._hurried = hurried
+            self._jobs.wake.notify_all()
 
     def focus_on(self, frame: int) -> None:
         """The frames nearest to this one come first."""
@@ -326,13 +343,22 @@ class FrameViewer:
         return min(ranked, default=None)
 
     def _rank(self, asked: _Asked, frame: int, stage: Stage) -> tuple[int, float]:
-        """The frame that is looked at first, then all roughly, then all; what is around last."""
+        """The frame that is looked at first, then all roughly, then all; what is around last.
+
+        As long as nothing plays, other things that are seen come before the frames around it.
+        """
+        if not self._seen:
+            return Urgency.MEASURING, float(stage)
         away = float(abs(frame - self._focus))
         if frame == self._focus:
             return self._urgency, stage - 2.0
         # Plain frames are fine as quickly as others are rough.
         away += FINE if stage is Stage.FINE and frame in asked.rough else 0.0
-        if asked.showing.is_beside(frame):
+        beside = asked.showing.is_beside(frame)
+        if beside:
+            away += 2.0 * FINE
+        soon = stage is Stage.ROUGH and abs(frame - self._focus) <= _SOON
+        if beside or not (soon or self._hurried):
             return max(self._urgency, Urgency.AROUND), away
         return self._urgency, away
 

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from msgspec.structs import replace as replaced
 from PyQt6.QtCore import QPoint, QRect, Qt
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QRegion
+from PyQt6.QtGui import QHideEvent, QImage, QPainter, QPaintEvent, QRegion, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.driven import standing
@@ -77,6 +77,7 @@ class Bench(Place):
         self._pictures = QStackedWidget()
         self._lay_out()
         self._connect()
+        self._be_seen(False)
         self.request_frames()
 
     def _lay_out(self) -> None:
@@ -152,6 +153,7 @@ class Bench(Place):
         desk.trial.changed.connect(self.request_frames)
         desk.looking.viewChanged.connect(self.request_frames)
         desk.looking.playheadChanged.connect(self._on_playhead)
+        self.player.playingChanged.connect(self.renderer.hurry)
         self.renderer.frameReady.connect(self._show_histogram)
         self.renderer.frameReady.connect(lambda frame: self.sheet.update())
         self.sheet.picked.connect(desk.looking.set_playhead)
@@ -322,6 +324,18 @@ class Bench(Place):
         self._resolution = share
         self._look_closer()
         self.request_frames()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._be_seen(True)
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self._be_seen(False)
+
+    def _be_seen(self, seen: bool) -> None:
+        for pictures in (self.renderer, self.near):
+            pictures.be_seen(seen)
 
     # As a place
 

@@ -53,6 +53,9 @@ class BeforeAfter(QWidget):
         for pictures, view in zip((self.before, self.after), self.views, strict=True):
             pictures.frameReady.connect(view.frame_came)
             pictures.failed.connect(self.failed)
+            self.player.playingChanged.connect(pictures.hurry)
+        # Both are looked at from as near.
+        self.views[1].share_zoom(self.views[0].zoom)
         self.show_subject(None)
 
     def _lay_out(self) -> None:

@@ -91,7 +91,12 @@ class CompareDialog(QDialog):
             FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self) for _ in range(2)
         ]
         pictures = (*(renderer.picture for renderer in self.renderers), self.difference)
+        for renderer in self.renderers:
+            # It plays from the beginning on.
+            renderer.hurry(True)
         self.views = [PictureView(picture) for picture in pictures]
+        for view in self.views[1:]:
+            view.share_zoom(self.views[0].zoom)
         self._shape = Size(9, 16)
         self.play_button = QPushButton("Stop")
         self.play_button.setAutoDefault(False)

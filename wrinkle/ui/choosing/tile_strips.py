@@ -14,13 +14,16 @@ from wrinkle.core.jobs import Job, Urgency, WorkLine
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.store import Store
 from wrinkle.library.shelf import Shelved
-from wrinkle.library.tiles import Ground, tile_strip
+from wrinkle.library.shipped_tiles import SIZE, shipped_tile
+from wrinkle.library.tiles import Ground, first_of_tile, tile_strip
 from wrinkle.ui.desk.workers import Workers
 
 _KEPT = 72
 """Strips in memory, of about a megabyte each; a screen shows some thirty tiles."""
 _WAITING = 60
-_USUAL = Size(84, 150)
+_Key = tuple[str, tuple[int, int]]
+"""A wrinkle and its state on disk."""
+_Make = Callable[[Shelved, Ground, Store, Job], list[Bytes8]]
 
 
 class TileStrips(QObject):
@@ -38,10 +41,15 @@ class TileStrips(QObject):
         self._line = WorkLine(
             workers.jobs, Urgency.TILES, "A tile cannot be made", failed, True, _WAITING
         )
+        # One picture of each that is seen comes before what is seen only when something plays.
+        self._soon = WorkLine(
+            workers.jobs, Urgency.SOURCES, "A tile cannot be made", failed, True, _WAITING
+        )
+        self._first: dict[_Key, list[QImage]] = {}
         self._ground: Ground | None = None
-        self._kept: OrderedDict[tuple[str, tuple[int, int]], list[QImage]] = OrderedDict()
-        self._faults: dict[tuple[str, tuple[int, int]], str] = {}
-        self._asked: set[tuple[str, tuple[int, int]]] = set()
+        self._kept: OrderedDict[_Key, list[QImage]] = OrderedDict()
+        self._faults: dict[_Key, str] = {}
+        self._asked: set[_Key] = set()
 
     def set_ground(self, ground: Ground | None) -> None:
         """Shows the tiles on other clips."""
@@ -53,7 +61,7 @@ class TileStrips(QObject):
     @property
     def picture_size(self) -> Size:
         """Of the pictures of a tile."""
-        return self._ground.size if self._ground is not None else _USUAL
+        return self._ground.size if self._ground is not None else SIZE
 
     @property
     def waiting(self) -> bool:
@@ -65,23 +73,33 @@ class TileStrips(QObject):
         return one.fault or self._faults.get((one.key, one.state), "")
 
     def strip(self, one: Shelved) -> list[QImage]:
-        """The pictures of a wrinkle; none while they are fetched."""
+        """The pictures of a wrinkle; a few, or those that ship with it, while they are fetched."""
         key = (one.key, one.state)
         found = self._kept.get(key)
         if found is not None:
             self._kept.move_to_end(key)
             return found
-        ground = self._ground
-        if ground is not None and not self.fault(one) and key not in self._asked:
+        ground, first = self._ground, self._first.get(key)
+        if first is None:
+            first = self._first[key] = [qimage_of(x) for x in shipped_tile(one)]
+        if ground is None or self.fault(one) or (ground.shipped and first):
+            return first
+        if key not in self._asked:
             self._asked.add(key)
+            if not first:
+                self._soon.put(
+                    lambda job: _images(one, ground, self._store, job, first_of_tile),
+                    lambda images: self._take_first(ground, key, images),
+                )
             self._line.put(
-                lambda job: _images(one, ground, self._store, job),
+                lambda job: _images(one, ground, self._store, job, tile_strip),
                 lambda images: self._take(ground, key, images),
             )
-        return []
+        return first
 
     def drop_waiting(self) -> None:
         """What was asked for and did not come is asked for again where it is seen."""
+        self._soon.drop()
         self._line.drop()
         self._asked.clear()
 
@@ -89,11 +107,15 @@ class TileStrips(QObject):
         """All pictures are made anew."""
         self.drop_waiting()
         self._kept.clear()
+        self._first.clear()
         self._faults.clear()
 
-    def _take(
-        self, ground: Ground, key: tuple[str, tuple[int, int]], images: list[QImage] | str
-    ) -> None:
+    def _take_first(self, ground: Ground, key: _Key, images: list[QImage] | str) -> None:
+        if ground is self._ground and key not in self._kept and not isinstance(images, str):
+            self._first[key] = images
+            self.came.emit(key[0])
+
+    def _take(self, ground: Ground, key: _Key, images: list[QImage] | str) -> None:
         self._asked.discard(key)
         if ground is not self._ground:
             return
@@ -106,9 +128,11 @@ class TileStrips(QObject):
         self.came.emit(key[0])
 
 
-def _images(one: Shelved, ground: Ground, store: Store, job: Job) -> list[QImage] | str:
+def _images(
+    one: Shelved, ground: Ground, store: Store, job: Job, make: _Make
+) -> list[QImage] | str:
     try:
-        return [qimage_of(picture) for picture in tile_strip(one, ground, store, job)]
+        return [qimage_of(picture) for picture in make(one, ground, store, job)]
     except InputError as fault:
         return str(fault)
 

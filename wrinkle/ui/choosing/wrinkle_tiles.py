@@ -9,13 +9,14 @@ from PyQt6.QtCore import (
     QMimeData,
     QModelIndex,
     QRect,
+    QRectF,
     QSize,
     Qt,
     QTimer,
     QUrl,
     pyqtSignal,
 )
-from PyQt6.QtGui import QHideEvent, QMouseEvent, QPainter, QShowEvent
+from PyQt6.QtGui import QHideEvent, QImage, QMouseEvent, QPainter, QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QListView,
     QStyle,
@@ -23,6 +24,7 @@ from PyQt6.QtWidgets import (
     QStyleOptionViewItem,
 )
 
+from wrinkle.core.picture.image import Size
 from wrinkle.library.shelf import Shelved
 from wrinkle.library.tiles import LONGEST_SIDE, STEPS_A_SECOND
 from wrinkle.ui.choosing.tile_strips import TileStrips
@@ -181,6 +183,17 @@ class WrinkleTiles(QListView):
         self.scheduleDelayedItemsLayout()
         self.viewport_update()
 
+    def shared_out(self, width: int) -> int:
+        """The width of a tile with which the columns fill the place."""
+        view, gap = self.viewport(), 2 * self.spacing()
+        room = (view.width() if view is not None else self.width()) - gap - 1
+        columns = max(1, room // (width + gap))
+        return max(width, room // columns - gap)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.scheduleDelayedItemsLayout()
+
     def viewport_update(self) -> None:
         """Paints all tiles anew."""
         view = self.viewport()
@@ -221,12 +234,22 @@ class _Painter(QStyledItemDelegate):
         self._tiles = tiles
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        side = self._tiles.side
-        picture = self._tiles.strips.picture_size.scaled(side / LONGEST_SIDE)
-        if side < LONGEST_SIDE:
-            return QSize(max(picture.width + 4 + _MARGIN, _NARROW), side + _NAME + 2 * _MARGIN)
-        width = max(picture.width + 4 + _MARGIN, _NARROWEST)
-        return QSize(width, side + _WORDS + 2 * _MARGIN)
+        small = self._tiles.side < LONGEST_SIDE
+        width = max(self._scaled.width + 4 + _MARGIN, _NARROW if small else _NARROWEST)
+        if not small:
+            width = self._tiles.shared_out(width)
+        return QSize(width, self._high(width) + (_NAME if small else _WORDS) + 2 * _MARGIN)
+
+    @property
+    def _scaled(self) -> Size:
+        """A picture as large as it is shown where all of it is seen."""
+        tiles = self._tiles
+        return tiles.strips.picture_size.scaled(tiles.side / LONGEST_SIDE)
+
+    def _high(self, width: int) -> int:
+        """How high pictures are: they fill the width of a tile."""
+        picture, across = self._scaled, width - 4 - _MARGIN
+        return min(self._tiles.side, round(picture.height * across / picture.width))
 
     def paint(
         self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
@@ -239,13 +262,14 @@ class _Painter(QStyledItemDelegate):
         chosen = bool(option.state & QStyle.StateFlag.State_Selected)
         painter.save()
         painter.fillRect(area, theme.colour("selected" if chosen else "ground"))
-        picture = QRect(area.left(), area.top(), area.width(), tiles.side + 4)
+        high = self._high(option.rect.width())
+        picture = QRect(area.left(), area.top(), area.width(), high + 4)
         painter.fillRect(picture, SURROUND)
         self._paint_picture(painter, picture.adjusted(2, 2, -2, -2), one, index.row())
         if chosen:
             painter.setPen(seam_pen())
             painter.drawRect(picture.adjusted(1, 1, -2, -2))
-        words = area.adjusted(6, tiles.side + 6, -6, -2)
+        words = area.adjusted(6, high + 6, -6, -2)
         self._paint_words(painter, words, one)
         painter.restore()
 
@@ -262,14 +286,28 @@ class _Painter(QStyledItemDelegate):
         if not strip:
             return
         # At rest the frame of the cut is seen, which says most.
-        step = tiles.step(len(strip)) if tiles.plays(row) else len(strip) // 2 - 1
-        image = strip[step]
-        share = tiles.side / LONGEST_SIDE
-        width, height = round(image.width() * share), round(image.height() * share)
-        left = area.left() + (area.width() - width) // 2
-        top = area.top() + (area.height() - height) // 2
+        step = tiles.step(len(strip)) if tiles.plays(row) else max(len(strip) // 2 - 1, 0)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        painter.drawImage(QRect(left, top, width, height), image)
+        if tiles.side < LONGEST_SIDE:
+            self._paint_side_by_side(painter, area, strip, step)
+        else:
+            image = strip[step]
+            painter.drawImage(QRectF(area), image, _covering(area, image))
+
+    def _paint_side_by_side(
+        self, painter: QPainter, area: QRect, strip: list[QImage], step: int
+    ) -> None:
+        """As many upright pictures as there is room for: before, the one that moves, after."""
+        shape = strip[step].size()
+        wide = max(round(area.height() * shape.width() / shape.height()), 1)
+        count = max(1, round(area.width() / (wide + 1)))
+        for place in range(count):
+            away = place - (count - 1) // 2
+            number = min(max(step + away * len(strip) // 6, 0), len(strip) - 1)
+            left = area.left() + place * (area.width() + 1) // count
+            right = area.left() + (place + 1) * (area.width() + 1) // count - 1
+            cell = QRect(left, area.top(), right - left, area.height())
+            painter.drawImage(QRectF(cell), strip[number], _covering(cell, strip[number]))
 
     def _paint_words(self, painter: QPainter, area: QRect, one: Shelved) -> None:
         tiles, theme = self._tiles, active()
@@ -290,6 +328,13 @@ class _Painter(QStyledItemDelegate):
             facts_of(one), Qt.TextElideMode.ElideRight, area.width()
         )
         painter.drawText(area.adjusted(0, 20, 0, 0), int(Qt.AlignmentFlag.AlignTop), facts)
+
+
+def _covering(area: QRect, image: QImage) -> QRectF:
+    """The part in the middle of a picture that fills an area of another shape."""
+    share = max(area.width() / image.width(), area.height() / image.height())
+    width, height = area.width() / share, area.height() / share
+    return QRectF((image.width() - width) / 2, (image.height() - height) / 2, width, height)
 
 
 def facts_of(one: Shelved) -> str:

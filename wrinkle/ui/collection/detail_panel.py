@@ -67,6 +67,7 @@ class DetailPanel(QWidget):
         self.sound = SoundPlayer(desk.output(), desk.sound, self)
         self.hear = HearButton(self.sound, "Hear it as it is shown")
         self.player = Player(self, sound=self.sound)
+        self.player.playingChanged.connect(self.renderer.hurry)
         self.view = PictureView(self.renderer.picture)
         self.view.setMinimumHeight(220)
         self.renderer.frameReady.connect(self.view.frame_came)

@@ -219,7 +219,7 @@ class WrinkleShelf(QWidget):
 
     def _ground(self, fillings: dict[str, Filling], of_the_bench: bool) -> None:
         given = {key: fillings[key] for key in GIVEN}
-        self.strips.set_ground(Ground(given))
+        self.strips.set_ground(Ground(given, shipped=not of_the_bench))
         self.panel.set_clips(given, of_the_bench)
         self.tiles.reshape()
 

@@ -75,6 +75,7 @@ class PieceScreen(QWidget):
         self.buttons = {name: QToolButton() for name in _BUTTONS}
         self.where = PlainLabel()
         self.where.setFont(small_font(self.font()))
+        self.frames.be_seen(False)
         self._lay_out()
         self._connect()
 
@@ -97,6 +98,7 @@ class PieceScreen(QWidget):
         looking = self._looking
         self.ruler.scrubbed.connect(looking.set_playhead)
         self.player.frameDue.connect(looking.set_playhead)
+        self.player.playingChanged.connect(self.frames.hurry)
         self.frames.frameReady.connect(self.view.frame_came)
         self.frames.progressed.connect(self.rendered)
         self.frames.failed.connect(self.failed)
@@ -251,8 +253,10 @@ class PieceScreen(QWidget):
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
+        self.frames.be_seen(True)
         self.refresh()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         super().hideEvent(event)
+        self.frames.be_seen(False)
         self.stop()

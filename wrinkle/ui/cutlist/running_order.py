@@ -298,10 +298,21 @@ class RunningOrder(QAbstractScrollArea):
         )
         return first, last
 
+    def _roughly(self, number: int) -> list[QImage]:
+        """The cut as its two clips show it, until it is known better; none while they are read."""
+        before, after = (self._piece.clips[x] for x in (number - 1, number))
+        out, into = self._ends(before)[1], self._ends(after)[0]
+        half = PICTURES // 2
+        if out is None or into is None:
+            return []
+        return [*[out] * half, *[into] * (PICTURES - half)]
+
     def _paint_cut(self, painter: QPainter, number: int) -> None:
         piece, clip = self._piece, self._piece.clips[number]
         window = self._windows.get(clip.id)
         strip = self._strips.strip(window) if window is not None else []
+        if window is not None and not strip:
+            strip = self._roughly(number)
         step = PICTURES // 2 - 1
         if self._moves(clip):
             step = int((time.monotonic() - self._since) * STEPS_A_SECOND) % PICTURES

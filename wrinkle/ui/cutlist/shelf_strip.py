@@ -103,7 +103,7 @@ class ShelfStrip(QWidget):
         self._samples[slot] = clip
         if len(self._samples) == len(samples.SAMPLES):
             fillings = {key: Filling(x, x.duration / 2) for key, x in self._samples.items()}
-            self.strips.set_ground(Ground(fillings))
+            self.strips.set_ground(Ground(fillings, shipped=True))
             self.tiles.reshape()
 
     def _take(self) -> None:

@@ -11,15 +11,19 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
 from wrinkle.core.jobs import Jobs, Urgency, sentence_for
-from wrinkle.core.picture.image import Size
-from wrinkle.core.render.frames import FINE, ScreenFrame, screen_frame
+from wrinkle.core.picture.image import Bytes8, Size
+from wrinkle.core.render.frames import ScreenFrame, screen_frame
 from wrinkle.core.render.material import FrameSource
 from wrinkle.core.store import Store
+from wrinkle.library.picture_strips import clip_picture_path, keep_strip, read_strip
 from wrinkle.media.clip import Clip
 from wrinkle.ui.shared.qimages import wrapped
 
 _MOST_URGENT, _MOST = 4, 96
-_AFTER_ROUGH_FRAMES = FINE / 2
+SMALL, _QUALITY = 220, 90
+"""The longer side of pictures that are kept on disk, and how well."""
+_FIRST = -1.0
+"""They are read sooner than anything else is made."""
 
 
 class _Key(NamedTuple):
@@ -48,7 +52,7 @@ class _Wanted:
             self._waiting.popitem(last=False)
 
     def urgency(self) -> tuple[int, float] | None:
-        return (self._urgency, _AFTER_ROUGH_FRAMES) if self._waiting else None
+        return (self._urgency, _FIRST) if self._waiting else None
 
     def rests_for(self) -> float | None:
         return None
@@ -113,9 +117,24 @@ class ClipPictures(QObject):
         self.failed.emit(sentence)
 
 
+def _small(clip: Clip, key: _Key) -> Bytes8 | None:
+    """A small picture from the disk, or made and kept there; None where it has clear parts."""
+    place = clip_picture_path(clip.identity, key.number, key.size)
+    found = read_strip(place, key.size)
+    if found is None:
+        made = clip.bytes8(key.number, key.size, aside=True)
+        if made.shape[2] != 3:
+            return None
+        keep_strip(place, [made], _QUALITY)
+        return made
+    return found[0]
+
+
 def _picture(clip: FrameSource, key: _Key) -> ScreenFrame:
     if not isinstance(clip, Clip):
         return screen_frame(clip.image(key.number, key.size))
-    pixels = clip.bytes8(key.number, key.size, aside=True)
+    pixels = _small(clip, key) if max(key.size) <= SMALL else None
+    if pixels is None:
+        pixels = clip.bytes8(key.number, key.size, aside=True)
     code = cv2.COLOR_RGBA2BGRA if pixels.shape[2] == 4 else cv2.COLOR_RGB2BGRA
     return ScreenFrame(cv2.cvtColor(pixels, code), opaque=True)

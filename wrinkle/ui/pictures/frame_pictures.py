@@ -49,6 +49,14 @@ class FramePictures(QObject):
         """Asks for frames; what was asked before is dropped. See ``FrameViewer.ask``."""
         self._viewer.ask(showing, frames, focus, before, dragged)
 
+    def be_seen(self, seen: bool) -> None:
+        """Somebody looks on, or nobody does; see ``FrameViewer.be_seen``."""
+        self._viewer.be_seen(seen)
+
+    def hurry(self, hurried: bool) -> None:
+        """All frames are about to be seen, or no longer; see ``FrameViewer.hurry``."""
+        self._viewer.hurry(hurried)
+
     def focus_on(self, frame: int) -> None:
         """The frames nearest to this one come first."""
         self._viewer.focus_on(frame)

@@ -107,6 +107,7 @@ class UseDialog(QDialog):
         self._clip_pictures = ClipPictures(jobs, store, self)
         self._sound = sound
         self._player = Player(self, sound=sound)
+        self._player.playingChanged.connect(self.renderer.hurry)
         self.view = PictureView(self.renderer.picture)
         self.renderer.frameReady.connect(self.view.frame_came)
         self.size_box, self.rate_box = self._box(_SIZES, "Size"), self._box(_RATES, "Rate")
