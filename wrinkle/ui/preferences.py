@@ -17,6 +17,7 @@ from PyQt6.QtCore import QByteArray
 from wrinkle.core.store import DEFAULT_BUDGET
 from wrinkle.files.whole import read_whole, write_whole
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.picture_lines import MOST_GUIDES, Guide, Lines
 from wrinkle.ui.theme import ThemeChoice
 
 _LARGEST = 1 << 20
@@ -40,6 +41,8 @@ class _Chosen(msgspec.Struct, frozen=True, omit_defaults=True):
     folders: dict[str, str] = {}
     handles: dict[str, str] = {}
     still: float = 5.0
+    lines: tuple[str, ...] = ()
+    guides: tuple[tuple[bool, float], ...] = ()
     sound: _Sound = _Sound()
 
 
@@ -126,6 +129,16 @@ class Preferences:
         sound.choose(kept.device, kept.level, kept.muted, kept.slow)
         sound.changed.connect(
             lambda: self._keep(sound=_Sound(sound.device, sound.level, sound.muted, sound.slow))
+        )
+        lines = desk.lines
+        shown = [x for x in Lines if x.value in self._chosen.lines]
+        within = [Guide(*x) for x in self._chosen.guides[:MOST_GUIDES] if 0.0 <= x[1] <= 1.0]
+        lines.choose(shown, within)
+        lines.changed.connect(
+            lambda: self._keep(
+                lines=tuple(sorted(x.value for x in lines.shown)),
+                guides=tuple((x.upright, x.share) for x in lines.guides),
+            )
         )
         desk.piece.set_still(self.still)
         desk.piece.stillChanged.connect(lambda: self._keep(still=float(desk.piece.still)))

@@ -2,12 +2,17 @@
 
 import numpy as np
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtGui import QColor, QImage, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from tests.ui.window_case import LEFT, WindowCase, settle, wait_for
+from tests.ui.window_case import LEFT, WindowCase, drag, settle, wait_for
+from wrinkle.ui.bench.picture.line_paint import bare_veil
+from wrinkle.ui.bench.picture.scopes_view import Of, Scope, _small, image_of
 from wrinkle.ui.bench.picture_sizes import PictureSize
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.picture_lines import Guide, Lines
+from wrinkle.ui.preferences import Preferences
 
 MIDDLE = Qt.MouseButton.MiddleButton
 
@@ -157,3 +162,136 @@ class ThreeSizes(WindowCase):
         window.go_to("cutlist")
         self.assertFalse(window.isFullScreen())
         self.assertTrue(window.status.isVisible())
+
+
+class OverThePicture(WindowCase):
+    def test_guides_come_from_the_rulers_are_snapped_to_and_go_again(self) -> None:
+        view, lines = self.bench.result, self.desk.lines
+        self.act("bench.lines.guides")
+        settle()
+        area = view.area
+        x, y = round(area.left() + 0.3 * area.width()), round(area.top() + 0.25 * area.height())
+        drag(view, QPointF(5.0, 90.0), QPointF(x, 90.0))
+        drag(view, QPointF(90.0, 5.0), QPointF(90.0, y))
+        self.assertEqual([guide.upright for guide in lines.guides], [True, False])
+        for guide, wanted in zip(lines.guides, (0.3, 0.25), strict=True):
+            self.assertAlmostEqual(guide.share, wanted, delta=1.0 / area.width())
+        # They stand on whole pixels of the frame.
+        across = lines.guides[0].share * view.shape.width
+        self.assertAlmostEqual(across, round(across))
+        # A layer that is dragged near them jumps to both.
+        self.desk.looking.select_layer(self.desk.document.state.layers[-1].id)
+        self.desk.looking.set_playhead(-5)
+        handles = view.handles()
+        assert handles is not None
+        anchor = handles.anchor()
+        drag(view, anchor, QPointF(x + 4.0, y - 3.0))
+        after = view.handles()
+        assert after is not None
+        self.assertLess((after.anchor() - QPointF(x, y)).manhattanLength(), 2.5)
+        # One is moved where it stands, and taken away beyond the frame.
+        self.desk.looking.select_layer("")
+        drag(view, QPointF(x, 150.0), QPointF(x + 20.0, 150.0))
+        self.assertEqual(len(lines.guides), 2)
+        self.assertGreater(lines.guides[-1].share, 0.3)
+        drag(view, QPointF(x + 20.0, 150.0), QPointF(-60.0, 150.0))
+        self.assertEqual([guide.upright for guide in lines.guides], [False])
+
+    def test_each_is_seen_and_remembered(self) -> None:
+        view, lines = self.bench.result, self.desk.lines
+        self.desk.looking.select_layer("")
+        wait_for(lambda: self.bench.renderer.all_ready, "all frames")
+        bare = view.grab().toImage()
+        for one in (Lines.AREAS, Lines.BUTTONS, Lines.THIRDS, Lines.CENTRE, Lines.ONION):
+            self.act(f"bench.lines.{one.value}")
+            self.assertNotEqual(view.grab().toImage(), bare, one)
+            self.act(f"bench.lines.{one.value}")
+            self.assertEqual(view.grab().toImage(), bare, one)
+        # The centre stands in the centre.
+        self.act("bench.lines.centre")
+        middle = view.area.center().toPoint()
+        seen = view.grab().toImage()
+        for spot, across in ((QPoint(0, 30), QPoint(1, 0)), (QPoint(30, 0), QPoint(0, 1))):
+            near = [middle + spot + across * step for step in (-2, -1, 0, 1, 2)]
+            away = [
+                abs(seen.pixelColor(x).lightness() - bare.pixelColor(x).lightness()) for x in near
+            ]
+            self.assertGreater(max(away), 15)
+        lines.put_guide(Guide(True, 0.4))
+        again = Preferences(self.folder / "preferences")
+        desk = Desk.made()
+        self.addCleanup(desk.workers.stop)
+        again.serve(desk)
+        self.assertEqual(desk.lines.shown, {Lines.CENTRE, Lines.GUIDES})
+        self.assertEqual(desk.lines.guides, (Guide(True, 0.4),))
+
+    def test_what_is_bare_is_marked(self) -> None:
+        picture = QImage(4, 2, QImage.Format.Format_ARGB32)
+        picture.fill(QColor(10, 20, 30, 255))
+        picture.setPixelColor(1, 0, QColor(0, 0, 0, 0))
+        picture.setPixelColor(2, 1, QColor(0, 0, 0, 128))
+        veil = bare_veil(picture)
+        assert veil is not None
+        alphas = [[veil.pixelColor(x, y).alpha() for x in range(4)] for y in range(2)]
+        self.assertEqual([alphas[0][0], alphas[1][3]], [0, 0])
+        self.assertGreater(alphas[0][1], alphas[1][2])
+        self.assertGreater(alphas[1][2], 40)
+        self.assertIsNone(bare_veil(picture.convertToFormat(QImage.Format.Format_RGB32)))
+
+
+class ScopesBeside(WindowCase):
+    def test_they_count_what_is_shown_and_mark_the_colour_under_the_pointer(self) -> None:
+        bench, view = self.bench, self.bench.scopes
+        self.assertFalse(view.isVisible())
+        self.act("bench.scopes")
+        self.desk.looking.set_playhead(-8)
+        wait_for(lambda: bench.renderer.is_ready(-8), "the frame")
+        graph = view.panes[1].graph
+
+        def counted() -> QImage | None:
+            picture = bench.renderer.picture(self.desk.looking.playhead)
+            return None if picture is None else image_of(
+                Scope.VECTORSCOPE, [_small(picture)], overlaid=False
+            )  # fmt: skip
+
+        wait_for(lambda: graph._image is not None and graph._image == counted(), "it is counted")
+        # A step counts the next picture.
+        self.desk.looking.set_playhead(12)
+        wait_for(lambda: graph._image == counted(), "the other side")
+        spot = bench.result.area.center().toPoint()
+        QTest.mouseMove(bench.result, spot)
+        pixel = bench.result.pixel_at(QPointF(spot))
+        assert pixel is not None
+        self.assertEqual(graph._colour, bench.result.colour_at(*pixel))
+        # Both clips over each other, in the colours of the sides.
+        view.of.setCurrentIndex(view.of.findData(Of.BOTH))
+        view.of.activated.emit(view.of.currentIndex())
+
+        def both() -> QImage | None:
+            sides = [bench.outgoing.picture.now(), bench.incoming.picture.now()]
+            there = [_small(x) for x in sides if x is not None]
+            return image_of(Scope.VECTORSCOPE, there, overlaid=True) if len(there) == 2 else None
+
+        wait_for(lambda: both() is not None and graph._image == both(), "both clips")
+        self.act("bench.scopes")
+        self.assertFalse(view.isVisible())
+
+    def test_each_kind_is_drawn_where_its_values_are(self) -> None:
+        grey = np.full((20, 30, 3), 128, np.uint8)
+        wave = image_of(Scope.WAVEFORM, [grey], overlaid=False)
+        assert wave is not None
+        rows = {y for y in range(256) if wave.pixelColor(40, y).lightness() > 0}
+        self.assertEqual(rows, {255 - 128})
+        red = np.zeros((20, 30, 3), np.uint8)
+        red[..., 0] = 255
+        parade = image_of(Scope.PARADE, [red], overlaid=False)
+        assert parade is not None
+        third = parade.width() // 6
+        self.assertGreater(parade.pixelColor(third, 0).red(), 200)
+        self.assertEqual(parade.pixelColor(3 * third, 0).lightness(), 0)
+        self.assertGreater(parade.pixelColor(3 * third, 255).green(), 150)
+        bars = image_of(Scope.HISTOGRAM, [grey], overlaid=False)
+        assert bars is not None
+        self.assertGreater(bars.pixelColor(128, 99).lightness(), 60)
+        self.assertEqual(bars.pixelColor(90, 99).lightness(), 0)
+        self.assertIsNone(image_of(Scope.WAVEFORM, [], overlaid=False))

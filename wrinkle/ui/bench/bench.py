@@ -29,6 +29,7 @@ from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
 from wrinkle.ui.bench.lanes.timeline import Timeline
 from wrinkle.ui.bench.picture.result_view import ResultView
+from wrinkle.ui.bench.picture.scopes_view import Of, ScopesView
 from wrinkle.ui.bench.picture.source_view import SourceView
 from wrinkle.ui.bench.picture.transport import BEGINS_WITH, RESOLUTIONS, Transport
 from wrinkle.ui.bench.picture_sizes import PictureSize, PictureSizes, SizedParts
@@ -70,6 +71,14 @@ class Bench(Place):
         self.outgoing = SourceView(Side.OUTGOING, desk, self.clip_pictures)
         self.incoming = SourceView(Side.INCOMING, desk, self.clip_pictures)
         self.result = ResultView(desk, self.renderer, self._picture)
+        self.scopes = ScopesView(
+            {
+                Of.RESULT: lambda: self._picture(desk.looking.playhead),
+                Of.OUTGOING: self.outgoing.picture.now,
+                Of.INCOMING: self.incoming.picture.now,
+            }
+        )
+        self.scopes.hide()
         self.sheet = ContactView(self.renderer.picture)
         self.timeline = Timeline(desk, self.renderer, workers, self.heard_of, self.sound)
         self.transport = Transport(desk, self.player)
@@ -92,6 +101,7 @@ class Bench(Place):
         row.addWidget(self.outgoing, 3)
         row.addWidget(self.result, 4)
         row.addWidget(self.incoming, 3)
+        row.addWidget(self.scopes)
         self._three = row
         self._pictures.addWidget(three)
         self._pictures.addWidget(self.sheet)
@@ -171,6 +181,12 @@ class Bench(Place):
         self.player.playingChanged.connect(self.timeline.sounds.meter.run)
         self.timeline.sounds.chosen.connect(self.stack.show_sound)
         desk.looking.soundShownChanged.connect(self.request_frames)
+        desk.looking.playheadChanged.connect(self.scopes.refresh)
+        self.renderer.frameReady.connect(lambda frame: self.scopes.refresh())
+        self.clip_pictures.ready.connect(self.scopes.refresh)
+        desk.looking.scopesShownChanged.connect(
+            lambda: self.scopes.setVisible(desk.looking.scopes_shown)
+        )
         self.sizes.changed.connect(self._make_room)
         self.sizes.wholeScreen.connect(self.wholeScreen)
         self.result.pointed.connect(self._point)
@@ -249,6 +265,9 @@ class Bench(Place):
 
     def _point(self, pointed: tuple[int, int, int] | None) -> None:
         self._pointed = pointed
+        if self.scopes.isVisible():
+            colour = self.result.colour_at(*pointed[1:]) if pointed is not None else None
+            self.scopes.point(colour)
         if not self.result.zoom.fits:
             self.said.emit()
 

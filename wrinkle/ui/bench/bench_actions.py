@@ -31,6 +31,7 @@ from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.parts import Trying
+from wrinkle.ui.desk.picture_lines import Lines
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 
@@ -40,6 +41,15 @@ _DRAWN = {
 }  # fmt: skip
 """The drawings of some, by the ends of their ids."""
 _SHORT = {"treat": "Treat…"}
+_LINES = {
+    Lines.AREAS: "Frames within which titles and actions are seen on any screen.",
+    Lines.BUTTONS: "What players of upright videos cover with their own buttons.",
+    Lines.THIRDS: "Two lines each way, to place by.",
+    Lines.CENTRE: "A line each way through the middle.",
+    Lines.GUIDES: "Drag lines out of the rulers; what is moved on the picture jumps to them.",
+    Lines.ONION: "The neighbours of the frame shine through it.",
+    Lines.BARE: "Marks in red where nothing covers the frame.",
+}
 _FILE, _PINS, _LAYERS, _STEPS, _SHOWN, _ZOOM = 30, 20, 10, 10, 20, 8
 
 
@@ -304,7 +314,24 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
         _action("double", "At 200 %", partial(at, 2.0), "View", _ZOOM, "Alt+2",
                 "Two pixels of the screen for one of the picture."),
     ]  # fmt: skip
-    return zooms + traces + steps + speeds + [
+
+    def toggle_scopes() -> None:
+        looking.show_scopes(not looking.scopes_shown)
+
+    zooms.append(
+        Action("bench.scopes", "Scopes beside the picture", toggle_scopes, "View", _ZOOM,
+               ("Shift+O",), checked=lambda: looking.scopes_shown,
+               follows=(looking.scopesShownChanged,),
+               says="Counts what is in the picture: waveform, parade, vectorscope, histogram.")
+    )  # fmt: skip
+    lines = [
+        Action(f"bench.lines.{one.value}", one.label, partial(desk.lines.toggle, one), "View",
+               _ZOOM, under="Over the picture", says=_LINES[one],
+               checked=lambda one=one: one in desk.lines.shown,  # type: ignore[misc]
+               follows=(desk.lines.changed,))
+        for one in Lines
+    ]  # fmt: skip
+    return zooms + lines + traces + steps + speeds + [
         Action("bench.sound", "What is heard, under the lanes", toggle_sound, "View", _SHOWN,
                ("Shift+H",), says="Draws the sound of the window, and each sound of the wrinkle.",
                checked=lambda: looking.sound_shown, short="Sound",

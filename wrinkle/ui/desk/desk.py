@@ -21,6 +21,7 @@ from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.looking import Looking
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.open_cut import OpenCut
+from wrinkle.ui.desk.picture_lines import PictureLines
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.piece_media import PieceMedia
 from wrinkle.ui.desk.sound_output import DeviceOutput, SoundOutput
@@ -45,6 +46,7 @@ class Desk:
         tried: the clips that it is tried on.
         trial: the dials, the direction and the strength that it is tried with.
         looking: what is looked at of both.
+        lines: what lies over the picture, to judge by.
         clipboard: what was copied.
         steps: undo over all documents of the Bench; the piece has its own.
         examiner: who measures the wrinkle, and the cuts of the piece.
@@ -62,6 +64,7 @@ class Desk:
     tried: TriedClips
     trial: Trial
     looking: Looking
+    lines: PictureLines
     clipboard: Clipboard
     steps: StepOrder
     examiner: Examiner
@@ -98,8 +101,8 @@ class Desk:
         examiner = Examiner(document, tried, trial, piece, workers, messages)
         sound = SoundSettings()
         return cls(
-            document, piece, Stretch(piece), open_cut, tried, trial, looking, clipboard, steps,
-            examiner, workers,
+            document, piece, Stretch(piece), open_cut, tried, trial, looking,
+            PictureLines(), clipboard, steps, examiner, workers,
             messages, asking, sound, output or partial(DeviceOutput, lambda: sound.device),
         )  # fmt: skip
 

@@ -41,6 +41,7 @@ class Looking(QObject):
         tracesChanged: other traces stand under the lanes.
         soundShownChanged: the rows of what is heard come or go, or others are
             listened to.
+        scopesShownChanged: the scopes beside the picture come or go.
     """
 
     selectionChanged = pyqtSignal()
@@ -49,6 +50,7 @@ class Looking(QObject):
     viewChanged = pyqtSignal()
     tracesChanged = pyqtSignal()
     soundShownChanged = pyqtSignal()
+    scopesShownChanged = pyqtSignal()
 
     def __init__(self, document: WrinkleDocument) -> None:
         super().__init__()
@@ -62,7 +64,7 @@ class Looking(QObject):
         self._plain_shown = False
         self._effects_hidden = False
         self._split = False
-        self._speed_shown = False
+        self._speed_shown = self._scopes_shown = False
         self._traces: frozenset[str] = frozenset()
         self._sound_shown, self._alone = False, ""
         self._muted: frozenset[str] = frozenset()
@@ -123,6 +125,17 @@ class Looking(QObject):
                 return mask_edits.set_path(wrinkle, ref, time, carried, True)
 
             self._document.edit("path keyed", keyed)
+
+    @property
+    def scopes_shown(self) -> bool:
+        """Whether scopes stand beside the picture."""
+        return self._scopes_shown
+
+    def show_scopes(self, shown: bool) -> None:
+        """Shows them, or hides them."""
+        if shown != self._scopes_shown:
+            self._scopes_shown = shown
+            self.scopesShownChanged.emit()
 
     # The layer and its pins
 

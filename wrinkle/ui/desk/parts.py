@@ -13,6 +13,7 @@ from wrinkle.ui.desk.clipboard import Clipboard
 from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.looking import Looking
 from wrinkle.ui.desk.messages import Messages
+from wrinkle.ui.desk.picture_lines import PictureLines
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.sound_output import SoundOutput
 from wrinkle.ui.desk.sound_settings import SoundSettings
@@ -53,6 +54,10 @@ class Designing(Telling, Protocol):
     @property
     def looking(self) -> Looking:
         """What is looked at of it."""
+
+    @property
+    def lines(self) -> PictureLines:
+        """What lies over the picture, to judge by."""
 
 
 class Supplying(Designing, Working, Protocol):

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 from PyQt6.QtGui import QImage
 from PyQt6.sip import voidptr
 
-from wrinkle.core.picture.image import Image
+from wrinkle.core.picture.image import Bytes8, Image
 from wrinkle.core.render.frames import ScreenFrame, screen_frame
 
 
@@ -37,6 +37,17 @@ def _let_go(pixels: object) -> None:
 def to_qimage(image: Image) -> QImage:
     """The image for the screen; it owns its memory."""
     return wrapped(screen_frame(image)).copy()
+
+
+def pixels_of(picture: QImage) -> Bytes8:
+    """The pixels of a picture as RGB ``(H, W, 3)``, over black where it is clear."""
+    plain = picture.convertToFormat(QImage.Format.Format_RGB32)
+    bits = plain.constBits()
+    if bits is None:
+        return np.zeros((0, 0, 3), np.uint8)
+    stride, height, width = plain.bytesPerLine(), plain.height(), plain.width()
+    rows = np.frombuffer(bits.asstring(stride * height), np.uint8).reshape(height, stride)
+    return np.ascontiguousarray(rows[:, : 4 * width].reshape(height, width, 4)[..., 2::-1])
 
 
 def brightness_shares(picture: QImage, steps: int = 48) -> NDArray[np.float64]:

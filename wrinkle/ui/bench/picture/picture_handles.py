@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import Enum
 from fractions import Fraction
@@ -20,6 +21,7 @@ from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.placement import IDENTITY, Matrix
 from wrinkle.core.render.placing import layer_matrix
+from wrinkle.ui.desk.picture_lines import Guide
 
 _REACH = 10.0
 _SNAP = 7.0
@@ -65,6 +67,7 @@ class PictureHandles:
         time: of the playhead.
         frame_size: the size that placement is worked out in, in pixels.
         area: where the frame is on the screen.
+        guides: lines to which what is dragged jumps.
     """
 
     wrinkle: Wrinkle
@@ -72,6 +75,7 @@ class PictureHandles:
     time: Fraction
     frame_size: Size
     area: QRectF
+    guides: Sequence[Guide] = ()
 
     def corners(self) -> list[QPointF]:
         """The layer's own frame as it is placed."""
@@ -169,10 +173,13 @@ class PictureHandles:
 
     def _snapped(self, spot: QPointF) -> QPointF:
         x, y = spot.x(), spot.y()
-        for share in _SNAP_SPOTS:
+        across = [*_SNAP_SPOTS, *(x.share for x in self.guides if x.upright)]
+        down = [*_SNAP_SPOTS, *(x.share for x in self.guides if not x.upright)]
+        for share in across:
             upright = self.area.left() + share * self.area.width()
-            level = self.area.top() + share * self.frame_size.height * self._factor
             x = upright if abs(upright - spot.x()) <= _SNAP else x
+        for share in down:
+            level = self.area.top() + share * self.frame_size.height * self._factor
             y = level if abs(level - spot.y()) <= _SNAP else y
         return QPointF(x, y)
 

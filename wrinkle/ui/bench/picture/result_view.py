@@ -18,10 +18,19 @@ from PyQt6.QtGui import (
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.picture.line_paint import (
+    bare_veil,
+    guide_at,
+    guide_under,
+    paint_lines,
+    paint_rulers,
+    ruler_under,
+)
 from wrinkle.ui.bench.picture.paint_tool import PaintTool
 from wrinkle.ui.bench.picture.path_tool import PathTool
 from wrinkle.ui.bench.picture.picture_handles import Drag, Grasp, PictureHandles, length_of
 from wrinkle.ui.desk.parts import Supplying
+from wrinkle.ui.desk.picture_lines import Lines
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureOf, PictureView
@@ -51,11 +60,14 @@ class ResultView(PictureView):
         self._start: tuple[PictureHandles, Grasp] | None = None
         self._split = 0.5
         self._splitting = False
+        self._guide: tuple[int, bool] | None = None
+        """The guide that is dragged, and whether it is upright."""
         self.paths = PathTool(desk)
         self.brush = PaintTool(desk)
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        desk.lines.changed.connect(self.update)
         desk.document.changed.connect(self.update)
         desk.looking.selectionChanged.connect(self.update)
 
@@ -87,7 +99,8 @@ class ResultView(PictureView):
         wrinkle = desk.document.state
         layer = wrinkle.layer(desk.looking.layer)
         frame = desk.document.frame_size
-        return PictureHandles(wrinkle, layer, desk.looking.time, frame, self.area)
+        guides = desk.lines.snapping
+        return PictureHandles(wrinkle, layer, desk.looking.time, frame, self.area, guides)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
@@ -97,6 +110,7 @@ class ResultView(PictureView):
             self._paint_fault(painter)
             return
         self._paint_split(painter)
+        self._paint_lines(painter)
         if self._shown and self.brush.active:
             self.brush.paint(painter, self.area)
             return
@@ -112,6 +126,51 @@ class ResultView(PictureView):
         except InputError:
             # A formula without a value at some frame: the status line says so already.
             return
+
+    def _paint_lines(self, painter: QPainter) -> None:
+        lines = self._desk.lines
+        if not lines.shown:
+            return
+        area, playing = self.area, self._desk.looking.playing
+        if Lines.ONION in lines.shown and not playing:
+            # The nearer a frame is, the more of it is seen.
+            for away, share in ((2, 0.12), (1, 0.22)):
+                for frame in (self._frame - away, self._frame + away):
+                    picture = self._picture(frame)
+                    if picture is not None:
+                        painter.setOpacity(share)
+                        painter.drawImage(area, picture)
+            painter.setOpacity(1.0)
+        if Lines.BARE in lines.shown:
+            picture = self._picture(self._frame)
+            veil = bare_veil(picture) if picture is not None else None
+            if veil is not None:
+                painter.drawImage(area, veil)
+        paint_lines(painter, area, QRectF(self.rect()), lines)
+        if Lines.GUIDES in lines.shown:
+            paint_rulers(painter, area, self.shape, QRectF(self.rect()))
+
+    def _takes_guide(self, event: QMouseEvent) -> bool:
+        """Begins to drag a guide, out of a ruler or where it stands; gives whether it did."""
+        lines, spot = self._desk.lines, event.position()
+        ruler = ruler_under(spot, lines)
+        if ruler is not None:
+            self._guide = (-1, ruler)
+            return True
+        number = guide_under(spot, self.area, lines)
+        if number is None:
+            return False
+        self._guide = (number, lines.guides[number].upright)
+        return True
+
+    def _moves_guide(self, event: QMouseEvent) -> bool:
+        if self._guide is None:
+            return False
+        number, upright = self._guide
+        guide = guide_at(event.position(), self.area, upright, self.shape)
+        instead = number if number >= 0 else None
+        self._guide = (self._desk.lines.put_guide(guide, instead), upright)
+        return True
 
     @property
     def split_line(self) -> float | None:
@@ -213,6 +272,8 @@ class ResultView(PictureView):
         if line is not None and abs(event.position().x() - line) <= _LINE_REACH:
             self._splitting = True
             return
+        if not self._tool_active and self._takes_guide(event):
+            return
         if self._tool_active:
             tool = self.brush if self.brush.active else self.paths
             tool.press(event, self.area)
@@ -226,6 +287,8 @@ class ResultView(PictureView):
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self.moves(event):
+            return
+        if event is not None and self._moves_guide(event):
             return
         if event is not None and self._splitting:
             share = (event.position().x() - self.area.left()) / self.area.width()
@@ -254,7 +317,7 @@ class ResultView(PictureView):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self.ends_moving():
             return
-        self._splitting = False
+        self._splitting, self._guide = False, None
         self.brush.release()
         self.paths.release()
         if self._start is not None:

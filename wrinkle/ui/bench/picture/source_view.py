@@ -7,6 +7,7 @@ from PyQt6.QtGui import (
     QColor,
     QDragEnterEvent,
     QDropEvent,
+    QImage,
     QMouseEvent,
     QPainter,
     QPaintEvent,
@@ -51,17 +52,24 @@ class _Picture(QWidget):
         factor = min(self.width() / size.width, self.height() / size.height)
         area = QRectF(0, 0, size.width * factor, size.height * factor)
         area.moveCenter(QRectF(self.rect()).center())
-        rate = self._desk.document.state.frame_rate
-        frame = self._desk.looking.playhead
-        frame = min(frame, -1) if self._side is Side.OUTGOING else max(frame, 0)
-        index = clip.source.index_at(clip.cut + rate.seconds(frame))
-        picture = self._pictures.get(
-            clip.source, index, size.scaled(min(1.0, 420 / max(size))), True
-        )
+        picture = self.now()
         if picture is not None:
             painter.drawImage(area, picture)
         elif event is not None:
             painter.fillRect(area, SURROUND.darker(112))
+
+    def now(self) -> QImage | None:
+        """The picture at the playhead; None without a clip, or while it is read."""
+        clip = self._desk.tried.clips.get(self._side.value)
+        if clip is None:
+            return None
+        rate = self._desk.document.state.frame_rate
+        frame = self._desk.looking.playhead
+        frame = min(frame, -1) if self._side is Side.OUTGOING else max(frame, 0)
+        index = clip.source.index_at(clip.cut + rate.seconds(frame))
+        size = clip.source.size
+        small = size.scaled(min(1.0, _PICTURE_SIDE / max(size)))
+        return self._pictures.get(clip.source, index, small, True)
 
     def _paint_invitation(self, painter: QPainter) -> None:
         area = QRectF(self.rect()).adjusted(8, 8, -8, -8)
