@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from contextlib import suppress
 from functools import partial
 from itertools import chain
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QKeyEvent
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -17,6 +18,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from wrinkle.core.design.document.slots import GIVEN
+from wrinkle.core.errors import InputError
+from wrinkle.core.measure.main_colours import main_colours
 from wrinkle.ui import icons, theme
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cut_bar import CutBar
@@ -31,6 +35,7 @@ from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.router import Router
+from wrinkle.ui.shared.colour_picking import ColourPicking
 from wrinkle.ui.shared.held_space import HeldSpace
 from wrinkle.ui.shared.space_presses import SpacePresses
 from wrinkle.ui.status_line import StatusLine
@@ -39,6 +44,7 @@ from wrinkle.ui.use.use_dialog import UseDialog
 from wrinkle.ui.window_actions import fill_shipped, window_actions
 
 _ANY_HEIGHT = 16_777_215
+_SAMPLED, _OFFERED = 160, 5
 
 
 class Window(QMainWindow):
@@ -163,6 +169,26 @@ class Window(QMainWindow):
         )
         SpacePresses(self)
         HeldSpace(self)
+        picking = self.picking = ColourPicking(self)
+        picking.offers = self._main_colours
+        picking.begun.connect(
+            lambda: desk.messages.told.emit(
+                "Press a colour on a picture, or draw a square for its mean; Escape gives up."
+            )
+        )
+
+    def _main_colours(self) -> list[QColor]:
+        """The five main colours of the clips on the Bench."""
+        clips = [self.desk.tried.clips[x] for x in GIVEN if x in self.desk.tried.clips]
+        pictures = []
+        for clip in clips:
+            source = clip.source
+            size = source.size.scaled(min(1.0, _SAMPLED / max(source.size)))
+            with suppress(InputError):
+                pictures.append(
+                    source.image(source.index_at(clip.cut), size).to_bytes8()[..., :3].copy()
+                )
+        return [QColor(*(int(x) for x in one)) for one in main_colours(pictures, _OFFERED)]
 
     # Places
 
@@ -263,6 +289,10 @@ class Window(QMainWindow):
         self.close()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        picking = self.picking
+        if picking.active and event is not None and event.key() == Qt.Key.Key_Escape:
+            picking.take(None)
+            return
         if event is None or event.isAutoRepeat() or not self.shown.hold(event.key(), True):
             super().keyPressEvent(event)
 

@@ -1,18 +1,24 @@
 """The result from near by, in three sizes, and the pixels under the pointer."""
 
+from unittest import mock
+
 import numpy as np
+from msgspec.structs import replace as replaced
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QColor, QImage, QWheelEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QInputDialog, QMenu
 
 from tests.ui.window_case import LEFT, WindowCase, drag, settle, wait_for
+from wrinkle.core.design.edits import layer_edits
 from wrinkle.ui.bench.picture.line_paint import bare_veil
 from wrinkle.ui.bench.picture.scopes_view import Of, Scope, _small, image_of
 from wrinkle.ui.bench.picture_sizes import PictureSize
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.picture_lines import Guide, Lines
 from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.shared.colour_field import ColourField, linear_colour
+from wrinkle.ui.shared.qimages import pixels_of
 
 MIDDLE = Qt.MouseButton.MiddleButton
 
@@ -295,3 +301,130 @@ class ScopesBeside(WindowCase):
         self.assertGreater(bars.pixelColor(128, 99).lightness(), 60)
         self.assertEqual(bars.pixelColor(90, 99).lightness(), 0)
         self.assertIsNone(image_of(Scope.WAVEFORM, [], overlaid=False))
+
+
+class ColoursTaken(WindowCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.field = ColourField(self.bench)
+        self.taken: list[np.ndarray] = []
+        self.field.committed.connect(lambda value: self.taken.append(np.array(value)))
+        self.menu = QMenu()
+        self.desk.looking.select_layer("")
+
+    def begin(self) -> None:
+        self.field.fill(self.menu)
+        self.menu.actions()[0].trigger()
+
+    def test_a_pixel_and_the_mean_of_a_square_are_taken_from_the_result(self) -> None:
+        view = self.bench.result
+        wait_for(lambda: self.bench.renderer.is_ready(0), "the frame")
+        picture = self.bench.renderer.picture(0)
+        assert picture is not None
+        spot = view.area.center().toPoint() + QPoint(9, -14)
+        self.begin()
+        QTest.mouseClick(view, LEFT, pos=spot)
+        pixel = view.pixel_at(QPointF(spot))
+        assert pixel is not None
+        shown = view.colour_at(*pixel)
+        assert shown is not None
+        wanted = np.array([shown.red(), shown.green(), shown.blue()]) / 255.0
+        # IEC 61966-2-1; what is kept is linear, to six digits.
+        light = np.where(wanted <= 0.04045, wanted / 12.92, ((wanted + 0.055) / 1.055) ** 2.4)
+        np.testing.assert_allclose(self.taken[-1], light, atol=2e-4)
+        # A square: its side is the longer way of the drag.
+        self.begin()
+        start = view.area.topLeft().toPoint() + QPoint(20, 30)
+        QTest.mousePress(view, LEFT, pos=start)
+        QTest.mouseMove(view, start + QPoint(24, 7))
+        QTest.mouseRelease(view, LEFT, pos=start + QPoint(24, 7))
+        scale = picture.width() / view.area.width()
+        pixels = pixels_of(picture) / 255.0
+        first = (20 * scale, 30 * scale)
+        rows = slice(int(first[1]), int(first[1] + 24 * scale) + 1)
+        columns = slice(int(first[0]), int(first[0] + 24 * scale) + 1)
+        part = pixels[rows, columns].reshape(-1, 3)
+        light = np.where(part <= 0.04045, part / 12.92, ((part + 0.055) / 1.055) ** 2.4)
+        np.testing.assert_allclose(self.taken[-1], light.mean(0), atol=0.01)
+        # Nothing is taken any more, and Escape gives up.
+        QTest.mouseClick(view, LEFT, pos=spot)
+        self.begin()
+        self.key(Qt.Key.Key_Escape)
+        QTest.mouseClick(view, LEFT, pos=spot)
+        self.assertEqual(len(self.taken), 2)
+
+    def test_a_clip_gives_one_and_the_clips_offer_their_main_ones(self) -> None:
+        source = self.bench.outgoing.picture
+        wait_for(lambda: source.now() is not None, "the clip")
+        picture = source.now()
+        assert picture is not None
+        self.begin()
+        spot = source.area.center().toPoint()
+        QTest.mouseClick(source, LEFT, pos=spot)
+        self.assertEqual(len(self.taken), 1)
+        offered = self.window.picking.offers()
+        self.assertEqual(len(offered), 5)
+        self.field.fill(self.menu)
+        self.menu.actions()[-1].trigger()
+        np.testing.assert_allclose(self.taken[-1], linear_colour(offered[-1]), atol=1e-6)
+
+
+class VersionsKept(WindowCase):
+    def test_up_to_four_are_kept_seen_taken_back_and_forgotten(self) -> None:
+        desk, looking, bench = self.desk, self.desk.looking, self.bench
+        first = desk.document.state
+        menu = QMenu()
+
+        def keep(word: str) -> None:
+            with mock.patch.object(QInputDialog, "getText", return_value=(word, True)):
+                self.act("bench.keep-version")
+
+        keep("calm")
+        self.assertEqual(looking.kept.chosen, ("calm", first))
+        desk.document.edit("other", lambda wrinkle: replaced(wrinkle, name="Other"))
+        desk.document.edit(
+            "still", lambda wrinkle: layer_edits.with_layers(wrinkle, wrinkle.layers[:-1])
+        )
+        now = desk.document.state
+        # Held, A shows what was kept, and the document stays as it is.
+        bench.setFocus()
+        QTest.keyPress(bench, Qt.Key.Key_A)
+        self.assertEqual(looking.shown_wrinkle(), first)
+        QTest.keyRelease(bench, Qt.Key.Key_A)
+        self.assertEqual((looking.shown_wrinkle(), desk.document.state), (now, now))
+        # The split line has it at its left.
+        self.act("bench.before-after")
+        self.assertEqual(looking.before_wrinkle(), first)
+        self.act("bench.before-after")
+        keep("calm")
+        self.assertIn("A version is called 'calm' already", self.faults[-1])
+        for word in ("two", "three", "four", "five"):
+            keep(word)
+        self.assertIn("4 versions are kept already", self.faults[-1])
+        bench.versions.fill(menu)
+        self.assertEqual([x.text() for x in menu.actions()], ["calm", "two", "three", "four"])
+        looking.kept.choose(0)
+        version = looking.kept.all[0]
+        dialog = bench.versions.show_beside(version)
+        assert dialog is not None
+        self.draw_all()
+        wait_for(lambda: dialog.all_ready, "both")
+        plain = dialog.gain.currentData()
+        far = pixels_of(dialog.difference(0) or QImage()).astype(int)
+        dialog.gain.setCurrentIndex(0)
+        near = pixels_of(dialog.difference(0) or QImage()).astype(int)
+        np.testing.assert_array_equal(np.minimum(near * plain, 255), far)
+        self.assertGreater(int(far.max()), 8)
+        # One zoom for all three.
+        self.assertIs(dialog.views[0].zoom, dialog.views[2].zoom)
+        dialog.close()
+        bench.versions.take_back(version)
+        self.assertEqual(desk.document.state, first)
+        self.act("edit.undo")
+        self.assertEqual(desk.document.state, now)
+        looking.kept.forget(0)
+        self.assertEqual([one.word for one in looking.kept.all], ["two", "three", "four"])
+        desk.document.start_new()
+        self.assertEqual(looking.kept.all, ())
+        QTest.keyClick(bench, Qt.Key.Key_A)
+        self.assertIn("No version is kept yet", self.faults[-1])

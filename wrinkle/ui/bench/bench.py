@@ -34,6 +34,7 @@ from wrinkle.ui.bench.picture.source_view import SourceView
 from wrinkle.ui.bench.picture.transport import BEGINS_WITH, RESOLUTIONS, Transport
 from wrinkle.ui.bench.picture_sizes import PictureSize, PictureSizes, SizedParts
 from wrinkle.ui.bench.stack.stack import Stack
+from wrinkle.ui.bench.version_menu import VersionMenu
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
@@ -83,6 +84,7 @@ class Bench(Place):
         self.timeline = Timeline(desk, self.renderer, workers, self.heard_of, self.sound)
         self.transport = Transport(desk, self.player)
         self.stack = Stack(desk, self.clip_pictures)
+        self.versions = VersionMenu(desk, self)
         self._pictures = QStackedWidget()
         self._lay_out()
         self._connect()
@@ -384,7 +386,7 @@ class Bench(Place):
         """What the menus and the keys do."""
         parts = BenchParts(
             self, self.result, self.sizes, self.outgoing, self.incoming, self.stack,
-            self.transport, self.timeline, self.player,
+            self.transport, self.timeline, self.player, self.versions,
         )  # fmt: skip
         return bench_actions(parts, self._desk)
 
@@ -393,12 +395,14 @@ class Bench(Place):
         self.transport.bind(menus)
         menus.bind("bench.treat", self.stack.treat_button)
         menus.bind("bench.sound", self.timeline.sound_button)
+        menus.submenu("bench.keep-version", "Kept versions", self.versions.fill)
 
     def held_keys(self) -> Sequence[HeldKey]:
-        """B and E show something else for comparison."""
+        """A, B and E show something else for comparison."""
         return (
             HeldKey("Plain cut", "B", "The clips without the wrinkle."),
             HeldKey("Without effects", "E", "The wrinkle without its effects."),
+            HeldKey("The kept version", "A", "The version that was kept to compare with."),
         )
 
     def words(self) -> str:
@@ -448,6 +452,10 @@ class Bench(Place):
             self._desk.looking.show_plain(held)
         elif key == Qt.Key.Key_E:
             self._desk.looking.hide_effects(held)
+        elif key == Qt.Key.Key_A:
+            if held and self._desk.looking.kept.chosen is None:
+                self._desk.messages.faulted.emit("No version is kept yet; keep one with Shift+K.")
+            self._desk.looking.show_kept(held)
         else:
             return False
         return True

@@ -28,6 +28,7 @@ from wrinkle.ui.bench.picture.transport import SPEEDS, Transport
 from wrinkle.ui.bench.picture_sizes import PictureSizes
 from wrinkle.ui.bench.stack.layer_actions import LayerActions
 from wrinkle.ui.bench.stack.stack import Stack
+from wrinkle.ui.bench.version_menu import VersionMenu
 from wrinkle.ui.choosing.board import BoardDialog
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.parts import Trying
@@ -65,6 +66,7 @@ class BenchParts(NamedTuple):
     transport: Transport
     timeline: Timeline
     player: Player
+    versions: VersionMenu
 
 
 def bench_actions(parts: BenchParts, desk: Trying) -> Sequence[Action]:
@@ -323,6 +325,10 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
                ("Shift+O",), checked=lambda: looking.scopes_shown,
                follows=(looking.scopesShownChanged,),
                says="Counts what is in the picture: waveform, parade, vectorscope, histogram.")
+    )  # fmt: skip
+    zooms.append(
+        _action("keep-version", "Keep this version…", parts.versions.ask_keep, "View", _SHOWN,
+                "Shift+K", "Keeps the wrinkle as it is now, to be compared with: up to four.")
     )  # fmt: skip
     lines = [
         Action(f"bench.lines.{one.value}", one.label, partial(desk.lines.toggle, one), "View",

@@ -34,7 +34,8 @@ from wrinkle.ui.shared.picture_view import PictureView, frame_label
 from wrinkle.ui.shared.plain_text import PlainLabel
 
 _SIDE = 480
-_GAIN = 4
+_GAINS = (1, 4, 16)
+"""How many times as far the difference is shown."""
 """A difference of a few levels would not be seen."""
 
 
@@ -84,6 +85,12 @@ class CompareDialog(QDialog):
         for word, side in (("nothing is heard", None), (left.title, left), (right.title, right)):
             self.hears.addItem(word, side)
         self.hears.activated.connect(self._hear)
+        self.gain = QComboBox()
+        self.gain.setAccessibleName("How far the difference is shown")
+        for gain in _GAINS:
+            self.gain.addItem(f"difference × {gain}", gain)
+        self.gain.setCurrentIndex(1)
+        self.gain.activated.connect(lambda: self._came(self._frame))
         self._player.frameDue.connect(self.show_frame)
         self._frame = 0
         self._heard = (FrameRate.of(30), range(1))
@@ -105,7 +112,7 @@ class CompareDialog(QDialog):
         self.slider.setAccessibleName("Frame")
         self.slider.valueChanged.connect(self._slide)
         self.where = PlainLabel("")
-        self._lay_out((left.title, right.title, f"difference, {_GAIN} times"))
+        self._lay_out((left.title, right.title, "difference"))
         self._ask(left, right)
 
     def _lay_out(self, titles: tuple[str, ...]) -> None:
@@ -125,6 +132,7 @@ class CompareDialog(QDialog):
         foot.addWidget(self.play_button)
         foot.addWidget(self.slider, 1)
         foot.addWidget(self.where)
+        foot.addWidget(self.gain)
         foot.addWidget(self.hears)
         foot.addWidget(close)
         layout = QVBoxLayout(self)
@@ -169,7 +177,7 @@ class CompareDialog(QDialog):
         if both[0] is None or both[1] is None or both[0].size != both[1].size:
             return None
         one, other = (x.pixels[..., :3].astype(np.int16) for x in both if x is not None)
-        apart = np.clip(np.abs(one - other) * _GAIN, 0, 255).astype(np.uint8)
+        apart = np.clip(np.abs(one - other) * self.gain.currentData(), 0, 255).astype(np.uint8)
         height, width = apart.shape[:2]
         content = np.ascontiguousarray(apart[..., ::-1]).tobytes()
         return QImage(content, width, height, 3 * width, QImage.Format.Format_RGB888).copy()

@@ -14,6 +14,7 @@ from wrinkle.core.design.edits import effect_edits, layer_edits, mask_edits, wri
 from wrinkle.core.design.edits.keyframes import Chosen
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import parts
+from wrinkle.ui.desk.kept_versions import KeptVersions
 from wrinkle.ui.desk.picture_mode import PictureMode
 from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
 
@@ -68,6 +69,11 @@ class Looking(QObject):
         self._traces: frozenset[str] = frozenset()
         self._sound_shown, self._alone = False, ""
         self._muted: frozenset[str] = frozenset()
+        self._kept_shown = False
+        self.kept = KeptVersions()
+        """Versions to compare with."""
+        self.kept.changed.connect(self.viewChanged)
+        document.opened.connect(self.kept.forget_all)
         self.mode = PictureMode(self)
         self.mode.changed.connect(self.selectionChanged)
         self.mode.pictureChanged.connect(self.viewChanged)
@@ -280,9 +286,18 @@ class Looking(QObject):
             self._plain_shown = shown
             self.viewChanged.emit()
 
+    def show_kept(self, shown: bool) -> None:
+        """Shows the version that is compared with."""
+        if shown != self._kept_shown and (self.kept.chosen is not None or not shown):
+            self._kept_shown = shown
+            self.viewChanged.emit()
+
     def shown_wrinkle(self) -> Wrinkle:
         """The wrinkle as the pictures show it, with what is switched off for comparison."""
+        kept = self.kept.chosen
         wrinkle = self._document.state
+        if self._kept_shown and kept is not None:
+            wrinkle = kept.wrinkle
         if self._plain_shown:
             layers = tuple(
                 layer for layer in plain_cut().layers if isinstance(layer.source, SlotSource)
@@ -299,7 +314,8 @@ class Looking(QObject):
         """What lies on the other side of the split line; None while there is none."""
         if not self._split or self._plain_shown:
             return None
-        return effect_edits.without_effects(self.shown_wrinkle())
+        kept = self.kept.chosen
+        return effect_edits.without_effects(self.shown_wrinkle()) if kept is None else kept.wrinkle
 
     # Within
 

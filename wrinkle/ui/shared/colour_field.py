@@ -5,10 +5,11 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QIcon, QPainter, QPixmap
-from PyQt6.QtWidgets import QColorDialog, QSizePolicy, QToolButton, QWidget
+from PyQt6.QtWidgets import QColorDialog, QMenu, QSizePolicy, QToolButton, QWidget
 
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.transfer import decode, encode
+from wrinkle.ui.shared.colour_picking import picking_of
 from wrinkle.ui.theme import active
 
 
@@ -41,6 +42,10 @@ class ColourField(QToolButton):
         self.setObjectName("colour")
         self.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
         self.clicked.connect(self._choose)
+        menu = QMenu(self)
+        menu.aboutToShow.connect(lambda: self.fill(menu))
+        self.setMenu(menu)
+        self.setPopupMode(QToolButton.ToolButtonPopupMode.MenuButtonPopup)
 
     @property
     def value(self) -> Value:
@@ -62,7 +67,25 @@ class ColourField(QToolButton):
         """A colour as it is written."""
         return shown_colour(value).name()
 
+    def fill(self, menu: QMenu) -> None:
+        """Where else a colour can be had from: the pictures, and what the clips offer."""
+        menu.clear()
+        picking = picking_of(self)
+        if picking is None:
+            return
+        menu.addAction("From the picture…", lambda: picking.begin(self._take))
+        offers = picking.offers()
+        if offers:
+            menu.addSection("From the clips")
+        for colour in offers:
+            swatch = QPixmap(28, 14)
+            swatch.fill(colour)
+            menu.addAction(QIcon(swatch), colour.name(), lambda x=colour: self._take(x))
+
+    def _take(self, colour: QColor) -> None:
+        self.committed.emit(linear_colour(colour))
+
     def _choose(self) -> None:
         chosen = QColorDialog.getColor(shown_colour(self._value), self, "Choose a colour")
         if chosen.isValid():
-            self.committed.emit(linear_colour(chosen))
+            self._take(chosen)

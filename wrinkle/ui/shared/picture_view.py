@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QImage,
@@ -13,11 +13,13 @@ from PyQt6.QtGui import (
     QNativeGestureEvent,
     QPainter,
     QPaintEvent,
+    QPen,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QGestureEvent, QPinchGesture, QSizePolicy, QWidget
 
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.shared.colour_picking import mean_colour, picking_of
 from wrinkle.ui.shared.held_space import HeldSpace
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.shared.zoom import Zoom
@@ -58,6 +60,8 @@ class PictureView(QWidget):
         self._shape = Size(9, 16)
         self._moved_from: QPointF | None = None
         self._space_taken = False
+        self._picked: tuple[QPointF, QPointF] | None = None
+        """The corners of the square whose colour is taken."""
         self.zoom = Zoom()
         self.zoom.changed.connect(self.update)
         self.setMinimumSize(120, 120)
@@ -136,6 +140,7 @@ class PictureView(QWidget):
         smooth = area.width() < _PIXELS * picture.width()
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, smooth)
         painter.drawImage(area, picture)
+        self._paint_picked(painter)
 
     # Zooming and moving
 
@@ -191,16 +196,65 @@ class PictureView(QWidget):
             self.unsetCursor()
         return moved
 
+    # Taking a colour
+
+    def begins_picking(self, event: QMouseEvent) -> bool:
+        """Whether a press begins to take a colour; to be asked before it means anything else."""
+        picking = picking_of(self)
+        left = event.button() == Qt.MouseButton.LeftButton
+        if picking is None or not picking.active or not left:
+            return False
+        self._picked = (event.position(), event.position())
+        return True
+
+    def picks(self, event: QMouseEvent) -> bool:
+        """Draws the square whose mean is taken; gives whether one is."""
+        if self._picked is None:
+            return False
+        start, _ = self._picked
+        way = event.position() - start
+        side = max(abs(way.x()), abs(way.y()))
+        across, down = (1.0 if x >= 0.0 else -1.0 for x in (way.x(), way.y()))
+        self._picked = (start, start + QPointF(across * side, down * side))
+        self.update()
+        return True
+
+    def ends_picking(self) -> bool:
+        """Takes the colour; gives whether one was taken."""
+        if self._picked is None:
+            return False
+        (start, end), self._picked = self._picked, None
+        picking, picture = picking_of(self), self._picture(self._frame)
+        self.update()
+        if picking is None or picture is None:
+            return True
+        area = self.area
+        scale = QPointF(picture.width() / area.width(), picture.height() / area.height())
+        spots = [
+            QPoint(int((x.x() - area.left()) * scale.x()), int((x.y() - area.top()) * scale.y()))
+            for x in (start, end)
+        ]
+        part = QRect(*spots).normalized().intersected(picture.rect())
+        picking.take(None if part.isEmpty() else mean_colour(picture, part))
+        return True
+
+    def _paint_picked(self, painter: QPainter) -> None:
+        if self._picked is not None:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            for colour, width in ((QColor(0, 0, 0, 150), 3.0), (_NUMBERS, 1.2)):
+                painter.setPen(QPen(colour, width))
+                painter.drawRect(QRectF(*self._picked).normalized())
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or not self.begins_moving(event):
+        if event is None or not (self.begins_picking(event) or self.begins_moving(event)):
             super().mousePressEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or not self.moves(event):
+        if event is None or not (self.picks(event) or self.moves(event)):
             super().mouseMoveEvent(event)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if not self.ends_moving():
+        if not self.ends_picking() and not self.ends_moving():
             super().mouseReleaseEvent(event)
 
     def leaveEvent(self, event: QEvent | None) -> None:

@@ -111,6 +111,7 @@ class ResultView(PictureView):
             return
         self._paint_split(painter)
         self._paint_lines(painter)
+        self._paint_picked(painter)
         if self._shown and self.brush.active:
             self.brush.paint(painter, self.area)
             return
@@ -213,11 +214,12 @@ class ResultView(PictureView):
         for side in (-2.2, 2.2):
             painter.drawEllipse(middle + QPointF(side, 0.0), 1.3, 1.3)
         painter.setFont(small_font(self.font(), bold=True))
-        for word, side in (
-            ("before", Qt.AlignmentFlag.AlignRight),
-            ("after", Qt.AlignmentFlag.AlignLeft),
+        kept = self._desk.looking.kept.chosen
+        words = ("before", "after") if kept is None else (kept.word, "now")
+        for word, side in zip(
+            words, (Qt.AlignmentFlag.AlignRight, Qt.AlignmentFlag.AlignLeft), strict=True
         ):
-            left = line - 74.0 if word == "before" else line + 14.0
+            left = line - 74.0 if side is Qt.AlignmentFlag.AlignRight else line + 14.0
             room = QRectF(left, middle.y() - 8.0, 60.0, 16.0)
             painter.setPen(_DARK)
             painter.drawText(room.translated(1.0, 1.0), side, word)
@@ -264,7 +266,7 @@ class ResultView(PictureView):
             painter.drawEllipse(pin, 5.0, 5.0)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or self.begins_moving(event):
+        if event is None or self.begins_picking(event) or self.begins_moving(event):
             return
         if event.button() != Qt.MouseButton.LeftButton:
             return
@@ -286,7 +288,7 @@ class ResultView(PictureView):
         self._start = (handles, grasp) if grasp is not None else None
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self.moves(event):
+        if event is not None and (self.picks(event) or self.moves(event)):
             return
         if event is not None and self._moves_guide(event):
             return
@@ -315,7 +317,7 @@ class ResultView(PictureView):
         self._desk.document.preview(lambda wrinkle: handles.dragged(grasp, spot, how))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if self.ends_moving():
+        if self.ends_picking() or self.ends_moving():
             return
         self._splitting, self._guide = False, None
         self.brush.release()

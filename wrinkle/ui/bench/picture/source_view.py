@@ -15,10 +15,12 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.motion.track import Side
+from wrinkle.core.picture.image import Size
 from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.source_strip import SourceStrip
+from wrinkle.ui.shared.colour_picking import picking_of
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import tip
@@ -48,15 +50,21 @@ class _Picture(QWidget):
         if clip is None:
             self._paint_invitation(painter)
             return
-        size = clip.source.size
-        factor = min(self.width() / size.width, self.height() / size.height)
-        area = QRectF(0, 0, size.width * factor, size.height * factor)
-        area.moveCenter(QRectF(self.rect()).center())
-        picture = self.now()
+        area, picture = self.area, self.now()
         if picture is not None:
             painter.drawImage(area, picture)
         elif event is not None:
             painter.fillRect(area, SURROUND.darker(112))
+
+    @property
+    def area(self) -> QRectF:
+        """Where the picture is."""
+        clip = self._desk.tried.clips.get(self._side.value)
+        size = clip.source.size if clip is not None else Size(9, 16)
+        factor = min(self.width() / size.width, self.height() / size.height)
+        area = QRectF(0, 0, size.width * factor, size.height * factor)
+        area.moveCenter(QRectF(self.rect()).center())
+        return area
 
     def now(self) -> QImage | None:
         """The picture at the playhead; None without a clip, or while it is read."""
@@ -83,6 +91,17 @@ class _Picture(QWidget):
             Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
             f"Drop the {self._side.value} clip here, or click to choose it",
         )
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        """Takes a colour of the clip, where one is wanted."""
+        picking, picture = picking_of(self), self.now()
+        if picking is None or not picking.active or picture is None or event is None:
+            super().mousePressEvent(event)
+            return
+        area = self.area
+        x = int((event.position().x() - area.left()) / area.width() * picture.width())
+        y = int((event.position().y() - area.top()) / area.height() * picture.height())
+        picking.take(picture.pixelColor(x, y) if picture.rect().contains(x, y) else None)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._desk.tried.clips.get(self._side.value) is None:
