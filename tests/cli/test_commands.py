@@ -328,6 +328,18 @@ class Commands(unittest.TestCase):
         # The bits of their numbers, in black and white, are other ones on each frame.
         self.assertEqual(status, 1)
         self.assertIn(f"{goal}: cut 1, a → b: 1 open", out)
+        # Handles that are too short get what they lack.
+        roomy = self.folder / "roomy.otio"
+        status, out, _ = self.run_words(
+            "dress", str(self.folder / "plain.otio"), "--with", "corner_split", "--make-room",
+            "--output", str(roomy),
+        )  # fmt: skip
+        self.assertEqual(status, 0)
+        self.assertRegex(out, r"Trims 'a' by \d+, 'b' by \d+ frames; the piece has \d+ frames then")
+        status, out, _ = self.run_words("inspect", str(roomy))
+        self.assertNotIn("missing", out)
+        self.run_words("dress", str(roomy), "--make-room", "--output", str(self.folder / "x.otio"))
+        status, out, _ = self.run_words("examine", str(goal))
         self.assertRegex(out, "No harmful flashes.*general flashes within one second")
 
     def test_the_sound_of_a_piece_is_measured_with_its_clips(self) -> None:

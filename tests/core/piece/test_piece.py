@@ -19,6 +19,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Marker, Piece
 from wrinkle.core.piece.faults import faults
+from wrinkle.core.piece.making_room import make_room
 from wrinkle.core.piece.media import Media
 from wrinkle.core.piece.running import ClipFrame, Paced, UseFrame, Windows, cuts_of, seen, windows
 from wrinkle.core.piece.use import PieceUse
@@ -210,6 +211,28 @@ class Running(unittest.TestCase):
         words = [x.sentence for x in faults(tight, windows(tight))]
         self.assertEqual(len(words), 1)
         self.assertIn("reaches 10 frames beyond the piece", words[0])
+
+    def test_room_is_made_by_exactly_what_is_missing(self) -> None:
+        over = replaced(
+            short_cut(20), layers=tuple(replaced(x, span=Span()) for x in plain_cut().layers)
+        )
+        piece = dressing.put_on(three(), ["clip-2", "clip-3"], PieceUse(Bundle(over)))
+        piece = edits.trim(piece, "clip", 0, 25)
+        self.assertEqual([x.frames for x in faults(piece, windows(piece))], [15, 10])
+        made = make_room(piece, ["clip-2"])
+        self.assertEqual(made.trimmed, (("a", 15),))
+        self.assertEqual(made.piece.frame_count, piece.frame_count - 15)
+        self.assertEqual(parts(made.piece)[1:], parts(piece)[1:])
+        self.assertIn("Trims 'a' by 15 frames; the piece has 100 frames", made.words(piece))
+        # What is left are windows that overlap, and no handle.
+        found = faults(made.piece, windows(made.piece))
+        self.assertEqual([x.short for x in found], ["overlaps the next one by 10 frames"])
+        for cuts in (["clip-3"], None):
+            with self.assertRaisesRegex(InputError, "there is room already"):
+                make_room(made.piece, cuts)
+        tight = edits.trim(piece, "clip", 40, 0)
+        with self.assertRaisesRegex(InputError, "'a' is too short to make room: it has 15 frames"):
+            make_room(tight)
 
     def test_a_paced_clip_is_seen_in_time_of_the_piece(self) -> None:
         source = Slanted("a", hue=0.0)

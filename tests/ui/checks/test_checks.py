@@ -10,6 +10,8 @@ from tests.core.measure.broken import idle, kinked, turned
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.edits import wrinkle_edits
+from wrinkle.core.piece import edits
+from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.dressing import put_on
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.files.archive import read
@@ -219,3 +221,26 @@ class OfThePiece(ChecksCase):
         # It is the same wrinkle on both cuts.
         self.assertEqual([card.item.reason for card in self.checks.list.cards], ["Corners."] * 2)
         self.assertEqual(self.window.bar.badge.count, 0)
+
+    def test_room_is_made_for_a_cut_whose_clips_are_too_short(self) -> None:
+        cuts = [clip.id for clip in self.desk.piece.state.clips[1:]]
+        cutlist = self.window.place("cutlist")
+        self.window.go_to("cutlist")
+        cutlist.dresser.put(shipped()["corner_split"], cuts)
+
+        def to_the_end(piece: Piece) -> Piece:
+            clip = piece.clips[0]
+            return edits.trim(piece, clip.id, 0, clip.spare(piece.rate)[1])
+
+        self.desk.piece.edit("to its end", to_the_end)
+        self.all_examined()
+        QTest.mouseClick(self.window.bar.badge, LEFT)
+        self.choose("handles")
+        self.assertTrue(self.checks.room_button.isVisible())
+        before = self.desk.piece.state.frame_count
+        QTest.mouseClick(self.checks.room_button, LEFT)
+        self.assertLess(self.desk.piece.state.frame_count, before)
+        self.all_examined()
+        where = {card.item.where for card in self.checks.list.cards
+                 if card.item.finding.check == "handles"}  # fmt: skip
+        self.assertNotIn("cut 1 · box_kite → pier", where)

@@ -43,6 +43,7 @@ from wrinkle.ui.cutlist.running_order import centre_of
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
+from wrinkle.ui.shared.plain_text import Buttons
 
 NONE = Qt.KeyboardModifier.NoModifier
 
@@ -186,6 +187,25 @@ class Working(PieceCase):
         self.assertIn("14 are needed", self.cutlist.cut_panel.fault.text())
         self.watched()
         self.assertIn("1 cut to look at", self.window.status.said)
+        # One press trims the clip by exactly that; what it costs is told before.
+        count, panel = self.piece.frame_count, self.cutlist.cut_panel
+        self.assertIn(f"{count - 32} frames then, 32 fewer", panel.room.toolTip())
+        QTest.mouseClick(panel.room, Qt.MouseButton.LeftButton)
+        self.assertEqual(self.piece.frame_count, count - 32)
+        self.assertEqual(self.order.faults, {})
+        self.assertFalse(panel.room.isVisible())
+        self.act("edit.undo")
+        self.assertEqual(self.piece.frame_count, count)
+        # For all cuts it is asked about.
+        cuts = [clip.id for clip in self.piece.clips[1:]]
+        self.cutlist.dresser.put(shipped()["corner_split"], cuts)
+        for answer, left in ((Buttons.Cancel, count), (Buttons.Ok, count - 64)):
+            with mock.patch("wrinkle.ui.cutlist.cutlist_actions.ask", return_value=answer) as asked:
+                self.act("cut.room-all")
+            self.assertIn("fewer", asked.call_args[0][2])
+            self.assertEqual(self.piece.frame_count, left)
+        told = [x.short for found in self.order.faults.values() for x in found]
+        self.assertFalse([short for short in told if "missing" in short])
 
     def test_the_piece_plays_and_keys_go_from_cut_to_cut(self) -> None:
         self.trimmed()

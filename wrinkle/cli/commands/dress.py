@@ -46,6 +46,11 @@ def takes(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "--bed", type=Path, metavar="FILE", help="music under all of it, instead of what is there"
     )
+    parser.add_argument(
+        "--make-room",
+        action="store_true",
+        help="trim clips by what their handles lack for the wrinkles on their cuts",
+    )
     take_choices(parser)
     take_frame(parser, "the piece")
     parser.add_argument(
@@ -69,6 +74,7 @@ def run(arguments: argparse.Namespace) -> int:
     from wrinkle.core.errors import InputError
     from wrinkle.core.piece import dressing
     from wrinkle.core.piece.bed import Bed
+    from wrinkle.core.piece.making_room import make_room
     from wrinkle.core.piece.use import PieceUse
     from wrinkle.core.sound.clip_sound import count_of
     from wrinkle.core.store import Store
@@ -102,6 +108,10 @@ def run(arguments: argparse.Namespace) -> int:
         piece = replace(piece, size=arguments.size)
     if arguments.rate is not None:
         piece = replace(piece, rate=arguments.rate)
+    if arguments.make_room:
+        made = make_room(piece)
+        print(made.words(piece))
+        piece = made.piece
     if arguments.loudness is not None:
         piece = replace(piece, loudness=arguments.loudness)
     print(f"{arguments.output}: {write(arguments, piece, file)}")

@@ -18,9 +18,12 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.errors import InputError
 from wrinkle.core.examine.examined import Examined
 from wrinkle.core.measure.check import Mend
+from wrinkle.core.measure.checks.handles import SHORT
 from wrinkle.core.picture.image import Size
+from wrinkle.core.piece.making_room import Room, make_room
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.actions.stepping import stepping
@@ -36,7 +39,7 @@ from wrinkle.ui.pictures.ruler_strip import RulerStrip
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import ChecksWanted, Place, PlaceKind, Takes, WorksOn
 from wrinkle.ui.shared.picture_view import frame_label
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 
 _NOTHING = (
     "Choose two clips on the Bench (Ctrl+2), and it is measured here what is not right yet at "
@@ -74,6 +77,7 @@ class Checks(Place):
         self.mend_button = QPushButton("Mend")
         self.mend_button.setObjectName("main")
         self.all_button = QPushButton("Mend all of this kind")
+        self.room_button = QPushButton("Make room")
         self.aside_button = QPushButton("Set aside…")
         self.traces = TraceList()
         self._lay_out()
@@ -108,6 +112,7 @@ class Checks(Place):
         mending.addWidget(self.mend_choice)
         mending.addWidget(self.mend_button)
         mending.addWidget(self.all_button)
+        mending.addWidget(self.room_button)
         mending.addStretch(1)
         mending.addWidget(self.aside_button)
         self.strip.set_inset(HEAD + MARGIN, MARGIN + 10)
@@ -321,6 +326,29 @@ class Checks(Place):
         self.aside_button.setEnabled(item is not None and settled)
         aside = item is not None and bool(item.reason)
         self.aside_button.setText("Count it again" if aside else "Set aside…")
+        room = self._room()
+        self.room_button.setVisible(room is not None)
+        if room is not None:
+            self.room_button.setToolTip(tip(room.words(self._desk.piece.state)))
+
+    def _room(self) -> Room | None:
+        """What it comes to, to trim the clips of the chosen cut, where that would help."""
+        item = self.list.current
+        if item is None or item.key == WRINKLE or item.finding.check != SHORT.key:
+            return None
+        try:
+            return make_room(self._desk.piece.state, [item.key])
+        except InputError:
+            return None
+
+    def make_room(self) -> None:
+        """Trims the clips of the chosen cut by what their handles lack."""
+        room, before = self._room(), self._desk.piece.state
+        if room is None or self.measuring:
+            self._desk.messages.faulted.emit("No handle is too short at what is chosen.")
+            return
+        self._desk.piece.edit("make room", lambda piece: room.piece)
+        self._desk.messages.told.emit(room.words(before))
 
     # What can be done
 
@@ -392,6 +420,9 @@ class Checks(Place):
             Action("checks.all", "Mend all of this kind", self.mend_all, "Check", 0,
                    says="Mends every open finding of the same check, in one step.",
                    why_not=none_alike),
+            Action("checks.room", "Make room at the cut", self.make_room, "Check", 10,
+                   says="Trims the clips of the cut by what their handles lack.",
+                   short="Make room"),
             Action("checks.aside", "Set aside, or count it again", self.ask_reason, "Check", 0,
                    says="The chosen finding counts no more, for a reason that is kept.",
                    why_not=no_finding, icon="button"),
@@ -417,6 +448,7 @@ class Checks(Place):
         for name, button in (
             ("checks.mend", self.mend_button),
             ("checks.all", self.all_button),
+            ("checks.room", self.room_button),
             ("checks.aside", self.aside_button),
             ("checks.play", self.pictures.play_button),
         ):

@@ -7,7 +7,7 @@ from contextlib import suppress
 from fractions import Fraction
 from functools import partial
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
@@ -24,6 +24,7 @@ from wrinkle.core.motion.track import Side
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Missing
+from wrinkle.core.piece.making_room import make_room
 from wrinkle.core.piece.running import Paced, cuts_of
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.render.material import Filling
@@ -67,6 +68,7 @@ class CutPanel(QWidget):
         self.name, self.sides = ElidedLabel(), ElidedLabel()
         self.name.setObjectName("heading")
         self.sides.setObjectName("quiet")
+        self.room = QPushButton()
         self.fault = PlainLabel()
         self.fault.setObjectName("fault")
         self.fault.setWordWrap(True)
@@ -124,6 +126,7 @@ class CutPanel(QWidget):
         does.addStretch(1)
         column.addLayout(does)
         column.addWidget(self.fault)
+        column.addWidget(self.room, 0, Qt.AlignmentFlag.AlignLeft)
         grid = QGridLayout()
         grid.setSpacing(4)
         grid.addWidget(self.outgoing, 0, 0)
@@ -144,6 +147,16 @@ class CutPanel(QWidget):
         column.addLayout(self.slots)
         column.addStretch(1)
 
+    def _show_room(self, piece: Piece, clip_id: str) -> None:
+        """Where handles are too short, trimming makes room: it is told what that costs."""
+        try:
+            made = make_room(piece, [clip_id])
+        except InputError:
+            self.room.hide()
+            return
+        self.room.setVisible(True)
+        self.room.setToolTip(tip(made.words(piece)))
+
     def show_cut(self, faults: tuple[str, ...]) -> None:
         """Shows the chosen cut as it is now."""
         piece, clip = self._document.state, self._looking.cut
@@ -157,6 +170,7 @@ class CutPanel(QWidget):
         self.sides.setText(f"{before.name} → {clip.name}{more}")
         self.fault.setText(" ".join(faults))
         self.fault.setVisible(bool(faults))
+        self._show_room(piece, clip.id)
         self._show_sources(piece, before, clip)
         for widget in (self.controls, self.bench, self.same, self.off):
             widget.setVisible(use is not None)

@@ -183,6 +183,7 @@ class CutList(Place):
         """The buttons stand for what is in the menus."""
         menus.bind("piece.add", self.add_button)
         menus.bind("piece.sound", self.sound_button)
+        menus.bind("cut.room", self.cut_panel.room)
         self.watch.bind(menus)
         menu = QMenu(self.dress_button)
         menus.fill(menu, [action.id for action in self.doing.dressing()])

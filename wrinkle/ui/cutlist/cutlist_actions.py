@@ -24,6 +24,7 @@ from wrinkle.ui.cutlist.shelf_strip import ShelfStrip
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.stretch import Stretch
+from wrinkle.ui.shared.plain_text import Buttons, ask
 
 _BARE_CUT = "Put a wrinkle on the cut first."
 _SHUFFLED = 6
@@ -172,6 +173,12 @@ class CutListActions(QObject):
             Action("cut.same", "Same on every cut like this", dresser.same_on_all_like_it, "Cut",
                    20, says="Gives every cut with this wrinkle the same dials and lengths.",
                    why_not=self._no_dressed_cut),
+            Action("cut.room", "Make room for the wrinkle", dresser.make_room, "Cut", 25,
+                   says="Trims the clips beside the chosen cuts by exactly what their handles "
+                        "lack.", why_not=self._no_cut, short="Make room"),
+            Action("cut.room-all", "Make room on every cut…", self.ask_room, "Cut", 25,
+                   says="Says how long the piece is then, and trims all clips whose handles are "
+                        "too short.", why_not=self._no_clips),
             Action("cut.copy", "Copy the use", dresser.copy, "Cut", 30, ("Ctrl+C",),
                    says="Copies the wrinkle of the chosen cut with its dials.",
                    why_not=self._no_dressed_cut),
@@ -213,6 +220,22 @@ class CutListActions(QObject):
         """Puts a marker at the playhead, or takes the one there away."""
         frame = self._looking.playhead
         self._document.edit("marker", lambda piece: edits.marked(piece, frame))
+
+    def ask_room(self) -> None:
+        """Tells what making room on every cut comes to, and does it where that is wanted."""
+        found = self._dresser.room_everywhere()
+        if found is None:
+            return
+        answer = ask(
+            self._clip_panel.window(),
+            "Make room on every cut",
+            found.words(self._document.state),
+            Buttons.Ok | Buttons.Cancel,
+            Buttons.Ok,
+            {Buttons.Ok: "Trim them"},
+        )
+        if answer == Buttons.Ok:
+            self._dresser.make_room_everywhere()
 
     def _bound(self, begins: bool) -> None:
         """What is exported begins at the playhead, or ends with it."""

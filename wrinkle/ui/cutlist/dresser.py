@@ -12,6 +12,7 @@ from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.errors import InputError
 from wrinkle.core.piece import dressing
 from wrinkle.core.piece.document import Piece
+from wrinkle.core.piece.making_room import Room, make_room
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import Choices
 from wrinkle.files.archive import SUFFIX, read
@@ -80,6 +81,32 @@ class Dresser:
     def alternate(self) -> None:
         """Every other use goes the other way."""
         self._edit("alternating directions", dressing.alternating)
+
+    def make_room(self) -> None:
+        """Trims the clips beside the chosen cuts by what their handles lack."""
+        self._make_room(list(self._looking.cuts))
+
+    def room_everywhere(self) -> Room | None:
+        """What making room on every cut comes to; None where that cannot be, which is told."""
+        try:
+            return make_room(self._document.state)
+        except InputError as fault:
+            self._messages.faulted.emit(str(fault))
+            return None
+
+    def make_room_everywhere(self) -> None:
+        """Trims all clips by what their handles lack."""
+        self._make_room(None)
+
+    def _make_room(self, cuts: list[str] | None) -> None:
+        before = self._document.state
+        try:
+            made = make_room(before, cuts)
+        except InputError as fault:
+            self._messages.faulted.emit(str(fault))
+            return
+        self._document.edit("make room", lambda piece: made.piece)
+        self._messages.told.emit(made.words(before))
 
     def take_off(self) -> None:
         """Takes the wrinkles off the chosen cuts."""
