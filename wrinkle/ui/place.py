@@ -12,6 +12,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QSplitter, QWidget
 
 from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import AS_MADE, Choices
 from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.actions.menus import Menus
@@ -142,6 +143,17 @@ class Place(QWidget):
     def hold(self, key: int, held: bool) -> bool:
         """A key that nothing else wanted is pressed or let go; gives whether it means anything."""
         return False
+
+    def seen_cut(self) -> str:
+        """The id of the clip into which the dressed cut leads that is looked at; empty for none."""
+        return ""
+
+    def looked_at(self) -> Mapping[str, Filling]:
+        """The two clips that are looked at, by their slots, to go along to another place."""
+        return {}
+
+    def try_on(self, clips: Mapping[str, Filling]) -> None:
+        """Another place was left with these clips in sight; none where it has none of its own."""
 
     def words(self) -> str:
         """What the status line says of it, at the left."""

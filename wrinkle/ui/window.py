@@ -30,7 +30,7 @@ from wrinkle.ui.dialogs.comparing_versions import compare_version
 from wrinkle.ui.dialogs.using import use_dialog
 from wrinkle.ui.files.document_file import DocumentFile, files_of
 from wrinkle.ui.files.taking_back import take_back
-from wrinkle.ui.place import ChecksWanted, Place, UseWanted, WorksOn
+from wrinkle.ui.place import ChecksWanted, CutWanted, Place, UseWanted, WorksOn
 from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
@@ -149,7 +149,7 @@ class Window(QMainWindow):
 
     def _connect(self) -> None:
         desk = self.desk
-        self.bar.placeChosen.connect(self.go_to)
+        self.bar.placeChosen.connect(self.go_along)
         self.bar.checksWanted.connect(
             lambda: self.router.pass_on(ChecksWanted(self.shown.works_on))
         )
@@ -204,6 +204,22 @@ class Window(QMainWindow):
         self._show_document()
         place.setFocus()
         self._show_words()
+
+    def go_along(self, key: str) -> None:
+        """Shows a place, and there what is looked at now: that piece, that cut, those clips.
+
+        What is not saved on the Bench stays there.
+        """
+        before, desk = self.shown, self.desk
+        cut = before.seen_cut()
+        if key == "checks" and before is not self.place(key):
+            self.router.pass_on(ChecksWanted(before.works_on))
+        elif key == "bench" and cut and not desk.document.unsaved and cut != desk.open_cut.clip:
+            self.router.pass_on(CutWanted(cut))
+        else:
+            if before is not self.place(key):
+                self.place(key).try_on(before.looked_at())
+            self.go_to(key)
 
     def set_theme(self, choice: ThemeChoice) -> None:
         """Shows everything in another theme and keeps the choice."""

@@ -58,6 +58,9 @@ class Frame(Protocol):
     def place(self, key: str) -> Place:
         """The place with that key."""
 
+    def go_along(self, key: str) -> None:
+        """Shows the place with that key, and there what is looked at now."""
+
     def go_to(self, key: str) -> None:
         """Shows the place with that key."""
 
@@ -167,7 +170,7 @@ def _undo_actions(window: Frame) -> list[Action]:
 
 def _place_actions(window: Frame) -> list[Action]:
     return [
-        Action(f"place.{kind.key}", kind.name, partial(window.go_to, kind.key), "View", 0,
+        Action(f"place.{kind.key}", kind.name, partial(window.go_along, kind.key), "View", 0,
                (f"Ctrl+{number}",), says=f"Goes to the place “{kind.name}”.",
                checked=lambda key=kind.key: window.shown is window.place(key))  # type: ignore[misc]
         for number, kind in enumerate(PLACES.values(), 1)

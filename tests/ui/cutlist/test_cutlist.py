@@ -10,6 +10,7 @@ from pathlib import Path
 from unittest import mock
 
 import numpy as np
+from msgspec.structs import replace as replaced
 from opentimelineio.schema import Clip as OtherClip
 from opentimelineio.schema import ExternalReference, Timeline, Track
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
@@ -40,6 +41,7 @@ from wrinkle.ui.cutlist.cuts_dialog import CutsDialog
 from wrinkle.ui.cutlist.frame_dialog import FrameDialog
 from wrinkle.ui.cutlist.piece_looking import Row
 from wrinkle.ui.cutlist.running_order import centre_of
+from wrinkle.ui.place import WorksOn
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.safekeeping.versions_dialog import VersionsDialog
@@ -206,6 +208,38 @@ class Working(PieceCase):
             self.assertEqual(self.piece.frame_count, left)
         told = [x.short for found in self.order.faults.values() for x in found]
         self.assertFalse([short for short in told if "missing" in short])
+
+    def test_what_is_looked_at_goes_along_to_the_other_places(self) -> None:
+        self.trimmed()
+        second = self.piece.clips[2].id
+        self.cutlist.dresser.put(shipped()["plain_push"], [self.piece.clips[1].id])
+        self.cutlist.dresser.put(shipped()["smooth_turn"], [second])
+        self.click(Row.CUT, 2)
+        # The Collection tries its wrinkles on the clips of that cut.
+        self.window.bar.placeChosen.emit("collection")
+        page = self.window.place("collection").wrinkles
+        ground = page.strips._ground
+        assert ground is not None
+        named = {slot: filling.source.name for slot, filling in ground.fillings.items()}
+        self.assertEqual(named, {"outgoing": "pier", "incoming": "tail"})
+        # The Checks show the piece whose badge was seen, and the Bench opens that cut.
+        self.window.go_to("cutlist")
+        self.window.bar.placeChosen.emit("checks")
+        self.assertIs(self.window.place("checks").works_on, WorksOn.PIECE)
+        self.window.go_to("cutlist")
+        self.act("place.bench")
+        self.assertEqual(self.desk.open_cut.clip, second)
+        self.assertEqual(self.desk.document.state.name, "Smooth turn")
+        self.assertTrue(self.window.cut_bar.isVisible())
+        self.act("place.checks")
+        self.assertIs(self.window.place("checks").works_on, WorksOn.WRINKLE)
+        # What is not saved on the Bench stays there, whatever cut is chosen.
+        self.act("place.bench")
+        self.desk.document.edit("other", lambda wrinkle: replaced(wrinkle, name="Mine"))
+        self.window.go_to("cutlist")
+        self.click(Row.CUT, 1)
+        self.act("place.bench")
+        self.assertEqual(self.desk.document.state.name, "Mine")
 
     def test_the_piece_plays_and_keys_go_from_cut_to_cut(self) -> None:
         self.trimmed()

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import partial
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QStackedWidget, QToolButton, QVBoxLayout
 
+from wrinkle.core.render.material import Filling
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.collection.looks_shelf import LooksShelf
@@ -70,6 +71,10 @@ class Collection(Place):
 
     def _shows(self, number: int) -> bool:
         return self._shelves.currentIndex() == number
+
+    def try_on(self, clips: Mapping[str, Filling]) -> None:
+        """Wrinkles are shown on the clips of the cut that was looked at."""
+        self.wrinkles.try_on(clips)
 
     def words(self) -> str:
         """How many there are, and what is selected."""

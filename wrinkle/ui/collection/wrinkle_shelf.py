@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import partial
 from pathlib import Path
 
@@ -65,6 +65,7 @@ class WrinkleShelf(QWidget):
         self._all: list[Shelved] = []
         self._marks = Marks()
         self._samples: dict[str, Clip] = {}
+        self._brought: Mapping[str, Filling] = {}
         self.setAcceptDrops(True)
         self.strips = TileStrips(desk.workers, desk.messages.faulted.emit)
         self.tiles = WrinkleTiles(self.strips)
@@ -196,6 +197,9 @@ class WrinkleShelf(QWidget):
         if not self.isVisible():
             return
         tried = self._desk.tried.fillings()
+        if self._brought:
+            self._ground(dict(self._brought), True)
+            return
         if all(key in tried for key in GIVEN):
             self._ground(tried, True)
             return
@@ -208,6 +212,11 @@ class WrinkleShelf(QWidget):
                 partial(self._take_sample, slot),
                 self._desk.messages.faulted.emit,
             )
+
+    def try_on(self, clips: Mapping[str, Filling]) -> None:
+        """Shows the tiles on the clips of a cut; without any on those of the Bench."""
+        self._brought = clips if all(key in clips for key in GIVEN) else {}
+        self._show_ground()
 
     def _take_sample(self, slot: str, clip: Clip) -> None:
         self._samples[slot] = clip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from functools import partial
 
 from PyQt6.QtCore import Qt
@@ -19,6 +20,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from wrinkle.core.design.document.slots import GIVEN
+from wrinkle.core.errors import InputError
+from wrinkle.core.render.material import Filling
 from wrinkle.core.time.timecode import timecode
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
@@ -257,6 +261,22 @@ class CutList(Place):
         """Size and rate."""
         piece = self._document.state
         return f"{piece.size.label}, {piece.rate.label} fps"
+
+    def seen_cut(self) -> str:
+        """The chosen cut, if it is dressed."""
+        cut = self.looking.cut
+        return cut.id if cut is not None and cut.entry is not None else ""
+
+    def looked_at(self) -> Mapping[str, Filling]:
+        """The clips of the chosen cut."""
+        cut, piece = self.looking.cut, self._document.state
+        if cut is None:
+            return {}
+        film = self._document.media.film(piece, piece.size)
+        with suppress(InputError):
+            slots = film.cut(cut.id).material.slots
+            return {key: slots[key] for key in GIVEN if key in slots}
+        return {}
 
     def splitters(self) -> Mapping[str, QSplitter]:
         """Between its parts."""

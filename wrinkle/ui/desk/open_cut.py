@@ -62,6 +62,11 @@ class OpenCut(QObject):
         piece.changed.connect(self._look)
 
     @property
+    def clip(self) -> str:
+        """The id of the clip into which it leads; empty for none."""
+        return self._opened.clip if self._opened is not None else ""
+
+    @property
     def words(self) -> str:
         """Which cut is open; empty for none."""
         if self._opened is None:
