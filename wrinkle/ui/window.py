@@ -93,11 +93,19 @@ class Window(QMainWindow):
         self._connect()
         if preferences.geometry is not None:
             self.restoreGeometry(preferences.geometry)
+        self._fit_screen()
         for name, splitter in self._handles():
             state = preferences.handles(name)
             if state is not None:
                 splitter.restoreState(state)
         self.go_to(FIRST_SHOWN)
+
+    def _fit_screen(self) -> None:
+        """However it was left, it does not hide its foot below the screen."""
+        screen = self.screen()
+        if screen is not None:
+            room = screen.availableGeometry().size()
+            self.resize(self.size().boundedTo(room).expandedTo(self.minimumSize()))
 
     def _handles(self) -> Iterator[tuple[str, QSplitter]]:
         """The handles between parts of all places, by name."""

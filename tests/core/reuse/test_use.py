@@ -11,8 +11,17 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Hold
 from wrinkle.core.picture.image import Size
 from wrinkle.core.render.material import Filling, Material
-from wrinkle.core.reuse.use import Choices, Use, natural_size, resolved, showing
+from wrinkle.core.reuse.use import (
+    AS_MADE,
+    Choices,
+    Use,
+    natural_size,
+    plainest,
+    resolved,
+    showing,
+)
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.library import find
 
 VISIBLE = SettingRef("turn", "visible")
 
@@ -55,6 +64,16 @@ class Resolved(unittest.TestCase):
         self.assertEqual([key.time / FRAME for key in keys], [-24, -12, 0, 0, 3, 6])
         with self.assertRaisesRegex(InputError, "lead must be above 0"):
             resolved(Use(wrinkle, {}, Choices(lead=Fraction(0))), wrinkle.frame_rate)
+
+    def test_with_the_values_of_old_a_choice_is_as_made_again(self) -> None:
+        wrinkle = find("Half turn").wrinkle
+        dial = wrinkle.dials[0]
+        chosen = Choices(lead=wrinkle.lead, tail=wrinkle.tail, dials={dial.id: dial.default})
+        self.assertEqual(plainest(wrinkle, chosen), AS_MADE)
+        strong = Choices(strength=80.0, dials={dial.id: dial.default})
+        self.assertEqual(plainest(wrinkle, strong), Choices(strength=80.0))
+        longer = Choices(lead=wrinkle.lead * 2)
+        self.assertEqual(plainest(wrinkle, longer), longer)
 
     def test_a_cut_outside_its_clip_is_refused_by_name(self) -> None:
         source = Numbered("kite", Size(101, 60), 30, 90)

@@ -2,6 +2,7 @@
 
 from unittest import mock
 
+import numpy as np
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QInputDialog
@@ -10,6 +11,8 @@ from tests.core.measure.broken import idle, kinked, turned
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.edits import wrinkle_edits
+from wrinkle.core.measure.registry import CHECKS
+from wrinkle.core.measure.traces import TRACES
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.dressing import put_on
@@ -78,6 +81,17 @@ class OfTheWrinkle(ChecksCase):
         self.examined()
         self.assertEqual((self.found(), self.window.bar.badge.count), ([], 0))
         self.assertRegex(self.checks.empty.text(), "Nothing is wrong")
+        # Each check is listed as passed, with what was measured against its limit.
+        passed = self.checks.passed
+        self.assertTrue(passed.isVisible())
+        self.assertEqual([row.check.key for row in passed.rows], list(CHECKS))
+        figures = {row.check.key: row.figure.text() for row in passed.rows}
+        lines = self.examiner.found().lines["bare"]
+        worst = max(float(np.nanmax(line.values)) for line in lines)
+        limit = min(x.value for x in TRACES["bare"].limits)
+        self.assertEqual(figures["bare"], f"{worst:.2f} of {limit:g} %")
+        for button in (self.checks.mend_button, self.checks.all_button, self.checks.aside_button):
+            self.assertFalse(button.isVisible())
         self.act("edit.undo")
         self.assertEqual(self.desk.document.state, broken)
         self.examined()

@@ -149,6 +149,19 @@ def possible(wrinkle: Wrinkle, choices: Choices) -> Choices:
     return replace(choices, dials=dials, words=kept, direction=direction)
 
 
+def plainest(wrinkle: Wrinkle, choices: Choices) -> Choices:
+    """The same choices without what says only how the wrinkle was made."""
+    made = {dial.id: dial.default for dial in wrinkle.dials}
+    dials = {key: value for key, value in choices.dials.items() if made.get(key) != value}
+    found = replace(choices, dials=dials)
+    if not dials:
+        # With dials, those may give other lengths.
+        lead = None if choices.lead == wrinkle.lead else choices.lead
+        tail = None if choices.tail == wrinkle.tail else choices.tail
+        found = replace(found, lead=lead, tail=tail)
+    return found
+
+
 def natural_size(use: Use) -> Size:
     """The size of the outgoing clip, one pixel larger where a side is odd."""
     return use.fillings[OUTGOING.key].source.size.even

@@ -67,16 +67,26 @@ class Menus(QObject):
             self._begin(menu, action.section)
             self._add(self._within(menu, action), owner, action)
 
-    def bind(self, name: str, button: QAbstractButton) -> None:
+    def bind(self, name: str, button: QAbstractButton, drawn: bool = False) -> None:
         """A button stands for an action: it says what that does, and does it, or says why not.
 
         A tool button is called as the action is now, and shows whether it is on; the owner of
         another button gives it its words.
+
+        Args:
+            name: the id of the action.
+            button: what stands for it.
+            drawn: whether it shows its drawing, and says the rest in its tooltip.
         """
         action = self.actions[name]
         if isinstance(button, QToolButton):
             button.setDefaultAction(action)
-            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextOnly)
+            styles = Qt.ToolButtonStyle
+            button.setToolButtonStyle(
+                styles.ToolButtonIconOnly if drawn else styles.ToolButtonTextOnly
+            )
+            if drawn:
+                button.setAccessibleName(action.text())
             return
         button.setToolTip(action.toolTip())
         button.setCheckable(action.isCheckable())

@@ -431,6 +431,7 @@ class Bench(Place):
 
     def themed(self) -> None:
         """What is painted in colours of the theme is painted anew."""
+        self.transport.themed()
         self.stack.refresh()
         self.timeline.refresh()
 

@@ -41,6 +41,7 @@ _DRAWN = {
     "add-picture": "cloth", "add-clip": "cloth", "numbers": "button",
 }  # fmt: skip
 """The drawings of some, by the ends of their ids."""
+_PACES = {25: "pace-quarter", 50: "pace-half", 100: "pace-whole"}
 _SHORT = {"treat": "Treat…"}
 _LINES = {
     Lines.AREAS: "Frames within which titles and actions are seen on any screen.",
@@ -288,8 +289,7 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
                partial(player.set_speed, percent / 100), "View", _STEPS, under="Speed of the loop",
                says="Plays slower, to see each frame." if percent < 100 else "Plays as it will be.",
                checked=lambda percent=percent: player.speed == percent / 100,  # type: ignore[misc]
-               # The sign stands once, after the last of the buttons.
-               short=f"{percent} %" if percent == SPEEDS[-1] else str(percent),
+               icon=_PACES[percent], short=f"{percent} %",
                follows=(player.speedChanged,))
         for percent in SPEEDS
     ]  # fmt: skip
@@ -349,7 +349,8 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
                follows=(player.playingChanged,)),
         Action("bench.blur", "Motion blur on or off", toggle_blur, "View", _SHOWN, ("M",),
                says="Shows the pictures with or without motion blur; the wrinkle stays as it is.",
-               checked=lambda: looking.motion_blur_shown, short="Blur", follows=(shown,)),
+               checked=lambda: looking.motion_blur_shown, icon="blur", short="Blur",
+               follows=(shown,)),
         _action("speed", "Speed in the lanes", toggle_speed, "View", _SHOWN, "V",
                 "Draws the speed of the values in the lanes, through the cut.",
                 checked=lambda: looking.speed_shown),
@@ -363,7 +364,8 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
         _action("numbers", "Numbers as a table…", tables, "View", _SHOWN, "N",
                 "Lists pins, measured values and frames, to be typed in, copied and read aloud."),
         Action("bench.before-after", "Split: before | after", toggle_split, "View", _SHOWN,
-               ("Shift+E",), checked=lambda: looking.split, short="Split", follows=(shown,),
+               ("Shift+E",), checked=lambda: looking.split, icon="split", short="Split",
+               follows=(shown,),
                says="A line in the picture: without the effects at its left, with them at its "
                "right."),
     ]  # fmt: skip

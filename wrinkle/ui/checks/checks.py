@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QInputDialog,
+    QProgressBar,
     QPushButton,
     QSplitter,
     QVBoxLayout,
@@ -31,6 +32,7 @@ from wrinkle.ui.checks.before_after import BeforeAfter
 from wrinkle.ui.checks.finding_list import FindingList
 from wrinkle.ui.checks.item import Item
 from wrinkle.ui.checks.mender import Mender
+from wrinkle.ui.checks.passed_list import PassedList
 from wrinkle.ui.checks.trace_list import HEAD, MARGIN, TraceList
 from wrinkle.ui.choosing.tables_dialog import TablesDialog
 from wrinkle.ui.desk.desk import Desk
@@ -70,6 +72,11 @@ class Checks(Place):
         self.empty.setObjectName("quiet")
         self.empty.setWordWrap(True)
         self.empty.setMargin(16)
+        self.passed = PassedList()
+        self.bar = QProgressBar()
+        self.bar.setTextVisible(False)
+        self.bar.setFixedHeight(14)
+        self.bar.setAccessibleName("Frames measured")
         self.pictures = BeforeAfter(desk.workers, SoundPlayer(desk.output(), desk.sound, self))
         self.strip = RulerStrip(self.pictures.before)
         self.mend_choice = QComboBox()
@@ -102,7 +109,11 @@ class Checks(Place):
         column.setSpacing(0)
         column.addLayout(top)
         column.addLayout(counts)
+        column.addWidget(self.bar)
         column.addWidget(self.empty)
+        column.addWidget(self.passed, 1)
+        self._filler = QWidget()
+        column.addWidget(self._filler, 1)
         column.addWidget(self.list, 1)
         mending = QHBoxLayout()
         mending.setContentsMargins(12, 6, 12, 6)
@@ -199,6 +210,12 @@ class Checks(Place):
         self.mender.keep_only(items)
         self.list.show_items(items)
         self.list.setVisible(bool(items))
+        examined = [x for x in map(self._examiner.found, self.keys) if x is not None]
+        clean = not items and not self.measuring and bool(examined)
+        self.passed.setVisible(clean)
+        if clean:
+            self.passed.show_examined(examined)
+        self._filler.setVisible(not items and not clean)
         self.empty.setVisible(not items)
         self.empty.setText(self._empty_words())
         self._show_counts(items)
@@ -231,6 +248,11 @@ class Checks(Place):
             words.append(f"{len(self.keys)} cut{'s' if len(self.keys) != 1 else ''} examined")
         if self.mender.working:
             words.append("working out a mend")
+        self.bar.setVisible(self.measuring)
+        if self.measuring:
+            done, total = self._progress
+            self.bar.setMaximum(total)
+            self.bar.setValue(done)
         self.count_label.setText(" · ".join(words))
         self.said.emit()
 
@@ -324,6 +346,10 @@ class Checks(Place):
         mendable = item is not None and bool(item.finding.mends) and not item.reason
         self.all_button.setEnabled(mendable and settled and not self.mender.working)
         self.aside_button.setEnabled(item is not None and settled)
+        # Nothing can be pressed that does nothing.
+        self.mend_button.setVisible(item is not None)
+        self.all_button.setVisible(mendable)
+        self.aside_button.setVisible(item is not None)
         aside = item is not None and bool(item.reason)
         self.aside_button.setText("Count it again" if aside else "Set aside…")
         room = self._room()

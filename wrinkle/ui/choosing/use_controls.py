@@ -24,6 +24,8 @@ from wrinkle.ui.shared.plain_text import PlainForm, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
 
 _NARROWEST = 96
+_OWN_FIRST = 1
+"""What the wrinkle itself offers comes first, after its direction."""
 
 
 class UseControls(QWidget):
@@ -78,7 +80,7 @@ class UseControls(QWidget):
         self.form.add("Clips’ sound", self.join)
         for field in (self.lead, self.tail):
             self.form.setRowVisible(field, lengths)
-        self._fixed_rows = self.form.rowCount()
+        self._own_rows = 0
         self.form.add("", self.as_made)
 
     @property
@@ -130,8 +132,8 @@ class UseControls(QWidget):
         self.as_made.setEnabled(choices != AS_MADE)
 
     def _make_rows(self, wrinkle: Wrinkle) -> None:
-        while self.form.rowCount() > self._fixed_rows + 1:
-            self.form.removeRow(self._fixed_rows)
+        for _ in range(self._own_rows):
+            self.form.removeRow(_OWN_FIRST)
         self.dials, self.words = {}, {}
         self.direction.clear()
         for direction, name in directions_of(wrinkle).items():
@@ -155,7 +157,8 @@ class UseControls(QWidget):
                 rows.append((slot.label, line))
         for place, (name, row) in enumerate(rows):
             row.setMinimumWidth(_NARROWEST)
-            self.form.add(name, row, self._fixed_rows + place)
+            self.form.add(name, row, _OWN_FIRST + place)
+        self._own_rows = len(rows)
 
     def _per_cent(self, name: str, about: str, key: str) -> ValueField:
         def read(number: float) -> object:

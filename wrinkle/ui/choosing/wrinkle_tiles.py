@@ -33,7 +33,7 @@ from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import SURROUND, active, small_font
 
 _WORDS = 46
-_NAME = 20
+_NAME = 24
 _MARGIN = 8
 _NARROWEST, _NARROW = 132, 96
 """Of a tile, and of a small one: a name must find some room."""

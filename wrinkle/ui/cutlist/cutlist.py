@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from functools import partial
+from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
@@ -34,7 +35,7 @@ from wrinkle.ui.cutlist.cutlist_actions import CutListActions
 from wrinkle.ui.cutlist.dresser import Dresser, is_wrinkle
 from wrinkle.ui.cutlist.music_dialog import MusicDialog
 from wrinkle.ui.cutlist.piece_intake import PieceIntake
-from wrinkle.ui.cutlist.piece_looking import PieceLooking
+from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
 from wrinkle.ui.cutlist.piece_map import PieceMap
 from wrinkle.ui.cutlist.piece_output import PieceOutput
 from wrinkle.ui.cutlist.piece_screen import PieceScreen
@@ -149,7 +150,7 @@ class CutList(Place):
     def _connect(self) -> None:
         self.order.filesDropped.connect(self.intake.take_files)
         self.intake.musicDropped.connect(self.music.take)
-        self.order.wrinkleDropped.connect(lambda path, cut: self.dresser.put(path, [cut]))
+        self.order.wrinkleDropped.connect(self._dress_dropped)
         self.order.opened.connect(self.doing.open_on_bench)
         self.order.taken.connect(partial(self.doing.with_selected, self.dresser.put))
         self.shelf.taken.connect(lambda path: self.dresser.put(path))
@@ -234,6 +235,11 @@ class CutList(Place):
         else:
             self._panels.setCurrentIndex(_NO_CUT)
         self.said.emit()
+
+    def _dress_dropped(self, path: Path, cut: str) -> None:
+        """What is dropped on a cut is there, and that cut is looked at."""
+        self.dresser.put(path, [cut])
+        self.looking.go_to(Row.CUT, cut)
 
     def _show_progress(self, done: int, of: int) -> None:
         self._progress = (done, of)

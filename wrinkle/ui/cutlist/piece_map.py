@@ -140,18 +140,13 @@ class PieceMap(FrameCanvas):
             if area.width() > _NARROW:
                 painter.setPen(theme.colour("rule"))
                 painter.drawRect(area)
-            if area.width() > _NAMED:
-                painter.setPen(theme.colour("quiet"))
-                words = painter.fontMetrics().elidedText(
-                    clip.name, Qt.TextElideMode.ElideRight, int(area.width() - 8)
-                )
-                painter.drawText(area.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, words)
         for window in windows(piece):
             cut = self.x_of(window.cut)
             first, end = self.x_of(window.first), self.x_of(window.end)
             for left, right, colour in ((first, cut, "outgoing"), (cut, end, "incoming")):
                 area = QRectF(left, _BAR_TOP, right - left, _BAR)
                 painter.fillRect(area, theme.colour(colour, 0.45))
+        self._paint_names(painter)
         self._paint_rendered(painter)
         if self.width() / len(piece.clips) > _NARROW:
             for start in piece.starts[1:-1]:
@@ -170,6 +165,22 @@ class PieceMap(FrameCanvas):
             painter.drawEllipse(QPointF(x, _BAR_TOP), 3, 3)
         painter.end()
         return ground
+
+    def _paint_names(self, painter: QPainter) -> None:
+        """Each clip's name where no window lies over it."""
+        piece = self._piece
+        painter.setPen(active().colour("quiet"))
+        found = list(windows(piece))
+        for number, clip in enumerate(piece.clips):
+            first, end = piece.starts[number], piece.starts[number + 1]
+            left = max([first, *(x.end for x in found if x.clip == clip.id)])
+            right = min([end, *(x.first for x in found if x.cut == end)])
+            area = QRectF(self.x_of(left), _BAR_TOP, self.x_of(right) - self.x_of(left), _BAR)
+            if area.width() > _NAMED:
+                words = painter.fontMetrics().elidedText(
+                    clip.name, Qt.TextElideMode.ElideRight, int(area.width() - 8)
+                )
+                painter.drawText(area.adjusted(4, 0, -4, 0), Qt.AlignmentFlag.AlignVCenter, words)
 
     # What is written
 

@@ -21,7 +21,7 @@ from wrinkle.ui.choosing.wrinkle_tiles import WrinkleTiles
 from wrinkle.ui.desk.parts import Piecing
 from wrinkle.ui.shared.plain_text import PlainLabel
 
-_HEIGHT = 106
+_HEIGHT = 110
 _TILE = 60
 _SIDE = 132
 

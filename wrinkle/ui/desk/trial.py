@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from wrinkle.core.reuse.use import AS_MADE, Choices, possible
+from wrinkle.core.reuse.use import AS_MADE, Choices, plainest, possible
 from wrinkle.ui.desk.wrinkle_document import WrinkleDocument
 
 
@@ -30,7 +30,8 @@ class Trial(QObject):
         return self._choices
 
     def set_choices(self, choices: Choices) -> None:
-        """Shows the wrinkle with other choices."""
+        """Shows the wrinkle with other choices; with the values of old it is as made again."""
+        choices = plainest(self._document.state, choices)
         if choices != self._choices:
             self._choices = choices
             self.changed.emit()

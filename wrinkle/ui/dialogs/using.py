@@ -21,6 +21,7 @@ def use_dialog(desk: Trying, wanted: UseWanted | None, over: QWidget) -> UseDial
     sound.setParent(dialog)
     dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
     if wanted.here:
+        dialog.setWindowTitle(f"Use {wanted.bundle.wrinkle.name} on the Bench's clips")
         dialog.take_clips(desk.tried.clips)
     dialog.take_files(wanted.clips)
     return dialog

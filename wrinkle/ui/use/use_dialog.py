@@ -8,8 +8,8 @@ from fractions import Fraction
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
+from PyQt6.QtCore import Qt, QUrl
+from PyQt6.QtGui import QCloseEvent, QDesktopServices, QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -132,6 +132,14 @@ class UseDialog(QDialog):
         self.cancel_button = QPushButton("Cancel the rendering")
         self.cancel_button.setVisible(False)
         self.cancel_button.clicked.connect(self._cancel)
+        self._written: Path | None = None
+        self.play_button, self.folder_button = (
+            QPushButton("Play it"),
+            QPushButton("Show its folder"),
+        )
+        for button, whole in ((self.play_button, True), (self.folder_button, False)):
+            button.setVisible(False)
+            button.clicked.connect(partial(self._show_written, whole))
         self.picks: dict[str, QPushButton] = {}
         self._strips: dict[str, SourceStrip] = {}
         self._lay_out()
@@ -187,6 +195,8 @@ class UseDialog(QDialog):
         left.addWidget(self.progress)
         buttons = QHBoxLayout()
         buttons.addWidget(self.cancel_button)
+        buttons.addWidget(self.play_button)
+        buttons.addWidget(self.folder_button)
         buttons.addStretch(1)
         close = QPushButton("Close")
         close.clicked.connect(self.close)
@@ -377,7 +387,7 @@ class UseDialog(QDialog):
         jobs = self._workers.jobs
         self._job = jobs.start(
             lambda job: write_window(path, shown, what, jobs, job),
-            lambda count: self._ended(f"{path.name} is written: {count} frames."),
+            lambda count: self._ended(f"{path.name} is written: {count} frames.", written=path),
             lambda fault: self._ended(fault, fault=True),
             "The video cannot be written",
             self._show_progress,
@@ -398,7 +408,13 @@ class UseDialog(QDialog):
         if self._job is not None:
             self._job.cancel()
 
-    def _ended(self, text: str, fault: bool = False) -> None:
+    def _show_written(self, whole: bool) -> None:
+        """Plays what was rendered, or shows its folder."""
+        if self._written is not None:
+            place = self._written if whole else self._written.parent
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(place)))
+
+    def _ended(self, text: str, fault: bool = False, written: Path | None = None) -> None:
         if self._closed:
             return
         self._job = None
@@ -406,6 +422,9 @@ class UseDialog(QDialog):
         self.cancel_button.setVisible(False)
         self._refresh()
         (self._fault if fault else self._tell)(text)
+        for button in (self.play_button, self.folder_button):
+            button.setVisible(written is not None)
+        self._written = written
 
     def _tell(self, text: str) -> None:
         self.message.setObjectName("")

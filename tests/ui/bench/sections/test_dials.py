@@ -10,6 +10,7 @@ from tests.media.clips import write_numbered
 from tests.ui.window_case import LEFT, WindowCase, drag, type_into, wait_for
 from wrinkle.core.design.document.dials import How
 from wrinkle.core.design.document.ranged_dials import AmountDial, TimeDial
+from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.slot_kinds import PICTURE, WORDS
 from wrinkle.core.design.document.slots import Slot, Unfilled
 from wrinkle.core.design.edits import effect_edits
@@ -39,7 +40,9 @@ class Dials(WindowCase):
         """Presses a row's spool and takes an entry of its menu."""
         row = self.row(key)
         QTest.mouseClick(row.dial_button, LEFT)
-        self.take(row, words)
+        # Where there is nothing to choose, it is done at once.
+        if any(menu.isVisible() for menu in row.findChildren(QMenu)):
+            self.take(row, words)
 
     def take(self, widget: QWidget, words: str) -> None:
         menu = next(x for x in widget.findChildren(QMenu) if x.isVisible())
@@ -121,7 +124,27 @@ class Dials(WindowCase):
         self.stack.dials.rows[1].sweep_button.click()
         wait_for(lambda: not self.stack.dials.rows[1].sweep_button.isChecked(), "the sweep")
         values = [x[blur.id] for x in tried if blur.id in x]
-        self.assertEqual((max(values), min(values), values[-1]), (360.0, 0.0, blur.default))
+        self.assertEqual((max(values), min(values)), (360.0, 0.0))
+        # At the end it is as made again.
+        self.assertEqual(tried[-1], {})
+
+    def test_a_dial_is_named_by_its_effect_and_what_moves_is_offered_first(self) -> None:
+        self.desk.document.edit("glow", lambda w: effect_edits.add_effect(w, "turn", "glow")[0])
+        self.press("amount", "")
+        self.assertEqual([dial.name for dial in self.dials], ["Glow"])
+        self.act("edit.undo")
+        self.press("radius", "")
+        self.assertEqual([dial.name for dial in self.dials], ["Glow: radius"])
+        self.stack.dials.section.heading.click()
+        menu = self.stack.dials.add_button.menu()
+        menu.aboutToShow.emit()
+        first = menu.actions()[0]
+        self.assertRegex(first.text(), "which moves$")
+        first.trigger()
+        self.assertEqual(len(self.dials), 2)
+        self.assertTrue(SettingRef("turn", self.dials[1].drives[0].key).of(
+            self.desk.document.state
+        ).animated)  # fmt: skip
 
     def test_a_direction_and_a_strength_are_tried(self) -> None:
         self.desk.looking.set_playhead(-3)

@@ -30,6 +30,9 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value, same_kind
 from wrinkle.core.naming import free_name
 
+_AMOUNT = "Amount"
+"""The label of how much of an effect there is: by itself it says nothing."""
+
 
 def offer(wrinkle: Wrinkle, layer: str, key: str) -> tuple[Wrinkle, str]:
     """A dial for one setting, of the kind that fits it; gives the wrinkle and the dial's id.
@@ -47,10 +50,26 @@ def offer(wrinkle: Wrinkle, layer: str, key: str) -> tuple[Wrinkle, str]:
     """
     drive = Drive(layer, key)
     spec = driven_spec(wrinkle.owners, drive)
-    dial_id = free_id(wrinkle, spec.label)
-    name = _free_name(wrinkle, spec.label)
+    called = setting_words(wrinkle, layer, key) or spec.label
+    dial_id = free_id(wrinkle, called)
+    name = _free_name(wrinkle, called)
     made = dial_for(_wanted(wrinkle, dial_id, name, drive))
     return replace(wrinkle, dials=(*wrinkle.dials, made)), dial_id
+
+
+def setting_words(wrinkle: Wrinkle, layer: str, key: str) -> str:
+    """What a setting of an effect is called by itself; empty for any other one.
+
+    The amount of an effect goes by the effect's name, any other setting by both.
+    """
+    owner = next((x for x in wrinkle.layers if x.id == layer), None)
+    if owner is None:
+        return ""
+    address = SettingRef(layer, key).address
+    if not address.effect:
+        return ""
+    effect, label = owner.effect_use(address.effect).effect.label, owner.spec(key).label
+    return effect if label == _AMOUNT else f"{effect}: {label.lower()}"
 
 
 def offer_seed(wrinkle: Wrinkle) -> tuple[Wrinkle, str]:

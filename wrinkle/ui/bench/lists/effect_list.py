@@ -29,9 +29,15 @@ _SIGN = "\N{FISHEYE}"
 class EffectList(PictureList):
     """Chooses an effect by word, family or look."""
 
-    def __init__(self, desk: Supplying, layer: str, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        desk: Supplying,
+        layer: str,
+        parent: QWidget | None = None,
+        title: str = "Add an effect",
+    ) -> None:
         hint = "Search: glitch, haze, …  Ctrl and a double press add several"
-        super().__init__("Add an effect", hint, self.entries, self.nothing, desk, layer, parent)
+        super().__init__(title, hint, self.entries, self.nothing, desk, layer, parent)
         self._choices = _kept(desk)
         self._tables = luts(self._choices.lut_folder)
         self.only = QToolButton()

@@ -39,6 +39,8 @@ class _Picture(QWidget):
         self._side = side
         self._desk = desk
         self._pictures = pictures
+        self._pressed = False
+        self.setToolTip(tip(f"Press, or drop a file, to try another {side.value} clip"))
         self.setMinimumSize(96, 96)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         pictures.ready.connect(self.update)
@@ -96,7 +98,7 @@ class _Picture(QWidget):
         """Takes a colour of the clip, where one is wanted."""
         picking, picture = picking_of(self), self.now()
         if picking is None or not picking.active or picture is None or event is None:
-            super().mousePressEvent(event)
+            self._pressed = True
             return
         area = self.area
         x = int((event.position().x() - area.left()) / area.width() * picture.width())
@@ -104,8 +106,11 @@ class _Picture(QWidget):
         picking.take(picture.pixelColor(x, y) if picture.rect().contains(x, y) else None)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if self._desk.tried.clips.get(self._side.value) is None:
+        """A press on the picture chooses another clip, whether there is one or not."""
+        left = event is not None and event.button() == Qt.MouseButton.LeftButton
+        if left and self._pressed and self.rect().contains(event.position().toPoint()):  # type: ignore[union-attr]
             self.clicked.emit()
+        self._pressed = False
 
 
 class SourceView(QWidget):

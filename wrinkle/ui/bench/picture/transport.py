@@ -7,9 +7,10 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
 
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.parts import Designing
+from wrinkle.ui.icons import icon
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
-from wrinkle.ui.theme import small_font
+from wrinkle.ui.theme import active, small_font
 
 SPEEDS = (25, 50, 100)
 """Per cent of the true rate."""
@@ -43,9 +44,8 @@ class Transport(QWidget):
         self._player = player
         self.sheet_shown = False
         self.buttons = {name: _button() for group in _GROUPS for name in group}
-        self.buttons["loop"].setStyleSheet("font-weight: 600;")
         self.plain = self.buttons.pop("plain")
-        self.plain.setText("Plain")
+        self.plain.setAccessibleName("Plain cut, while it is held")
         self.plain.setToolTip("Held down: the clips without the wrinkle (hold B)")
         self.plain.pressed.connect(lambda: desk.looking.show_plain(True))
         self.plain.released.connect(lambda: desk.looking.show_plain(False))
@@ -74,8 +74,13 @@ class Transport(QWidget):
 
     def bind(self, menus: Menus) -> None:
         """The buttons stand for what is in the menus."""
+        self.themed()
         for name, button in self.buttons.items():
-            menus.bind(f"bench.{name}", button)
+            menus.bind(f"bench.{name}", button, drawn=True)
+
+    def themed(self) -> None:
+        """Its own drawing is in the ink of the theme."""
+        self.plain.setIcon(icon("plain", active().ink))
 
     def toggle(self) -> None:
         """Plays, or stops where it is."""

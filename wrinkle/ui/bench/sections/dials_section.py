@@ -12,6 +12,7 @@ from wrinkle.core.design.dials import dial_edits
 from wrinkle.core.design.document.dials import WRINKLE, Dial, DialValue
 from wrinkle.core.design.document.driven import WRINKLE_SETTINGS, driven_label, drivers_of
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.errors import InputError
 from wrinkle.core.reuse.use import AS_MADE
 from wrinkle.ui.bench.dialogs.dial_dialog import DialDialog
 from wrinkle.ui.bench.sections.section import Section
@@ -25,6 +26,8 @@ from wrinkle.ui.theme import small_font
 
 _SWEEP_STEPS = 40
 _SWEEP_MS = 50
+_MOVING = 12
+"""Settings that move and are offered, of the front layers first."""
 
 
 class DialsSection(QWidget):
@@ -98,9 +101,27 @@ class DialsSection(QWidget):
         section.rows.addWidget(self.controls)
 
     def _fill_menu(self, menu: QMenu) -> None:
-        """What is no setting of a layer and can be driven all the same."""
+        """What moves comes first; then what is no setting of a layer and can be driven too."""
         menu.clear()
         wrinkle = self._desk.document.state
+        moving = [
+            (layer, key)
+            for layer in reversed(wrinkle.layers)
+            for key in layer.lanes()
+            if not drivers_of(wrinkle.dials, layer.id, key)
+        ]
+        for layer, address in moving[:_MOVING]:
+            change = partial(_offered_in, layer=layer.id, key=address)
+            try:
+                change(wrinkle)
+            except InputError:
+                # What no dial can drive is not offered.
+                continue
+            words = dial_edits.setting_words(wrinkle, layer.id, address)
+            words = words or layer.spec(address).label
+            self._add(menu, f"{words} of {layer.name}, which moves".replace("&", "&&"), change)
+        if moving:
+            menu.addSeparator()
         for key, spec in WRINKLE_SETTINGS.items():
             if not drivers_of(wrinkle.dials, WRINKLE, key):
                 change = partial(_offered, key=key)
@@ -269,6 +290,10 @@ class DialRow(QWidget):
     def _end_sweep(self) -> None:
         self.stop()
         self.tried.emit(self.dial.default)
+
+
+def _offered_in(wrinkle: Wrinkle, layer: str, key: str) -> Wrinkle:
+    return dial_edits.offer(wrinkle, layer, key)[0]
 
 
 def _offered(wrinkle: Wrinkle, key: str) -> Wrinkle:

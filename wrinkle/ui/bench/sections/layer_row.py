@@ -76,6 +76,13 @@ class LayerRow(SettingRow):
     def _ask_dial(self) -> None:
         """What can be done about dials for this setting."""
         menu = dial_menu(self._desk, self.ref.layer, self.ref.key, self)
+        actions = menu.actions()
+        if len(actions) == 1:
+            # There is nothing to choose.
+            actions[0].trigger()
+            menu.deleteLater()
+            self.refresh()
+            return
         menu.popup(self.dial_button.mapToGlobal(self.dial_button.rect().bottomLeft()))
         self.refresh()
 

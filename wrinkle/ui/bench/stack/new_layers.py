@@ -151,7 +151,7 @@ class NewLayers:
         desk = self._desk
         made: list[str] = []
         # On no layer of its own, but on what all of them come to.
-        listed = EffectList(desk, "", self._widget.window())
+        listed = EffectList(desk, "", self._widget.window(), "Treat both clips")
 
         def take(kind: str) -> None:
             act = adding(desk, kind)
