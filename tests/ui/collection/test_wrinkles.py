@@ -340,9 +340,10 @@ class FromTheBenchToAVideo(ShelfCase):
             rows = card.findChildren(LayerRow)
             row = next(row for row in rows if row.ref.address.name == key)
             QTest.mouseClick(row.dial_button, LEFT)
-            menu = next(x for x in row.findChildren(QMenu) if x.isVisible())
-            next(x for x in menu.actions() if words in x.text()).trigger()
-            menu.close()
+            # Where there is nothing to choose, it is done at once.
+            for menu in (x for x in row.findChildren(QMenu) if x.isVisible()):
+                next(x for x in menu.actions() if words in x.text()).trigger()
+                menu.close()
         self.desk.document.edit("kinds", lambda w: wrinkle_edits.describe(w, "", ["glitch"]))
         ways = {Direction.AS_MADE: "clockwise", Direction.LEFT_RIGHT: "counter-clockwise"}
         self.desk.document.edit("ways", lambda w: wrinkle_edits.set_directions(w, ways))

@@ -51,7 +51,7 @@ def offer(wrinkle: Wrinkle, layer: str, key: str) -> tuple[Wrinkle, str]:
     drive = Drive(layer, key)
     spec = driven_spec(wrinkle.owners, drive)
     called = setting_words(wrinkle, layer, key) or spec.label
-    dial_id = free_id(wrinkle, called)
+    dial_id = free_id(wrinkle, spec.label)
     name = _free_name(wrinkle, called)
     made = dial_for(_wanted(wrinkle, dial_id, name, drive))
     return replace(wrinkle, dials=(*wrinkle.dials, made)), dial_id
