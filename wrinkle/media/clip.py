@@ -15,7 +15,7 @@ from wrinkle.core.picture.image import Bytes8, Image, Size, from_bytes8
 from wrinkle.core.store import Store
 from wrinkle.media.clip_file import ClipFacts, read_index
 from wrinkle.media.colours import converted, is_usual
-from wrinkle.media.decoder import Decoded, Decoder
+from wrinkle.media.decoder import Decoded, Decoder, own_copy
 from wrinkle.media.sound import Sound
 
 # Frames passed on the way to the one that was asked for are kept as they are: stepping back
@@ -195,7 +195,7 @@ class Clip:
         with told_as(unreadable):
             for number, frame in decoder.until(index):
                 if number >= index - _KEPT_ON_THE_WAY:
-                    decoded = Decoded(frame)
+                    decoded = Decoded(own_copy(frame))
                     self._store.keep_part((self._identity, number), decoded)
                     if number == index:
                         return decoded

@@ -9,6 +9,7 @@ from pathlib import Path
 from threading import Lock
 
 import av
+import numpy as np
 from av.container.input import InputContainer
 from av.video.frame import VideoFrame
 from av.video.stream import VideoStream
@@ -135,6 +136,29 @@ class Decoder:
 
 def _passed() -> None:
     """Was counted, and said, when the file was read."""
+
+
+def own_copy(frame: VideoFrame) -> VideoFrame:
+    """The same picture in memory of its own.
+
+    A decoder keeps the memory of all pictures that are held at a time, until it is closed: of each
+    clip that would be as much as is ever looked at.
+    """
+    if frame.interlaced_frame:
+        # That cannot be said of a copy, and has to be known.
+        return frame
+    made = VideoFrame(frame.width, frame.height, frame.format.name)
+    for own, plane in zip(made.planes, frame.planes, strict=True):
+        rows = own.buffer_size // own.line_size
+        if rows * own.line_size != own.buffer_size or plane.buffer_size < rows * plane.line_size:
+            return frame
+        wide = min(own.line_size, plane.line_size)
+        goal = np.frombuffer(memoryview(own), np.uint8).reshape(rows, own.line_size)
+        given = np.frombuffer(memoryview(plane), np.uint8, rows * plane.line_size)
+        goal[:, :wide] = given.reshape(rows, plane.line_size)[:, :wide]
+    made.colorspace, made.color_range = frame.colorspace, frame.color_range
+    made.color_primaries, made.color_trc = frame.color_primaries, frame.color_trc
+    return made
 
 
 @dataclass(frozen=True, eq=False)

@@ -17,6 +17,7 @@ from wrinkle.library import caches
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.memory import taken as whole_program
 from wrinkle.ui.dialogs.about import show_about
 from wrinkle.ui.dialogs.finder import CommandFinder, Owners
 from wrinkle.ui.dialogs.key_sheet import show_keys
@@ -191,17 +192,20 @@ def _program_actions(
     window: Frame, over: QWidget, desk: Desk, preferences: Preferences
 ) -> list[Action]:
     def choose_memory() -> None:
-        store = desk.workers.store
+        held = desk.workers.store.used
         mebibytes, taken = QInputDialog.getInt(
             over,
             "Memory for pictures",
-            "Rendered and decoded pictures are kept in at most so many MiB:",
-            store.budget >> 20,
+            f"The program takes {whole_program() >> 20} MiB now; {held >> 20} MiB of it are "
+            "pictures that are kept.\nRendered and decoded pictures may take at most so many MiB, "
+            "less where the rest takes more than a tenth of that:",
+            desk.workers.allowed >> 20,
             *preferences.MEMORY_RANGE,
             128,
         )
         if taken:
-            preferences.memory = store.budget = mebibytes << 20
+            preferences.memory = mebibytes << 20
+            desk.workers.allow(mebibytes << 20)
 
     def empty_caches() -> None:
         open_now = [x.path for x in desk.tried.clips.values() if x.path is not None]

@@ -2,8 +2,10 @@
 
 import threading
 import unittest
+from unittest import mock
 
 from tests.ui.window_case import application, demo_clip, wait_for
+from wrinkle.ui.desk.memory import budget_within, taken
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.desk.workers import Workers
 
@@ -46,6 +48,27 @@ class Background(unittest.TestCase):
         self.assertIs(found[0], found[1])
         self.assertIn("is a folder; choose a video file", faults[0])
         self.assertNotIn(threading.get_ident(), threads)
+
+    def test_kept_pictures_make_room_for_the_rest_of_the_program(self) -> None:
+        mebi = 1 << 20
+        # What is not known changes nothing; else the whole stays within a tenth more than allowed.
+        self.assertEqual(budget_within(1000 * mebi, 0, 0), 1000 * mebi)
+        self.assertEqual(budget_within(1000 * mebi, 300 * mebi, 350 * mebi), 1000 * mebi)
+        found = budget_within(1000 * mebi, 900 * mebi, 1600 * mebi)
+        self.assertAlmostEqual(found / mebi, 400, delta=1)
+        # However much the rest takes, some pictures are kept.
+        self.assertEqual(budget_within(1000 * mebi, 10 * mebi, 5000 * mebi), 160 * mebi)
+        self.assertEqual(budget_within(100 * mebi, 10 * mebi, 5000 * mebi), 100 * mebi)
+        self.assertGreater(taken(), 50 * mebi)
+        workers = self.workers
+        workers.allow(700 * mebi)
+        with mock.patch("wrinkle.ui.desk.workers.taken", return_value=900 * mebi):
+            workers._tidy()
+            wait_for(lambda: workers.store.budget < 700 * mebi, "less is kept")
+        self.assertEqual(workers.allowed, 700 * mebi)
+        with mock.patch("wrinkle.ui.desk.workers.taken", return_value=60 * mebi):
+            workers._tidy()
+            wait_for(lambda: workers.store.budget == 700 * mebi, "all of it again")
 
     def test_nothing_comes_after_the_end(self) -> None:
         told: list[object] = []

@@ -3,8 +3,37 @@
 from __future__ import annotations
 
 import ctypes
+import os
 import sys
 from contextlib import suppress
+from pathlib import Path
+
+_AROUND = 1.1
+"""What the whole program may take, as a share of what pictures may: common practice is to say one
+number, and people mean all of it."""
+_LEAST = 160 << 20
+_PAGE = os.sysconf("SC_PAGE_SIZE")
+
+
+def taken() -> int:
+    """The bytes that the program takes; 0 where the system does not say."""
+    with suppress(OSError, ValueError, IndexError):
+        return int(Path("/proc/self/statm").read_text().split()[1]) * _PAGE
+    return 0
+
+
+def budget_within(allowed: int, used: int, now: int) -> int:
+    """What kept pictures may take so that the program stays within what it may take.
+
+    Args:
+        allowed: what a person allowed for pictures.
+        used: what they take now.
+        now: what the program takes, pictures and all; 0 for not known.
+    """
+    if not now:
+        return allowed
+    room = round(allowed * _AROUND) - max(now - used, 0)
+    return min(max(room, min(_LEAST, allowed)), allowed)
 
 
 def give_back() -> None:

@@ -13,9 +13,10 @@ from wrinkle.core.store import DEFAULT_BUDGET, Store
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
 from wrinkle.media.pieces import check_name
-from wrinkle.ui.desk.memory import give_back
+from wrinkle.ui.desk.memory import budget_within, give_back, taken
 from wrinkle.ui.desk.messages import Messages
 
+_STEP = 32 << 20
 _IDLE = 3.0
 """Seconds after which a clip's file is let go of; to open it again takes some milliseconds."""
 
@@ -49,6 +50,7 @@ class Workers:
         self._ended = False
         self.jobs = Jobs(deliver=self._deliver)
         self.store = Store(budget)
+        self._allowed = budget
         self.pool = ClipPool(self.store)
         self._tidying = QTimer()
         self._tidying.timeout.connect(self._tidy)
@@ -80,7 +82,27 @@ class Workers:
     def _tidy(self) -> None:
         """Lets go of files and of memory."""
         self.pool.close_idle(_IDLE)
-        self.asked.put(lambda job: give_back(), lambda done: None)
+
+        def tidied(job: Job) -> int:
+            give_back()
+            return taken()
+
+        self.asked.put(tidied, self._stay_within)
+
+    @property
+    def allowed(self) -> int:
+        """Bytes that a person allowed for kept pictures."""
+        return self._allowed
+
+    def allow(self, budget: int) -> None:
+        """Allows so many bytes; what else the program takes counts too, but for a tenth of it."""
+        self._allowed = self.store.budget = budget
+
+    def _stay_within(self, now: int) -> None:
+        budget = budget_within(self._allowed, self.store.used, now)
+        # Small steps would make room, and fill it, over and over.
+        if abs(budget - self.store.budget) > _STEP:
+            self.store.budget = budget
 
     def stop(self) -> None:
         """Ends all work and lets go of all files."""
