@@ -41,12 +41,18 @@ class Zoom(QObject):
 
     def area(self, room: QRectF, shape: Size) -> QRectF:
         """Where the whole frame lies, on whole points as far as it is not much enlarged."""
-        scale = self.scale_in(room, shape)
-        found = QRectF(0.0, 0.0, shape.width * scale, shape.height * scale)
+        found = self._exact(room, shape)
         if self._scale is None:
             found.setSize(found.size().toSize().toSizeF())
-        found.moveCenter(room.center() + self._away)
+            found.moveCenter(room.center() + self._away)
         found.moveTopLeft(QPointF(round(found.left()), round(found.top())))
+        return found
+
+    def _exact(self, room: QRectF, shape: Size) -> QRectF:
+        """Where it would lie between the points: what is rounded does not add up."""
+        scale = self.scale_in(room, shape)
+        found = QRectF(0.0, 0.0, shape.width * scale, shape.height * scale)
+        found.moveCenter(room.center() + self._away)
         return found
 
     def fit(self) -> None:
@@ -59,7 +65,8 @@ class Zoom(QObject):
 
     def zoom_about(self, spot: QPointF, factor: float, room: QRectF, shape: Size) -> None:
         """Larger or smaller by a factor; what is under a spot stays there."""
-        before = self.area(room, shape)
+        fits = self._scale is None
+        before = self.area(room, shape) if fits else self._exact(room, shape)
         old = before.width() / shape.width
         least = _LEAST * min(room.width() / shape.width, room.height() / shape.height)
         scale = min(max(self.scale_in(room, shape) * factor, min(least, old)), _MOST)

@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from enum import Enum
 
-import cv2
 import numpy as np
 from numpy.typing import NDArray
-from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PyQt6.QtGui import QColor, QHideEvent, QImage, QPainter, QPaintEvent, QPen, QShowEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
@@ -301,10 +300,7 @@ def _rgb(colour: QColor) -> tuple[int, int, int]:
 
 
 def _small(picture: QImage) -> Bytes8:
-    pixels = pixels_of(picture)
-    height, width = pixels.shape[:2]
-    share = min(1.0, _LONG_SIDE / max(height, width))
-    size = (max(round(width * share), 1), max(round(height * share), 1))
+    share = min(1.0, _LONG_SIDE / max(picture.height(), picture.width()))
+    size = QSize(max(round(picture.width() * share), 1), max(round(picture.height() * share), 1))
     # No pixel is mixed of others: colours that are not there would be shown.
-    found = cv2.resize(pixels, size, interpolation=cv2.INTER_NEAREST)
-    return np.ascontiguousarray(found)
+    return pixels_of(picture.scaled(size, transformMode=Qt.TransformationMode.FastTransformation))
