@@ -40,6 +40,7 @@ class BeforeAfter(QWidget):
         self.after = FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self)
         self.views = [PictureView(x.picture) for x in (self.before, self.after)]
         self.headings = [PlainLabel("As it is"), PlainLabel("")]
+        self._halves = (QWidget(), QWidget())
         self.note = PlainLabel()
         self.note.setWordWrap(True)
         self.note.setMargin(12)
@@ -66,13 +67,15 @@ class BeforeAfter(QWidget):
             heading.setObjectName("heading")
             heading.setMargin(6)
             heading.setIndent(6)
-            column = QVBoxLayout()
+            half = self._halves[number]
+            column = QVBoxLayout(half)
+            column.setContentsMargins(0, 0, 0, 0)
             column.setSpacing(0)
             column.addWidget(heading)
             column.addWidget(view, 1)
             if number == 1:
                 column.addWidget(self.note)
-            row.addLayout(column, 1)
+            row.addWidget(half, 1)
 
     @property
     def frame(self) -> int:
@@ -98,6 +101,8 @@ class BeforeAfter(QWidget):
         self.note.setText(note)
         self.note.setVisible(bool(note))
         self.views[1].setVisible(design is not None)
+        # Without anything to compare it with, the picture has all of the room.
+        self._halves[1].setVisible(design is not None or bool(title) or bool(note))
         subject = self._subject
         self.after.forget()
         self.sound.set_heard(subject.heard if subject is not None else None)
