@@ -198,7 +198,7 @@ def _program_actions(
             "Memory for pictures",
             f"The program takes {whole_program() >> 20} MiB now; {held >> 20} MiB of it are "
             "pictures that are kept.\nRendered and decoded pictures may take at most so many MiB, "
-            "less where the rest takes more than a tenth of that:",
+            "less where the program as a whole would take more than that:",
             desk.workers.allowed >> 20,
             *preferences.MEMORY_RANGE,
             128,

@@ -8,7 +8,7 @@ import sys
 from contextlib import suppress
 from pathlib import Path
 
-_AROUND = 1.1
+_AROUND = 1.05
 """What the whole program may take, as a share of what pictures may: common practice is to say one
 number, and people mean all of it."""
 _LEAST = 160 << 20

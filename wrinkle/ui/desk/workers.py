@@ -95,7 +95,7 @@ class Workers:
         return self._allowed
 
     def allow(self, budget: int) -> None:
-        """Allows so many bytes; what else the program takes counts too, but for a tenth of it."""
+        """Allows so many bytes; what else the program takes counts too."""
         self._allowed = self.store.budget = budget
 
     def _stay_within(self, now: int) -> None:
