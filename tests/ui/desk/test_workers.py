@@ -66,7 +66,7 @@ class Background(unittest.TestCase):
             workers._tidy()
             wait_for(lambda: workers.store.budget < 700 * mebi, "less is kept")
         self.assertEqual(workers.allowed, 700 * mebi)
-        with mock.patch("wrinkle.ui.desk.workers.taken", return_value=60 * mebi):
+        with mock.patch("wrinkle.ui.desk.workers.taken", return_value=20 * mebi):
             workers._tidy()
             wait_for(lambda: workers.store.budget == 700 * mebi, "all of it again")
 
