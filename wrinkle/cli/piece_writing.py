@@ -66,6 +66,8 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
     """
     output: Path = arguments.output
     flatten, allowed = arguments.flatten, arguments.allow_missing
+    if flatten:
+        _refuse_elsewhere(arguments)
     # Whether it is there was looked at before the piece was read.
     spare(output, paths_of(piece))
     suffix = output.suffix.lower()
@@ -90,7 +92,6 @@ def write(arguments: argparse.Namespace, piece: Piece, file: PieceFile) -> str:
         film = opened_film(piece, ClipPool(store), store, Quality.FINAL, allowed)
         film = replace(film, hears=Hears(arguments.sound))
         if flatten:
-            _refuse_elsewhere(arguments)
             count = write_flattened(
                 output, film, jobs, Job(tell), arguments.overwrite, rendition_of(arguments)
             )

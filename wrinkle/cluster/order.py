@@ -65,9 +65,15 @@ def order_of(piece: Piece, rendition: Rendition, what: What = What.ALL) -> Order
     media = tuple((path, content_of(Path(path))) for path in there)
     form = rendition.form.key
     text = timeline_text(piece, folder)
-    kind = rendition
     return Order(
-        text, str(folder), media, form, kind.depth, kind.alpha, kind.colour.key, what.value
+        text,
+        str(folder),
+        media,
+        form,
+        rendition.depth,
+        rendition.alpha,
+        rendition.colour.key,
+        what.value,
     )
 
 

@@ -118,6 +118,19 @@ class Job:
             self._told(done, total, spent / max(done, 1) * (total - done))
 
 
+class JobWithin(Job):
+    """What stands for a job to some of its work; it is cancelled with it."""
+
+    def __init__(self, job: Job) -> None:
+        super().__init__()
+        self._job = job
+
+    @property
+    def cancelled(self) -> bool:
+        """Whether nobody wants it any more."""
+        return self._job.cancelled
+
+
 class Jobs:
     """The workers of a program. Someone who makes one ends it with ``stop``.
 

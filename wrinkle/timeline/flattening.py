@@ -11,7 +11,7 @@ from itertools import groupby
 from pathlib import Path
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.jobs import Job, Jobs
+from wrinkle.core.jobs import Job, Jobs, JobWithin
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.media import Media
@@ -167,17 +167,12 @@ def window_output(path: Path, film: Film, frames: range, rendition: Rendition) -
     return film_output(path, replace(film, piece=bare), rendition, frames)
 
 
-class _PartOf(Job):
+class _PartOf(JobWithin):
     """A part of a job: it tells how far all of it is."""
 
     def __init__(self, job: Job, before: int, total: int) -> None:
-        super().__init__()
-        self._job, self._before, self._total = job, before, total
-
-    @property
-    def cancelled(self) -> bool:
-        """Whether nobody wants it any more."""
-        return self._job.cancelled
+        super().__init__(job)
+        self._before, self._total = before, total
 
     def tell(self, done: int, total: int) -> None:
         """Says how far all of it is."""

@@ -28,6 +28,7 @@ from wrinkle.media.exporting.parts import What
 from wrinkle.media.output.colour import COLOURS
 from wrinkle.media.output.format import Into
 from wrinkle.media.output.formats import FORMATS, USUAL_QUALITY
+from wrinkle.timeline.piece_file import SUFFIX
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.export.bench_piece import bench_piece
 from wrinkle.ui.export.making_items import Part, items_of, size_of
@@ -48,7 +49,6 @@ _WHAT = (
     (MATTE, "Where its incoming clip shows, as a matte"),
     (WRINKLE, "The wrinkle on the Bench, as a file"),
 )
-_TIMELINE = ".otio"
 _OF_BENCH = (BENCH, OVERLAY, MATTE)
 _AS_SHOWN = "as it is"
 _SIZES = ("1080x1920", "1080x1080", "1080x1350", "1920x1080", "720x1280")
@@ -286,7 +286,7 @@ class Choosing(QWidget):
     def suffix(self) -> str:
         """How it would end; nothing for a folder."""
         if self.what.currentData() == FLAT:
-            return _TIMELINE
+            return SUFFIX
         form = FORMATS[self.form.currentData()]
         return "" if form.into is Into.FRAMES else form.suffix
 

@@ -11,7 +11,7 @@ from msgspec.structs import replace as replaced
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.jobs import Job
+from wrinkle.core.jobs import Job, JobWithin
 from wrinkle.core.piece.document import Piece
 from wrinkle.exporting.item_writing import write_item
 from wrinkle.library import exports
@@ -221,17 +221,12 @@ class ExportQueue(QObject):
         self._next()
 
 
-class _Held(Job):
+class _Held(JobWithin):
     """A job that stands still while its queue is held; only the one who writes waits."""
 
     def __init__(self, job: Job, gate: threading.Event) -> None:
-        super().__init__()
-        self._job, self._gate = job, gate
-
-    @property
-    def cancelled(self) -> bool:
-        """Whether nobody wants it any more."""
-        return self._job.cancelled
+        super().__init__(job)
+        self._gate = gate
 
     def tell(self, done: int, total: int) -> None:
         """Says how far it is; waits while the queue is held."""

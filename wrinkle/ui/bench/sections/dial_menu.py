@@ -34,7 +34,7 @@ def dial_menu(desk: Designing, layer: str, key: str, parent: QWidget) -> QMenu:
 
     driving = drivers_of(wrinkle.dials, layer, key)
     if not driving:
-        offer = partial(_offered, layer=layer, key=key)
+        offer = partial(offered, layer=layer, key=key)
         add("Offer it as a dial of its own", "dial", offer)
     for dial in wrinkle.dials:
         on = [x.drive for x in driving if x.dial is dial]
@@ -53,5 +53,10 @@ def dial_menu(desk: Designing, layer: str, key: str, parent: QWidget) -> QMenu:
     return menu
 
 
-def _offered(wrinkle: Wrinkle, layer: str, key: str) -> Wrinkle:
+def offered(wrinkle: Wrinkle, layer: str, key: str) -> Wrinkle:
+    """The wrinkle with a dial of its own for a setting; ``layer`` and ``key`` as for ``dial_menu``.
+
+    Raises:
+        InputError: no dial can drive it.
+    """
     return dial_edits.offer(wrinkle, layer, key)[0]

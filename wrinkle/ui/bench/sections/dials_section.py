@@ -15,6 +15,7 @@ from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.reuse.use import AS_MADE
 from wrinkle.ui.bench.dialogs.dial_dialog import DialDialog
+from wrinkle.ui.bench.sections.dial_menu import offered
 from wrinkle.ui.bench.sections.section import Section
 from wrinkle.ui.choosing.dial_field import DialField
 from wrinkle.ui.choosing.use_controls import UseControls
@@ -111,7 +112,7 @@ class DialsSection(QWidget):
             if not drivers_of(wrinkle.dials, layer.id, key)
         ]
         for layer, address in moving[:_MOVING]:
-            change = partial(_offered_in, layer=layer.id, key=address)
+            change = partial(offered, layer=layer.id, key=address)
             try:
                 change(wrinkle)
             except InputError:
@@ -124,7 +125,7 @@ class DialsSection(QWidget):
             menu.addSeparator()
         for key, spec in WRINKLE_SETTINGS.items():
             if not drivers_of(wrinkle.dials, WRINKLE, key):
-                change = partial(_offered, key=key)
+                change = partial(offered, layer=WRINKLE, key=key)
                 self._add(menu, f"{spec.label} of the whole wrinkle", change)
         self._add(menu, "All that is random (a seed)", lambda w: dial_edits.offer_seed(w)[0])
 
@@ -290,14 +291,6 @@ class DialRow(QWidget):
     def _end_sweep(self) -> None:
         self.stop()
         self.tried.emit(self.dial.default)
-
-
-def _offered_in(wrinkle: Wrinkle, layer: str, key: str) -> Wrinkle:
-    return dial_edits.offer(wrinkle, layer, key)[0]
-
-
-def _offered(wrinkle: Wrinkle, key: str) -> Wrinkle:
-    return dial_edits.offer(wrinkle, WRINKLE, key)[0]
 
 
 def _moved(dial: str, by: int) -> Callable[[Wrinkle], Wrinkle]:
