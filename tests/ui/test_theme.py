@@ -23,7 +23,7 @@ class Contrast(unittest.TestCase):
         for theme in (LINEN, LAMPBLACK):
             for ink, grounds, least in (
                 ("ink", ("ground", "panel", "field", "selected"), 4.5),
-                ("quiet", ("ground", "panel", "field"), 4.5),
+                ("quiet", ("ground", "panel", "field", "selected"), 4.5),
                 ("seam", ("panel",), 4.5),
                 ("outgoing_text", ("panel",), 4.5),
                 ("incoming_text", ("panel",), 4.5),

@@ -21,7 +21,7 @@ def scores_of(clip: Clip, job: Job) -> Scores:
         MediaError: a frame cannot be read.
         Cancelled: nobody wants to know any more.
     """
-    size = clip.size.scaled(min(1.0, _SIDE / max(clip.size)))
+    size = clip.size.within(_SIDE)
     count = clip.facts.frame_count
 
     def small() -> Iterator[NDArray[np.uint8]]:

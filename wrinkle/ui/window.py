@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from contextlib import suppress
 from functools import partial
 from itertools import chain
 
@@ -18,9 +17,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.core.design.document.slots import GIVEN
-from wrinkle.core.errors import InputError
-from wrinkle.core.measure.main_colours import main_colours
 from wrinkle.ui import icons, theme
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cut_bar import CutBar
@@ -187,16 +183,7 @@ class Window(QMainWindow):
 
     def _main_colours(self) -> list[QColor]:
         """The five main colours of the clips on the Bench."""
-        clips = [self.desk.tried.clips[x] for x in GIVEN if x in self.desk.tried.clips]
-        pictures = []
-        for clip in clips:
-            source = clip.source
-            size = source.size.scaled(min(1.0, _SAMPLED / max(source.size)))
-            with suppress(InputError):
-                pictures.append(
-                    source.image(source.index_at(clip.cut), size).to_bytes8()[..., :3].copy()
-                )
-        return [QColor(*(int(x) for x in one)) for one in main_colours(pictures, _OFFERED)]
+        return [QColor(*(int(x) for x in one)) for one in self.desk.clip_colours.found]
 
     # Places
 

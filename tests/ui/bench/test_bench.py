@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
     QMessageBox,
 )
 
-from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, type_into, wait_for
+from tests.ui.window_case import LEFT, WindowCase, demo_clip, drag, settle, type_into, wait_for
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.sources import FillSource
 from wrinkle.core.design.edits import lane_edits, wrinkle_edits
@@ -24,11 +24,14 @@ from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Side
 from wrinkle.core.picture.image import Size
 from wrinkle.files import archive
+from wrinkle.library import shipped
 from wrinkle.media.clip import Clip
 from wrinkle.ui.bench.dialogs.copy_dialog import CopyDialog
 from wrinkle.ui.bench.dialogs.retime_dialog import RetimeDialog
+from wrinkle.ui.bench.lanes.lane_geometry import twin_of
 from wrinkle.ui.bench.lanes.pin_bar import PinBar
 from wrinkle.ui.desk.looking import PinChoice
+from wrinkle.ui.shared.plain_text import PlainLabel
 
 TURN = SettingRef("turn", "rotation")
 FRAME = Fraction(1, 30)
@@ -90,6 +93,43 @@ class Lanes(WindowCase):
         drag(lane, low, low - QPointF(0, 10))
         self.assertGreater(self.keys()[1].value, 0.0)
         self.assertLess(self.keys()[1].value, 90.0)
+
+    def test_a_mirrored_half_is_seen_to_follow_and_its_twin_is_told(self) -> None:
+        timeline, looking = self.bench.timeline, self.desk.looking
+        row = timeline.rows[0]
+        bar = timeline.findChildren(PinBar)[0]
+        high = [timeline.strip.height(), row.y(), bar.height()]
+        geometry = row.canvas.geometry_now
+        assert geometry is not None
+        first = min(geometry.pins(), key=lambda pin: pin.time)
+        followers = [pin for pin in geometry.pins() if geometry.follows(pin)]
+        self.assertTrue(followers)
+        self.assertTrue(all(pin.choice.side is Side.INCOMING for pin in followers))
+        self.assertIn(twin_of(first.choice), [pin.choice for pin in followers])
+        looking.select_pin(first.choice)
+        settle()
+        frame = self.desk.document.state.frame_rate.nearest_frame(first.time)
+        said = bar.findChildren(PlainLabel)[1].text()
+        self.assertEqual(said, f"Rotation pin, twin at +{-frame}")
+        # Nothing jumps when a pin is selected.
+        self.assertEqual([timeline.strip.height(), row.y(), bar.height()], high)
+        self.desk.document.edit("own", lambda w: lane_edits.set_incoming(
+            w, SettingRef("turn", "rotation"), IncomingHalf.OWN))  # fmt: skip
+        self.assertEqual(bar.findChildren(PlainLabel)[1].text(), "Rotation pin")
+
+    def test_lanes_share_the_height_and_are_titled_by_effect_and_setting(self) -> None:
+        rows = self.bench.timeline.rows
+        self.assertEqual(rows[0].canvas.height(), 110)
+        self.desk.document.open_copy(archive.read(shipped()["lens_rush"]))
+        rush = next(x for x in self.desk.document.state.layers if x.name == "Rush")
+        self.desk.looking.select_layer(rush.id)
+        settle()
+        rows = self.bench.timeline.rows
+        titles = [row.title.text() for row in rows]
+        self.assertEqual(len(set(titles)), len(titles))
+        self.assertIn("Contour smear · length", titles)
+        whole = [row for row in rows if row.visibleRegion().boundingRect() == row.rect()]
+        self.assertGreaterEqual(len(whole), 3, "three lanes at 1280 × 800")
 
     def test_escape_gives_a_drag_up(self) -> None:
         before = self.desk.document.state

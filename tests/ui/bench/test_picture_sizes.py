@@ -4,16 +4,20 @@ from unittest import mock
 
 import numpy as np
 from msgspec.structs import replace as replaced
-from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QColor, QImage, QWheelEvent
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
+from PyQt6.QtGui import QColor, QImage, QMouseEvent, QWheelEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QInputDialog, QMenu
+from PyQt6.QtWidgets import QApplication, QInputDialog, QMenu, QWidget
 
 from tests.ui.window_case import LEFT, WindowCase, drag, settle, wait_for
-from wrinkle.core.design.edits import layer_edits
-from wrinkle.ui.bench.picture.line_paint import bare_veil
+from wrinkle.core.design.document.mask_forms import MaskForm, form_outline
+from wrinkle.core.design.document.setting import Setting
+from wrinkle.core.design.document.sources import FillSource
+from wrinkle.core.design.edits import layer_edits, mask_edits
+from wrinkle.ui.bench.picture.line_paint import bare_veil, cover_veil
 from wrinkle.ui.bench.picture.scopes_view import Of, Scope, _small, image_of
 from wrinkle.ui.bench.picture_sizes import PictureSize
+from wrinkle.ui.bench.second_screen import other_screen
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.picture_lines import Guide, Lines
 from wrinkle.ui.preferences import Preferences
@@ -21,6 +25,7 @@ from wrinkle.ui.shared.colour_field import ColourField, linear_colour
 from wrinkle.ui.shared.qimages import pixels_of
 
 MIDDLE = Qt.MouseButton.MiddleButton
+_NO_BUTTON, _NO_KEYS = Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier
 
 
 class NearBy(WindowCase):
@@ -125,6 +130,14 @@ class NearBy(WindowCase):
         self.assertNotIn("linear", self.bench.words())
 
 
+def hand(
+    view: QWidget, kind: QEvent.Type, spot: QPointF, button: Qt.MouseButton = _NO_BUTTON
+) -> None:
+    """What a hand on the mouse sends to a view that may lie behind another window."""
+    event = QMouseEvent(kind, spot, view.mapToGlobal(spot), button, button, _NO_KEYS)
+    QApplication.sendEvent(view, event)
+
+
 class ThreeSizes(WindowCase):
     def test_one_key_gives_the_picture_more_and_gives_it_back(self) -> None:
         bench, window = self.bench, self.window
@@ -168,6 +181,70 @@ class ThreeSizes(WindowCase):
         window.go_to("cutlist")
         self.assertFalse(window.isFullScreen())
         self.assertTrue(window.status.isVisible())
+
+    def test_a_column_of_its_own_gives_it_all_of_the_height_and_stays(self) -> None:
+        bench, window = self.bench, self.window
+        window.resize(1500, 900)
+        settle()
+        usual = bench.result.area.height()
+        self.act("bench.column")
+        settle()
+        self.assertTrue(bench.sizes.in_column)
+        self.assertGreater(bench.result.area.height(), 1.6 * usual)
+        spots = [
+            x.mapTo(window, QPoint(0, 0)).x() for x in (bench.timeline, bench.result, bench.stack)
+        ]
+        self.assertEqual(spots, sorted(spots))
+        self.assertTrue(bench.transport.isVisible() and bench.outgoing.isVisible())
+        # Larger sizes take it out, and put it back.
+        self.act("bench.wider")
+        settle()
+        self.assertFalse(bench.sizes.in_column)
+        self.assertTrue(bench.result.isVisible())
+        self.act("bench.narrower")
+        settle()
+        self.assertTrue(bench.sizes.in_column)
+        # Its handle keeps its place from one window to the next.
+        state = bench.splitters()["result"].saveState()
+        self.act("bench.column")
+        settle()
+        self.assertFalse(bench.sizes.in_column)
+        self.assertAlmostEqual(bench.result.area.height(), usual, delta=24)
+        bench.splitters()["result"].restoreState(state)
+        window.go_to("cutlist")
+        window.go_to("bench")
+        self.assertTrue(bench.sizes.in_column)
+
+    def test_it_is_seen_and_worked_on_elsewhere_too(self) -> None:
+        bench, looking = self.bench, self.desk.looking
+        looking.select_layer("outgoing")
+        self.act("bench.elsewhere")
+        screen = bench.elsewhere.screen
+        assert screen is not None
+        settle()
+        # There is one screen here: it is a window to be put where one likes.
+        self.assertTrue(screen.isVisible() and not screen.isFullScreen())
+        wait_for(lambda: bench.renderer.is_ready(0), "the frame")
+        self.assertFalse(screen.strip.isVisible())
+        hand(screen.view, QEvent.Type.MouseMove, QPointF(30.0, 30.0))
+        self.assertTrue(screen.strip.isVisible())
+        looking.set_playhead(-3)
+        self.assertEqual(screen.strip.playhead, -3)
+        spot = screen.view.area.center()
+        hand(screen.view, QEvent.Type.MouseButtonPress, spot, LEFT)
+        hand(screen.view, QEvent.Type.MouseMove, spot + QPointF(40.0, 0.0), LEFT)
+        hand(screen.view, QEvent.Type.MouseButtonRelease, spot + QPointF(40.0, 0.0), LEFT)
+        x, _ = self.desk.document.state.layer("outgoing").placement.position.rest
+        self.assertAlmostEqual(x, 40.0 / screen.view.area.width(), delta=0.02)
+        QTest.keyClick(screen, Qt.Key.Key_M)
+        self.assertFalse(looking.motion_blur_shown)
+        screen.close()
+        self.assertFalse(bench.elsewhere.is_open)
+
+    def test_another_screen_is_taken_where_there_is_one(self) -> None:
+        own, other = self.window.screen(), object()
+        self.assertIs(other_screen(own, [own, other]), other)  # type: ignore[list-item]
+        self.assertIsNone(other_screen(own, [own]))
 
 
 class OverThePicture(WindowCase):
@@ -231,6 +308,27 @@ class OverThePicture(WindowCase):
         self.assertEqual(desk.lines.shown, {Lines.CENTRE, Lines.GUIDES})
         self.assertEqual(desk.lines.guides, (Guide(True, 0.4),))
 
+    def test_what_masks_cover_is_hatched(self) -> None:
+        desk, result = self.desk, self.bench.result
+        desk.looking.select_layer("outgoing")
+        desk.looking.set_playhead(-6)
+        self.act("bench.lines.masks")
+        outline = form_outline(MaskForm.RECTANGLE, desk.document.frame_size)
+        desk.document.edit(
+            "mask", lambda w: mask_edits.add_mask(w, "outgoing", outline, "Half", False)[0]
+        )
+        wait_for(lambda: result.masks.picture("masks") is not None, "the cover")
+        cover = result.masks.picture("masks")
+        assert cover is not None
+        veil = cover_veil(cover)
+        points = np.array(outline).reshape(-1, 6)[:, :2]
+        inside, middle = points.mean(axis=0), (0.02, 0.02)
+        for (x, y), covered in ((inside, True), (middle, False)):
+            pixel = veil.pixelColor(int(x * veil.width()), int(y * veil.height()))
+            self.assertEqual(pixel.alpha() > 0, covered)
+        desk.looking.select_layer("incoming")
+        self.assertIsNone(result.masks.picture("masks"), "it has no masks")
+
     def test_what_is_bare_is_marked(self) -> None:
         picture = QImage(4, 2, QImage.Format.Format_ARGB32)
         picture.fill(QColor(10, 20, 30, 255))
@@ -281,6 +379,33 @@ class ScopesBeside(WindowCase):
         wait_for(lambda: both() is not None and graph._image == both(), "both clips")
         self.act("bench.scopes")
         self.assertFalse(view.isVisible())
+
+    def test_the_selected_layer_has_scopes_of_its_own(self) -> None:
+        desk, bench = self.desk, self.bench
+        white = FillSource(colour=Setting((1.0, 1.0, 1.0)))
+        desk.document.edit("white", lambda w: layer_edits.add_layer(w, "White", white))
+        desk.looking.select_layer(desk.document.state.layers[-1].id)
+        self.act("bench.scopes")
+        scopes = bench.scopes
+        place = scopes.of.findData(Of.LAYER)
+        scopes.of.setCurrentIndex(place)
+        scopes.of.activated.emit(place)
+        histogram = scopes.panes[0].kind.findText("Histogram")
+        scopes.panes[0].kind.setCurrentIndex(histogram)
+        scopes.panes[0].kind.activated.emit(histogram)
+
+        def layer() -> QImage | None:
+            return bench.layer_picture.picture(desk.looking.layer)
+
+        wait_for(lambda: layer() is not None, "the layer alone")
+        found = layer()
+        assert found is not None
+        self.assertEqual(int(pixels_of(found).min()), 255)
+        desk.looking.select_layer("outgoing")
+        wait_for(lambda: (layer() or found) is not found and layer() is not None, "the other one")
+        picture = layer()
+        assert picture is not None
+        self.assertLess(int(pixels_of(picture).min()), 200)
 
     def test_each_kind_is_drawn_where_its_values_are(self) -> None:
         grey = np.full((20, 30, 3), 128, np.uint8)
@@ -362,8 +487,8 @@ class ColoursTaken(WindowCase):
         spot = source.area.center().toPoint()
         QTest.mouseClick(source, LEFT, pos=spot)
         self.assertEqual(len(self.taken), 1)
+        wait_for(lambda: len(self.window.picking.offers()) == 5, "the colours of the clips")
         offered = self.window.picking.offers()
-        self.assertEqual(len(offered), 5)
         self.field.fill(self.menu)
         self.menu.actions()[-1].trigger()
         np.testing.assert_allclose(self.taken[-1], linear_colour(offered[-1]), atol=1e-6)

@@ -99,7 +99,11 @@ class OfTheWrinkle(ChecksCase):
         self.checks.mend_choice.setCurrentIndex(place)
         self.checks.mend_choice.activated.emit(place)
         wait_for(lambda: self.checks.mend_button.isEnabled(), "worked out")
+        # It says what it sets before it is done, and afterwards.
+        sets = "It sets Edge cover of Turned bare → mirror."
+        self.assertEqual(self.checks.pictures.note.text(), sets)
         self.act("checks.mend")
+        self.assertEqual(self.window.status.said, f"Mended. {sets}")
         turn = self.desk.document.state.layers[-1]
         self.assertEqual((turn.name, turn.edge_cover.rest), ("Turned", "mirror"))
 

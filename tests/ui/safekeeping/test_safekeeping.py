@@ -91,6 +91,29 @@ class AfterACrash(SafekeepingCase):
         self.assertFalse(left.folder.exists())
         self.assertEqual(len(list(self.kept.iterdir())), 1, "it is kept with this window's now")
 
+    def test_versions_to_compare_with_come_back_with_it(self) -> None:
+        kept = self.desk.looking.kept
+        keeper = self.keeper()
+        first = self.desk.document.state
+        kept.keep("calm", first)
+        self.turn(20.0)
+        kept.keep("more", self.desk.document.state)
+        kept.choose(0)
+        versions = kept.all
+        keeper.let_go()
+        kept.forget_all()
+        (left,) = left_work(self.kept)
+        beside = left.read(self.desk.document.kind.codec).beside
+        other = WrinkleBeside(
+            self.desk.document, self.desk.tried, self.desk.looking, self.desk.shown
+        )
+        other.restore(beside)
+        self.assertEqual((kept.all, kept.place), (versions, 0))
+        # What cannot be read is left out, and hinders nothing.
+        broken = {**beside, "versions": [{"word": "torn", "wrinkle": "{"}], "compared": 0}
+        other.restore(broken)
+        self.assertEqual((kept.all, kept.place), ((), -1))
+
     def test_what_is_saved_or_given_up_is_not_kept(self) -> None:
         keeper = self.keeper()
         self.turn(5.0)

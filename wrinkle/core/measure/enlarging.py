@@ -21,12 +21,11 @@ from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import pair_of
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.placement import Matrix
+from wrinkle.core.render.extent import Box, fitted
 from wrinkle.core.render.placing import layer_matrix, shown_matrix
 from wrinkle.core.render.plan import plan_layer
-from wrinkle.core.render.planned import SourceFrame, matrix_of
+from wrinkle.core.render.planned import matrix_of
 
-Box = tuple[float, float, float, float]
-"""Left, top, right and bottom."""
 MOST = 8.0
 """What needs more is better covered in another way."""
 _MARGIN = 0.8
@@ -79,11 +78,7 @@ def needed_on(subject: Subject, layer: Layer, frame: int) -> float:
     planned = plan_layer(wrinkle, showing.material, layer.id, time, size)
     if planned is None:
         return 1.0
-    box: Box = (0.0, 0.0, float(size.width), float(size.height))
-    if isinstance(planned.content, SourceFrame) and planned.content.backdrop is None:
-        fit, inner = matrix_of(planned.fit), planned.content.size
-        ends = fit @ np.array([[0.0, inner.width], [0.0, inner.height], [1.0, 1.0]])
-        box = (ends[0, 0], ends[1, 0], ends[0, 1], ends[1, 1])
+    box = fitted(planned, size)
     box = (box[0] + _MARGIN, box[1] + _MARGIN, box[2] - _MARGIN, box[3] - _MARGIN)
     held = layer_matrix(wrinkle, layer, time, time, size)
     if abs(np.linalg.det(held)) < 1e-12:

@@ -44,6 +44,10 @@ class Size(NamedTuple):
         """This size times a factor, in whole pixels, at least one."""
         return Size(max(1, int(self.width * factor + 0.5)), max(1, int(self.height * factor + 0.5)))
 
+    def within(self, side: int) -> Size:
+        """This size, or a smaller one of its shape whose longer side is so many pixels."""
+        return self.scaled(min(1.0, side / max(self)))
+
     @classmethod
     def parse(cls, text: str) -> Size:
         """The size that a person wrote: ``1080x1920`` or ``1080×1920``.

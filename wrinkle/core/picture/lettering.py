@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from enum import Enum
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -144,6 +145,27 @@ def laid_out(words: Lettering, size: Size) -> tuple[list[Glyph], int]:
         letters += len(clusters)
         words_before += len(inside)
     return glyphs, max((glyph.piece for glyph in glyphs), default=-1) + 1
+
+
+@lru_cache(64)
+def extent_of_words(words: Lettering, size: Size) -> tuple[float, float, float, float] | None:
+    """Left, top, right and bottom of all letters, seen yet or not, in pixels; None without any."""
+    found: Any = None
+    glyphs, _ = laid_out(words, size) if words.text.strip() and words.size > 0.0 else ([], 0)
+    for glyph in glyphs:
+        outline = _sized(glyph.face, words.size).getPath(glyph.code)
+        if outline is None or outline.isEmpty():
+            continue
+        box = outline.computeTightBounds()
+        box.offset(glyph.x, glyph.y)
+        if found is None:
+            found = box
+        else:
+            found.join(box)
+    if found is None:
+        return None
+    reach = words.stroke_width if words.stroke is not None else 0.0
+    return found.left() - reach, found.top() - reach, found.right() + reach, found.bottom() + reach
 
 
 def revealed(piece: int, pieces: int, words: Lettering) -> float:

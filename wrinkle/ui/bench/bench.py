@@ -14,7 +14,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout,
 
 from wrinkle.core.design.document.driven import standing
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.isolating import isolated
 from wrinkle.core.errors import InputError
+from wrinkle.core.jobs import Urgency
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.core.reuse.hearing import hearing
@@ -32,7 +34,13 @@ from wrinkle.ui.bench.picture.result_view import ResultView
 from wrinkle.ui.bench.picture.scopes_view import Of, ScopesView
 from wrinkle.ui.bench.picture.source_view import SourceView
 from wrinkle.ui.bench.picture.transport import BEGINS_WITH, RESOLUTIONS, Transport
-from wrinkle.ui.bench.picture_sizes import PictureSize, PictureSizes, SizedParts
+from wrinkle.ui.bench.picture_sizes import (
+    PictureSize,
+    PictureSizes,
+    ResultColumn,
+    SizedParts,
+)
+from wrinkle.ui.bench.second_screen import ResultElsewhere
 from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.bench.version_menu import VersionMenu
 from wrinkle.ui.desk.desk import Desk
@@ -40,6 +48,7 @@ from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.heard_ahead import HeardAhead
+from wrinkle.ui.pictures.part_pictures import PartPictures
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import CutWanted, Place, PlaceKind, Takes, WrinkleWanted
@@ -48,6 +57,8 @@ from wrinkle.ui.shared.pixel_words import pixel_words
 from wrinkle.ui.shared.qimages import brightness_shares
 from wrinkle.ui.theme import SURROUND, active
 
+_SCOPED = 240
+"""The longer side of a picture of which only the scopes are seen."""
 _MARGINS = {PictureSize.BENCH: 12, PictureSize.LARGE: 3, PictureSize.WHOLE: 0}
 
 
@@ -72,14 +83,17 @@ class Bench(Place):
         self.outgoing = SourceView(Side.OUTGOING, desk, self.clip_pictures)
         self.incoming = SourceView(Side.INCOMING, desk, self.clip_pictures)
         self.result = ResultView(desk, self.renderer, self._picture)
+        self.layer_picture = PartPictures(desk, Urgency.LOOKED_AT, self)
         self.scopes = ScopesView(
             {
                 Of.RESULT: lambda: self._picture(desk.looking.playhead),
+                Of.LAYER: lambda: self.layer_picture.picture(desk.looking.layer),
                 Of.OUTGOING: self.outgoing.picture.now,
                 Of.INCOMING: self.incoming.picture.now,
             }
         )
         self.scopes.hide()
+        self.elsewhere = ResultElsewhere(desk, self.renderer, self)
         self.sheet = ContactView(self.renderer.picture)
         self.timeline = Timeline(desk, self.renderer, workers, self.heard_of, self.sound)
         self.transport = Transport(desk, self.player)
@@ -121,10 +135,17 @@ class Bench(Place):
         left.addWidget(self.timeline)
         left.setStretchFactor(0, 5)
         left.setStretchFactor(1, 4)
-        left.setSizes([420, 300])
+        left.setSizes([405, 315])
         left.setChildrenCollapsible(False)
+        self._column = ResultColumn()
+        columns = self._columns = QSplitter(Qt.Orientation.Horizontal)
+        columns.addWidget(left)
+        columns.addWidget(self._column)
+        columns.setStretchFactor(0, 1)
+        columns.setCollapsible(0, False)
+        columns.setSizes([880, 0])
         whole = self._whole = QSplitter(Qt.Orientation.Horizontal)
-        whole.addWidget(left)
+        whole.addWidget(columns)
         whole.addWidget(self.stack)
         whole.setStretchFactor(0, 1)
         whole.setStretchFactor(1, 0)
@@ -136,11 +157,11 @@ class Bench(Place):
         layout.addWidget(whole)
         self.sizes = PictureSizes(
             SizedParts(
-                self, self._three, self._upper, left, self.outgoing, self.result, self.incoming,
-                self.transport, self.timeline, self.stack,
+                self, self._three, self._upper, left, columns, self._column, self.outgoing,
+                self.result, self.incoming, self.transport, self.timeline, self.stack,
             )
         )  # fmt: skip
-        self._panels = (upper, self.timeline, self.stack)
+        self._panels = (upper, self.timeline, self._column, self.stack)
         # Else the window would fill all that lies under the panels, whenever one of them changes.
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
 
@@ -186,6 +207,9 @@ class Bench(Place):
         desk.looking.playheadChanged.connect(self.scopes.refresh)
         self.renderer.frameReady.connect(lambda frame: self.scopes.refresh())
         self.clip_pictures.ready.connect(self.scopes.refresh)
+        self.layer_picture.came.connect(lambda name: self.scopes.refresh())
+        self.scopes.layerWanted.connect(self._ask_layer)
+        desk.looking.selectionChanged.connect(self.scopes.refresh)
         desk.looking.scopesShownChanged.connect(
             lambda: self.scopes.setVisible(desk.looking.scopes_shown)
         )
@@ -196,6 +220,10 @@ class Bench(Place):
         self.result.zoom.changed.connect(self._look_closer)
         self.player.playingChanged.connect(lambda on: self._look_closer())
         self.result.fileDropped.connect(self._take_file)
+        self.elsewhere.spaceTaken.connect(self.transport.toggle)
+        self.elsewhere.fileDropped.connect(self._take_file)
+        self.elsewhere.changed.connect(self._show_playhead)
+        self.elsewhere.changed.connect(self._show_handles)
         desk.tried.added.connect(desk.looking.select_layer)
         for signal in (
             desk.document.changed,
@@ -204,6 +232,14 @@ class Bench(Place):
             desk.looking.selectionChanged,
         ):
             signal.connect(self.said)
+
+    def _ask_layer(self) -> None:
+        """The picture of the selected layer alone, for its scopes."""
+        looking = self._desk.looking
+        layer = looking.layer
+        shown = self._desk.shown(self.frame_size.within(_SCOPED))
+        parts = {layer: partial(isolated, layer_id=layer)} if layer else {}
+        self.layer_picture.ask(shown, parts, looking.playhead)
 
     def _make_room(self) -> None:
         layout, side = self.layout(), _MARGINS[self.sizes.size]
@@ -220,7 +256,8 @@ class Bench(Place):
     def _show_handles(self) -> None:
         """Handles stand where the layer was made to be: not while it plays or a dial is tried."""
         as_made = self._desk.trial.choices == AS_MADE
-        self.result.show_handles(as_made and not self.player.playing)
+        for shown in (self.result, self.elsewhere):
+            shown.show_handles(as_made and not self.player.playing)
 
     @property
     def frame_size(self) -> Size:
@@ -327,7 +364,8 @@ class Bench(Place):
 
     def _show_playhead(self) -> None:
         desk = self._desk
-        self.result.show_frame(desk.looking.playhead, self.frame_size)
+        for shown in (self.result, self.elsewhere):
+            shown.show_frame(desk.looking.playhead, self.frame_size)
         self.sheet.show_frames(desk.document.state.frames, desk.looking.playhead, self.frame_size)
         self._show_histogram(desk.looking.playhead)
 
@@ -349,6 +387,8 @@ class Bench(Place):
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
         self._be_seen(True)
+        # The handles may have been put where they stood the last time.
+        self.sizes.follow_handle()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         super().hideEvent(event)
@@ -386,7 +426,7 @@ class Bench(Place):
         """What the menus and the keys do."""
         parts = BenchParts(
             self, self.result, self.sizes, self.outgoing, self.incoming, self.stack,
-            self.transport, self.timeline, self.player, self.versions,
+            self.transport, self.timeline, self.player, self.versions, self.elsewhere,
         )  # fmt: skip
         return bench_actions(parts, self._desk)
 
@@ -420,8 +460,8 @@ class Bench(Place):
         return f"{size.label} · {rate} frames a second · {count} frames"
 
     def splitters(self) -> Mapping[str, QSplitter]:
-        """Between picture, lanes and stack."""
-        return {"lanes": self._left, "stack": self._whole}
+        """Between clips, lanes, the result where it has a column, and stack."""
+        return {"lanes": self._left, "result": self._columns, "stack": self._whole}
 
     def leave(self) -> None:
         """Nothing plays that nobody sees, and the other places have a window around them."""
@@ -438,6 +478,7 @@ class Bench(Place):
     def close_down(self) -> None:
         """Ends playing; the jobs are ended by their owner."""
         self.player.stop()
+        self.elsewhere.close()
         # Where the handles stand is that of the usual size.
         self.sizes.show_size(PictureSize.BENCH)
         self.timeline.sounds.close_all()
@@ -446,6 +487,8 @@ class Bench(Place):
         self.renderer.close()
         self.near.close()
         self.clip_pictures.close()
+        for parts in (self.stack.layer_pictures, self.result.masks, self.layer_picture):
+            parts.close()
 
     def hold(self, key: int, held: bool) -> bool:
         """Held keys that show something else for comparison; gives whether it was one."""

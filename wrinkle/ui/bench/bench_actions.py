@@ -26,6 +26,7 @@ from wrinkle.ui.bench.picture.result_view import ResultView
 from wrinkle.ui.bench.picture.source_view import SourceView
 from wrinkle.ui.bench.picture.transport import SPEEDS, Transport
 from wrinkle.ui.bench.picture_sizes import PictureSizes
+from wrinkle.ui.bench.second_screen import ResultElsewhere
 from wrinkle.ui.bench.stack.layer_actions import LayerActions
 from wrinkle.ui.bench.stack.stack import Stack
 from wrinkle.ui.bench.version_menu import VersionMenu
@@ -51,6 +52,7 @@ _LINES = {
     Lines.GUIDES: "Drag lines out of the rulers; what is moved on the picture jumps to them.",
     Lines.ONION: "The neighbours of the frame shine through it.",
     Lines.BARE: "Marks in red where nothing covers the frame.",
+    Lines.MASKS: "Hatches what the masks of the selected layer cover.",
 }
 _FILE, _PINS, _LAYERS, _STEPS, _SHOWN, _ZOOM = 30, 20, 10, 10, 20, 8
 
@@ -68,6 +70,7 @@ class BenchParts(NamedTuple):
     timeline: Timeline
     player: Player
     versions: VersionMenu
+    elsewhere: ResultElsewhere
 
 
 def bench_actions(parts: BenchParts, desk: Trying) -> Sequence[Action]:
@@ -284,6 +287,9 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     def toggle_blur() -> None:
         looking.show_motion_blur(not looking.motion_blur_shown)
 
+    def toggle_alone() -> None:
+        looking.show_layer_alone(not looking.layer_alone)
+
     speeds = [
         Action(f"bench.speed-{percent}", f"At {percent} % of the true rate",
                partial(player.set_speed, percent / 100), "View", _STEPS, under="Speed of the loop",
@@ -309,6 +315,13 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
                 "Gives the result more of the window, then the whole screen, then the usual part."),
         _action("narrower", "The picture smaller", partial(sizes.step, -1), "View", _ZOOM,
                 "Shift+W", "Gives the result less of the window."),
+        Action("bench.column", "The result in a column of its own", sizes.toggle_column, "View",
+               _ZOOM, ("Alt+W",), checked=lambda: sizes.in_column, follows=(sizes.changed,),
+               says="Gives an upright result all of the height, between the lanes and the stack."),
+        Action("bench.elsewhere", "The result on another screen", parts.elsewhere.toggle, "View",
+               _ZOOM, ("Ctrl+Shift+W",), checked=lambda: parts.elsewhere.is_open,
+               follows=(parts.elsewhere.changed,),
+               says="Fills another screen with the result; with one screen, a window of its own."),
         _action("fit", "All of the picture", view.zoom.fit, "View", _ZOOM, "Alt+0",
                 "Shows all of the picture, as large as it fits."),
         _action("actual", "Pixel for pixel, 100 %", partial(at, 1.0), "View", _ZOOM, "Alt+1",
@@ -351,6 +364,10 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
                says="Shows the pictures with or without motion blur; the wrinkle stays as it is.",
                checked=lambda: looking.motion_blur_shown, icon="blur", short="Blur",
                follows=(shown,)),
+        Action("bench.layer-alone", "The selected layer alone", toggle_alone, "View", _SHOWN,
+               ("L",), checked=lambda: looking.layer_alone, follows=(shown,),
+               why_not=_needing_layer(desk),
+               says="Shows one layer without the others, to judge it and to take colours from it."),
         _action("speed", "Speed in the lanes", toggle_speed, "View", _SHOWN, "V",
                 "Draws the speed of the values in the lanes, through the cut.",
                 checked=lambda: looking.speed_shown),

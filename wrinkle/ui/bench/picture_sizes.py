@@ -15,6 +15,9 @@ from wrinkle.ui.bench.picture.transport import Transport
 from wrinkle.ui.bench.stack.stack import Stack
 
 _ASIDE = 112
+_NARROWEST = 220
+_COLUMN_SHARE = 0.42
+"""Of what clips, lanes and result have together, at most."""
 _LINGERS_MS = 2500
 
 
@@ -26,6 +29,19 @@ class PictureSize(Enum):
     WHOLE = "whole screen"
 
 
+class ResultColumn(QWidget):
+    """Where the result stands beside all else, where it is given the room."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setMinimumWidth(_NARROWEST)
+        self.rows = QVBoxLayout(self)
+        self.rows.setContentsMargins(0, 0, 0, 0)
+        self.rows.setSpacing(0)
+
+
 class SizedParts(NamedTuple):
     """What has to make room."""
 
@@ -33,6 +49,8 @@ class SizedParts(NamedTuple):
     three: QBoxLayout
     upper: QBoxLayout
     left: QSplitter
+    columns: QSplitter
+    column: ResultColumn
     outgoing: SourceView
     result: ResultView
     incoming: SourceView
@@ -57,6 +75,8 @@ class PictureSizes(QObject):
         self._parts = parts
         self._size = PictureSize.BENCH
         self._heights: list[int] = []
+        self._widths: list[int] = []
+        self._in_column = False
         self._aside = QVBoxLayout()
         self._aside.setSpacing(4)
         parts.three.insertLayout(0, self._aside)
@@ -73,6 +93,7 @@ class PictureSizes(QObject):
         self._lingering.timeout.connect(self._hide_foot)
         parts.result.pointerMoved.connect(self._show_foot)
         parts.bench.installEventFilter(self)
+        parts.columns.splitterMoved.connect(lambda: self.follow_handle())
 
     @property
     def size(self) -> PictureSize:
@@ -96,7 +117,10 @@ class PictureSizes(QObject):
         parts, before = self._parts, self._size
         if before is PictureSize.BENCH:
             self._heights = parts.left.sizes()
+            self._widths = parts.columns.sizes() if self._in_column else []
         self._size = size
+        if self._in_column:
+            self._share_columns([sum(self._widths), 0])
         small, whole = size is not PictureSize.BENCH, size is PictureSize.WHOLE
         self._fold_clips(small)
         for clip in (parts.outgoing, parts.incoming):
@@ -116,9 +140,52 @@ class PictureSizes(QObject):
                 widget.show()
         if not small and self._heights:
             parts.left.setSizes(self._heights)
+            if self._widths:
+                self._share_columns(self._widths)
         if PictureSize.WHOLE in (size, before):
             self.wholeScreen.emit(whole)
         self.changed.emit()
+
+    @property
+    def in_column(self) -> bool:
+        """Whether the result stands in a column of its own."""
+        return self._in_column
+
+    def toggle_column(self) -> None:
+        """Gives the result a column beside clips and lanes, as wide as it needs, or ends that."""
+        parts = self._parts
+        whole = sum(parts.columns.sizes())
+        if self._in_column:
+            self._share_columns([whole, 0])
+            return
+        self.show_size(PictureSize.BENCH)
+        shape = parts.result.shape
+        high = parts.columns.height() - parts.transport.sizeHint().height()
+        wanted = max(high * shape.width // shape.height + 8, parts.transport.sizeHint().width())
+        wide = min(wanted, round(whole * _COLUMN_SHARE))
+        self._share_columns([whole - wide, wide])
+
+    def follow_handle(self) -> None:
+        """The result stands in its column as soon as that has some room, and no longer."""
+        used = self._parts.columns.sizes()[1] > 0
+        if used is self._in_column:
+            return
+        self._in_column = used
+        parts = self._parts
+        if used:
+            parts.column.rows.addWidget(parts.result, 1)
+            parts.column.rows.addWidget(parts.transport)
+        else:
+            place = parts.three.indexOf(parts.incoming)
+            parts.three.insertWidget(max(place, 1), parts.result, 4)
+            parts.upper.addWidget(parts.transport)
+        for widget in (parts.result, parts.transport):
+            widget.show()
+        self.changed.emit()
+
+    def _share_columns(self, widths: list[int]) -> None:
+        self._parts.columns.setSizes(widths)
+        self.follow_handle()
 
     def _fold_clips(self, small: bool) -> None:
         """The clips stand small over each other, or large on both sides."""

@@ -121,7 +121,7 @@ class BeforeAfter(QWidget):
 
     def _shown(self, subject: Subject) -> Showing:
         size = subject.frame_size
-        return subject.showing.resized(size.scaled(min(1.0, _SIDE / max(size))))
+        return subject.showing.resized(size.within(_SIDE))
 
     def show_frame(self, frame: int) -> None:
         """Looks at another frame."""

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from wrinkle.core.design.document.differences import difference_words
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.core.examine.examined import Examined
@@ -47,6 +48,8 @@ _NOTHING = (
     "Choose two clips on the Bench (Ctrl+2), and it is measured here what is not right yet at "
     "their cut."
 )
+_MOST_SET = 3
+"""Settings that a mend sets and that are named."""
 _NO_CUTS = "No cut of the piece is dressed yet; do that in the Cut list (Ctrl+1)."
 
 
@@ -335,7 +338,18 @@ class Checks(Place):
         if isinstance(result, str):
             self.pictures.show_mended(None, mend.label, result)
         else:
-            self.pictures.show_mended(result, f"After: {mend.label[0].lower()}{mend.label[1:]}", "")
+            after = f"After: {mend.label[0].lower()}{mend.label[1:]}"
+            self.pictures.show_mended(result, after, self._sets(result))
+
+    def _sets(self, design: Wrinkle) -> str:
+        """What a mend sets, with its numbers."""
+        item = self.list.current
+        if item is None:
+            return ""
+        words = difference_words(item.examined.subject.design, design)
+        more = len(words) - _MOST_SET
+        said = "; ".join(words[:_MOST_SET])
+        return f"It sets {said}{f', and {more} more' if more > 0 else ''}." if said else ""
 
     def _show_buttons(self) -> None:
         item, mend = self.list.current, self.mend_shown
@@ -382,7 +396,10 @@ class Checks(Place):
         """Does what is shown at the right."""
         item, mend = self.list.current, self.mend_shown
         if item is not None and mend is not None and not self.measuring:
-            self.mender.apply(item, mend)
+            design = self.mender.known(item, mend)
+            said = self._sets(design) if isinstance(design, Wrinkle) else ""
+            if self.mender.apply(item, mend) and said:
+                self._desk.messages.told.emit(f"Mended. {said}")
 
     def mend_all(self) -> None:
         """Mends all that is open of the chosen kind, each by its usual mend, in one step."""

@@ -121,7 +121,7 @@ class BoardView(QWidget):
         self.end()
         self._chosen, self._use, self._carried = use.choices, use, carried
         size = natural_size(use)
-        small = size.scaled(min(1.0, _SIDE / max(size)))
+        small = size.within(_SIDE)
         rate = use.wrinkle.frame_rate
         ways = {cell.choices.direction for cell in cells}
         self.cells, self._columns = self._laid_out(cells, len(ways), size.width / size.height)

@@ -143,7 +143,7 @@ class CompareDialog(QDialog):
 
     def _ask(self, left: Compared, right: Compared) -> None:
         size = natural_size(left.use)
-        small = size.scaled(min(1.0, _SIDE / max(size)))
+        small = size.within(_SIDE)
         rate = left.use.wrinkle.frame_rate
         first, end = 0, 1
         shown = []

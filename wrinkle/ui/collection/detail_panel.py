@@ -39,6 +39,7 @@ from wrinkle.ui.pictures.hear_button import HearButton
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -105,7 +106,7 @@ class DetailPanel(QWidget):
         menu = QMenu(self.more)
         menus.fill(menu, [f"collection.{name}" for name in IN_MORE])
         menu.insertMenu(menus.actions["collection.export"], self.move_to)
-        self.more.setMenu(menu)
+        hang_menu(self.more, menu)
 
     def _lay_out(self) -> None:
         body = QWidget()
@@ -232,7 +233,7 @@ class DetailPanel(QWidget):
                 return
             use, carried = found
             size = natural_size(use)
-            small = size.scaled(min(1.0, _SIDE / max(size)))
+            small = size.within(_SIDE)
             rate = use.wrinkle.frame_rate
             shown = showing(use, carried, small, rate)
         except InputError as fault:

@@ -63,7 +63,7 @@ class CutStrips(QObject):
     def size(self) -> Size:
         """Of the pictures."""
         size = self._document.state.size
-        return size.scaled(min(1.0, _SIDE / max(size)))
+        return size.within(_SIDE)
 
     def strip(self, window: CutWindow) -> list[QImage]:
         """The pictures of a window in the order of time; none while they are made."""

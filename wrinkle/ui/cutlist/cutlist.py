@@ -50,6 +50,7 @@ from wrinkle.ui.shared.drops import (
     accept_files,
     dropped_files,
 )
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 
 _NO_CUT, _CUT, _CLIP = range(3)
@@ -192,7 +193,7 @@ class CutList(Place):
         self.watch.bind(menus)
         menu = QMenu(self.dress_button)
         menus.fill(menu, [action.id for action in self.doing.dressing()])
-        self.dress_button.setMenu(menu)
+        hang_menu(self.dress_button, menu)
 
     def takes(self) -> Takes:
         """Timelines."""

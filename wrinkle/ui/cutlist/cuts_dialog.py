@@ -250,7 +250,7 @@ class CutsDialog(QDialog):
 
     def _show_pictures(self) -> None:
         cut = self.trace.current
-        size = self._clip.size.scaled(min(1.0, _PICTURE / max(self._clip.size)))
+        size = self._clip.size.within(_PICTURE)
         for side, frame in ((self.before, -1), (self.after, 0)):
             shown = None
             if cut is not None:

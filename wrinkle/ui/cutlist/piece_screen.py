@@ -138,7 +138,7 @@ class PieceScreen(QWidget):
             self.ruler.show_range(range(0), 0, 0)
             self.where.setText("")
             return
-        size = piece.size.scaled(min(1.0, _SIDE / max(piece.size)))
+        size = piece.size.within(_SIDE)
         self._film = self._document.media.film(piece, size)
         film = self._film
         self.sound.set_heard(lambda: film.heard)

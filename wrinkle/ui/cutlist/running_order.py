@@ -291,7 +291,7 @@ class RunningOrder(QAbstractScrollArea):
         if source is None:
             return None, None
         begins, ends = Fraction(0), max(clip.length - self._piece.rate.seconds(1), Fraction(0))
-        size = source.size.scaled(min(1.0, _PICTURE_SIDE / max(source.size)))
+        size = source.size.within(_PICTURE_SIDE)
         first, last = (
             self._pictures.get(source, source.index_at(clip.own_time(x)), size)
             for x in (begins, ends)

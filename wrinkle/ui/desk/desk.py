@@ -15,6 +15,7 @@ from wrinkle.core.render.showing import Showing
 from wrinkle.core.reuse.use import Use, filled, possible, showing
 from wrinkle.core.store import DEFAULT_BUDGET
 from wrinkle.media.pieces import paths_of
+from wrinkle.ui.desk.clip_colours import ClipColours
 from wrinkle.ui.desk.clipboard import Clipboard
 from wrinkle.ui.desk.editing import StepOrder
 from wrinkle.ui.desk.examiner import Examiner
@@ -47,6 +48,7 @@ class Desk:
         trial: the dials, the direction and the strength that it is tried with.
         looking: what is looked at of both.
         lines: what lies over the picture, to judge by.
+        clip_colours: what colours the tried clips have.
         clipboard: what was copied.
         steps: undo over all documents of the Bench; the piece has its own.
         examiner: who measures the wrinkle, and the cuts of the piece.
@@ -65,6 +67,7 @@ class Desk:
     trial: Trial
     looking: Looking
     lines: PictureLines
+    clip_colours: ClipColours
     clipboard: Clipboard
     steps: StepOrder
     examiner: Examiner
@@ -102,7 +105,7 @@ class Desk:
         sound = SoundSettings()
         return cls(
             document, piece, Stretch(piece), open_cut, tried, trial, looking,
-            PictureLines(), clipboard, steps, examiner, workers,
+            PictureLines(), ClipColours(workers, tried), clipboard, steps, examiner, workers,
             messages, asking, sound, output or partial(DeviceOutput, lambda: sound.device),
         )  # fmt: skip
 

@@ -48,6 +48,11 @@ class KeptVersions(QObject):
         """The one that is compared with; None where none is."""
         return self._all[self._chosen] if 0 <= self._chosen < len(self._all) else None
 
+    @property
+    def place(self) -> int:
+        """Which of them is compared with; below 0 none."""
+        return self._chosen if self.chosen is not None else -1
+
     def keep(self, word: str, wrinkle: Wrinkle) -> None:
         """Keeps one more, to be compared with from now on.
 

@@ -11,6 +11,7 @@ from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.sources import SlotSource
 from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
 from wrinkle.core.design.edits import effect_edits, layer_edits, mask_edits, wrinkle_edits
+from wrinkle.core.design.edits.isolating import isolated
 from wrinkle.core.design.edits.keyframes import Chosen
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import parts
@@ -69,7 +70,7 @@ class Looking(QObject):
         self._traces: frozenset[str] = frozenset()
         self._sound_shown, self._alone = False, ""
         self._muted: frozenset[str] = frozenset()
-        self._kept_shown = False
+        self._kept_shown = self._layer_alone = False
         self.kept = KeptVersions()
         """Versions to compare with."""
         self.kept.changed.connect(self.viewChanged)
@@ -175,6 +176,8 @@ class Looking(QObject):
             self._pin, self._pins = None, frozenset()
             self.mode.end()
             self.selectionChanged.emit()
+            if self._layer_alone:
+                self.viewChanged.emit()
 
     def select_pin(self, pin: PinChoice | None) -> None:
         """Selects one pin, or none."""
@@ -292,6 +295,17 @@ class Looking(QObject):
             self._kept_shown = shown
             self.viewChanged.emit()
 
+    @property
+    def layer_alone(self) -> bool:
+        """Whether the selected layer is shown without the others."""
+        return self._layer_alone
+
+    def show_layer_alone(self, alone: bool) -> None:
+        """Shows the selected layer without the others, or all of them."""
+        if alone != self._layer_alone:
+            self._layer_alone = alone
+            self.viewChanged.emit()
+
     def shown_wrinkle(self) -> Wrinkle:
         """The wrinkle as the pictures show it, with what is switched off for comparison."""
         kept = self.kept.chosen
@@ -303,6 +317,8 @@ class Looking(QObject):
                 layer for layer in plain_cut().layers if isinstance(layer.source, SlotSource)
             )
             return layer_edits.with_layers(wrinkle, layers)
+        if self._layer_alone and any(x.id == self._layer for x in wrinkle.layers):
+            wrinkle = isolated(wrinkle, self._layer)
         if self._effects_hidden:
             wrinkle = effect_edits.without_effects(wrinkle)
         if self.mode.painting is not None:
@@ -339,6 +355,7 @@ class Looking(QObject):
         self.mode.end()
         self._playhead = 0
         self._alone, self._muted = "", frozenset()
+        self._layer_alone = False
 
     def _select_front(self) -> None:
         layers = self._document.state.layers

@@ -8,7 +8,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Protocol
 
+from wrinkle.core.picture.image import Size
 from wrinkle.core.render.material import Material
+from wrinkle.core.render.showing import Showing
+from wrinkle.ui.desk.clip_colours import ClipColours
 from wrinkle.ui.desk.clipboard import Clipboard
 from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.looking import Looking
@@ -71,6 +74,10 @@ class Supplying(Designing, Working, Protocol):
     def tried(self) -> TriedClips:
         """The clips that it is tried on."""
 
+    @property
+    def clip_colours(self) -> ClipColours:
+        """What colours the tried clips have."""
+
     def material(self) -> Material:
         """What fills the slots, and what the wrinkle carries."""
 
@@ -96,6 +103,9 @@ class Trying(Supplying, Hearing, Protocol):
 
     def carried(self) -> Material:
         """What the wrinkle brings with it."""
+
+    def shown(self, size: Size) -> Showing:
+        """The wrinkle as the pictures show it now."""
 
 
 class Measuring(Designing, Protocol):

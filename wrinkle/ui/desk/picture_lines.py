@@ -21,6 +21,7 @@ class Lines(Enum):
     GUIDES = "guides"
     ONION = "onion"
     BARE = "bare"
+    MASKS = "masks"
 
     @property
     def label(self) -> str:
@@ -36,6 +37,7 @@ _LABELS = {
     Lines.GUIDES: "Own guides, from the rulers",
     Lines.ONION: "Two frames before and after",
     Lines.BARE: "Bare parts",
+    Lines.MASKS: "What the layer's masks cover",
 }
 
 

@@ -26,6 +26,7 @@ from wrinkle.library.ready_choices import (
     keep_choice,
     own_choices,
 )
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import tip
 
 
@@ -53,9 +54,8 @@ class ReadyMenu(QWidget):
         self.more.setText("…")
         self.more.setAccessibleName("Keep a choice, or write several at once")
         self.more.setToolTip(tip("Keep what is chosen, or write several at once"))
-        self.more.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.menu = QMenu(self)
-        self.more.setMenu(self.menu)
+        hang_menu(self.more, self.menu)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(self.box, 1)

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QColorDialog, QMenu, QSizePolicy, QToolButton, QWidg
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.transfer import decode, encode
 from wrinkle.ui.shared.colour_picking import picking_of
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.theme import active
 
 
@@ -44,7 +45,7 @@ class ColourField(QToolButton):
         self.clicked.connect(self._choose)
         menu = QMenu(self)
         menu.aboutToShow.connect(lambda: self.fill(menu))
-        self.setMenu(menu)
+        hang_menu(self, menu)
         self.setPopupMode(QToolButton.ToolButtonPopupMode.MenuButtonPopup)
 
     @property

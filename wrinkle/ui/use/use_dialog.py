@@ -335,7 +335,7 @@ class UseDialog(QDialog):
         )
         self.render_button.setEnabled(self._job is None)
         looped = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
-        small = size.scaled(min(1.0, _PREVIEW_SIDE / max(size)))
+        small = size.within(_PREVIEW_SIDE)
         preview = replace(shown, size=small, quality=Quality.PREVIEW)
         self.renderer.ask(preview, looped, frames.start)
         if self._sound is not None:

@@ -18,6 +18,7 @@ from wrinkle.core.picture import paths
 from wrinkle.core.picture.channels import LUMA
 from wrinkle.demo.extras import late_gold
 from wrinkle.files import archive
+from wrinkle.ui.shared.colour_field import shown_colour
 
 
 class EffectsByHand(LayersCase):
@@ -42,7 +43,7 @@ class EffectsByHand(LayersCase):
         track = self.layer("outgoing").effects[0].values["radius"].track
         # The outgoing clip is at rest where the window begins, and treated at the cut.
         self.assertEqual([key.value for key in track.keys], [0.0, 12.0])
-        self.assertEqual(self.bench.timeline.rows[0].owner.text(), "Gaussian blur")
+        self.assertEqual(self.bench.timeline.rows[0].title.text(), "Gaussian blur · radius")
         self.app.processEvents()
         goal = second.mapFromGlobal(first.mapToGlobal(QPoint(30, 2)))
         drag(second, QPointF(30, 10), QPointF(goal))
@@ -265,9 +266,11 @@ class EffectsByHand(LayersCase):
     def test_a_tone_map_takes_the_palette_of_a_clip(self) -> None:
         (box,) = self.boxes("tone_map")
         before = self.values()
-        names = [action.text() for action in box.settings.source.menu().actions()]
-        self.assertEqual(len(names), 3)
-        for action in box.settings.source.menu().actions():
+        wait_for(lambda: len(self.desk.clip_colours.found) > 0, "the colours of the clips")
+        menu = box.settings.source.menu()
+        menu.aboutToShow.emit()
+        plain, sets = menu.actions()[:3], menu.actions()[4:]
+        for action in plain:
             action.trigger()
             wait_for(lambda before=before: self.values() != before, "the palette")
             taken = self.values()
@@ -275,6 +278,13 @@ class EffectsByHand(LayersCase):
             self.assertEqual(luma, sorted(luma))
             before = taken
         self.assertEqual(self.desk.steps.undo_label, "palette of a clip")
+        # Whole sets, from both clips: each is one step, dark to light.
+        self.assertGreater(len(sets), 0)
+        for action in sets:
+            action.trigger()
+            taken = [shown_colour(self.values()[x]).name() for x in ("dark", "middle", "light")]
+            self.assertEqual(" · ".join(taken), action.text())
+        self.assertEqual(self.desk.steps.undo_label, "set of colours")
         self.assertEqual(self.faults, [])
 
     def test_colour_decisions_are_read_and_what_does_not_fit_is_told(self) -> None:

@@ -118,7 +118,7 @@ class Sounds(WindowCase):
         card.rows["level"].lane_button.click()
         ref = SettingRef("tick", "level")
         self.assertEqual([row.ref for row in self.bench.timeline.rows][-1], ref)
-        self.assertEqual(self.bench.timeline.rows[-1].owner.text(), "Tick")
+        self.assertEqual(self.bench.timeline.rows[-1].full_name.partition(" · ")[0], "Tick")
         row = self.bench.timeline.sounds.rows["tick"]
         row.heard.click()
         self.assertIsNone(self.bench.heard_of(""))

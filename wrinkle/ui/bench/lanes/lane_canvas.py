@@ -19,7 +19,7 @@ from wrinkle.core.design.edits import keyframes, lane_edits
 from wrinkle.core.design.edits.lane_edits import on_own_half
 from wrinkle.core.motion.seam import SeamFault
 from wrinkle.core.motion.setting_spec import PairSpec, SettingSpec
-from wrinkle.core.motion.track import CUT, Side
+from wrinkle.core.motion.track import CUT, IncomingHalf, Side
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lanes.lane_geometry import (
     Handle,
@@ -27,6 +27,7 @@ from wrinkle.ui.bench.lanes.lane_geometry import (
     Pin,
     far,
     nearest,
+    twin_of,
     value_range,
 )
 from wrinkle.ui.bench.lanes.lane_moves import EaseChange, PinMove, PinsEdit
@@ -38,7 +39,7 @@ from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import FrameModel
 from wrinkle.ui.theme import active, small_font
 
-LANE_HEIGHT = 76
+LEAST_HEIGHT, MOST_HEIGHT = 50, 110
 _HEAD = 4.5
 _DRAG_START = 3
 _COLOUR_PARTS = 3
@@ -136,7 +137,7 @@ class LaneCanvas(FrameCanvas):
         self._drag: Pin | Handle | None = None
         self._moved = False
         self._press = QPointF()
-        self.setFixedHeight(LANE_HEIGHT)
+        self.setFixedHeight(LEAST_HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
 
     def show_lane(self, desk: Designing) -> None:
@@ -208,7 +209,8 @@ class LaneCanvas(FrameCanvas):
             painter.setFont(small_font(self.font(), bold=True))
             painter.setPen(theme.colour("seam"))
             painter.drawText(QPointF(axis.x(0) + 8, 13), drawing.fault)
-        self._paint_pins(painter, drawing.pins)
+        self._paint_follower(painter, geometry)
+        self._paint_pins(painter, geometry, drawing.pins)
         self._paint_handles(painter, geometry)
         if self.band is not None:
             painter.setPen(QPen(theme.colour("ink"), 1.0, Qt.PenStyle.DashLine))
@@ -284,8 +286,20 @@ class LaneCanvas(FrameCanvas):
                 for start, end in pairwise(points):
                     painter.drawLine(start, end)
 
-    def _paint_pins(self, painter: QPainter, shown: list[Pin]) -> None:
+    def _paint_follower(self, painter: QPainter, geometry: LaneGeometry) -> None:
+        """Says which half follows the other one."""
+        track = geometry.setting.track
+        if track is None or track.incoming is IncomingHalf.OWN:
+            return
+        painter.setFont(small_font(self.font()))
+        painter.setPen(active().colour("incoming_text"))
+        room = QRectF(self.rect()).adjusted(0, 2, -16, 0)
+        words = f"follows the half before the cut ({track.incoming.value})"
+        painter.drawText(room, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop, words)
+
+    def _paint_pins(self, painter: QPainter, geometry: LaneGeometry, shown: list[Pin]) -> None:
         theme = active()
+        twins = {twin_of(x) for x in self._pins}
         for pin in shown:
             role = "outgoing" if pin.choice.side is Side.OUTGOING else "incoming"
             painter.setPen(QPen(theme.colour(role), 1.4))
@@ -293,6 +307,11 @@ class LaneCanvas(FrameCanvas):
             chosen = pin.choice in self._pins
             painter.setPen(QPen(theme.colour("ink" if chosen else "panel"), 2.0 if chosen else 1.2))
             painter.setBrush(theme.colour(role))
+            if geometry.follows(pin):
+                # A pin that only follows is a ring; the one whose original is chosen moves along.
+                moves = not chosen and pin.choice in twins
+                painter.setPen(QPen(theme.colour("ink" if chosen or moves else role), 1.8))
+                painter.setBrush(theme.colour("panel"))
             painter.drawEllipse(pin.spot, _HEAD, _HEAD)
 
     def _paint_handles(self, painter: QPainter, geometry: LaneGeometry) -> None:

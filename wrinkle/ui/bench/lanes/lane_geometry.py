@@ -15,7 +15,7 @@ from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.edits.lane_edits import on_own_half, shown_keys
 from wrinkle.core.motion.easing import Bezier, Linear
 from wrinkle.core.motion.setting_spec import ChoiceSpec, PairSpec, SettingSpec
-from wrinkle.core.motion.track import Side
+from wrinkle.core.motion.track import IncomingHalf, Side
 from wrinkle.core.motion.values import Value, discrete, parts
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.frame_axis import FrameAxis
@@ -117,6 +117,12 @@ class LaneGeometry:
     def own_time(self, pin: Pin) -> Fraction:
         """The time of the keyframe behind a pin: a mirrored pin has it on the other side."""
         return on_own_half(self.setting, pin.choice.side, pin.time, pin.value)[0]
+
+    def follows(self, pin: Pin) -> bool:
+        """Whether a pin only follows the one on the other side of the cut."""
+        track = self.setting.track
+        mirrored = track is not None and track.incoming is not IncomingHalf.OWN
+        return mirrored and pin.choice.side is Side.INCOMING
 
     def handles(self, pin: PinChoice | None) -> list[Handle]:
         """The two handles of the ease that leads on from a pin, if it has any."""
@@ -280,6 +286,12 @@ def value_range(setting: Setting, spec: SettingSpec) -> tuple[float, float]:
         middle = (low + high) / 2
         return middle - least / 2, middle + least / 2
     return low, high
+
+
+def twin_of(pin: PinChoice) -> PinChoice:
+    """The same keyframe on the other side of the cut, in a lane that mirrors one half."""
+    other = Side.INCOMING if pin.side is Side.OUTGOING else Side.OUTGOING
+    return PinChoice(pin.ref, pin.index, other)
 
 
 def nearest(things: list[Thing], spot: QPointF) -> Thing | None:

@@ -20,11 +20,11 @@ from wrinkle.ui.bench.sections.time_section import LENGTHS
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.elided_label import ElidedLabel
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.setting_field import SettingField
 from wrinkle.ui.theme import small_font
 
-HEAD_WIDTH = 168
+HEAD_WIDTH = 190
 
 
 def _owner_of(desk: Designing, ref: SettingRef) -> str:
@@ -56,25 +56,18 @@ class LaneRow(QWidget):
         self.half.setAccessibleName(f"Incoming half of {self._spec.label}")
         for half in IncomingHalf:
             self.half.addItem(half.value, half)
-        name = PlainLabel(self._spec.label)
-        name.setStyleSheet("font-weight: 600;")
-        self.owner = ElidedLabel()
-        self.owner.setObjectName("quiet")
-        self.owner.setFont(small_font(self.font()))
+        self.title = ElidedLabel()
+        self.title.setFont(small_font(self.font(), bold=True))
         head = QWidget()
         head.setFixedWidth(HEAD_WIDTH)
-        row = QHBoxLayout()
-        row.setSpacing(8)
-        row.addWidget(name)
-        row.addWidget(self._field.field, 1)
         column = QVBoxLayout(head)
-        column.setContentsMargins(12, 8, 8, 8)
-        column.setSpacing(4)
-        column.addLayout(row)
+        column.setContentsMargins(12, 3, 4, 3)
+        column.setSpacing(2)
+        column.addWidget(self.title)
         under = QHBoxLayout()
-        under.setSpacing(4)
-        under.addWidget(self.owner, 1)
-        under.addWidget(self.half, 1)
+        under.setSpacing(2)
+        under.addWidget(self._field.field, 3)
+        under.addWidget(self.half, 2)
         self.meet = QToolButton()
         self.meet.setText("Meet")
         self.meet.setToolTip("Let both sides have the same speed at the cut")
@@ -84,12 +77,12 @@ class LaneRow(QWidget):
         self.length.setObjectName("narrow")
         self.length.setText("…")
         self.length.setAccessibleName(f"Length and shape of {self._spec.label}")
-        self.length.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.length)
         menu.aboutToShow.connect(partial(self._fill_lengths, menu))
-        self.length.setMenu(menu)
+        hang_menu(self.length, menu)
         under.addWidget(self.length)
         column.addLayout(under)
+        column.addStretch(1)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -105,9 +98,10 @@ class LaneRow(QWidget):
         self.canvas.pinsUnwanted.connect(lambda: remove_pins(desk))
 
     @property
-    def label(self) -> str:
-        """The setting's name."""
-        return self._spec.label.lower()
+    def full_name(self) -> str:
+        """The name of the setting, led in by that of the effect, mask or sound that it is of."""
+        owner, label = _owner_of(self._desk, self.ref), self._spec.label
+        return f"{owner} · {label.lower()}" if owner and owner != label else label
 
     @property
     def shown(self) -> str:
@@ -118,9 +112,7 @@ class LaneRow(QWidget):
         """Shows the state of the desk."""
         desk = self._desk
         self.canvas.show_lane(desk)
-        owner = _owner_of(desk, self.ref)
-        self.owner.setText(owner)
-        self.owner.setVisible(bool(owner))
+        self.title.setText(self.full_name)
         self._tie.refresh()
         setting = self.ref.of(desk.document.state)
         if setting.track is not None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+
 from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
@@ -20,12 +22,15 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS, ease_text, feel_of, parse_ease
 from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.track import CUT, IncomingHalf
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.bench.lanes.lane_moves import PinMove
 from wrinkle.ui.bench.lanes.pin_actions import remove_pins
+from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.ease_preview import EasePreview, ease_icon
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.picture_view import frame_label
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_field import Field, field_for
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
@@ -101,6 +106,8 @@ class PinBar(QWidget):
         self._first_to_go = (self._ease_label, self.preview, self.typed)
         self._spec: SettingSpec | None = None
         self._fill_feels()
+        # As high without a pin as with one: the lanes above do not jump.
+        self.setFixedHeight(max(x.sizeHint().height() for x in (self.feel, self.typed)) + 8)
         desk.looking.selectionChanged.connect(self.refresh)
         desk.document.changed.connect(self.refresh)
         self.refresh()
@@ -143,6 +150,7 @@ class PinBar(QWidget):
         if setting.track is None or shown is None:
             return
         self.frame.set_value(float(shown[2] * wrinkle.frame_rate.per_second))
+        self._show_name(pin, shown[2], setting.track.incoming)
         if self.value is not None:
             self.value.set_value(shown[3])
         leads_on = pin.index + 1 < len(setting.track.keys)
@@ -154,6 +162,22 @@ class PinBar(QWidget):
         if not self.typed.hasFocus() or not self.typed.isModified():
             self.typed.setText(ease_text(ease) if leads_on else "last pin")
             self.typed.setCursorPosition(0)
+
+    def _show_name(self, pin: PinChoice, time: Fraction, half: IncomingHalf) -> None:
+        """Which pin it is, and which other one moves with it."""
+        wrinkle = self._desk.document.state
+        name = f"{pin.ref.spec(wrinkle).label} pin"
+        twin = half is not IncomingHalf.OWN and time != CUT
+        if twin:
+            name += f", twin at {frame_label(wrinkle.frame_rate.nearest_frame(-time))}"
+        if name != self._name.text():
+            self._name.setText(name)
+            self._name.setToolTip(
+                tip(f"The incoming half is “{half.value}”: its pin moves with this one")
+                if twin
+                else ""
+            )
+            self._fit()
 
     def _show_spec(self, spec: SettingSpec | None) -> None:
         """The name, the field's format and with them the room follow the selected pin's setting."""
@@ -177,7 +201,6 @@ class PinBar(QWidget):
                 self.value.abandoned.connect(self._desk.document.abandon)
                 self.value.faulted.connect(self._desk.messages.faulted)
             self._value_place.addWidget(self.value)
-            self._name.setText(f"{spec.label} pin")
         self._fit()
 
     def _placed(self, frame: float | None, value: Value | None) -> PinMove | None:

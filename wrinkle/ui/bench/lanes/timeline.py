@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.picture.image import Size
+from wrinkle.ui.bench.lanes.lane_canvas import LEAST_HEIGHT, MOST_HEIGHT
 from wrinkle.ui.bench.lanes.lane_row import HEAD_WIDTH, LaneRow
 from wrinkle.ui.bench.lanes.length_fields import LengthFields
 from wrinkle.ui.bench.lanes.pin_bar import PinBar
@@ -136,6 +138,22 @@ class Timeline(QWidget):
         self._scroll.setVisible(shown and not self._folded)
         for row in self.rows:
             row.refresh()
+        self._share_height()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._share_height()
+
+    def _share_height(self) -> None:
+        """Few lanes are high, many are low; what still does not fit is scrolled to."""
+        view = self._scroll.viewport()
+        if not self.rows or view is None:
+            return
+        others = self.traces.sizeHint().height() * bool(self._desk.looking.traces)
+        others += self.sounds.sizeHint().height() * self._desk.looking.sound_shown
+        each = (view.height() - others) // len(self.rows)
+        for row in self.rows:
+            row.canvas.setFixedHeight(min(max(each, LEAST_HEIGHT), MOST_HEIGHT))
 
     def fold(self, folded: bool) -> None:
         """Shows the strip alone, or all lanes below it."""
@@ -166,7 +184,7 @@ class Timeline(QWidget):
         if self._desk.looking.playing:
             return []
         shown = [row for row in self.rows if row.ref.layer == self._desk.looking.layer]
-        return [f"{row.owner.text().lower()} {row.label} {row.shown}".strip() for row in shown]
+        return [f"{row.full_name.lower()} {row.shown}" for row in shown]
 
     def _show_selected(self) -> None:
         """Brings the lane of the selected pin into view."""

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QMenu, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.measure.traces import TRACES
 from wrinkle.ui.desk.parts import Measuring
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.trace_row import TraceCanvas, TraceRow
 
@@ -78,11 +79,10 @@ class TracesButton(QToolButton):
         self._desk = desk
         self.setText("Traces")
         self.setToolTip("What is measured of each frame, under the lanes")
-        self.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self)
         menu.setToolTipsVisible(True)
         menu.aboutToShow.connect(partial(self._fill, menu))
-        self.setMenu(menu)
+        hang_menu(self, menu)
 
     def _fill(self, menu: QMenu) -> None:
         menu.clear()

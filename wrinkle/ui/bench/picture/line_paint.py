@@ -19,6 +19,7 @@ _AREAS = (0.9, 0.8)
 _BUTTONS = {"top": 0.07, "right": 0.13, "bottom": 0.2}
 """What players of upright videos cover: common practice, rounded up; no standard says it."""
 _BARE = QColor(220, 40, 60, 150)
+_COVERED, _HATCH = QColor(20, 60, 58, 110), 14
 _TICKS = 40.0
 
 
@@ -114,6 +115,22 @@ def bare_veil(picture: QImage) -> QImage | None:
     painter = QPainter(veil)
     painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_DestinationOut)
     painter.drawImage(0, 0, picture)
+    painter.end()
+    return veil
+
+
+def cover_veil(cover: QImage) -> QImage:
+    """Hatching over what is covered in another picture; no colour alone has to be told apart."""
+    veil = QImage(cover.size(), QImage.Format.Format_ARGB32_Premultiplied)
+    veil.fill(_COVERED)
+    painter = QPainter(veil)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for colour, width in ((_DARK, 2.6), (_LIGHT, 1.2)):
+        painter.setPen(QPen(colour, width))
+        for start in range(-veil.height(), veil.width(), _HATCH):
+            painter.drawLine(start, veil.height(), start + veil.height(), 0)
+    painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_DestinationIn)
+    painter.drawImage(0, 0, cover)
     painter.end()
     return veil
 

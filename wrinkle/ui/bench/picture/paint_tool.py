@@ -59,6 +59,11 @@ class PaintTool:
             radius = self._desk.looking.mode.brush / 200.0 * min(area.width(), area.height())
             painter.drawEllipse(self.pointer, radius, radius)
 
+    @property
+    def hint(self) -> str:
+        """What can be done, in a line."""
+        return "Paint what belongs to it, with Ctrl what does not; the wheel sets the brush."
+
     def press(self, event: QMouseEvent, area: QRectF) -> None:
         """Begins a stroke."""
         coverage = self._now()

@@ -28,6 +28,7 @@ _DARK = QColor(0, 0, 0, 150)
 _GHOST = QColor(255, 255, 255, 110)
 _ON_CURVE = 8.0
 _STROKE_OF_LINE = 1.0
+_LEAST_CLOSED = 3
 
 
 class PathTool:
@@ -44,6 +45,21 @@ class PathTool:
         return (
             self._desk.looking.mode.pen is not None or self._desk.looking.mode.outline is not None
         )
+
+    @property
+    def hint(self) -> str:
+        """What can be done next, in a line or two."""
+        points = len(self._pen.knots)
+        if self._desk.looking.mode.pen is None:
+            return (
+                "Drag points or all of it. Double-click the line for one more point, a point for a "
+                "corner; Delete takes one out. Escape ends."
+            )
+        if points == 0:
+            return "Press for each corner; press and pull for a curve. Escape gives up."
+        if points < _LEAST_CLOSED:
+            return "Go on: press for the next point, pull it for a curve."
+        return "Press the first point, or Enter, to close it. Escape gives up."
 
     def handles(self, area: QRectF) -> PathHandles | None:
         """The path that is edited, on the screen."""
@@ -218,7 +234,7 @@ class PathTool:
         self._pen = Pen()
         goal = desk.looking.mode.pen
         desk.looking.mode.draw_outline(None)
-        least = 3 if goal is PenGoal.MASK or closed else 2
+        least = _LEAST_CLOSED if goal is PenGoal.MASK or closed else 2
         if len(points) < least:
             desk.messages.told.emit("Too few points for a path; nothing was made.")
             return

@@ -20,6 +20,7 @@ from wrinkle.core.motion.track import Keyframe
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.placement import IDENTITY, Matrix
+from wrinkle.core.render.extent import Box, whole_frame
 from wrinkle.core.render.placing import layer_matrix
 from wrinkle.ui.desk.picture_lines import Guide
 
@@ -68,6 +69,8 @@ class PictureHandles:
         frame_size: the size that placement is worked out in, in pixels.
         area: where the frame is on the screen.
         guides: lines to which what is dragged jumps.
+        box: left, top, right and bottom of what the layer draws, in pixels of the unmoved frame;
+            None for all of it.
     """
 
     wrinkle: Wrinkle
@@ -76,11 +79,12 @@ class PictureHandles:
     frame_size: Size
     area: QRectF
     guides: Sequence[Guide] = ()
+    box: Box | None = None
 
     def corners(self) -> list[QPointF]:
-        """The layer's own frame as it is placed."""
-        width, height = self.frame_size
-        spots = ((0, 0), (width, 0), (width, height), (0, height))
+        """Those of what the layer draws, as it is placed."""
+        left, top, right, bottom = self.box or whole_frame(self.frame_size)
+        spots = ((left, top), (right, top), (right, bottom), (left, bottom))
         return [self._seen(self._matrix, x, y) for x, y in spots]
 
     def anchor(self) -> QPointF:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+from functools import partial
+
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
@@ -16,10 +19,14 @@ from PyQt6.QtGui import (
     QWheelEvent,
 )
 
+from wrinkle.core.design.edits.isolating import masks_alone
 from wrinkle.core.errors import InputError
+from wrinkle.core.jobs import Urgency
 from wrinkle.core.picture.image import Size
+from wrinkle.core.render.extent import Box, layer_extent
 from wrinkle.ui.bench.picture.line_paint import (
     bare_veil,
+    cover_veil,
     guide_at,
     guide_under,
     paint_lines,
@@ -29,9 +36,10 @@ from wrinkle.ui.bench.picture.line_paint import (
 from wrinkle.ui.bench.picture.paint_tool import PaintTool
 from wrinkle.ui.bench.picture.path_tool import PathTool
 from wrinkle.ui.bench.picture.picture_handles import Drag, Grasp, PictureHandles, length_of
-from wrinkle.ui.desk.parts import Supplying
+from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.desk.picture_lines import Lines
 from wrinkle.ui.pictures.frame_pictures import FramePictures
+from wrinkle.ui.pictures.part_pictures import PartPictures
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureOf, PictureView
 from wrinkle.ui.theme import active, small_font
@@ -40,6 +48,7 @@ _LIGHT = QColor("#FFFFFF")
 _DARK = QColor(0, 0, 0, 150)
 _SHORTEST_PATH = 2.0
 _LINE_REACH = 7.0
+_MASKS, _COVER_SIDE = "masks", 640
 
 
 class ResultView(PictureView):
@@ -51,7 +60,7 @@ class ResultView(PictureView):
 
     fileDropped = pyqtSignal(object)
 
-    def __init__(self, desk: Supplying, pictures: FramePictures, picture: PictureOf) -> None:
+    def __init__(self, desk: Trying, pictures: FramePictures, picture: PictureOf) -> None:
         super().__init__(picture)
         self._before, self._fault = pictures.before, pictures.fault
         self._desk = desk
@@ -62,14 +71,17 @@ class ResultView(PictureView):
         self._splitting = False
         self._guide: tuple[int, bool] | None = None
         """The guide that is dragged, and whether it is upright."""
+        self.masks = PartPictures(desk, Urgency.LOOKED_AT, self)
+        self.masks.came.connect(lambda name: self.update())
         self.paths = PathTool(desk)
         self.brush = PaintTool(desk)
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
-        desk.lines.changed.connect(self.update)
-        desk.document.changed.connect(self.update)
-        desk.looking.selectionChanged.connect(self.update)
+        for changed in (desk.lines.changed, desk.document.changed, desk.looking.selectionChanged):
+            changed.connect(self.update)
+            changed.connect(self.ask_masks)
+        desk.looking.playheadChanged.connect(self.ask_masks)
 
     def show_handles(self, shown: bool) -> None:
         """Shows or hides the handles; while it plays they would be in the way."""
@@ -99,8 +111,11 @@ class ResultView(PictureView):
         wrinkle = desk.document.state
         layer = wrinkle.layer(desk.looking.layer)
         frame = desk.document.frame_size
+        box: Box | None = None
+        with suppress(InputError):
+            box = layer_extent(wrinkle, desk.material(), layer.id, desk.looking.time, frame)
         guides = desk.lines.snapping
-        return PictureHandles(wrinkle, layer, desk.looking.time, frame, self.area, guides)
+        return PictureHandles(wrinkle, layer, desk.looking.time, frame, self.area, guides, box)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
@@ -114,9 +129,11 @@ class ResultView(PictureView):
         self._paint_picked(painter)
         if self._shown and self.brush.active:
             self.brush.paint(painter, self.area)
+            self._paint_hint(painter, self.brush.hint)
             return
         if self._shown and self.paths.active:
             self.paths.paint(painter, self.area)
+            self._paint_hint(painter, self.paths.hint)
             return
         handles = self.handles()
         if handles is None:
@@ -127,6 +144,19 @@ class ResultView(PictureView):
         except InputError:
             # A formula without a value at some frame: the status line says so already.
             return
+
+    def _paint_hint(self, painter: QPainter, words: str) -> None:
+        """What can be done next, at the foot of the view."""
+        painter.setFont(small_font(self.font()))
+        flags = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
+        room = QRectF(self.rect()).adjusted(8, 0, -8, -6)
+        needed = painter.boundingRect(room, flags, words)
+        needed.moveBottom(room.bottom() - 4.0)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(0, 0, 0, 190))
+        painter.drawRoundedRect(needed.adjusted(-8, -4, 8, 4), 4.0, 4.0)
+        painter.setPen(_LIGHT)
+        painter.drawText(needed, flags, words)
 
     def _paint_lines(self, painter: QPainter) -> None:
         lines = self._desk.lines
@@ -142,6 +172,10 @@ class ResultView(PictureView):
                         painter.setOpacity(share)
                         painter.drawImage(area, picture)
             painter.setOpacity(1.0)
+        if Lines.MASKS in lines.shown and not playing:
+            cover = self.masks.picture(_MASKS)
+            if cover is not None:
+                painter.drawImage(area, cover_veil(cover))
         if Lines.BARE in lines.shown:
             picture = self._picture(self._frame)
             veil = bare_veil(picture) if picture is not None else None
@@ -150,6 +184,16 @@ class ResultView(PictureView):
         paint_lines(painter, area, QRectF(self.rect()), lines)
         if Lines.GUIDES in lines.shown:
             paint_rulers(painter, area, self.shape, QRectF(self.rect()))
+
+    def ask_masks(self) -> None:
+        """Asks for what the masks of the selected layer cover, where that is to be seen."""
+        desk = self._desk
+        layers = desk.document.state.layers
+        masked = any(x.id == desk.looking.layer and x.masks for x in layers)
+        wanted = Lines.MASKS in desk.lines.shown and masked and not desk.looking.playing
+        parts = {_MASKS: partial(masks_alone, layer_id=desk.looking.layer)} if wanted else {}
+        shown = desk.shown(desk.document.frame_size.within(_COVER_SIDE))
+        self.masks.ask(shown, parts, desk.looking.playhead)
 
     def _takes_guide(self, event: QMouseEvent) -> bool:
         """Begins to drag a guide, out of a ruler or where it stands; gives whether it did."""

@@ -7,7 +7,7 @@ from enum import Enum
 
 import numpy as np
 from numpy.typing import NDArray
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QHideEvent, QImage, QPainter, QPaintEvent, QPen, QShowEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 
@@ -42,13 +42,20 @@ class Of(Enum):
     """What of."""
 
     RESULT = "the result"
+    LAYER = "the selected layer"
     OUTGOING = "the outgoing clip"
     INCOMING = "the incoming clip"
     BOTH = "both clips"
 
 
 class ScopesView(QWidget):
-    """Two scopes over each other, each of a kind of its own."""
+    """Two scopes over each other, each of a kind of its own.
+
+    Signals:
+        layerWanted: the picture of the selected layer is counted next; it may be another one now.
+    """
+
+    layerWanted = pyqtSignal()
 
     def __init__(self, sources: dict[Of, PictureNow]) -> None:
         super().__init__()
@@ -92,6 +99,8 @@ class ScopesView(QWidget):
 
     def _show_now(self) -> None:
         chosen = self.of.currentData()
+        if chosen is Of.LAYER:
+            self.layerWanted.emit()
         wanted = (Of.OUTGOING, Of.INCOMING) if chosen is Of.BOTH else (chosen,)
         pictures = []
         for one in wanted:

@@ -78,7 +78,7 @@ class _Picture(QWidget):
         frame = min(frame, -1) if self._side is Side.OUTGOING else max(frame, 0)
         index = clip.source.index_at(clip.cut + rate.seconds(frame))
         size = clip.source.size
-        small = size.scaled(min(1.0, _PICTURE_SIDE / max(size)))
+        small = size.within(_PICTURE_SIDE)
         return self._pictures.get(clip.source, index, small, True)
 
     def _paint_invitation(self, painter: QPainter) -> None:

@@ -21,6 +21,7 @@ from wrinkle.ui.choosing.dial_field import DialField
 from wrinkle.ui.choosing.use_controls import UseControls
 from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_row import NAME_WIDTH
 from wrinkle.ui.theme import small_font
@@ -55,6 +56,7 @@ class DialsSection(QWidget):
         layout.setSpacing(2)
         layout.addWidget(self.section)
         layout.addWidget(self.trying)
+        desk.document.opened.connect(self._forget)
         desk.document.changed.connect(self.refresh)
         desk.trial.changed.connect(self._show_tried)
         self.refresh()
@@ -79,6 +81,10 @@ class DialsSection(QWidget):
         self._dialog.show()
         return self._dialog
 
+    def _forget(self) -> None:
+        """The dials of another document are no new ones."""
+        self._shown = None
+
     def _forget_dialog(self) -> None:
         self._dialog = None
 
@@ -90,10 +96,9 @@ class DialsSection(QWidget):
         )
         self.add_button.setObjectName("add")
         self.add_button.setText("Add a dial for…")
-        self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self)
         menu.aboutToShow.connect(partial(self._fill_menu, menu))
-        self.add_button.setMenu(menu)
+        hang_menu(self.add_button, menu)
         section.rows.addWidget(self.empty)
         section.rows.addLayout(self._list)
         section.rows.addWidget(self.add_button)
@@ -210,8 +215,7 @@ class DialRow(QWidget):
         self.more_button.setText("…")
         self.more_button.setAccessibleName(f"{dial.name}: more")
         self.more_button.setToolTip(tip("Open, move, remove"))
-        self.more_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.more_button.setMenu(self._menu())
+        hang_menu(self.more_button, self._menu())
         self.about = ElidedLabel()
         self.about.setObjectName("quiet")
         self.about.setFont(small_font(self.font()))

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from functools import partial
 from pathlib import Path
 
+from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QInputDialog, QMenu, QSizePolicy, QToolButton
 
 from wrinkle.core.design.document.effect_use import EffectUse
@@ -15,15 +16,23 @@ from wrinkle.core.design.document.slots import INCOMING, OUTGOING, called
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import effect_edits, lane_edits
 from wrinkle.core.errors import InputError
+from wrinkle.core.measure.colour_sets import tone_sets
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.image import Image, Size, from_bytes8
 from wrinkle.core.picture.palette import Colour, palette
 from wrinkle.core.render.under_masks import under_masks
 from wrinkle.media.cdl import CDL_SUFFIXES, ColourDecision, read_decisions
 from wrinkle.ui.bench.lists.lut_list import LutList
+from wrinkle.ui.bench.sections.colour_set_menu import add_sets
 from wrinkle.ui.desk.parts import Supplying
+from wrinkle.ui.shared.colour_field import linear_colour
+from wrinkle.ui.shared.hanging_menu import hang_menu
 
 _PALETTE_SIDE = 96
+
+
+_TONES = 3
+"""Colours of a set: dark, middle and light."""
 
 
 class EffectInputButton(QToolButton):
@@ -43,8 +52,9 @@ class EffectInputButton(QToolButton):
             self.clicked.connect(self._choose_decision)
         else:
             self.setText("Palette of a clip")
-            self.setMenu(self._palettes())
-            self.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+            menu = QMenu(self)
+            menu.aboutToShow.connect(lambda: self.fill_palettes(menu))
+            hang_menu(self, menu)
 
     @classmethod
     def of(cls, desk: Supplying, layer: Layer, use: EffectUse) -> EffectInputButton | None:
@@ -59,8 +69,9 @@ class EffectInputButton(QToolButton):
         if use.effect.needs_lut:
             self.setText(use.asset or "Choose a LUT…")
 
-    def _palettes(self) -> QMenu:
-        menu = QMenu(self)
+    def fill_palettes(self, menu: QMenu) -> None:
+        """Where colours can be taken from, and sets that go together."""
+        menu.clear()
         for name, choose in (
             ("Outgoing clip at the cut", partial(self._at_the_cut, OUTGOING.key)),
             ("Incoming clip at the cut", partial(self._at_the_cut, INCOMING.key)),
@@ -71,7 +82,12 @@ class EffectInputButton(QToolButton):
                 action.triggered.connect(
                     lambda checked=False, choose=choose: self._take_palette(choose)
                 )
-        return menu
+        if len(self._use.effect.palette) == _TONES:
+            add_sets(menu, tone_sets(self._desk.clip_colours.found), self._take_set)
+
+    def _take_set(self, colours: Sequence[QColor]) -> None:
+        values = map(linear_colour, colours)
+        self._set_values("set of colours", dict(zip(self._use.effect.palette, values, strict=True)))
 
     def choose_lut(self) -> LutList:
         """Opens the list of colour tables."""

@@ -26,6 +26,7 @@ from wrinkle.ui.bench.sections.effect_box import EffectBox
 from wrinkle.ui.bench.sections.effect_costs import EffectCosts
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.curve_field import CurveField
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.theme import active
 
 _PULL = 6
@@ -54,11 +55,10 @@ class EffectSection(QWidget):
         line = QHBoxLayout()
         self.looks_button = QToolButton()
         self.looks_button.setText("Looks")
-        self.looks_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.looks_button.setToolTip("Chains of effects that are kept under a name")
         menu = QMenu(self)
         menu.aboutToShow.connect(lambda: self.fill_looks(menu))
-        self.looks_button.setMenu(menu)
+        hang_menu(self.looks_button, menu)
         self.cost_button = QToolButton()
         self.cost_button.setText("Costs")
         self.cost_button.setToolTip("What each effect costs on this frame, in milliseconds")

@@ -31,6 +31,7 @@ from wrinkle.ui.bench.sections.mask_worker import MaskWorker
 from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row, toggle_row
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.desk.picture_mode import PenGoal
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import tip
 
 
@@ -119,13 +120,12 @@ class MaskBox(QWidget):
         self.motion_button = QToolButton()
         self.motion_button.setText("Move")
         self.motion_button.setToolTip("Let the path sweep across, open or shut")
-        self.motion_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self.motion_button)
         for motion in MaskMotion:
             action = menu.addAction(motion.value)
             if action is not None:
                 action.triggered.connect(partial(self._move, motion))
-        self.motion_button.setMenu(menu)
+        hang_menu(self.motion_button, menu)
         return self.motion_button
 
     def _move(self, motion: MaskMotion) -> None:
@@ -179,7 +179,6 @@ class MaskSection(QWidget):
         self.add_button = QToolButton()
         self.add_button.setText("Add mask")
         self.add_button.setObjectName("add")
-        self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self)
         for form in MaskForm:
             action = menu.addAction(form.value)
@@ -197,7 +196,7 @@ class MaskSection(QWidget):
         drawn = menu.addAction("Draw on the picture…")
         if drawn is not None:
             drawn.triggered.connect(lambda: desk.looking.mode.draw_outline(PenGoal.MASK))
-        self.add_button.setMenu(menu)
+        hang_menu(self.add_button, menu)
         self.keyed = QToolButton()
         self.keyed.setText("Key every step")
         self.keyed.setToolTip("Each step by one frame takes the path along and keys it there")

@@ -13,6 +13,7 @@ from wrinkle.ui.bench.sections.section import Section
 from wrinkle.ui.bench.sections.sound_card import SoundCard
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.drops import SOUND_FILTER
+from wrinkle.ui.shared.hanging_menu import hang_menu
 
 
 class SoundsSection(QWidget):
@@ -79,7 +80,6 @@ class SoundsSection(QWidget):
     def _fill(self, section: Section) -> None:
         self.add_button.setObjectName("add")
         self.add_button.setText("Add a sound")
-        self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self)
         for made, sound in MADE_SOUNDS.items():
             action = menu.addAction(f"{made.capitalize()}: {sound.about}")
@@ -93,6 +93,6 @@ class SoundsSection(QWidget):
         action = menu.addAction("A file…")
         if action is not None:
             action.triggered.connect(self._ask_file)
-        self.add_button.setMenu(menu)
+        hang_menu(self.add_button, menu)
         section.rows.addLayout(self._list)
         section.rows.addWidget(self.add_button)

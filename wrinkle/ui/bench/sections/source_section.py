@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtGui import QFocusEvent
+from PyQt6.QtGui import QColor, QFocusEvent
 from PyQt6.QtWidgets import (
+    QMenu,
     QPlainTextEdit,
     QSizePolicy,
     QToolButton,
@@ -31,23 +33,30 @@ from wrinkle.core.design.document.sources import (
     WordsSource,
 )
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.design.edits import layer_edits, slot_edits
+from wrinkle.core.design.edits import lane_edits, layer_edits, slot_edits
 from wrinkle.core.design.edits.mask_edits import path_ref
 from wrinkle.core.errors import InputError
+from wrinkle.core.measure.colour_sets import word_sets
 from wrinkle.core.motion.track import Side
+from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.faces import system_fonts
 from wrinkle.core.picture.gradient import FillForm
 from wrinkle.files.whole import read_whole
 from wrinkle.media.stand_in import LARGEST_STAND_IN
+from wrinkle.ui.bench.sections.colour_set_menu import add_sets
 from wrinkle.ui.bench.sections.dial_menu import dial_menu
 from wrinkle.ui.bench.sections.layer_row import LayerRow
 from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row, toggle_row
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.source_strip import SourceStrip
+from wrinkle.ui.shared.colour_field import linear_colour
 from wrinkle.ui.shared.drops import CLIP_FILTER
+from wrinkle.ui.shared.hanging_menu import hang_menu
 
 _TEXT_HEIGHT = 56
+_OUTLINE = 0.4
+"""Per cent of the short side."""
 _SHOWN_BY_FORM = {
     FillForm.FLAT: {"form", "colour"},
     FillForm.LINEAR: {"form", "colour", "colour_2", "start", "end"},
@@ -141,6 +150,14 @@ class SourceSection(QWidget):
         self.dial_button.setToolTip("To whoever reuses the wrinkle, as a dial")
         self.dial_button.clicked.connect(self._ask_dial)
         self._column.addWidget(self.dial_button)
+        self.colours_button = QToolButton()
+        self.colours_button.setObjectName("plain")
+        self.colours_button.setText("Colours from the clips")
+        self.colours_button.setToolTip("A fill and an outline that are read on anything")
+        menu = QMenu(self)
+        menu.aboutToShow.connect(lambda: self.fill_sets(menu))
+        hang_menu(self.colours_button, menu)
+        self._column.addWidget(self.colours_button)
         self._add_slot(Fills.WORDS, "none: these words")
         fonts = [("Open Sans (shipped)", ""), *((name, name) for name in system_fonts())]
         self._add_plain(
@@ -161,6 +178,28 @@ class SourceSection(QWidget):
                 lambda on: self._change("weight", bold=on),
             )
         )
+
+    def fill_sets(self, menu: QMenu) -> None:
+        """Fills and outlines for the words, from the clips."""
+        menu.clear()
+        add_sets(menu, word_sets(self._desk.clip_colours.found), self._take_set)
+
+    def _take_set(self, colours: Sequence[QColor]) -> None:
+        """A fill with its outline; an outline of some width, where there was none."""
+        fill, stroke = map(linear_colour, colours)
+        time = self._desk.looking.time
+
+        def change(wrinkle: Wrinkle) -> Wrinkle:
+            values: dict[str, Value] = {"filled": True, "fill": fill, "stroke": stroke}
+            width = SettingRef(self._layer, Address.of(Part.SOURCE, "stroke_width"))
+            if width.of(wrinkle).still and not width.of(wrinkle).rest:
+                values["stroke_width"] = _OUTLINE
+            for name, value in values.items():
+                ref = SettingRef(self._layer, Address.of(Part.SOURCE, name))
+                wrinkle = lane_edits.set_value(wrinkle, ref, time, value)
+            return wrinkle
+
+        self._desk.document.edit("colours of the words", change)
 
     def _add_clip(self, slot: str) -> None:
         """The clip that fills the slot; a press exchanges it."""

@@ -25,7 +25,6 @@ from wrinkle.core.design.document.slots import called
 from wrinkle.core.design.edits import lane_edits, layer_edits
 from wrinkle.core.design.edits.grouping import depth_of
 from wrinkle.core.motion.values import number_of
-from wrinkle.core.picture.blending import BlendMode
 from wrinkle.ui import icons
 from wrinkle.ui.bench.sections.effect_costs import EffectCosts
 from wrinkle.ui.bench.sections.effect_section import EffectSection
@@ -36,11 +35,12 @@ from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row
 from wrinkle.ui.bench.sections.section import Section
 from wrinkle.ui.bench.sections.source_section import SourceSection
 from wrinkle.ui.bench.sections.time_section import TimeSection
+from wrinkle.ui.bench.stack.layer_picture import LayerPicture
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.elided_label import ElidedLabel
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.theme import active, small_font
 
 _INDENT = 14
@@ -75,10 +75,12 @@ class LayerCard(QWidget):
     Signals:
         dragged: the card is pulled over this spot of the stack.
         dropped: and let go there.
+        folded: it is to be folded or unfolded.
     """
 
     dragged = pyqtSignal(QPoint)
     dropped = pyqtSignal(QPoint)
+    folded = pyqtSignal()
 
     def __init__(
         self,
@@ -96,13 +98,15 @@ class LayerCard(QWidget):
         self._basis = basis
         self.effects: EffectSection | None = None
         self._refreshers: list[Callable[[Layer], None]] = []
+        self.picture = LayerPicture()
         self._shown: object = None
+        self._selected = False
         self._press: QPoint | None = None
         self._pulled = False
         self.indent = _INDENT * depth_of(desk.document.state, self.layer)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(12 + self.indent, 8, 8, 8)
+        layout.setContentsMargins(4 + self.indent, 6, 6, 6)
         layout.setSpacing(4)
         layout.addLayout(self._head())
         if unfolded:
@@ -127,6 +131,10 @@ class LayerCard(QWidget):
             desk.looking.mode.painting,
         )
         dials = desk.document.state.dials
+        selected = desk.looking.layer == self.layer_id
+        if selected != self._selected:
+            self._selected = selected
+            self.update()
         state = (layer, dials, desk.looking.time, theme.name, names, self.unfolded and editing)
         if state == self._shown:
             return
@@ -135,6 +143,10 @@ class LayerCard(QWidget):
         if isinstance(self._name, QLineEdit):
             self._name.setCursorPosition(0)
         self.about.setText(_about(desk, layer))
+        opacity = number_of(layer.opacity.at(desk.looking.time))
+        blend = str(layer.blend.at(desk.looking.time))
+        self.laid.setText(f"{round(opacity):g} %\n{blend}")
+        self.laid.setToolTip(tip(f"Opacity {round(opacity, 1):g} %, blended {blend}"))
         shown = bool(layer.visible.at(desk.looking.time))
         self.eye.setChecked(shown)
         self.eye.setIcon(
@@ -156,7 +168,7 @@ class LayerCard(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme = active()
-        painter.setBrush(theme.colour("selected" if self.unfolded else "ground"))
+        painter.setBrush(theme.colour("selected" if self._selected else "ground"))
         painter.setPen(theme.colour("ink" if self._pulled else "rule"))
         painter.drawRoundedRect(self.rect().adjusted(self.indent, 0, -1, -1), 5, 5)
 
@@ -178,12 +190,28 @@ class LayerCard(QWidget):
         self.eye.setToolTip("Shown or hidden")
         self.eye.setAccessibleName("Layer shown")
         self.eye.clicked.connect(self._show)
+        self.fold_button = QToolButton()
+        self.fold_button.setObjectName("narrow")
+        self.fold_button.setText("−" if self.unfolded else "+")
+        self.fold_button.setToolTip(
+            "Fold the card" if self.unfolded else "Unfold the card, beside those that are open"
+        )
+        self.fold_button.setAccessibleName("Fold or unfold the card")
+        self.fold_button.clicked.connect(self.folded)
+        self.laid = PlainLabel()
+        self.laid.setObjectName("quiet")
+        self.laid.setFont(small_font(self.font()))
+        self.laid.setAlignment(Qt.AlignmentFlag.AlignRight)
         words = QVBoxLayout()
         words.setSpacing(0)
         words.addWidget(self._name)
         words.addWidget(self.about)
         head = QHBoxLayout()
+        head.setSpacing(4)
+        head.addWidget(self.fold_button, 0, Qt.AlignmentFlag.AlignTop)
+        head.addWidget(self.picture, 0, Qt.AlignmentFlag.AlignTop)
         head.addLayout(words, 1)
+        head.addWidget(self.laid, 0, Qt.AlignmentFlag.AlignTop)
         head.addWidget(self.eye, 0, Qt.AlignmentFlag.AlignTop)
         return head
 
@@ -208,11 +236,12 @@ class LayerCard(QWidget):
         source = SourceSection(self._desk, self.layer, self._basis.clip_pictures)
         self._add_part(section, source)
         self.rows += source.rows
-        for key in ("opacity", "blend", "within", "edge_cover", "motion_blur", "visible"):
+        for key in ("opacity", "blend", "within", "motion_blur", "visible"):
             self._add_row(section, key)
 
     def _fill_place(self, section: Section) -> None:
-        for key in _FLAT:
+        # What is seen where a moved picture ends is looked for where it is moved.
+        for key in (*_FLAT, "edge_cover"):
             self._add_row(section, key)
 
     def _fill_depth(self, section: Section) -> None:
@@ -329,12 +358,6 @@ def _show_count(section: Section, count: Callable[[Layer], int], layer: Layer) -
 def _about(desk: Supplying, layer: Layer) -> str:
     slots = desk.document.state.slots
     words = [layer.source.words(lambda key: called(slots, key))]
-    blend = layer.blend.at(desk.looking.time)
-    if blend != BlendMode.NORMAL.value:
-        words.append(str(blend))
-    opacity = layer.opacity.at(desk.looking.time)
-    if opacity != 100.0:
-        words.append(f"{round(number_of(opacity), 1):g} %")
     if layer.matte is not None:
         cutter = desk.document.state.layer(layer.matte.layer).name
         kind = "luma" if layer.matte.by is MatteBy.BRIGHTNESS else "alpha"

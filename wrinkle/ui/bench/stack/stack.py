@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer
+from functools import partial
+
+from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, QRectF, QSize, Qt, QTimer
 from PyQt6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
@@ -10,36 +12,52 @@ from PyQt6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
+    QResizeEvent,
+    QShowEvent,
 )
 from PyQt6.QtWidgets import (
+    QComboBox,
     QHBoxLayout,
+    QLineEdit,
     QScrollArea,
+    QSizePolicy,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
+from wrinkle.core.design.document.finding import Which
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.links import within
 from wrinkle.core.design.document.sources import (
     GroupSource,
 )
 from wrinkle.core.design.edits import grouping
+from wrinkle.core.design.edits.isolating import isolated
+from wrinkle.core.jobs import Urgency
 from wrinkle.ui.bench.sections.dials_section import DialsSection
 from wrinkle.ui.bench.sections.effect_costs import EffectCosts
 from wrinkle.ui.bench.sections.mask_worker import MaskWorker
 from wrinkle.ui.bench.sections.sounds_section import SoundsSection
 from wrinkle.ui.bench.stack.card import CardBasis, LayerCard
+from wrinkle.ui.bench.stack.found_list import FoundList
 from wrinkle.ui.bench.stack.new_layers import NewLayers, front_of
 from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.pictures.part_pictures import PartPictures
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import active
 
 _GUTTER = 14
+_DIALS_SHARE = 0.42
+"""Of the height, for the dials; more of them scroll."""
+_PICTURE = 72
+"""The longer side of a layer's picture, in pixels."""
 _THREAD_STEP = 4
+_HEAD = 48
 
 
 class _Cards(QWidget):
@@ -83,6 +101,27 @@ class _Cards(QWidget):
         return path
 
 
+class _Fitting(QScrollArea):
+    """As high as what is in it, up to a share of the whole: the layers keep the rest."""
+
+    def __init__(self, content: QWidget) -> None:
+        super().__init__()
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+        content.setObjectName("ground")
+        self.setWidget(content)
+
+    def sizeHint(self) -> QSize:
+        content = self.widget()
+        return content.sizeHint() if content is not None else super().sizeHint()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() is QEvent.Type.LayoutRequest:
+            self.updateGeometry()
+        return super().eventFilter(watched, event)
+
+
 class Stack(QWidget):
     """The right side of the Bench."""
 
@@ -96,6 +135,12 @@ class Stack(QWidget):
         self.costs = EffectCosts(desk.workers.jobs, self)
         self.costs.failed.connect(desk.messages.faulted)
         self.cards: list[LayerCard] = []
+        self._opened: set[str] = set()
+        """The layers whose cards stay open beside the one of the selected layer."""
+        self._folded = ""
+        """The selected layer, where its card was folded."""
+        self.layer_pictures = PartPictures(desk, Urgency.SOURCES, self)
+        self.layer_pictures.came.connect(self._show_picture)
         self._basis = CardBasis(self.worker, self.costs, clip_pictures)
         self.new = NewLayers(desk, self, self._basis.open_sections)
         self._made_for: list[tuple[object, ...]] = []
@@ -104,10 +149,22 @@ class Stack(QWidget):
         self.add_button = QToolButton()
         self.add_button.setObjectName("add")
         self.add_button.setText("Add layer")
-        self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.add_button.setMenu(self.new.menu())
+        hang_menu(self.add_button, self.new.menu())
         self.treat_button = QToolButton()
         self.treat_button.setObjectName("add")
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Find a setting")
+        self.search.setAccessibleName("Find a setting of any layer")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(lambda: self._look_for())
+        self.which = QComboBox()
+        self.which.setAccessibleName("Which settings are shown")
+        self.which.setToolTip("All settings by layers, or only those that move or were changed")
+        for which in Which:
+            self.which.addItem(which.value, which)
+        self.which.activated.connect(lambda: self._look_for())
+        self.found = FoundList(desk)
+        self.found.layerWanted.connect(self.show_layer)
         top = QHBoxLayout()
         top.addWidget(heading)
         top.addStretch(1)
@@ -131,12 +188,23 @@ class Stack(QWidget):
         layout.setContentsMargins(2, 8, 8, 8)
         top.setContentsMargins(10, 0, 0, 0)
         self.dials = DialsSection(desk)
-        layout.addWidget(self.dials)
+        self.dials_view = _Fitting(self.dials)
+        layout.addWidget(self.dials_view)
         layout.addLayout(top)
+        finding = QHBoxLayout()
+        finding.setContentsMargins(10, 0, 0, 0)
+        finding.addWidget(self.search, 1)
+        finding.addWidget(self.which)
+        layout.addLayout(finding)
         layout.addWidget(self._empty)
         layout.addWidget(self.cards_view, 1)
+        layout.addWidget(self.found, 1)
+        self.found.hide()
         desk.document.changed.connect(self.refresh)
+        desk.tried.changed.connect(self._ask_pictures)
+        desk.trial.changed.connect(self._ask_pictures)
         desk.looking.selectionChanged.connect(self.refresh)
+        desk.looking.selectionChanged.connect(self._bring_up)
         desk.looking.playheadRested.connect(self.refresh)
         self.refresh()
 
@@ -151,11 +219,13 @@ class Stack(QWidget):
         """Shows the state of the desk; cards are made anew only when the layers are others."""
         desk = self._desk
         layers = grouping.front_to_back(desk.document.state)
+        if self._folded != desk.looking.layer:
+            self._folded = ""
         # What decides which rows a card has.
         wanted: list[tuple[object, ...]] = [
             (
                 x.id,
-                x.id == desk.looking.layer,
+                self._is_open(x.id),
                 grouping.depth_of(desk.document.state, x),
                 type(x.source),
                 getattr(x.source, "slot", ""),
@@ -170,6 +240,82 @@ class Stack(QWidget):
         for card, layer in zip(self.cards, layers, strict=True):
             card.refresh(layer, names)
         self._tie_threads()
+        if self.finding:
+            self.found.show_found(self.which.currentData(), self.search.text())
+        self._ask_pictures()
+
+    @property
+    def finding(self) -> bool:
+        """Whether settings are listed that were looked for, and not the cards."""
+        return bool(self.search.text().strip()) or self.which.currentData() is not Which.ALL
+
+    def show_layer(self, layer: str) -> None:
+        """Shows the card of a layer again, after something was looked for."""
+        self.search.clear()
+        self.which.setCurrentIndex(0)
+        self._look_for()
+        self._desk.looking.select_layer(layer)
+        self._bring_up()
+
+    def _bring_up(self) -> None:
+        """The head of the selected layer's card is seen."""
+
+        def up() -> None:
+            for card in self.cards:
+                if card.layer_id == self._desk.looking.layer:
+                    head = card.mapTo(self.ground, QPoint(0, _HEAD // 2))
+                    self.cards_view.ensureVisible(0, head.y(), 0, _HEAD)
+
+        # It has its place only when the cards are laid out.
+        QTimer.singleShot(0, up)
+
+    def _look_for(self) -> None:
+        self.cards_view.setVisible(not self.finding)
+        self.found.setVisible(self.finding)
+        if self.finding:
+            self.refresh()
+        else:
+            self.found.forget()
+
+    def _is_open(self, layer: str) -> bool:
+        selected = layer == self._desk.looking.layer and layer != self._folded
+        return selected or layer in self._opened
+
+    def _fold(self, layer: str) -> None:
+        """Folds a card that is open; one that is not opens beside the others."""
+        if self._is_open(layer):
+            self._opened.discard(layer)
+            if layer == self._desk.looking.layer:
+                self._folded = layer
+        elif layer == self._folded:
+            self._folded = ""
+        else:
+            self._opened.add(layer)
+        self.refresh()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.dials_view.setMaximumHeight(round(self.height() * _DIALS_SHARE))
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._ask_pictures()
+
+    def _ask_pictures(self) -> None:
+        """Pictures of all layers, once nothing is dragged."""
+        desk = self._desk
+        if not self.isVisible() or desk.document.previewing or desk.looking.playing:
+            return
+        shown = desk.shown(desk.document.frame_size.within(_PICTURE))
+        parts = {x.layer_id: partial(isolated, layer_id=x.layer_id) for x in self.cards}
+        self.layer_pictures.ask(shown, parts, desk.looking.playhead)
+        for card in self.cards:
+            card.picture.show_picture(self.layer_pictures.picture(card.layer_id))
+
+    def _show_picture(self, layer: str) -> None:
+        for card in self.cards:
+            if card.layer_id == layer:
+                card.picture.show_picture(self.layer_pictures.picture(layer))
 
     def show_sound(self, sound_id: str) -> None:
         """Unfolds the card of a sound, and brings it to the top."""
@@ -186,7 +332,7 @@ class Stack(QWidget):
     def choose_effect(self) -> None:
         """Opens the list of effects for the selected layer."""
         for card in self.cards:
-            if card.effects is not None and card.unfolded:
+            if card.effects is not None and card.layer_id == self._desk.looking.layer:
                 card.effects.choose()
 
     def curve_fields(self) -> list[CurveField]:
@@ -221,8 +367,8 @@ class Stack(QWidget):
 
     def _make_card(self, layer: Layer) -> LayerCard:
         desk = self._desk
-        unfolded = layer.id == desk.looking.layer
-        card = LayerCard(desk, layer.id, unfolded, self._basis)
+        card = LayerCard(desk, layer.id, self._is_open(layer.id), self._basis)
+        card.folded.connect(lambda: self._fold(card.layer_id))
         card.dragged.connect(self._show_landing)
         card.dropped.connect(lambda spot: self._drop(card, spot))
         return card
