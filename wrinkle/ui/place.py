@@ -59,10 +59,12 @@ class PieceWanted(Wanted):
 
     Attributes:
         path: its file.
+        as_copy: as a new piece, which is not saved over that file.
     """
 
     replaces = WorksOn.PIECE
     path: Path
+    as_copy: bool = False
 
 
 @dataclass(frozen=True)
@@ -75,6 +77,17 @@ class CutWanted(Wanted):
 
     replaces = WorksOn.WRINKLE
     clip: str
+
+
+@dataclass(frozen=True)
+class PlaceWanted(Wanted):
+    """Another place is to be shown.
+
+    Attributes:
+        key: of the place.
+    """
+
+    key: str
 
 
 @dataclass(frozen=True)

@@ -63,7 +63,7 @@ def open_demo(desk: Desk, name: str = "half_turn") -> None:
     desk.tried.begin({"outgoing": DEMO_CLIPS["box_kite"], "incoming": DEMO_CLIPS["pier"]})
 
 
-def _run(before: Callable[[Desk], None], after: Callable[[Window], None]) -> int:
+def _run(before: Callable[[Desk], None], after: Callable[[Window], object]) -> int:
     """Runs the window; what is filled in before it is made cannot tell faults at once."""
     _need_display()
 

@@ -26,7 +26,7 @@ from wrinkle.ui.dialogs.comparing_versions import compare_version
 from wrinkle.ui.dialogs.using import use_dialog
 from wrinkle.ui.files.document_file import DocumentFile, files_of
 from wrinkle.ui.files.taking_back import take_back
-from wrinkle.ui.place import ChecksWanted, CutWanted, Place, UseWanted, WorksOn
+from wrinkle.ui.place import ChecksWanted, CutWanted, Place, PlaceWanted, UseWanted, WorksOn
 from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
@@ -158,6 +158,7 @@ class Window(QMainWindow):
             lambda: self.router.pass_on(ChecksWanted(self.shown.works_on))
         )
         self.router.add(UseWanted, self.use)
+        self.router.add(PlaceWanted, lambda wanted: self.go_to(wanted.key))
         self.router.placeWanted.connect(self.go_to)
         desk.open_cut.changed.connect(self._show_cut)
         desk.examiner.changed.connect(self._show_badge)

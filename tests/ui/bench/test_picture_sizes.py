@@ -214,6 +214,11 @@ class ThreeSizes(WindowCase):
         window.go_to("cutlist")
         window.go_to("bench")
         self.assertTrue(bench.sizes.in_column)
+        # In a small window the lanes keep what they need.
+        window.resize(1024, 700)
+        wait_for(lambda: not bench.sizes.in_column, "the column gives way")
+        self.assertTrue(bench.result.isVisible())
+        self.assertGreater(bench.timeline.width(), 520)
 
     def test_it_is_seen_and_worked_on_elsewhere_too(self) -> None:
         bench, looking = self.bench, self.desk.looking

@@ -80,7 +80,7 @@ class OfTheWrinkle(ChecksCase):
         self.assertNotEqual(self.desk.document.state, broken)
         self.examined()
         self.assertEqual((self.found(), self.window.bar.badge.count), ([], 0))
-        self.assertRegex(self.checks.empty.text(), "Nothing is wrong")
+        self.assertRegex(self.checks.empty.words.text(), "Nothing is wrong")
         # Each check is listed as passed, with what was measured against its limit.
         passed = self.checks.passed
         self.assertTrue(passed.isVisible())
@@ -175,10 +175,16 @@ class OfTheWrinkle(ChecksCase):
         # Nothing to measure is said, and nothing that can be pressed does harm.
         self.desk.tried.show({})
         wait_for(lambda: not self.examiner.measuring(), "nothing to measure")
-        self.assertRegex(self.checks.empty.text(), "Choose two clips on the Bench")
+        self.assertRegex(self.checks.empty.words.text(), "Choose two clips on the Bench")
         self.assertIsNone(self.window.bar.badge.count)
+        self.assertFalse(self.checks.pictures.isVisible() or self.checks.traces.isVisible())
+        QTest.mouseClick(self.checks.bench_button, LEFT)
+        self.assertIs(self.window.places.currentWidget(), self.bench)
+        self.window.go_to("checks")
         self.checks.set_scope(WorksOn.PIECE)
-        self.assertRegex(self.checks.empty.text(), "No cut of the piece is dressed yet")
+        self.assertRegex(self.checks.empty.words.text(), "No cut of the piece is dressed yet")
+        self.assertTrue(self.checks.cuts_button.isVisible())
+        self.assertFalse(self.checks.bench_button.isVisible())
         for name in ("checks.mend", "checks.all", "checks.aside", "checks.play", "checks.frame-on"):
             self.act(name)
         self.assertEqual(self.faults, [])

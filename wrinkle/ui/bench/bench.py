@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace as replaced
-from PyQt6.QtCore import QPoint, QRect, Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QHideEvent, QImage, QPainter, QPaintEvent, QRegion, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
@@ -170,9 +170,9 @@ class Bench(Place):
             return
         bare = event.region()
         for panel in self._panels:
-            if not panel.isVisible():
-                continue
-            bare -= QRegion(QRect(panel.mapTo(self, QPoint()), panel.size()))
+            # A panel that is folded to nothing lies beyond its place.
+            shown = panel.visibleRegion().boundingRect()
+            bare -= QRegion(shown.translated(panel.mapTo(self, QPoint())))
         painter = QPainter(self)
         painter.setClipRegion(bare)
         painter.fillRect(self.rect(), active().colour("ground"))

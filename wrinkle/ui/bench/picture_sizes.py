@@ -15,7 +15,8 @@ from wrinkle.ui.bench.picture.transport import Transport
 from wrinkle.ui.bench.stack.stack import Stack
 
 _ASIDE = 112
-_NARROWEST = 220
+_NARROWEST, _LANES = 220, 560
+"""Points: how narrow a column of its own may be, and what is left for the lanes."""
 _COLUMN_SHARE = 0.42
 """Of what clips, lanes and result have together, at most."""
 _LINGERS_MS = 2500
@@ -167,6 +168,7 @@ class PictureSizes(QObject):
 
     def follow_handle(self) -> None:
         """The result stands in its column as soon as that has some room, and no longer."""
+        self._leave_lanes()
         used = self._parts.columns.sizes()[1] > 0
         if used is self._in_column:
             return
@@ -182,6 +184,16 @@ class PictureSizes(QObject):
         for widget in (parts.result, parts.transport):
             widget.show()
         self.changed.emit()
+
+    def _leave_lanes(self) -> None:
+        """A column takes nothing of what the lanes need, and goes where it is too narrow itself."""
+        beside, column = self._parts.columns.sizes()
+        lacking = _LANES - beside
+        if column and lacking > 0:
+            left = column - lacking
+            self._parts.columns.setSizes(
+                [beside + lacking, left] if left >= _NARROWEST else [beside + column, 0]
+            )
 
     def _share_columns(self, widths: list[int]) -> None:
         self._parts.columns.setSizes(widths)
@@ -207,6 +219,8 @@ class PictureSizes(QObject):
         """The foot stays at the foot."""
         if event is not None and event.type() == QEvent.Type.Resize:
             self._place_foot()
+            # The parts within have their new widths only afterwards.
+            QTimer.singleShot(0, self.follow_handle)
         return super().eventFilter(watched, event)
 
     def _place_foot(self) -> None:

@@ -40,17 +40,17 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.examiner import WRINKLE
 from wrinkle.ui.pictures.ruler_strip import RulerStrip
 from wrinkle.ui.pictures.sound_player import SoundPlayer
-from wrinkle.ui.place import ChecksWanted, Place, PlaceKind, Takes, WorksOn
+from wrinkle.ui.place import ChecksWanted, Place, PlaceKind, PlaceWanted, Takes, WorksOn
+from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 
 _NOTHING = (
-    "Choose two clips on the Bench (Ctrl+2), and it is measured here what is not right yet at "
-    "their cut."
+    "Choose two clips on the Bench, and it is measured here what is not right yet at their cut."
 )
 _MOST_SET = 3
 """Settings that a mend sets and that are named."""
-_NO_CUTS = "No cut of the piece is dressed yet; do that in the Cut list (Ctrl+1)."
+_NO_CUTS = "No cut of the piece is dressed yet; what is put on one is measured here."
 
 
 class Checks(Place):
@@ -71,10 +71,11 @@ class Checks(Place):
         self.count_label = PlainLabel()
         self.count_label.setObjectName("quiet")
         self.list = FindingList()
-        self.empty = PlainLabel()
-        self.empty.setObjectName("quiet")
-        self.empty.setWordWrap(True)
-        self.empty.setMargin(16)
+        self.empty = EmptyState()
+        self.bench_button = self.empty.add("Choose clips on the Bench")
+        self.bench_button.clicked.connect(lambda: self.wanted.emit(PlaceWanted("bench")))
+        self.cuts_button = self.empty.add("Dress cuts in the Cut list")
+        self.cuts_button.clicked.connect(lambda: self.wanted.emit(PlaceWanted("cutlist")))
         self.passed = PassedList()
         self.bar = QProgressBar()
         self.bar.setTextVisible(False)
@@ -220,7 +221,12 @@ class Checks(Place):
             self.passed.show_examined(examined)
         self._filler.setVisible(not items and not clean)
         self.empty.setVisible(not items)
-        self.empty.setText(self._empty_words())
+        words = self._empty_words()
+        self.empty.words.setText(words)
+        self.bench_button.setVisible(words == _NOTHING)
+        self.cuts_button.setVisible(words == _NO_CUTS)
+        # Where nothing was examined there is nothing to look at either.
+        self._right.setVisible(bool(examined) or self.measuring)
         self._show_counts(items)
         if not items:
             self._show_item(None)
@@ -247,8 +253,10 @@ class Checks(Place):
         if self.measuring:
             done, total = self._progress
             words.append(f"measuring {done} of {total} frames" if total else "measuring")
-        else:
+        elif any(self._examiner.found(key) is not None for key in self.keys):
             words.append(f"{len(self.keys)} cut{'s' if len(self.keys) != 1 else ''} examined")
+        else:
+            words = ["nothing examined"]
         if self.mender.working:
             words.append("working out a mend")
         self.bar.setVisible(self.measuring)

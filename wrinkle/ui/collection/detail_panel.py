@@ -161,6 +161,11 @@ class DetailPanel(QWidget):
             button.setEnabled(wrinkle is not None)
         self.here.setEnabled(wrinkle is not None and self.on_own_clips)
         self.favourite.setEnabled(one is not None)
+        self.view.expect(wrinkle is not None)
+        # Nothing can be pressed that does nothing.
+        for button in (self.here, self.elsewhere, self.open, self.board, self.favourite, self.more):
+            button.setVisible(one is not None)
+        self.hear.setVisible(wrinkle is not None)
         self.controls.setVisible(wrinkle is not None)
         for label in (self.facts, self.about, self.slots):
             label.setVisible(wrinkle is not None)

@@ -41,7 +41,7 @@ from wrinkle.ui.desk.parts import Browsing
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import UseWanted, WrinkleWanted
 from wrinkle.ui.shared.drops import accept_files, dropped_files
-from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.empty_state import EmptyState
 
 _ALL, _FAVOURITES, _USED, _OWN, _SHIPPED = "all", "favourites", "last used", "your own", "shipped"
 _SETTLE_MS = 150
@@ -85,9 +85,8 @@ class WrinkleShelf(QWidget):
         self.many_button = QPushButton("Export several…")
         self.back_button = QPushButton("Bring back")
         self.back_button.hide()
-        self.empty = PlainLabel()
-        self.empty.setObjectName("quiet")
-        self.empty.setWordWrap(True)
+        self.empty = EmptyState()
+        self.empty.add("Show all wrinkles").clicked.connect(self._show_all)
         self._watcher = QFileSystemWatcher(self)
         self._settling = QTimer(self)
         self._settling.setSingleShot(True)
@@ -172,13 +171,20 @@ class WrinkleShelf(QWidget):
         if shelf == _USED:
             found.sort(key=lambda one: -marks.used[one.key])
         self.empty.setVisible(not found)
-        self.empty.setText(
+        self.empty.words.setText(
             f"No wrinkle is found by '{words}'. Fewer words find more."
             if words.strip()
             else "Nothing stands here yet. Save a wrinkle on the Bench (Ctrl+S), or import one."
         )
         self.tiles.show_wrinkles(found, marks.favourites)
         self._point()
+
+    def _show_all(self) -> None:
+        """Nothing is looked for any more."""
+        for box in (self.kind, self.shelf):
+            box.setCurrentIndex(0)
+        self.search.clear()
+        self._fill()
 
     def _point(self) -> None:
         one = self.tiles.current

@@ -25,6 +25,7 @@ from wrinkle.core.design.document.slots import GIVEN
 from wrinkle.core.errors import InputError
 from wrinkle.core.render.material import Filling
 from wrinkle.core.time.timecode import timecode
+from wrinkle.library.samples import DEMO_PIECE
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cutlist.clip_panel import ClipPanel
@@ -50,6 +51,7 @@ from wrinkle.ui.shared.drops import (
     accept_files,
     dropped_files,
 )
+from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 
@@ -101,6 +103,16 @@ class CutList(Place):
         self.add_button = QPushButton("Add clips…")
         self.dress_button = QPushButton("Dress")
         self.dress_button.setToolTip(tip("Drop a wrinkle above the rows to put it on every cut"))
+        self.nothing = EmptyState(
+            "Drop the clips of a piece here, or a timeline (.otio). Then put a wrinkle on each "
+            "cut, or on all of them at once."
+        )
+        self.nothing_add = self.nothing.add("Add clips…")
+        self.nothing_open = self.nothing.add("Open a timeline…")
+        demo = self.nothing.add(
+            "Look at the demo's piece", "Eight clips, with a wrinkle on each cut"
+        )
+        demo.clicked.connect(lambda: self.wanted.emit(PieceWanted(DEMO_PIECE, as_copy=True)))
         self.setAcceptDrops(True)
         self._panels = QStackedWidget()
         self._lay_out()
@@ -125,6 +137,7 @@ class CutList(Place):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addLayout(top)
+        column.addWidget(self.nothing)
         column.addWidget(self.order, 1)
         column.addWidget(self.shelf)
         for panel in (QWidget(), self.cut_panel, self.clip_panel):
@@ -187,7 +200,9 @@ class CutList(Place):
 
     def bind(self, menus: Menus) -> None:
         """The buttons stand for what is in the menus."""
-        menus.bind("piece.add", self.add_button)
+        for button in (self.add_button, self.nothing_add):
+            menus.bind("piece.add", button)
+        menus.bind("file.open", self.nothing_open)
         menus.bind("piece.sound", self.sound_button)
         menus.bind("cut.room", self.cut_panel.room)
         self.watch.bind(menus)
@@ -197,7 +212,13 @@ class CutList(Place):
 
     def takes(self) -> Takes:
         """Timelines."""
-        return {PieceWanted: lambda wanted: self._document.open(wanted.path)}
+
+        def open_piece(wanted: PieceWanted) -> bool | None:
+            if wanted.as_copy:
+                return self._document.show_copy(wanted.path)
+            return self._document.open(wanted.path)
+
+        return {PieceWanted: open_piece}
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         accept_files(event)
@@ -226,6 +247,7 @@ class CutList(Place):
         self.facts_label.setText(" · ".join(words) if count else "")
         self.dress_button.setEnabled(cuts > 0)
         self.map.setVisible(count > 0)
+        self.nothing.setVisible(count == 0)
         if self.looking.cut is not None:
             self._panels.setCurrentIndex(_CUT)
             found = self.order.faults.get(self.looking.current, ())

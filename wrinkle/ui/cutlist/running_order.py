@@ -47,10 +47,6 @@ _PICTURE_SIDE = 120
 _SOON_MS = 250
 _SAID_ALREADY = "handles"
 """The check whose findings are faults of the piece too."""
-_EMPTY = (
-    "Drop the clips of a piece here, a timeline (.otio), or choose them with Add clips.\n"
-    "Then put a wrinkle on each cut, or on all of them at once."
-)
 
 
 class RunningOrder(QAbstractScrollArea):
@@ -247,9 +243,6 @@ class RunningOrder(QAbstractScrollArea):
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         painter.fillRect(event.rect(), active().colour("panel"))
         if not self._piece.clips:
-            painter.setPen(active().colour("quiet"))
-            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-            painter.drawText(view.rect().adjusted(24, 0, -24, 0), int(flags), _EMPTY)
             return
         painter.translate(0, -self._scrolled)
         region = event.rect().translated(0, self._scrolled)

@@ -232,10 +232,12 @@ class PieceDocument(Document[Piece, PieceFile]):
         super().resume(history, saved)
         self._settle()
 
-    def show_copy(self, path: Path) -> None:
-        """Opens a file as a piece of its own, which is not saved over that file."""
-        if self.open(path):
+    def show_copy(self, path: Path) -> bool:
+        """Opens a file as a piece that is not saved over it; gives whether it is open."""
+        opened = self.open(path)
+        if opened:
             self._path = None
+        return opened
 
     def put_back(self, label: str, piece: Piece, file: PieceFile) -> bool:
         """Puts an earlier version in the place of the piece, as a step."""

@@ -300,6 +300,11 @@ class Choosing(QWidget):
         """Whether pictures are written, and not what is heard alone."""
         return FORMATS[self.form.currentData()].into is not Into.SOUND
 
+    @property
+    def has_something(self) -> bool:
+        """Whether there is a piece, or a wrinkle with its clips, to write."""
+        return self.writes_wrinkle or self._shown() is not None
+
     def items(self, path: Path) -> tuple[Piece, list[ExportItem]]:
         """What would be written to a file, or to several beside it.
 

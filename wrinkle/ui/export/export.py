@@ -38,8 +38,9 @@ from wrinkle.ui.desk.desktop_portal import DesktopPortal
 from wrinkle.ui.export.choosing import Choosing
 from wrinkle.ui.export.queue import ELSEWHERE, ExportQueue
 from wrinkle.ui.export.queue_list import QueueList
-from wrinkle.ui.place import Place, PlaceKind, WorksOn
+from wrinkle.ui.place import Place, PlaceKind, PlaceWanted, WorksOn
 from wrinkle.ui.shared.asking_files import FileEnding
+from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
 
@@ -68,6 +69,13 @@ class Export(Place):
         self.view.setAccessibleName("The middle frame as it will look")
         self.estimate = PlainLabel()
         self.estimate.setWordWrap(True)
+        self.nothing = EmptyState(
+            "There is nothing to write yet: put clips into the Cut list, or two on the Bench."
+        )
+        for label, key in (("Go to the Cut list", "cutlist"), ("Go to the Bench", "bench")):
+            button = self.nothing.add(label)
+            button.clicked.connect(lambda checked, key=key: self.wanted.emit(PlaceWanted(key)))
+        self.nothing.hide()
         self.add_button = QPushButton("Add to the queue…")
         self.add_button.setObjectName("main")
         self.run_button = QToolButton()
@@ -110,6 +118,7 @@ class Export(Place):
         column.addWidget(heading)
         column.addWidget(scroll, 1)
         column.addWidget(self.estimate)
+        column.addWidget(self.nothing)
         column.addWidget(self.add_button)
         middle = QVBoxLayout()
         middle.setContentsMargins(0, 0, 0, 0)
@@ -352,6 +361,11 @@ class Export(Place):
         """Looks at the middle frame, and estimates time and size."""
         self._expected = None
         self._line.drop()
+        there = self.choosing.has_something
+        self.nothing.setVisible(not there)
+        self.add_button.setVisible(there)
+        self.estimate.setVisible(there)
+        self.view.expect(there)
         if self.choosing.writes_wrinkle:
             self.estimate.setText("It is written at once.")
             return

@@ -60,6 +60,7 @@ class PictureView(QWidget):
         self._shape = Size(9, 16)
         self._moved_from: QPointF | None = None
         self._space_taken = False
+        self._awaited = True
         self._picked: tuple[QPointF, QPointF] | None = None
         """The corners of the square whose colour is taken."""
         self.zoom = Zoom()
@@ -116,6 +117,12 @@ class PictureView(QWidget):
         y = int((spot.y() - area.top()) / area.height() * shape.height)
         return min(x, shape.width - 1), min(y, shape.height - 1)
 
+    def expect(self, awaited: bool) -> None:
+        """Whether a picture is being made while there is none, or there is nothing to show."""
+        if awaited != self._awaited:
+            self._awaited = awaited
+            self.update()
+
     def colour_at(self, x: int, y: int) -> QColor | None:
         """The colour that is shown for a pixel of the frame; None where there is none yet."""
         picture = self._picture(self._frame)
@@ -130,9 +137,10 @@ class PictureView(QWidget):
         painter.fillRect(self.rect(), SURROUND)
         area, picture = self.area, self._picture(self._frame)
         if picture is None:
-            painter.fillRect(area, SURROUND.darker(112))
-            painter.setPen(_NUMBERS)
-            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "rendering…")
+            if self._awaited:
+                painter.fillRect(area, SURROUND.darker(112))
+                painter.setPen(_NUMBERS)
+                painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "rendering…")
             return
         if picture.hasAlphaChannel():
             draw_chequers(painter, area.intersected(QRectF(self.rect())))

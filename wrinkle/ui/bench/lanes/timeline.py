@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.edits import lane_shapes
 from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.lanes.lane_canvas import LEAST_HEIGHT, MOST_HEIGHT
 from wrinkle.ui.bench.lanes.lane_row import HEAD_WIDTH, LaneRow
@@ -21,10 +24,12 @@ from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.ruler_strip import RulerStrip
 from wrinkle.ui.pictures.sound_player import SoundPlayer
+from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.frame_table import FrameModel
-from wrinkle.ui.shared.plain_text import PlainLabel
 
 _MARGIN = 12.0
+_FIRST_LANES = {"Move it": "position", "Scale it": "scale", "Turn it": "rotation",
+                "Fade it": "opacity"}  # fmt: skip
 _SCROLL_BAR = 10
 
 
@@ -54,10 +59,11 @@ class Timeline(QWidget):
         self.strip.set_inset(_MARGIN, _MARGIN)
         self.strip.scrubbed.connect(desk.looking.set_playhead)
         self.rows: list[LaneRow] = []
-        self._empty = PlainLabel()
-        self._empty.setObjectName("quiet")
-        self._empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self._empty.setWordWrap(True)
+        self.empty = EmptyState()
+        for label, key in _FIRST_LANES.items():
+            button = self.empty.add(label, "A lane from rest to a value, and to rest again")
+            button.clicked.connect(partial(self._begin_lane, key))
+        self._below_empty = QWidget()
         self._lanes = QWidget()
         self._lanes.setObjectName("ground")
         self._lane_layout = QVBoxLayout(self._lanes)
@@ -91,7 +97,8 @@ class Timeline(QWidget):
         layout.setContentsMargins(0, 4, 0, 0)
         layout.setSpacing(0)
         layout.addLayout(top)
-        layout.addWidget(self._empty, 1)
+        layout.addWidget(self.empty)
+        layout.addWidget(self._below_empty, 1)
         layout.addWidget(self._scroll, 1)
         self._foot = QWidget()
         foot = QHBoxLayout(self._foot)
@@ -122,19 +129,21 @@ class Timeline(QWidget):
         if desk.looking.layer:
             layer = wrinkle.layer(desk.looking.layer)
             refs = [SettingRef(layer.id, key) for key in layer.lanes()]
-            self._empty.setText(
-                f"{layer.name} has no lanes yet. Press the thread button beside a setting in its "
-                "card, and it moves."
+            self.empty.words.setText(
+                f"{layer.name} does not move yet. Any setting of its card gets a lane by its wave."
             )
         else:
-            self._empty.setText("There is no layer. Add one in the stack on the right.")
+            self.empty.words.setText("There is no layer. Add one in the stack on the right.")
+        for button in self.empty.buttons:
+            button.setVisible(bool(desk.looking.layer))
         if desk.looking.sound_shown:
             refs += [SettingRef(x.id, key) for x in wrinkle.sounds for key in x.lanes()]
         if refs != [row.ref for row in self.rows]:
             self._make_rows(refs)
         self.sounds.refresh()
         shown = bool(refs) or bool(desk.looking.traces) or desk.looking.sound_shown
-        self._empty.setVisible(not shown and not self._folded)
+        for widget in (self.empty, self._below_empty):
+            widget.setVisible(not shown and not self._folded)
         self._scroll.setVisible(shown and not self._folded)
         for row in self.rows:
             row.refresh()
@@ -154,6 +163,13 @@ class Timeline(QWidget):
         each = (view.height() - others) // len(self.rows)
         for row in self.rows:
             row.canvas.setFixedHeight(min(max(each, LEAST_HEIGHT), MOST_HEIGHT))
+
+    def _begin_lane(self, key: str) -> None:
+        """The selected layer moves from now on."""
+        desk = self._desk
+        ref, time = SettingRef(desk.looking.layer, key), desk.looking.time
+        label = ref.spec(desk.document.state).label.lower()
+        desk.document.edit(f"lane of {label}", lambda w: lane_shapes.begin_lane(w, ref, time))
 
     def fold(self, folded: bool) -> None:
         """Shows the strip alone, or all lanes below it."""
