@@ -127,7 +127,7 @@ class CutListActions(QObject):
                    follows=(watch.player.playingChanged, looking.chosenChanged)),
             Action("piece.play", "Play the piece", partial(watch.toggle, True), "View", 9,
                    ("Shift+Space",), says="Plays the piece from the playhead on, or stops.",
-                   why_not=no_clips, checked=partial(watch.plays, True),
+                   why_not=no_clips, checked=partial(watch.plays, True), icon="run",
                    follows=(watch.player.playingChanged,)),
             Action("piece.sound", "What is heard, under each clip", toggle_sound, "View", 41,
                    ("Shift+H",),

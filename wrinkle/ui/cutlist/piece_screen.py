@@ -160,7 +160,7 @@ class PieceScreen(QWidget):
     def bind(self, menus: Menus) -> None:
         """The buttons stand for what is in the menus."""
         for name, button in self.buttons.items():
-            menus.bind(name, button)
+            menus.bind(name, button, drawn=True)
 
     def plays(self, whole: bool) -> bool:
         """Whether the whole piece plays, or else the chosen part of it."""

@@ -18,9 +18,8 @@ from wrinkle.ui.shared.picture_view import fitted
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import SURROUND, Theme, small_font
 
-PICTURE = 36.0
+_NARROWEST, _WIDEST = 30.0, 84.0
 _LEFT = 10.0
-_TEXT = _LEFT + 2 * PICTURE + 4 + 12
 _BAR_SHARE = 0.4
 _CORNER = 4.0
 _STRIP_SHARE = 0.34
@@ -92,15 +91,15 @@ class ClipRow:
         area, clip, piece = look.area, self.clip, self.piece
         top, height = area.top(), CLIP_HEIGHT
         painter = look.painter
+        shape = piece.size
+        wide = min(max((height - 12) * shape.width / shape.height, _NARROWEST), _WIDEST)
         for place, picture in enumerate(self.pictures):
-            cell = QRectF(
-                area.left() + _LEFT + place * (PICTURE + 4), top + 6, PICTURE, height - 12
-            )
+            cell = QRectF(area.left() + _LEFT + place * (wide + 4), top + 6, wide, height - 12)
             painter.fillRect(cell, SURROUND)
             if picture is not None:
-                shape = Size(picture.width(), picture.height())
-                painter.drawImage(fitted(cell, shape), picture)
-        left = area.left() + _TEXT
+                own = Size(picture.width(), picture.height())
+                painter.drawImage(fitted(cell, own), picture)
+        left = area.left() + _LEFT + 2 * wide + 4 + 12
         bar = bar_area(area)
         text = QRectF(left, top + 7, bar.left() - left - 12, 20)
         look.words(clip.name, text, bold=True)
