@@ -100,8 +100,16 @@ class Lines(WithJobs):
         self.finished(tiles)
         self.assertEqual(self.told, ["asked 0", "asked 1", "asked 2", "tile 0", "tile 1", "tile 2"])
 
+    def test_what_is_seen_does_not_wait_for_what_goes_on_beside(self) -> None:
+        beside = self.line(Urgency.MEASURING)
+        self.held_up(beside)
+        done = threading.Event()
+        self.line(Urgency.LOOKED_AT).put(lambda job: done.set(), lambda was: None)
+        self.assertTrue(done.wait(60), "it is done while the other is held up")
+        self.gate.set()
+
     def test_the_newest_first_and_no_more_than_so_many(self) -> None:
-        line, last = self.line(newest_first=True, most=2), self.line(Urgency.WRITING)
+        line, last = self.line(newest_first=True, most=2), self.line(Urgency.TILES)
         self.held_up(line)
         for n in range(4):
             line.put(lambda job, n=n: n, self.told.append)

@@ -6,14 +6,16 @@ from pathlib import Path
 from unittest import mock
 
 import numpy as np
+from msgspec.structs import replace
 
-from guides.tiles import sample_ground
+from guides.tiles import look_pictures, sample_ground
 from wrinkle.core.jobs import Job
 from wrinkle.core.picture.image import Size
 from wrinkle.core.store import Store
+from wrinkle.library.looks import shipped_looks
 from wrinkle.library.picture_strips import clip_picture_path, keep_strip, read_strip
 from wrinkle.library.shelf import Shelved, Shelves
-from wrinkle.library.shipped_tiles import SIZE, shipped_tile
+from wrinkle.library.shipped_tiles import LOOK_STEPS, SIZE, shipped_look, shipped_tile
 from wrinkle.library.tiles import drawn_tile, first_of_tile, steps_of, tile_strip
 
 
@@ -47,6 +49,15 @@ class ShippedTiles(unittest.TestCase):
                     self.assertGreater(psnr(found[place], picture), 24.0, place)
         other = mock.Mock(spec=Shelved, shipped=False, path=self.shipped[0].path)
         self.assertEqual(shipped_tile(other), [])
+
+    def test_each_look_has_its_own_as_it_is_drawn_now(self) -> None:
+        for look in shipped_looks():
+            with self.subTest(look.name):
+                found = shipped_look(look)
+                self.assertEqual(len(found), LOOK_STEPS, "make them anew: python -m guides.tiles")
+                for shown, drawn in zip(found, look_pictures(look), strict=True):
+                    self.assertGreater(psnr(shown, drawn), 24.0)
+        self.assertEqual(shipped_look(replace(shipped_looks()[0], name="Other")), [])
 
     def test_one_picture_comes_first_and_all_once_they_are_kept(self) -> None:
         one = self.shipped[0]

@@ -20,7 +20,9 @@ from typing import Protocol, TypeVar
 from wrinkle.core.errors import Cancelled, InputError
 
 Result = TypeVar("Result")
-_POLITENESS = 10
+_POLITE, _MODEST = 4, 1
+"""Steps by which a thread stands behind others (POSIX nice): where nobody looks at what it makes,
+and where it is seen. Beside other programs that are busy a polite one hardly comes to its turn."""
 _log = logging.getLogger(__name__)
 _NO_MEMORY = "There is not enough memory for a picture of this size; choose a smaller one."
 
@@ -135,7 +137,8 @@ class Jobs:
     """The workers of a program. Someone who makes one ends it with ``stop``.
 
     Args:
-        workers: how many pieces are done side by side; by default one for each processor.
+        workers: how many pieces are done side by side, of what is seen and of what goes on beside;
+            by default one for each processor.
         deliver: brings what came of a job to the thread of who asked; by default it is called
             where it was made.
     """
@@ -146,10 +149,13 @@ class Jobs:
         deliver: Callable[[Callable[[], None]], None] = lambda act: act(),
     ) -> None:
         self.wake = threading.Condition()
-        """Held by whoever looks for work or changes what waits in a source."""
+        """Held by whoever looks for work or changes what waits in a source; all are notified, since
+        not everyone takes every piece."""
         self.deliver = deliver
         self.workers = workers or os.cpu_count() or 1
-        self.strips: Executor = ThreadPoolExecutor(self.workers, "jobs-strips", _be_polite)
+        self.strips: Executor = ThreadPoolExecutor(
+            self.workers, "jobs-strips", lambda: _stand_behind(_MODEST)
+        )
         """Where strips of a picture are computed that is made alone, and that someone waits for."""
         self._sources: list[Source] = []
         self._stopping = False
@@ -162,8 +168,9 @@ class Jobs:
             self._sources.append(source)
             if not self._threads:
                 self._threads = [
-                    threading.Thread(target=self._work, name=f"jobs-{n}", daemon=True)
-                    for n in range(self.workers)
+                    threading.Thread(target=self._work, args=(seen,), name=name, daemon=True)
+                    for seen, what in ((True, "seen"), (False, "beside"))
+                    for name in (f"jobs-{what}-{n}" for n in range(self.workers))
                 ]
                 for thread in self._threads:
                     thread.start()
@@ -263,25 +270,30 @@ class Jobs:
             thread.join()
         self.strips.shutdown()
 
-    def _work(self) -> None:
-        _be_polite()
+    def _work(self, seen: bool) -> None:
+        """Does what is seen, or what goes on beside: neither waits for a piece of the other."""
+        _stand_behind(_MODEST if seen else _POLITE)
         while True:
             with self.wake:
-                while (piece := self._next()) is None:
+                while (piece := self._next(seen)) is None:
                     if self._stopping:
                         return
                     rests = [x.rests_for() for x in self._sources]
                     self.wake.wait(min((x for x in rests if x is not None), default=None))
             piece()
 
-    def _next(self) -> Callable[[], None] | None:
-        found = [(u, n) for n, x in enumerate(self._sources) if (u := x.urgency()) is not None]
+    def _next(self, seen: bool) -> Callable[[], None] | None:
+        found = [
+            (u, n)
+            for n, x in enumerate(self._sources)
+            if (u := x.urgency()) is not None and (u[0] < Urgency.MEASURING) is seen
+        ]
         return self._sources[min(found)[1]].take() if found else None
 
 
-def _be_polite() -> None:
+def _stand_behind(steps: int) -> None:
     # On Linux a thread has a priority of its own: the window's thread goes first.
-    os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), _POLITENESS)
+    os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), steps)
 
 
 class WorkLine:
@@ -332,7 +344,7 @@ class WorkLine:
 
         with self._jobs.wake:
             self._waiting.append(run)
-            self._jobs.wake.notify()
+            self._jobs.wake.notify_all()
         return job
 
     def drop(self) -> None:
@@ -372,7 +384,7 @@ class _Ahead:
             if self._jobs._stopping:
                 raise Cancelled
             self._waiting.append((future, lambda: make(number)))  # type: ignore[arg-type]
-            self._jobs.wake.notify()
+            self._jobs.wake.notify_all()
         return future
 
     def urgency(self) -> tuple[int, float] | None:

@@ -6,7 +6,9 @@ from fractions import Fraction
 
 import numpy as np
 
+from wrinkle.core.design.document.sources import FillSource, GroupSource, TreatmentSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits.wrinkle_edits import set_shutter
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.lettering import Lettering, extent_of_words
 from wrinkle.core.picture.paths import flattened
@@ -35,8 +37,11 @@ def layer_extent(
         In pixels of the unmoved frame; all of it where the layer has no picture of its own, fills
         the frame, or draws nothing at that time.
     """
-    planned = plan_layer(wrinkle, material, layer_id, time, size)
     whole = whole_frame(size)
+    if isinstance(wrinkle.layer(layer_id).source, TreatmentSource | GroupSource | FillSource):
+        return whole
+    # Where it is at each instant of an open shutter does not matter here.
+    planned = plan_layer(set_shutter(wrinkle, 0.0), material, layer_id, time, size)
     if planned is None:
         return whole
     content = planned.content

@@ -430,7 +430,7 @@ class FrameViewer:
             self._ready.discard(number)
             with self._jobs.wake:
                 self._waiting.add((number, Stage.FINE))
-                self._jobs.wake.notify()
+                self._jobs.wake.notify_all()
         return cast("ScreenFrame | None", found)
 
     def _pieces(self, frames: frozenset[int]) -> set[_Piece]:

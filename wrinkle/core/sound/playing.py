@@ -124,7 +124,7 @@ class Pump:
             self._ahead -= done
             self._taken += done
             self._given.append((done, count - done))
-            self._wake.notify()
+            self._wake.notify_all()
         return found
 
     def change(self, loop: Looped) -> None:
@@ -137,7 +137,7 @@ class Pump:
             self._made.clear()
             self._ahead = 0
             self._number += 1
-            self._wake.notify()
+            self._wake.notify_all()
 
     def close(self, wait: bool = False) -> None:
         """Nothing more is made.
@@ -147,7 +147,7 @@ class Pump:
         """
         with self._wake:
             self._closed = True
-            self._wake.notify()
+            self._wake.notify_all()
         if wait:
             self._thread.join()
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Callable
 
-import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QImage
 
@@ -17,6 +16,7 @@ from wrinkle.library.shelf import Shelved
 from wrinkle.library.shipped_tiles import SIZE, shipped_tile
 from wrinkle.library.tiles import Ground, first_of_tile, tile_strip
 from wrinkle.ui.desk.workers import Workers
+from wrinkle.ui.shared.qimages import qimage_of
 
 _KEPT = 72
 """Strips in memory, of about a megabyte each; a screen shows some thirty tiles."""
@@ -135,10 +135,3 @@ def _images(
         return [qimage_of(picture) for picture in make(one, ground, store, job)]
     except InputError as fault:
         return str(fault)
-
-
-def qimage_of(pixels: Bytes8) -> QImage:
-    """A Qt picture of RGB bytes ``(H, W, 3)``, with bytes of its own."""
-    height, width = pixels.shape[:2]
-    content = np.ascontiguousarray(pixels)
-    return QImage(content.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888).copy()

@@ -20,9 +20,9 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.film import Film
 from wrinkle.core.piece.running import CutWindow
 from wrinkle.library.picture_strips import keep_strip, read_strip
-from wrinkle.ui.choosing.tile_strips import qimage_of
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.desk.workers import Workers
+from wrinkle.ui.shared.qimages import qimage_of
 
 PICTURES = 12
 _KEPT, _WAITING = 300, 40

@@ -289,6 +289,10 @@ class RunningOrder(QAbstractScrollArea):
             self._pictures.get(source, source.index_at(clip.own_time(x)), size)
             for x in (begins, ends)
         )
+        if first is None or last is None:
+            # To where a clip begins nothing has to be decoded before: that is seen at once.
+            roughly = self._pictures.get(source, 0, size, urgent=True)
+            first, last = first or roughly, last or roughly
         return first, last
 
     def _roughly(self, number: int) -> list[QImage]:
@@ -317,6 +321,21 @@ class RunningOrder(QAbstractScrollArea):
         short = tuple(fault.short for fault in self._faults.get(clip.id, ()))
         row = CutRow(piece, clip.entry, strip, step, spare, short)
         row.paint(self._look(painter, Row.CUT, number))
+
+    def pictured(self) -> tuple[int, int]:
+        """How many of the rows that are seen have a picture, and how many there are."""
+        view = self.viewport()
+        bottom = self._scrolled + (view.height() if view is not None else 0)
+        rows = [0, 0]
+        for number in self.geometry_of_rows.seen(self._scrolled, bottom):
+            clip = self._piece.clips[number]
+            shown = [None not in self._ends(clip)]
+            window = self._windows.get(clip.id)
+            if window is not None:
+                shown.append(bool(self._strips.strip(window) or self._roughly(number)))
+            rows[0] += sum(shown)
+            rows[1] += len(shown)
+        return rows[0], rows[1]
 
     # Events
 

@@ -8,9 +8,6 @@ import sys
 from contextlib import suppress
 from pathlib import Path
 
-_AROUND = 1.05
-"""What the whole program may take, as a share of what pictures may: common practice is to say one
-number, and people mean all of it."""
 _LEAST = 160 << 20
 _PAGE = os.sysconf("SC_PAGE_SIZE")
 
@@ -23,7 +20,9 @@ def taken() -> int:
 
 
 def budget_within(allowed: int, used: int, now: int) -> int:
-    """What kept pictures may take so that the program stays within what it may take.
+    """What kept pictures may take so that the program stays about within what a person allowed.
+
+    One number is said, and people mean all that the program takes by it.
 
     Args:
         allowed: what a person allowed for pictures.
@@ -32,7 +31,7 @@ def budget_within(allowed: int, used: int, now: int) -> int:
     """
     if not now:
         return allowed
-    room = round(allowed * _AROUND) - max(now - used, 0)
+    room = allowed - max(now - used, 0)
     return min(max(room, min(_LEAST, allowed)), allowed)
 
 

@@ -19,7 +19,7 @@ from wrinkle.library.picture_strips import clip_picture_path, keep_strip, read_s
 from wrinkle.media.clip import Clip
 from wrinkle.ui.shared.qimages import wrapped
 
-_MOST_URGENT, _MOST = 4, 96
+_MOST_URGENT, _MOST = 12, 96
 SMALL, _QUALITY = 220, 90
 """The longer side of pictures that are kept on disk, and how well."""
 _FIRST = -1.0
@@ -91,7 +91,7 @@ class ClipPictures(QObject):
         if key not in self._unreadable:
             with self._jobs.wake:
                 (self._urgent if urgent else self._later).ask(key, clip)
-                self._jobs.wake.notify()
+                self._jobs.wake.notify_all()
         return None
 
     def close(self) -> None:

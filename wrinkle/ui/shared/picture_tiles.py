@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cache, partial
 
@@ -41,12 +41,14 @@ class TileEntry:
         about: one sentence on it.
         look: makes its picture from the layer's own and a step of the movement; raises InputError
             where it cannot be shown.
+        first: pictures of its movement that are there at once, until its own are made.
     """
 
     key: str
     label: str
     about: str
     look: Callable[[Image, int], Image]
+    first: Sequence[QImage] = ()
 
 
 class PictureTiles(QWidget):
@@ -180,7 +182,10 @@ class PictureTiles(QWidget):
         found = self._pictures.get(key)
         if found is not None and not found.isNull():
             item.setIcon(_icon(found))
-        elif found is None and self._ground is not None:
+            return
+        if entry.first:
+            item.setIcon(_icon(entry.first[step * len(entry.first) // STEPS]))
+        if found is None and self._ground is not None:
             self._pictures[key] = QImage()
             made = partial(_drawn, entry, step, self._ground)
             self._line.put(made, partial(self._take_picture, self._ground, entry.key, step))

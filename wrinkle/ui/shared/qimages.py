@@ -39,6 +39,13 @@ def to_qimage(image: Image) -> QImage:
     return wrapped(screen_frame(image)).copy()
 
 
+def qimage_of(pixels: Bytes8) -> QImage:
+    """A Qt picture of RGB bytes ``(H, W, 3)``, with bytes of its own."""
+    height, width = pixels.shape[:2]
+    content = np.ascontiguousarray(pixels)
+    return QImage(content.tobytes(), width, height, 3 * width, QImage.Format.Format_RGB888).copy()
+
+
 def pixels_of(picture: QImage) -> Bytes8:
     """The pixels of a picture as RGB ``(H, W, 3)``, over black where it is clear."""
     plain = picture.convertToFormat(QImage.Format.Format_RGB32)

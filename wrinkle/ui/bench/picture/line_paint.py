@@ -61,14 +61,17 @@ def paint_rulers(painter: QPainter, area: QRectF, shape: Size, whole: QRectF) ->
     painter.setFont(small_font(painter.font()))
     scale = area.width() / shape.width
     step = next((x for x in (10, 20, 50, 100, 200, 500, 1000) if x * scale >= _TICKS), 2000)
+    ticks = []
     for value in range(0, shape.width + 1, step):
         x = area.left() + value * scale
-        if x > whole.left() + RULER:
-            painter.drawLine(QPointF(x, whole.top() + RULER - 5), QPointF(x, whole.top() + RULER))
+        if whole.left() + RULER < x < whole.right():
+            ticks.append(QLineF(x, whole.top() + RULER - 5, x, whole.top() + RULER))
     for value in range(0, shape.height + 1, step):
         y = area.top() + value * scale
-        if y > whole.top() + RULER:
-            painter.drawLine(QPointF(whole.left() + RULER - 5, y), QPointF(whole.left() + RULER, y))
+        if whole.top() + RULER < y < whole.bottom():
+            ticks.append(QLineF(whole.left() + RULER - 5, y, whole.left() + RULER, y))
+    if ticks:
+        painter.drawLines(*ticks)
 
 
 def line_of(guide: Guide, area: QRectF) -> QLineF:
@@ -149,8 +152,8 @@ def _stroke(painter: QPainter, lines: list[QLineF], width: float) -> None:
     # Light on dark, so that they are seen on any picture.
     for colour, wide in ((_DARK, width + 1.6), (_LIGHT, width)):
         painter.setPen(QPen(colour, wide))
-        for line in lines:
-            painter.drawLine(line)
+        if lines:
+            painter.drawLines(*lines)
 
 
 def _frame(painter: QPainter, area: QRectF) -> None:

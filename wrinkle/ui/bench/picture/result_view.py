@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from contextlib import suppress
+from fractions import Fraction
 from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
@@ -19,6 +20,7 @@ from PyQt6.QtGui import (
     QWheelEvent,
 )
 
+from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits.isolating import masks_alone
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Urgency
@@ -67,6 +69,8 @@ class ResultView(PictureView):
         pictures.frameReady.connect(self.frame_came)
         self._shown = True
         self._start: tuple[PictureHandles, Grasp] | None = None
+        self._handled: tuple[Wrinkle, object, PictureHandles] | None = None
+        """The handles as they stand: the picture is painted far oftener than they move."""
         self._split = 0.5
         self._splitting = False
         self._guide: tuple[int, bool] | None = None
@@ -82,6 +86,7 @@ class ResultView(PictureView):
             changed.connect(self.update)
             changed.connect(self.ask_masks)
         desk.looking.playheadChanged.connect(self.ask_masks)
+        desk.tried.changed.connect(self._forget_handles)
 
     def show_handles(self, shown: bool) -> None:
         """Shows or hides the handles; while it plays they would be in the way."""
@@ -111,11 +116,24 @@ class ResultView(PictureView):
         wrinkle = desk.document.state
         layer = wrinkle.layer(desk.looking.layer)
         frame = desk.document.frame_size
-        box: Box | None = None
+        guides, time = desk.lines.snapping, desk.looking.time
+        wanted = (layer.id, time, frame, self.area, guides)
+        kept = self._handled
+        if kept is None or kept[0] is not wrinkle or kept[1] != wanted:
+            box = self._box(wrinkle, layer.id, time)
+            made = PictureHandles(wrinkle, layer, time, frame, self.area, guides, box)
+            kept = self._handled = wrinkle, wanted, made
+        return kept[2]
+
+    def _forget_handles(self) -> None:
+        self._handled = None
+
+    def _box(self, wrinkle: Wrinkle, layer: str, time: Fraction) -> Box | None:
+        """Around what a layer draws; None where that cannot be said."""
         with suppress(InputError):
-            box = layer_extent(wrinkle, desk.material(), layer.id, desk.looking.time, frame)
-        guides = desk.lines.snapping
-        return PictureHandles(wrinkle, layer, desk.looking.time, frame, self.area, guides, box)
+            frame = self._desk.document.frame_size
+            return layer_extent(wrinkle, self._desk.material(), layer, time, frame)
+        return None
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)

@@ -17,7 +17,7 @@ from wrinkle.ui.shared.qimages import pixels_of
 from wrinkle.ui.theme import SURROUND, active, small_font
 
 PictureNow = Callable[[], QImage | None]
-_SHORTEST_MS = 55
+_SHORTEST_MS = 45
 """Between two pictures of a scope: more than fifteen a second, and no more than is seen."""
 _LONG_SIDE = 200
 """Pixels that are counted of a picture's longer side: enough for the shape of it."""
