@@ -20,9 +20,10 @@ from typing import Protocol, TypeVar
 from wrinkle.core.errors import Cancelled, InputError
 
 Result = TypeVar("Result")
-_POLITE, _MODEST = 4, 1
-"""Steps by which a thread stands behind others (POSIX nice): where nobody looks at what it makes,
-and where it is seen. Beside other programs that are busy a polite one hardly comes to its turn."""
+_POLITENESS = 4
+"""Steps by which a thread stands behind others (POSIX nice) where nobody looks at what it makes. No
+more: beside other programs that are busy it would hardly come to its turn, and while it holds the
+interpreter's lock all others wait for it."""
 _log = logging.getLogger(__name__)
 _NO_MEMORY = "There is not enough memory for a picture of this size; choose a smaller one."
 
@@ -153,9 +154,7 @@ class Jobs:
         not everyone takes every piece."""
         self.deliver = deliver
         self.workers = workers or os.cpu_count() or 1
-        self.strips: Executor = ThreadPoolExecutor(
-            self.workers, "jobs-strips", lambda: _stand_behind(_MODEST)
-        )
+        self.strips: Executor = ThreadPoolExecutor(self.workers, "jobs-strips")
         """Where strips of a picture are computed that is made alone, and that someone waits for."""
         self._sources: list[Source] = []
         self._stopping = False
@@ -271,29 +270,33 @@ class Jobs:
         self.strips.shutdown()
 
     def _work(self, seen: bool) -> None:
-        """Does what is seen, or what goes on beside: neither waits for a piece of the other."""
-        _stand_behind(_MODEST if seen else _POLITE)
+        """Does what is seen, which waits for no piece of the rest; or the rest, in the meantime."""
+        if not seen:
+            _be_polite()
         while True:
             with self.wake:
-                while (piece := self._next(seen)) is None:
+                piece = self._next(seen)
+                if piece is None and seen:
+                    # What goes on beside was waiting for that.
+                    self.wake.notify_all()
+                while piece is None:
                     if self._stopping:
                         return
                     rests = [x.rests_for() for x in self._sources]
                     self.wake.wait(min((x for x in rests if x is not None), default=None))
+                    piece = self._next(seen)
             piece()
 
     def _next(self, seen: bool) -> Callable[[], None] | None:
-        found = [
-            (u, n)
-            for n, x in enumerate(self._sources)
-            if (u := x.urgency()) is not None and (u[0] < Urgency.MEASURING) is seen
-        ]
-        return self._sources[min(found)[1]].take() if found else None
+        found = [(u, n) for n, x in enumerate(self._sources) if (u := x.urgency()) is not None]
+        if not found or (min(found)[0][0] < Urgency.MEASURING) is not seen:
+            return None
+        return self._sources[min(found)[1]].take()
 
 
-def _stand_behind(steps: int) -> None:
+def _be_polite() -> None:
     # On Linux a thread has a priority of its own: the window's thread goes first.
-    os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), steps)
+    os.setpriority(os.PRIO_PROCESS, threading.get_native_id(), _POLITENESS)
 
 
 class WorkLine:

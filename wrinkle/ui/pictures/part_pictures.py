@@ -63,6 +63,14 @@ class PartPictures(QObject):
         for name, part in parts.items():
             self._put(self._number, showing, name, part, frame)
 
+    def forget(self) -> None:
+        """Nothing is asked for any more, and no picture is shown."""
+        if self._asked is not None:
+            self._asked = None
+            self._number += 1
+            self._line.drop()
+            self._made.clear()
+
     def picture(self, name: str) -> QImage | None:
         """The newest picture of a part; None until it has one, and where it has none."""
         found = self._made.get(name)

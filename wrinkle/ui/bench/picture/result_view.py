@@ -209,7 +209,10 @@ class ResultView(PictureView):
         layers = desk.document.state.layers
         masked = any(x.id == desk.looking.layer and x.masks for x in layers)
         wanted = Lines.MASKS in desk.lines.shown and masked and not desk.looking.playing
-        parts = {_MASKS: partial(masks_alone, layer_id=desk.looking.layer)} if wanted else {}
+        if not wanted:
+            self.masks.forget()
+            return
+        parts = {_MASKS: partial(masks_alone, layer_id=desk.looking.layer)}
         shown = desk.shown(desk.document.frame_size.within(_COVER_SIDE))
         self.masks.ask(shown, parts, desk.looking.playhead)
 
