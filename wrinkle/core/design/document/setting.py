@@ -13,6 +13,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion import mirroring
 from wrinkle.core.motion.clock import Clock
 from wrinkle.core.motion.formula import check_formula, evaluate, split_pair
+from wrinkle.core.motion.holds import unbroken
 from wrinkle.core.motion.jitter import jitter_at
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import SettingSpec
@@ -72,7 +73,12 @@ class Setting(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defa
         Raises:
             InputError: the formula has no finite value at that time.
         """
-        value = self.at(time, side) if self.formula is None else self._worked_out(time, clock)
+        if self.formula is not None:
+            value = self._worked_out(time, clock)
+        elif self.track is not None:
+            value = self.at(unbroken(self.track, time, clock.drawn_at), side)
+        else:
+            value = self.rest
         if self.jitter is None:
             return value
         away = [self.jitter.at(time, side, clock, channel) for channel in range(len(parts(value)))]
