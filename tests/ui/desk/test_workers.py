@@ -68,7 +68,7 @@ class Background(unittest.TestCase):
         self.assertEqual(workers.allowed, 700 * mebi)
         with mock.patch("wrinkle.ui.desk.workers.taken", return_value=20 * mebi):
             workers._tidy()
-            wait_for(lambda: workers.store.budget == 700 * mebi, "all of it again")
+            wait_for(lambda: workers.store.budget == 680 * mebi, "all but what the rest takes")
 
     def test_nothing_comes_after_the_end(self) -> None:
         told: list[object] = []
