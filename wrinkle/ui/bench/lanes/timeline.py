@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
@@ -115,6 +115,7 @@ class Timeline(QWidget):
         desk.looking.selectionChanged.connect(self._show_selected)
         desk.looking.tracesChanged.connect(self.refresh)
         desk.looking.soundShownChanged.connect(self.refresh)
+        desk.looking.soundShownChanged.connect(self._show_sounds)
         desk.looking.playheadChanged.connect(self._show_playhead)
         desk.looking.playheadRested.connect(self.refresh)
         self.refresh()
@@ -208,6 +209,19 @@ class Timeline(QWidget):
         for row in self.rows:
             if pin is not None and row.ref == pin.ref:
                 self._scroll.ensureWidgetVisible(row, 0, 0)
+
+    def _show_sounds(self) -> None:
+        """What is heard is seen as soon as it is wanted."""
+        bar = self._scroll.verticalScrollBar()
+
+        def up() -> None:
+            if bar is not None and self._desk.looking.sound_shown:
+                self._lane_layout.activate()
+                self._lanes.adjustSize()
+                bar.setValue(self.sounds.y())
+
+        # The rows have their places only afterwards.
+        QTimer.singleShot(0, up)
 
     def _make_rows(self, refs: list[SettingRef]) -> None:
         for row in self.rows:
