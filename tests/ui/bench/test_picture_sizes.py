@@ -243,7 +243,7 @@ class ThreeSizes(WindowCase):
         self.assertAlmostEqual(x, 40.0 / screen.view.area.width(), delta=0.02)
         QTest.keyClick(screen, Qt.Key.Key_M)
         self.assertFalse(looking.motion_blur_shown)
-        screen.close()
+        QTest.keyClick(screen, Qt.Key.Key_Escape)
         self.assertFalse(bench.elsewhere.is_open)
 
     def test_another_screen_is_taken_where_there_is_one(self) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QObject, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QGuiApplication, QScreen
+from PyQt6.QtGui import QAction, QCloseEvent, QGuiApplication, QKeyEvent, QScreen
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from wrinkle.core.picture.image import Size
@@ -67,6 +67,13 @@ class SecondScreen(QWidget):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         super().closeEvent(event)
         self.closed.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Escape, which nothing else wanted, closes it: it may have no frame to be closed by."""
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.close()
+        else:
+            super().keyPressEvent(event)
 
     def _show_strip(self) -> None:
         self.strip.show()

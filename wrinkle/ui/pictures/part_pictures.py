@@ -82,7 +82,12 @@ class PartPictures(QObject):
 
     def _put(self, number: int, showing: Showing, name: str, part: Parting, frame: int) -> None:
         def make(job: object) -> ScreenFrame | None:
-            shown = replace(showing, wrinkle=part(showing.wrinkle), held="")
+            try:
+                wrinkle = part(showing.wrinkle)
+            except KeyError:
+                # What is shown for comparison may have no such layer.
+                return None
+            shown = replace(showing, wrinkle=wrinkle, held="")
             plan = shown.plan(frame)
             found = self._store.frame(plan)
             if isinstance(found, ScreenFrame):

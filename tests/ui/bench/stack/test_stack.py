@@ -32,6 +32,10 @@ class Cards(WindowCase):
         # A treatment is seen on what lies below: here that is the outgoing clip, not turned yet.
         np.testing.assert_allclose(self.colour("turn"), self.colour("outgoing"), atol=12.0)
         before = self.colour("outgoing")
+        # What is shown for comparison has other layers: nothing fails.
+        looking.show_plain(True)
+        self.bench.stack.refresh()
+        looking.show_plain(False)
         looking.set_playhead(10)
 
         def other() -> bool:
@@ -94,6 +98,21 @@ class Cards(WindowCase):
         ref = SettingRef("incoming", "opacity")
         self.desk.document.edit("a lane", lambda w: lane_shapes.begin_lane(w, ref, Fraction(0)))
         self.assertIn(ref, [x.ref for x in stack.found.rows])
+        # What is dragged through the value that a new layer has stays where it is.
+        stack.which.setCurrentIndex(2)
+        stack.which.activated.emit(2)
+        turned = SettingRef("incoming", "rotation")
+        self.desk.document.edit(
+            "turned", lambda w: lane_edits.set_value(w, turned, Fraction(0), 8.0)
+        )
+        rows = list(stack.found.rows)
+        self.assertIn(turned, [x.ref for x in rows])
+        for angle in (4.0, 0.0, -4.0):
+            self.desk.document.preview(
+                lambda w, angle=angle: lane_edits.set_value(w, turned, Fraction(0), angle)
+            )
+            self.assertEqual(stack.found.rows, rows)
+        self.desk.document.abandon()
         heading = next(x for x in stack.found.headings if "Incoming" in x.text())
         QTest.mouseClick(heading, LEFT)
         self.assertEqual(self.desk.looking.layer, "incoming")

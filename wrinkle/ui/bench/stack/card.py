@@ -196,7 +196,7 @@ class LayerCard(QWidget):
         self.fold_button.setToolTip(
             "Fold the card" if self.unfolded else "Unfold the card, beside those that are open"
         )
-        self.fold_button.setAccessibleName("Fold or unfold the card")
+        self.fold_button.setAccessibleName(f"Fold or unfold {self.layer.name}")
         self.fold_button.clicked.connect(self.folded)
         self.laid = PlainLabel()
         self.laid.setObjectName("quiet")

@@ -61,6 +61,10 @@ class FoundList(QScrollArea):
                 said = _NOTHING[Which.ALL if words.strip() else which]
             self.note.setText(said)
             self.note.setVisible(bool(said))
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the values as they are now."""
         for row in self.rows:
             row.refresh()
 

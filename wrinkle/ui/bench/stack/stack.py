@@ -240,7 +240,10 @@ class Stack(QWidget):
         for card, layer in zip(self.cards, layers, strict=True):
             card.refresh(layer, names)
         self._tie_threads()
-        if self.finding:
+        if self.finding and desk.document.previewing:
+            # What is dragged stays listed, whatever value it goes through.
+            self.found.refresh()
+        elif self.finding:
             self.found.show_found(self.which.currentData(), self.search.text())
         self._ask_pictures()
 
