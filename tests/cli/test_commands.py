@@ -235,7 +235,16 @@ class Commands(unittest.TestCase):
         self.assertEqual(cv2.imread(str(frame)).shape, (96, 112, 3))
         self.assertEqual(self.run_words("sheet", *words, "--output", str(sheet))[0], 0)
         height, width, _ = cv2.imread(str(sheet)).shape
-        self.assertGreater(width * height, 24 * 180 * 180)
+        # No picture is larger than the frame, 112 wide here.
+        self.assertGreater(width * height, 24 * 96 * 112)
+        again = ["sheet", *words, "--overwrite", "--output", str(sheet)]
+        self.assertEqual(self.run_words(*again, "--width", "56")[0], 0)
+        small = cv2.imread(str(sheet)).shape
+        columns = round((width - 8) / (112 + 8))
+        self.assertEqual(small[1], columns * (56 + 8) + 8)
+        status, _, err = self.run_words(*again, "--width", "7")
+        self.assertEqual(status, 2)
+        self.assertIn("'7' is no width; give whole pixels from 16 to 8192", err)
 
     def test_a_use_is_typed(self) -> None:
         frame, path = self.folder / "f.png", self.folder / "typed.wrinkle"

@@ -31,6 +31,7 @@ class ExportChoices:
         loudness: how loud it is made, in LUFS; None as it is.
         rendition: as what a video is written.
         what: of the pictures is written.
+        width: of a picture on a contact sheet, in pixels; 0 for small ones.
     """
 
     around: Fraction = Fraction(0)
@@ -39,6 +40,7 @@ class ExportChoices:
     loudness: float | None = None
     rendition: Rendition = Rendition()  # noqa: RUF009 - it is frozen
     what: What = What.ALL
+    width: int = 0
 
 
 @dataclass(frozen=True)

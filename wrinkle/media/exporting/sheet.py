@@ -18,8 +18,11 @@ from wrinkle.media.output.sheet import SHORT_SIDE
 def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job: Job) -> int:
     """A PNG file; see ``Export``."""
     frames = window_frames(showing.wrinkle, choices)
-    small = showing.size.scaled(Fraction(SHORT_SIDE, min(showing.size)))
-    shown, rate = replace(showing, size=small), showing.wrinkle.frame_rate
+    share = Fraction(SHORT_SIDE, min(showing.size))
+    if choices.width:
+        share = min(Fraction(choices.width, showing.size.width), Fraction(1))
+    shown = replace(showing, size=showing.size.scaled(share))
+    rate = showing.wrinkle.frame_rate
     return write_output(Output(shown, frames, rate, Rendition(FORMATS["sheet"]), path), jobs, job)
 
 
