@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from wrinkle.core.design.document.layer import Layer, Placement
 from wrinkle.core.design.document.links import links_of
+from wrinkle.core.design.document.resting import rests_plainly
 from wrinkle.core.design.document.setting import Setting, settings_in
 from wrinkle.core.design.document.sources import TreatmentSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
@@ -17,7 +18,7 @@ from wrinkle.core.design.edits.layer_edits import remove_layer, with_layer
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.values import parts, scaled
-from wrinkle.core.reuse.strength import rests_plainly, strengthened_effect, strengthened_setting
+from wrinkle.core.reuse.strength import strengthened_effect, strengthened_setting
 
 _STEPS = 6
 """Halvings of a share that is looked for: to a sixty-fourth."""

@@ -15,22 +15,20 @@ from msgspec.structs import replace
 from wrinkle.core.design.document.effect_use import EffectUse
 from wrinkle.core.design.document.layer import Layer, Placement
 from wrinkle.core.design.document.links import inside
+from wrinkle.core.design.document.resting import SIZES, rests_plainly
 from wrinkle.core.design.document.setting import Setting, settings_in
-from wrinkle.core.design.document.slots import shows_given
 from wrinkle.core.design.document.sounds import WrinkleSound
-from wrinkle.core.design.document.sources import TreatmentSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits.layer_edits import with_layers
 from wrinkle.core.effects.effect import Family
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.departing import departing
 from wrinkle.core.motion.setting_spec import CurveSpec, SettingSpec
-from wrinkle.core.motion.values import Value, discrete, mix, parts, same_kind, scaled
+from wrinkle.core.motion.values import Value, discrete, parts, scaled
 from wrinkle.core.picture.paths import KNOT
 
 STRONGEST = 200.0
 """Per cent, of strength and of softness."""
-_SIZES = frozenset({"scale"})
-"""Placements that shrink by a power: half of 100 % twice is a quarter, and never below nothing."""
 
 
 def with_strength(wrinkle: Wrinkle, percent: float) -> Wrinkle:
@@ -113,11 +111,6 @@ def _placement(layer: Layer, share: float) -> Placement:
     return layer.placement
 
 
-def rests_plainly(layer: Layer) -> bool:
-    """Whether a layer is at rest where nothing of its placement is set: a clip or a treatment."""
-    return isinstance(layer.source, TreatmentSource) or shows_given(layer.source)
-
-
 def strengthened_setting(layer: Layer, name: str, share: float) -> Layer:
     """A layer with the departure of one setting of its placement scaled.
 
@@ -131,7 +124,7 @@ def strengthened_setting(layer: Layer, name: str, share: float) -> Layer:
     placement = layer.placement
     setting, spec = placement.setting(name), placement.spec(name)
     rest = spec.neutral if rests_plainly(layer) else setting.rest
-    change = _departing(rest, share, by_power=name in _SIZES)
+    change = departing(rest, share, by_power=name in SIZES)
     changed = _scaled(setting, spec, change, share, rest)
     if changed == setting:
         return layer
@@ -151,31 +144,12 @@ def strengthened_effect(use: EffectUse, share: float) -> EffectUse:
             change = (
                 _departing_curve(share)
                 if isinstance(spec, CurveSpec)
-                else _departing(spec.neutral, share)
+                else departing(spec.neutral, share)
             )
             changed = _scaled(setting, spec, change, share, spec.neutral)
         if changed != setting:
             use = use.with_setting(key, changed)
     return use
-
-
-def _departing(rest: Value, share: float, by_power: bool = False) -> Callable[[Value], Value]:
-    """Scales the departure of values from a value."""
-
-    def shrunk(own: float, full: float) -> float:
-        if by_power and 0.0 <= own < full:
-            return full * (own / full) ** share if share > 0.0 else full
-        return full + (own - full) * share
-
-    def change(own: Value) -> Value:
-        if discrete(own) or not same_kind(own, rest):
-            return own
-        if not by_power:
-            return mix(rest, own, share)
-        both = tuple(map(shrunk, parts(own), parts(rest)))
-        return both if isinstance(own, tuple) else both[0]
-
-    return change
 
 
 def _departing_curve(share: float) -> Callable[[Value], Value]:

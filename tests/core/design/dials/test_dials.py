@@ -4,6 +4,7 @@ import unittest
 from fractions import Fraction
 from pathlib import Path
 
+import numpy as np
 from msgspec.structs import replace
 from scipy.optimize import brentq
 
@@ -15,6 +16,7 @@ from wrinkle.core.design.document.dials import WRINKLE, Dial, Drive, How
 from wrinkle.core.design.document.driven import driven_label, drivers_of
 from wrinkle.core.design.document.named_dials import ChoiceDial, ColourDial, SwitchDial, WordsDial
 from wrinkle.core.design.document.ranged_dials import AmountDial, SeedDial, TimeDial
+from wrinkle.core.design.document.resting import rest_of
 from wrinkle.core.design.document.setting import Jitter, Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.sources import WordsSource
@@ -76,6 +78,28 @@ class Turned(unittest.TestCase):
             found = driven(dialled(*dials), {"t": 50.0, "p": 50.0}).wrinkle
             track = ROTATION.of(found).track
             self.assertEqual([key.value for key in track.keys] if track else [], wanted)
+
+    def test_times_acts_on_how_far_a_setting_is_from_rest(self) -> None:
+        # 130 % is 30 from rest: half of it is 115, twice 160; what is smaller shrinks by a power.
+        for how, own, wanted in (
+            (How.TIMES, 130.0, {50.0: 115.0, 0.0: 100.0, 200.0: 160.0}),
+            (How.TIMES, 50.0, {50.0: 100.0 * 0.5**0.5, 0.0: 100.0, 200.0: 25.0}),
+            (How.TIMES_ALL, 130.0, {50.0: 65.0, 200.0: 260.0}),
+        ):
+            drive = Drive("turn", "scale", how, 0.0, 2.0)
+            wrinkle = dialled(AmountDial("z", "Zoom", drives=(drive,), high=200.0))
+            wrinkle = lane_edits.set_value(
+                wrinkle, SettingRef("turn", "scale"), Fraction(0), (own, own)
+            )
+            for value, expected in wanted.items():
+                found = driven(wrinkle, {"z": value}).wrinkle.layer("turn").placement.scale.rest
+                with self.subTest(how=how, own=own, value=value):
+                    np.testing.assert_allclose(found, (expected, expected), atol=1e-9)
+
+    def test_what_lets_parts_of_a_picture_go_has_no_rest(self) -> None:
+        self.assertEqual(rest_of(dialled().layer("turn"), "scale"), (100.0, 100.0))
+        self.assertIsNone(rest_of(dialled().layer("words"), "scale"))
+        self.assertIsNone(rest_of(dialled().layer("turn"), "opacity"))
 
     def test_what_is_driven_stays_within_its_range(self) -> None:
         drive = Drive("turn", GLOW, How.TIMES, 0.0, 100.0)

@@ -6,7 +6,9 @@ from fractions import Fraction
 from pathlib import Path
 from unittest import mock
 
+from wrinkle.core.design.dials.driving import driven
 from wrinkle.core.design.document import coding, migrations
+from wrinkle.core.design.document.dials import How
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.slot_kinds import WORDS
 from wrinkle.core.design.document.slots import Unfilled
@@ -68,18 +70,19 @@ class Kept(unittest.TestCase):
         text = coding.encode(archive.read(KEPT / "format_1.wrinkle").wrinkle)
         text = text.replace(b'"about"', b'"says"')
         steps = {
-            5: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
-            6: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
+            FORMAT: lambda raw: {"stays" if k == "says" else k: v for k, v in raw.items()},
+            FORMAT + 1: lambda raw: {"about" if k == "stays" else k: v for k, v in raw.items()},
         }
         with (
             mock.patch.object(migrations, "MIGRATIONS", steps),
-            mock.patch.object(coding, "FORMAT", 7),
+            mock.patch.object(coding, "FORMAT", FORMAT + 2),
         ):
             found = coding.decode(text)
             self.assertEqual(found.about, "All kinds of layers, links and lanes.")
-            self.assertEqual(found.format, 7)
+            self.assertEqual(found.format, FORMAT + 2)
             with self.assertRaisesRegex(DocumentError, "newer version"):
-                coding.decode(text.replace(b'"format": 5', b'"format": 8'))
+                now, newer = (f'"format": {n}'.encode() for n in (FORMAT, FORMAT + 3))
+                coding.decode(text.replace(now, newer))
 
     def test_what_was_saved_in_format_2_is_still_there(self) -> None:
         wrinkle = archive.read(KEPT / "format_2.wrinkle").wrinkle
@@ -124,6 +127,21 @@ class Kept(unittest.TestCase):
         self.assertEqual(file.level.formula, "-12 + p")
         self.assertEqual(bundle.wrinkle.dials[0].drives[0].layer, "file")
         self.assertEqual(set(bundle.assets), {"blip.wav"})
+
+    def test_what_was_saved_in_format_6_is_still_there(self) -> None:
+        dial = archive.read(KEPT / "format_6.wrinkle").wrinkle.dials[-1]
+        self.assertEqual([x.how for x in dial.drives], [How.TIMES, How.TIMES_ALL])
+
+    def test_a_dial_of_format_5_goes_on_multiplying_all_of_a_setting(self) -> None:
+        raw = json.loads(coding.encode(archive.read(KEPT / "format_6.wrinkle").wrinkle))
+        raw["format"] = 5
+        for drive in raw["dials"][-1]["drives"]:
+            drive["how"] = "times"
+        old = coding.decode(json.dumps(raw).encode())
+        self.assertEqual([x.how for x in old.dials[-1].drives], [How.TIMES_ALL] * 2)
+        halved = driven(old, {"zoom": 50.0}).wrinkle
+        for layer in ("outgoing", "incoming"):
+            self.assertEqual(halved.layer(layer).placement.scale.rest, (50.0, 50.0))
 
     def test_a_sound_of_format_4_gets_an_id_that_no_layer_has(self) -> None:
         text = coding.encode(archive.read(KEPT / "format_3.wrinkle").wrinkle)

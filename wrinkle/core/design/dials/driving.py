@@ -8,11 +8,22 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document.dials import LEAD, TAIL, TEXT, WRINKLE, Dial, DialValue, Drive
+from wrinkle.core.design.document.dials import (
+    LEAD,
+    TAIL,
+    TEXT,
+    WRINKLE,
+    Dial,
+    DialValue,
+    Drive,
+    How,
+)
 from wrinkle.core.design.document.driven import WRINKLE_SETTINGS, AnyOwner
 from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.resting import SIZES, rest_of
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
+from wrinkle.core.motion.departing import departing
 from wrinkle.core.motion.values import parts
 
 _FINEST_LENGTH = 10**6
@@ -87,5 +98,12 @@ def driven(wrinkle: Wrinkle, values: Mapping[str, DialValue]) -> Driven:
 def _turned(owner: AnyOwner, dial: Dial, drive: Drive, value: Any) -> AnyOwner:
     if drive.key == TEXT and isinstance(owner, Layer):
         return replace(owner, source=replace(owner.source, text=dial.given(drive, value)))
-    turned = dial.turned(drive, value, owner.setting(drive.key), owner.spec(drive.key))
-    return owner.with_setting(drive.key, turned)
+    setting, spec = owner.setting(drive.key), owner.spec(drive.key)
+    rest = None
+    if drive.how is How.TIMES and isinstance(owner, Layer):
+        rest = rest_of(owner, drive.key)
+    if rest is None:
+        return owner.with_setting(drive.key, dial.turned(drive, value, setting, spec))
+    share = parts(dial.changed(drive, value, 1.0))[0]
+    change = departing(rest, share, by_power=drive.key in SIZES)
+    return owner.with_setting(drive.key, setting.mapped(lambda own: spec.limited(change(own))))

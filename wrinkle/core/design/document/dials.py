@@ -44,9 +44,14 @@ class How(Enum):
     SET = "set"
     """The setting has what the dial gives."""
     TIMES = "times"
-    """All of the setting is multiplied, its keyframes too."""
+    """How far the setting is from rest is multiplied, its keyframes too."""
+    TIMES_ALL = "times all of it"
+    """The setting itself is multiplied, from nothing on; documents before format 6 have this."""
     PLUS = "plus"
     """Something is added to all of the setting, its keyframes too."""
+
+
+MULTIPLYING = frozenset({How.TIMES, How.TIMES_ALL})
 
 
 class Drive(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):

@@ -75,11 +75,30 @@ def _number(value: Any, factor: int) -> Any:
         return value
 
 
+def _with_departures(raw: Raw) -> Raw:
+    """In format 6 *times* acts on how far a setting is from rest; before, on all of it."""
+    dials = raw.get("dials", ())
+    if not isinstance(dials, list):
+        return raw
+    return {**raw, "dials": [_all_multiplied(x) for x in dials]} if dials else raw
+
+
+def _all_multiplied(dial: Any) -> Any:
+    if not isinstance(dial, dict) or not isinstance(dial.get("drives"), list):
+        return dial
+    drives = [
+        {**x, "how": "times all of it"} if isinstance(x, dict) and x.get("how") == "times" else x
+        for x in dial["drives"]
+    ]
+    return {**dial, "drives": drives}
+
+
 MIGRATIONS: Mapping[int, Callable[[Raw], Raw]] = {
     1: _with_dials,
     2: _with_sounds,
     3: _with_aside,
     4: _with_sound_settings,
+    5: _with_departures,
 }
 """By the format that they start from."""
 

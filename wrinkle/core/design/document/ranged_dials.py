@@ -15,6 +15,7 @@ from wrinkle.core.design.document.dial_forms import (
 )
 from wrinkle.core.design.document.dials import (
     LEAD,
+    MULTIPLYING,
     TAIL,
     WRINKLE,
     Dial,
@@ -86,7 +87,7 @@ class _Ranged(Dial, frozen=True, omit_defaults=True):
         if drive.how is How.SET:
             return given
         usual = self.given(drive, self.default)
-        if drive.how is How.TIMES:
+        if drive.how in MULTIPLYING:
             return scaled(own, parts(given)[0] / parts(usual)[0])
         return shifted(own, usual, given)
 
@@ -99,13 +100,13 @@ class _Ranged(Dial, frozen=True, omit_defaults=True):
         for value in (drive.start, drive.end):
             if drive.how is How.SET:
                 spec.checked(value)
-            elif drive.how is How.TIMES and len(parts(value)) != 1:
+            elif drive.how in MULTIPLYING and len(parts(value)) != 1:
                 raise InputError(f"The dial '{self.name}' multiplies {spec.label} by one number.")
             elif drive.how is How.PLUS and not same_kind(value, spec.neutral):
                 raise InputError(
                     f"The dial '{self.name}' adds to {spec.label} what is of its kind."
                 )
-        if drive.how is How.TIMES and parts(self.given(drive, self.default))[0] == 0.0:
+        if drive.how in MULTIPLYING and parts(self.given(drive, self.default))[0] == 0.0:
             raise InputError(
                 f"The dial '{self.name}' gives 0 times {spec.label} at its default, so that the "
                 "setting would be gone; give it another range."

@@ -34,7 +34,7 @@ from wrinkle.core.motion.track import CUT
 from wrinkle.core.picture.image import Size
 from wrinkle.core.time.rate import FrameRate
 
-FORMAT = 5
+FORMAT = 6
 
 
 class Offered(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -11,7 +11,7 @@ from typing import TypeVar
 
 from msgspec.structs import replace
 
-from wrinkle.core.design.document.dials import Drive, How
+from wrinkle.core.design.document.dials import MULTIPLYING, Drive, How
 from wrinkle.core.design.document.driven import Owners, driven_spec
 from wrinkle.core.design.document.effect_use import EffectUse
 from wrinkle.core.design.document.layer import Layer
@@ -128,7 +128,7 @@ def mirrored_setting(spec: SettingSpec, setting: Setting, direction: Direction) 
 def _drive(drive: Drive, owners: Owners, direction: Direction) -> Drive:
     """What a dial gives, mirrored as the setting is that it drives."""
     spec = driven_spec(owners, drive)
-    if spec.mirror is Mirroring.NOTHING or drive.how is How.TIMES:
+    if spec.mirror is Mirroring.NOTHING or drive.how in MULTIPLYING:
         return drive
     changed = mirroring.change(spec.mirror, direction, spec.neutral)
     if drive.how is How.PLUS:

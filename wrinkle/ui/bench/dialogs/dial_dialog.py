@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 
 from wrinkle.core.design.dials import dial_edits
 from wrinkle.core.design.document.dial_forms import NumberForm, OptionsForm, TextForm, Trait
-from wrinkle.core.design.document.dials import TEXT, Dial, Drive, How
+from wrinkle.core.design.document.dials import MULTIPLYING, TEXT, Dial, Drive, How
 from wrinkle.core.design.document.driven import driven_label, driven_spec
 from wrinkle.core.motion.easing import Linear
 from wrinkle.core.motion.feels import FEELS
@@ -210,7 +210,7 @@ class DialDialog(EditsDialog):
         start: Value
         end: Value
         match how:
-            case How.TIMES:
+            case How.TIMES | How.TIMES_ALL:
                 start, end = 0.0, 2.0
             case How.PLUS:
                 count = len(parts(own))
@@ -239,7 +239,7 @@ class DialDialog(EditsDialog):
 def _end_field(drive: Drive, spec: SettingSpec, value: Value) -> Field:
     """A field for one end of what a dial gives."""
     field: Field
-    if drive.how is How.TIMES:
+    if drive.how in MULTIPLYING:
         field = ValueField(FieldFormat(suffix=" ×", decimals=3, step=0.05))
     else:
         field = field_for(spec)
