@@ -96,7 +96,7 @@ class Roads(unittest.TestCase):
         self.addCleanup(jobs.stop)
         told: list[int] = []
         sheet = cv2.imread(str(self.typed("sheet")))
-        self.assertGreater(sheet.shape[0] * sheet.shape[1], 20 * 180 * 180)
+        self.assertGreater(sheet.shape[0] * sheet.shape[1], 20 * 112 * 96)
         video = self.folder / "all.mp4"
         job = Job(lambda done, total, left: told.append(total))
         count = exporting_video.write(video, self.shown, export.ExportChoices(), jobs, job)

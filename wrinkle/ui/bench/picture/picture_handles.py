@@ -83,6 +83,10 @@ class PictureHandles:
 
     def corners(self) -> list[QPointF]:
         """Those of what the layer draws, as it is placed."""
+        return self._corners
+
+    @cached_property
+    def _corners(self) -> list[QPointF]:
         left, top, right, bottom = self.box or whole_frame(self.frame_size)
         spots = ((left, top), (right, top), (right, bottom), (left, bottom))
         return [self._seen(self._matrix, x, y) for x, y in spots]

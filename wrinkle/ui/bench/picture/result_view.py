@@ -16,6 +16,7 @@ from PyQt6.QtGui import (
     QPainter,
     QPaintEvent,
     QPen,
+    QPixmap,
     QPolygonF,
     QWheelEvent,
 )
@@ -71,6 +72,7 @@ class ResultView(PictureView):
         self._start: tuple[PictureHandles, Grasp] | None = None
         self._handled: tuple[Wrinkle, object, PictureHandles] | None = None
         """The handles as they stand: the picture is painted far oftener than they move."""
+        self._lined: tuple[object, QPixmap] | None = None
         self._split = 0.5
         self._splitting = False
         self._guide: tuple[int, bool] | None = None
@@ -199,9 +201,25 @@ class ResultView(PictureView):
             veil = bare_veil(picture) if picture is not None else None
             if veil is not None:
                 painter.drawImage(area, veil)
-        paint_lines(painter, area, QRectF(self.rect()), lines)
-        if Lines.GUIDES in lines.shown:
-            paint_rulers(painter, area, self.shape, QRectF(self.rect()))
+        painter.drawPixmap(0, 0, self._overlay(area))
+
+    def _overlay(self, area: QRectF) -> QPixmap:
+        """The lines and rulers on clear ground: the picture below changes far oftener."""
+        lines, sharpness = self._desk.lines, self.devicePixelRatioF()
+        look = area, self.size(), lines.shown, lines.guides, self.shape, sharpness
+        if self._lined is None or self._lined[0] != look:
+            drawn = QPixmap(self.size() * sharpness)
+            drawn.setDevicePixelRatio(sharpness)
+            drawn.fill(Qt.GlobalColor.transparent)
+            painter, room = QPainter(drawn), QRectF(self.rect())
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setFont(self.font())
+            paint_lines(painter, area, room, lines)
+            if Lines.GUIDES in lines.shown:
+                paint_rulers(painter, area, self.shape, room)
+            painter.end()
+            self._lined = look, drawn
+        return self._lined[1]
 
     def ask_masks(self) -> None:
         """Asks for what the masks of the selected layer cover, where that is to be seen."""
