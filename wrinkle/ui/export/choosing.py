@@ -170,6 +170,10 @@ class Choosing(QWidget):
     def refresh(self) -> None:
         """Shows what there is to be written."""
         piece = self._desk.piece.state
+        of_a_piece = self.what.currentData() in (PIECE, RANGE)
+        if of_a_piece and not piece.clips and bench_piece(self._desk, Fraction(0)) is not None:
+            # There is no piece, but a wrinkle on its clips.
+            self.what.setCurrentIndex(self.what.findData(BENCH))
         self._show_fields()
         frames = self._desk.stretch.frames
         for field, frame in ((self.first, frames.start), (self.last, frames.stop)):
