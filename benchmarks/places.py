@@ -17,10 +17,10 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QEventLoop, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from benchmarks.motion import median_ms
+from benchmarks.window import wait
 from wrinkle.library.samples import DEMO_PIECE
 from wrinkle.ui import theme
 from wrinkle.ui.bench.picture_sizes import PictureSize
@@ -37,13 +37,6 @@ BUDGET, BUDGET_BUSY = 1.0, 5.0
 REPAINT_MS, SCOPES_SHARE, MEMORY_GIB = 6.0, 0.15, 1.2
 LONGEST = 60.0
 _BUSY = "while True: sum(x * x for x in range(10_000))"
-
-
-def wait(milliseconds: int) -> None:
-    """Lets the window work."""
-    loop = QEventLoop()
-    QTimer.singleShot(milliseconds, Qt.TimerType.PreciseTimer, loop.quit)
-    loop.exec()
 
 
 def until(holds: Callable[[], bool]) -> float:

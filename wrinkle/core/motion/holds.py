@@ -40,9 +40,9 @@ def unbroken(track: Track, time: Fraction, frame: Fraction) -> Fraction:
     breaks = _breaks(track)
     if time > frame:
         found = next((x for x in breaks if _parts(x, frame, time)), None)
-        return time if found is None else _before(track, found, frame)
+        return time if found is None else _before(found, frame, _edges(track, breaks))
     found = next((x for x in reversed(breaks) if _parts(x, time, frame)), None)
-    return time if found is None else _after(track, found, frame)
+    return time if found is None else _after(found, frame, _edges(track, breaks))
 
 
 def _parts(jump: _Break, earlier: Fraction, later: Fraction) -> bool:
@@ -52,25 +52,25 @@ def _parts(jump: _Break, earlier: Fraction, later: Fraction) -> bool:
     return earlier < jump.time <= later
 
 
-def _before(track: Track, jump: _Break, frame: Fraction) -> Fraction:
+def _before(jump: _Break, frame: Fraction, edges: list[Fraction]) -> Fraction:
     if jump.late and not jump.stepped:
         return jump.time
-    times = [x for x in _edges(track) if x < jump.time]
+    times = [x for x in edges if x < jump.time]
     start = max(frame, times[-1]) if times else frame
     return (start + jump.time) / 2
 
 
-def _after(track: Track, jump: _Break, frame: Fraction) -> Fraction:
+def _after(jump: _Break, frame: Fraction, edges: list[Fraction]) -> Fraction:
     if not jump.late and not jump.stepped:
         return jump.time
-    times = [x for x in _edges(track) if x > jump.time]
+    times = [x for x in edges if x > jump.time]
     end = min(frame, times[0]) if times else frame
     return (jump.time + end) / 2
 
 
-def _edges(track: Track) -> list[Fraction]:
+def _edges(track: Track, breaks: list[_Break]) -> list[Fraction]:
     """All times at which something begins or ends."""
-    times = {x.time for x in _breaks(track)} | {key.time for key in track.keys}
+    times = {x.time for x in breaks} | {key.time for key in track.keys}
     if track.incoming is not IncomingHalf.OWN:
         times |= {-key.time for key in track.keys}
     return sorted(times)

@@ -15,12 +15,11 @@ from msgspec.structs import replace
 from wrinkle.core.design.document.effect_use import EffectUse
 from wrinkle.core.design.document.layer import Layer, Placement
 from wrinkle.core.design.document.links import inside
-from wrinkle.core.design.document.resting import SIZES, rests_plainly
+from wrinkle.core.design.document.resting import SIZES, departing_keys, rests_plainly
 from wrinkle.core.design.document.setting import Setting, settings_in
 from wrinkle.core.design.document.sounds import WrinkleSound
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits.layer_edits import with_layers
-from wrinkle.core.effects.effect import Family
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.departing import departing
 from wrinkle.core.motion.setting_spec import CurveSpec, SettingSpec
@@ -134,9 +133,7 @@ def strengthened_setting(layer: Layer, name: str, share: float) -> Layer:
 def strengthened_effect(use: EffectUse, share: float) -> EffectUse:
     """An effect with its departure scaled: 0 is at rest, 1 as made."""
     effect = use.effect
-    if effect.family is Family.REVEAL:
-        return use
-    for key in effect.rests_by or tuple(spec.key for spec in effect.settings):
+    for key in departing_keys(effect):
         setting, spec = use.setting(key), effect.spec(key)
         if discrete(spec.neutral):
             changed = Setting(spec.neutral) if share == 0.0 else setting

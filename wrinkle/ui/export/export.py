@@ -187,8 +187,6 @@ class Export(Place):
     def showEvent(self, event: object) -> None:
         super().showEvent(event)  # type: ignore[arg-type]
         self.choosing.refresh()
-        # What came while nobody looked counts too.
-        self._soon.start()
         if self.queue.elsewhere:
             self._desk.messages.told.emit(ELSEWHERE)
         if self._unfinished:

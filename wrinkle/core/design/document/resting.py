@@ -7,7 +7,7 @@ from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.setting import settings_in
 from wrinkle.core.design.document.slots import shows_given
 from wrinkle.core.design.document.sources import TreatmentSource
-from wrinkle.core.effects.effect import Family
+from wrinkle.core.effects.effect import Effect, Family
 from wrinkle.core.motion.values import Value
 
 SIZES = frozenset({"scale"})
@@ -19,6 +19,13 @@ def rests_plainly(layer: Layer) -> bool:
     return isinstance(layer.source, TreatmentSource) or shows_given(layer.source)
 
 
+def departing_keys(effect: Effect) -> tuple[str, ...]:
+    """The settings by which an effect departs from rest; none of one that reveals."""
+    if effect.family is Family.REVEAL:
+        return ()
+    return effect.rests_by or tuple(spec.key for spec in effect.settings)
+
+
 def rest_of(layer: Layer, key: str) -> Value | None:
     """The value from which a setting departs; None where it does not depart from anything.
 
@@ -28,10 +35,8 @@ def rest_of(layer: Layer, key: str) -> Value | None:
     address = Address(key)
     if address.effect:
         effect = layer.effect_use(address.effect).effect
-        rests_by = effect.rests_by or tuple(spec.key for spec in effect.settings)
-        if effect.family is Family.REVEAL or address.name not in rests_by:
-            return None
-        return effect.spec(address.name).neutral
+        departs = address.name in departing_keys(effect)
+        return effect.spec(address.name).neutral if departs else None
     if key in settings_in(layer.placement) and rests_plainly(layer):
         return layer.placement.spec(key).neutral
     return None

@@ -9,7 +9,6 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.setting_ref import SettingRef
-from wrinkle.core.design.edits import lane_shapes
 from wrinkle.core.picture.image import Size
 from wrinkle.ui.bench.lanes.lane_canvas import LEAST_HEIGHT, MOST_HEIGHT
 from wrinkle.ui.bench.lanes.lane_row import HEAD_WIDTH, LaneRow
@@ -18,6 +17,7 @@ from wrinkle.ui.bench.lanes.pin_bar import PinBar
 from wrinkle.ui.bench.lanes.sound_rows import Hear, SoundRows
 from wrinkle.ui.bench.lanes.span_bar import SpanBar
 from wrinkle.ui.bench.lanes.trace_rows import TraceRows, TracesButton
+from wrinkle.ui.bench.sections.layer_row import begin_lane
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.desk.parts import Measuring
 from wrinkle.ui.desk.workers import Workers
@@ -167,10 +167,7 @@ class Timeline(QWidget):
 
     def _begin_lane(self, key: str) -> None:
         """The selected layer moves from now on."""
-        desk = self._desk
-        ref, time = SettingRef(desk.looking.layer, key), desk.looking.time
-        label = ref.spec(desk.document.state).label.lower()
-        desk.document.edit(f"lane of {label}", lambda w: lane_shapes.begin_lane(w, ref, time))
+        begin_lane(self._desk, SettingRef(self._desk.looking.layer, key))
 
     def fold(self, folded: bool) -> None:
         """Shows the strip alone, or all lanes below it."""

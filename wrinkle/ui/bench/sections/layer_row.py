@@ -90,7 +90,7 @@ class LayerRow(SettingRow):
         time, document = self._desk.looking.time, self._desk.document
         label = self.spec.label.lower()
         if wanted:
-            document.edit(f"lane of {label}", lambda w: lane_shapes.begin_lane(w, self.ref, time))
+            begin_lane(self._desk, self.ref)
         else:
             document.edit(f"no lane of {label}", lambda w: lane_edits.drop_lane(w, self.ref, time))
 
@@ -104,3 +104,9 @@ class LayerRow(SettingRow):
             return lane_shapes.jitter_at_rest(changed, self.ref) if wanted else changed
 
         self._desk.document.edit(label, change)
+
+
+def begin_lane(desk: Designing, ref: SettingRef) -> None:
+    """A setting moves from now on: to the value that it has at the playhead."""
+    label, time = ref.spec(desk.document.state).label.lower(), desk.looking.time
+    desk.document.edit(f"lane of {label}", lambda w: lane_shapes.begin_lane(w, ref, time))
