@@ -12,6 +12,7 @@ from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.picture.faces import Fonts, ShippedFace
 from wrinkle.files.archive import SUFFIX, read
 from wrinkle.files.presence import is_there, within
 from wrinkle.library.own_files import own_data, read_own_file, write_own_file
@@ -19,6 +20,17 @@ from wrinkle.library.own_files import own_data, read_own_file, write_own_file
 FOLDER = Path(__file__).parent
 _APP = "wrinkle"
 _FEELS = "feels.json"
+_FONTS = {
+    (ShippedFace.PLAIN.value, False): "OpenSans-Regular",
+    (ShippedFace.PLAIN.value, True): "OpenSans-Semibold",
+    # It has one cut, and that is heavy.
+    (ShippedFace.CONDENSED.value, False): "Anton-Regular",
+    (ShippedFace.CONDENSED.value, True): "Anton-Regular",
+    (ShippedFace.SERIF.value, False): "Alegreya-Regular",
+    (ShippedFace.SERIF.value, True): "Alegreya-Bold",
+    (ShippedFace.HAND.value, False): "Kalam-Regular",
+    (ShippedFace.HAND.value, True): "Kalam-Bold",
+}
 
 
 def shipped() -> dict[str, Path]:
@@ -27,11 +39,9 @@ def shipped() -> dict[str, Path]:
 
 
 @cache
-def fonts() -> dict[bool, bytes]:
-    """The bytes of the shipped font: regular at False, semi-bold at True."""
-    folder = FOLDER / "fonts"
-    names = {False: "OpenSans-Regular.ttf", True: "OpenSans-Semibold.ttf"}
-    return {bold: (folder / name).read_bytes() for bold, name in names.items()}
+def fonts() -> Fonts:
+    """The fonts that ship."""
+    return {key: (FOLDER / "fonts" / f"{name}.ttf").read_bytes() for key, name in _FONTS.items()}
 
 
 def own_folder() -> Path:

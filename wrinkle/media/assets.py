@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
+from wrinkle.core.picture.faces import Fonts
 from wrinkle.core.picture.lut import Lut, parse_cube
 from wrinkle.core.render.material import FrameSource, Material
 from wrinkle.core.store import Store
@@ -62,7 +63,7 @@ class Assets:
         """All of them that may be heard: sounds, and clips that have one."""
         return {**self.pictures, **self.sounds}
 
-    def material(self, fonts: Mapping[bool, bytes]) -> Material:
+    def material(self, fonts: Fonts) -> Material:
         """What a wrinkle brings with it, before anything fills its slots."""
         return Material({}, self.pictures, self.luts, self.heard, fonts, self.store)
 

@@ -20,7 +20,7 @@ SIZE = Size(200, 120)
 
 
 class Words(unittest.TestCase):
-    FONT = library.fonts()[True]
+    FONT = library.fonts()["plain", True]
 
     def test_letters_stand_where_the_font_says(self) -> None:
         # Reference: the font's own tables, read by fontTools.
@@ -125,13 +125,13 @@ class Shaping(unittest.TestCase):
         self.assertEqual(self.placed("ba"), ([(0.0, 0), (50.0, 1)], 2))
 
     def test_the_kerning_of_the_shipped_font_is_that_of_its_table(self) -> None:
-        font = TTFont(io.BytesIO(library.fonts()[True]))
+        font = TTFont(io.BytesIO(library.fonts()["plain", True]))
         names = font.getBestCmap()
         pair = names[ord("A")], names[ord("V")]
         kern = font["kern"].kernTables[0].kernTable[pair]
         self.assertLess(kern, 0)
         unit = 100.0 / font["head"].unitsPerEm
-        found, _ = self.placed("AV", font=library.fonts()[True])
+        found, _ = self.placed("AV", font=library.fonts()["plain", True])
         self.assertAlmostEqual(found[1][0], (font["hmtx"][pair[0]][0] + kern) * unit, delta=0.05)
 
     def test_a_ligature_is_one_piece_and_tracking_takes_it_apart(self) -> None:
@@ -151,7 +151,7 @@ class Shaping(unittest.TestCase):
         self.assertEqual([x for x, _ in found], [0.0, 30.0, 180.0, 130.0])
 
     def test_a_character_that_the_font_lacks_comes_from_another(self) -> None:
-        other = face_of(library.fonts()[True], True)
+        other = face_of(library.fonts()["plain", True], True)
         with mock.patch.object(shaping, "other_face_with", return_value=other) as asked:
             glyphs, pieces = laid_out(Lettering("aKb", JOINED, False, 100.0), Size(1000, 200))
         self.assertEqual([glyph.face is other for glyph in glyphs], [False, True, False])

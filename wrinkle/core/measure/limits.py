@@ -23,8 +23,6 @@ STILL = 1.0
 """Per cent of the short side a frame: what moves faster is not seen sharply anyway."""
 LONG_ENOUGH = 3
 """Frames for which something soft has to be seen so that one sees that it is."""
-SAFE = 0.9
-"""The share of width and height in which words are safe (SMPTE ST 2046-1, from memory)."""
 WORDS_A_SECOND = 3.0
 """Common practice: what people read."""
 SHORTEST_WORDS = 0.7

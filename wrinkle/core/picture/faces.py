@@ -3,14 +3,27 @@
 from __future__ import annotations
 
 import struct
+from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import Enum
 from functools import lru_cache
 from typing import Any
 
 _KEPT = 16
+Fonts = Mapping[tuple[str, bool], bytes]
+"""The bytes of the font files that ship, by the word of a face and whether it is the heavy cut."""
 _TRUETYPE_FONT, _CFF_FONT = 0x00010000, int.from_bytes(b"OTTO", "big")
 _CFF_TABLE = int.from_bytes(b"CFF ", "big")
 _KEPT_CHARACTERS = 4096
+
+
+class ShippedFace(Enum):
+    """The faces that are there on every machine; the value is the word in the documents."""
+
+    PLAIN = "plain"
+    CONDENSED = "condensed"
+    SERIF = "serif"
+    HAND = "hand"
 
 
 @dataclass(frozen=True, eq=False)

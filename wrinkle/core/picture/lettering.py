@@ -6,12 +6,14 @@ import re
 from dataclasses import dataclass
 from enum import Enum
 from functools import lru_cache
+from itertools import zip_longest
 from typing import Any
 
 import numpy as np
 
 from wrinkle.core.picture.faces import Face, face_of
 from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.safe_area import safe_size
 from wrinkle.core.picture.shaping import shaped
 from wrinkle.core.picture.vector import Join, Stroke, canvas_on, colour_paint, stroke_paint
 
@@ -43,11 +45,16 @@ class Lettering:
         size: of the font: the height of an em.
         line_spacing: from one base line to the next, as a factor of the font's own.
         tracking: extra space after each letter.
-        align: how the lines stand to each other; the whole block stands centred in the frame.
+        align: how the lines stand to each other.
+        place: where the whole block stands, in parts of the safe area that it leaves free: (0, 0)
+            is the upper left, (0.5, 0.5) the middle of the frame.
+        offset: from there, right and down.
         fill, stroke: either may be missing; the stroke lies behind the fill.
         start, end: the part of the text that is seen, 0…1, by ``by``.
         softness: how many pieces fade at a time, above 0.
         by: what appears at a time.
+        levels: the base direction of each line: 0 left to right, 1 right to left; lines beyond
+            them go by their own first letter.
     """
 
     text: str
@@ -57,6 +64,8 @@ class Lettering:
     line_spacing: float = 1.0
     tracking: float = 0.0
     align: Align = Align.CENTRE
+    place: tuple[float, float] = (0.5, 0.5)
+    offset: tuple[float, float] = (0.0, 0.0)
     fill: tuple[float, ...] | None = (1.0, 1.0, 1.0)
     stroke: tuple[float, ...] | None = None
     stroke_width: float = 0.0
@@ -64,6 +73,7 @@ class Lettering:
     end: float = 1.0
     softness: float = 1.0
     by: RevealBy = RevealBy.LETTER
+    levels: tuple[int, ...] = ()
 
     def picture(self, size: Size) -> Image:
         """Its picture in a frame of a size."""
@@ -119,10 +129,16 @@ def laid_out(words: Lettering, size: Size) -> tuple[list[Glyph], int]:
     height = _sized(face, words.size).getSpacing() * words.line_spacing
     rows = words.text.split("\n")
     block = height * (len(rows) - 1) - metrics.fAscent + metrics.fDescent
-    base = (size.height - block) / 2.0 - metrics.fAscent
-    lines = [shaped(row, face, words.bold, words.size, words.tracking) for row in rows]
+    lines = [
+        shaped(row, face, words.bold, words.size, words.tracking, level)
+        for row, level in zip_longest(rows, words.levels[: len(rows)])
+    ]
     widest = max(line.width for line in lines)
-    left = (size.width - widest) / 2.0
+    safe_width, safe_height = safe_size(size)
+    across, down = words.place
+    left = (size.width - widest) / 2.0 + (across - 0.5) * (safe_width - widest) + words.offset[0]
+    top = (size.height - block) / 2.0 + (down - 0.5) * (safe_height - block) + words.offset[1]
+    base = top - metrics.fAscent
     share = {Align.LEFT: 0.0, Align.CENTRE: 0.5, Align.RIGHT: 1.0}[words.align]
     glyphs: list[Glyph] = []
     letters = words_before = 0

@@ -64,7 +64,14 @@ class _Character(NamedTuple):
     script: str
 
 
-def shaped(text: str, face: Face, bold: bool, size: float, tracking: float = 0.0) -> TextLine:
+def shaped(
+    text: str,
+    face: Face,
+    bold: bool,
+    size: float,
+    tracking: float = 0.0,
+    base: int | None = None,
+) -> TextLine:
     """A line of text as glyphs.
 
     Args:
@@ -73,18 +80,27 @@ def shaped(text: str, face: Face, bold: bool, size: float, tracking: float = 0.0
         bold: whether that one is to be bold.
         size: of the font in pixels.
         tracking: extra space after each letter, in pixels.
+        base: its direction as a whole: 0 left to right, 1 right to left; that of its first letter
+            where nothing is said.
     """
     glyphs: list[Placed] = []
     pen = 0.0
-    for run in _visual_order(list(_runs(_characters(text, face, bold)))):
+    for run in _visual_order(list(_runs(_characters(text, face, bold, base)))):
         placed, pen = _shaped_run(text, run, size, tracking, pen)
         glyphs += placed
     return TextLine(tuple(glyphs), max(pen - tracking, 0.0) if glyphs else 0.0)
 
 
-def _characters(text: str, face: Face, bold: bool) -> Iterator[_Character]:
+def base_level(text: str) -> int:
+    """The direction of a paragraph by its first letter: 0 left to right, 1 right to left."""
+    from bidi import algorithm
+
+    return int(algorithm.get_base_level(text))
+
+
+def _characters(text: str, face: Face, bold: bool, base: int | None) -> Iterator[_Character]:
     """The characters that are laid out; those that only steer the direction are not."""
-    levels = _levels(text)
+    levels = _levels(text, base_level(text) if base is None else base)
     current, last_script = face, ""
     for index, character in enumerate(text):
         if index not in levels:
@@ -117,12 +133,11 @@ def _face_with(character: str, face: Face, bold: bool) -> Face:
     return other if other is not None else face
 
 
-def _levels(text: str) -> dict[int, int]:
+def _levels(text: str, level: int) -> dict[int, int]:
     """The embedding level of each character: odd ones run right to left."""
     from bidi import algorithm
 
     storage = algorithm.get_empty_storage()
-    level = algorithm.get_base_level(text)
     storage["base_level"], storage["base_dir"] = level, "LR"[level]
     algorithm.get_embedding_levels(text, storage)
     for index, character in enumerate(storage["chars"]):

@@ -9,6 +9,7 @@ from typing import Protocol
 
 from wrinkle.core.design.document.slots import OUTGOING
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.picture.faces import Fonts
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.lut import Lut
 from wrinkle.core.store import Store
@@ -72,8 +73,7 @@ class Material:
         pictures: the pictures among the assets, by their name.
         luts: the colour tables among the assets, by their name.
         sounds: the files of sound among the assets, by their name; each is something that sounds.
-        fonts: the bytes of font files: regular at False, semi-bold at True, for words that name
-            no font of the system.
+        fonts: the font files that ship, for words that name no font of the system.
         store: where parts of pictures are kept: the same ones are not made twice.
     """
 
@@ -81,7 +81,7 @@ class Material:
     pictures: Mapping[str, FrameSource] = field(default_factory=dict)
     luts: Mapping[str, Lut] = field(default_factory=dict)
     sounds: Mapping[str, object] = field(default_factory=dict)
-    fonts: Mapping[bool, bytes] = field(default_factory=dict)
+    fonts: Fonts = field(default_factory=dict)
     store: Store = field(default_factory=Store, compare=False)
 
 

@@ -13,6 +13,7 @@ def show_about(over: QWidget) -> None:
     box.setWindowTitle("About Wrinkle")
     box.setText(
         f"<b>Wrinkle {__version__}</b><br>Design transitions once, use them on every cut."
-        "<br><br>Licence: GPL-3.0-or-later. Font: Open Sans, Apache-2.0."
+        "<br><br>Licence: GPL-3.0-or-later. Fonts: Open Sans, Apache-2.0; "
+        "Anton, Alegreya and Kalam, SIL OFL 1.1."
     )
     box.open()

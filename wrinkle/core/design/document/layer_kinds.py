@@ -7,7 +7,7 @@ renderer follow from that.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, ClassVar, Protocol, Self
 
@@ -16,6 +16,7 @@ from msgspec.structs import replace
 from wrinkle.core.design.document.setting import HasSettings, Setting
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import Value
+from wrinkle.core.picture.faces import Fonts
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.registering import Registry
 
@@ -35,13 +36,13 @@ class Seeing:
         value: gives the value of a setting at the frame.
         size: of the frame in pixels; all lengths become pixels of it.
         drawn_in: the frame in which it was designed.
-        fonts: by whether they are bold, for words without a font of the system.
+        fonts: those that ship, for words without a font of the system.
     """
 
     value: Callable[[Setting], Value]
     size: Size
     drawn_in: tuple[int, int]
-    fonts: Mapping[bool, bytes]
+    fonts: Fonts
 
 
 class _Source:

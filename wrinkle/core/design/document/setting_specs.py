@@ -10,6 +10,7 @@ from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import OutlineSpec, PairSpec, SettingSpec, Unit
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode
+from wrinkle.core.picture.faces import ShippedFace
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.gradient import CORNER_COLOURS, IN_CORNERS, FillForm
 from wrinkle.core.picture.lettering import Align, RevealBy
@@ -295,6 +296,38 @@ SHAPE_SETTINGS = _by_key(
 WORDS_SETTINGS = _by_key(
     *_PAINT,
     number("size", "Size", "The height of the letters.", 12.0, 0.1, 400.0, Unit.SHORT_SIDE, 0.5),
+    choice(
+        "face",
+        "Face",
+        "Which of the faces that ship; a font of the system goes before it.",
+        ShippedFace.PLAIN.value,
+        *(x.value for x in ShippedFace),
+    ),
+    number(
+        "place",
+        "Place",
+        "Where the words stand in the room that the safe area leaves them: 0, 0 is the upper left.",
+        (0.5, 0.5),
+        0.0,
+        1.0,
+        Unit.FRAME_PART,
+        0.01,
+        Mirroring.POINT,
+    ),
+    choice(
+        "keep_inside",
+        "Keep inside",
+        "Makes words smaller, and parts them into lines, so that none leaves the safe area.",
+        False,
+    ),
+    number(
+        "least",
+        "Least size",
+        "How small they may get before they go on more lines.",
+        70.0,
+        10.0,
+        100.0,
+    ),
     number("line_spacing", "Line spacing", "From one base line to the next.", 100.0, 0.0, 1000.0),
     number(
         "tracking",

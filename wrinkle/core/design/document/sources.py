@@ -37,6 +37,7 @@ from wrinkle.core.picture.noise import EVOLUTION, GreyNoise, Noise
 from wrinkle.core.picture.paths import Outline, in_frame, knots, mirrored, transformed
 from wrinkle.core.picture.placement import scaling
 from wrinkle.core.picture.vector import Cap, Contour, Drawing, Join, Stroke
+from wrinkle.core.picture.wrapping import kept_inside
 
 _LONGEST_TEXT = 2000
 
@@ -193,7 +194,7 @@ class WordsSource(DrawnSource, frozen=True, tag="words"):
 
     Attributes:
         text: with line breaks, at most 2000 characters.
-        font: the family of a font of the system; empty for the one that ships with Wrinkle.
+        font: the family of a font of the system; empty for one that ships with Wrinkle.
         bold: the heavier cut.
         slot: the key of a slot for words that gives the text in a use; empty for none.
     """
@@ -206,6 +207,10 @@ class WordsSource(DrawnSource, frozen=True, tag="words"):
     bold: bool = True
     slot: str = ""
     size: Setting = neutral(WORDS_SETTINGS["size"])
+    face: Setting = neutral(WORDS_SETTINGS["face"])
+    place: Setting = neutral(WORDS_SETTINGS["place"])
+    keep_inside: Setting = neutral(WORDS_SETTINGS["keep_inside"])
+    least: Setting = neutral(WORDS_SETTINGS["least"])
     line_spacing: Setting = neutral(WORDS_SETTINGS["line_spacing"])
     tracking: Setting = neutral(WORDS_SETTINGS["tracking"])
     align: Setting = neutral(WORDS_SETTINGS["align"])
@@ -231,14 +236,16 @@ class WordsSource(DrawnSource, frozen=True, tag="words"):
         """The plain values of its picture."""
         short = min(seeing.size) / 100.0
         width = number_of(seeing.value(self.stroke_width)) * short
-        return Lettering(
+        face = str(seeing.value(self.face))
+        wanted = Lettering(
             text=self.text,
-            font=self.font or seeing.fonts.get(self.bold, ""),
+            font=self.font or seeing.fonts.get((face, self.bold), ""),
             bold=self.bold,
             size=number_of(seeing.value(self.size)) * short,
             line_spacing=number_of(seeing.value(self.line_spacing)) / 100.0,
             tracking=number_of(seeing.value(self.tracking)) * short,
             align=Align(seeing.value(self.align)),
+            place=pair_of(seeing.value(self.place)),
             fill=parts(seeing.value(self.fill)) if seeing.value(self.filled) else None,
             stroke=parts(seeing.value(self.stroke)) if width > 0.0 else None,
             stroke_width=width,
@@ -247,6 +254,9 @@ class WordsSource(DrawnSource, frozen=True, tag="words"):
             softness=max(number_of(seeing.value(self.softness)), 0.05),
             by=RevealBy(seeing.value(self.reveal_by)),
         )
+        if not seeing.value(self.keep_inside):
+            return wanted
+        return kept_inside(wanted, seeing.size, number_of(seeing.value(self.least)) / 100.0)
 
 
 class NoiseSource(DrawnSource, frozen=True, tag="noise"):
@@ -296,6 +306,10 @@ def _one(label: str, source: type[LayerSource]) -> Callable[[Size], Starts]:
     return lambda frame: ((label, source()),)
 
 
+def _title(frame: Size) -> Starts:
+    return (("Words", WordsSource(keep_inside=Setting(True))),)
+
+
 def _given(frame: Size) -> Starts:
     return (
         ("Outgoing clip", SlotSource("outgoing")),
@@ -308,7 +322,7 @@ for _kind in (
               _one("Treatment", TreatmentSource)),
     LayerKind(FillSource, "Fill", "A colour or a gradient.", _one("Fill", FillSource)),
     LayerKind(ShapeSource, "Shape", "A drawn path.", _shapes),
-    LayerKind(WordsSource, "Words", "A title.", _one("Words", WordsSource)),
+    LayerKind(WordsSource, "Words", "A title.", _title),
     LayerKind(NoiseSource, "Noise", "Moving grey noise.", _one("Noise", NoiseSource)),
     LayerKind(SlotSource, "Clip", "What fills a slot.", _given),
     LayerKind(GroupSource, "Group", "Shows the layers that it holds."),

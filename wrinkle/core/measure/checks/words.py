@@ -10,6 +10,7 @@ import numpy as np
 
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.limits import LONGEST_HALF
+from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.sources import WordsSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
@@ -17,10 +18,11 @@ from wrinkle.core.design.edits.lane_edits import with_setting
 from wrinkle.core.design.edits.retiming import Retiming, retime
 from wrinkle.core.errors import InputError
 from wrinkle.core.measure.check import Check, Finding, Mend, frame_word
-from wrinkle.core.measure.limits import SAFE, SHORTEST_WORDS, WORDS_A_SECOND
+from wrinkle.core.measure.limits import SHORTEST_WORDS, WORDS_A_SECOND
 from wrinkle.core.measure.mending import scaled_alike
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.values import Value, pair_of
+from wrinkle.core.picture.safe_area import SAFE
 from wrinkle.core.render.compose import draw_layer
 from wrinkle.core.render.plan import plan_layer
 
@@ -97,6 +99,7 @@ def _outside(
         f"beyond the safe area ({SAFE * 100:.0f} % of width and height)."
     )
     mends = (
+        Mend("keep", "Keep it inside", _keeper(subject, layer)),
         Mend("move", "Move it inside", _mover(subject, layer, worst)),
         Mend("shrink", "Make it smaller", _shrinker(subject, layer)),
     )
@@ -128,6 +131,17 @@ def _mover(subject: Subject, layer: Layer, worst: int) -> Callable[[], Wrinkle]:
         return wrinkle
 
     return moved
+
+
+def _keeper(subject: Subject, layer: Layer) -> Callable[[], Wrinkle]:
+    def kept() -> Wrinkle:
+        ref = SettingRef(layer.id, "source.keep_inside")
+        wrinkle = with_setting(subject.design, ref, Setting(True))
+        if not _safe(subject, wrinkle, layer):
+            raise InputError(f"{layer.name} is moved out of the safe area; move it inside.")
+        return wrinkle
+
+    return kept
 
 
 def _shrinker(subject: Subject, layer: Layer) -> Callable[[], Wrinkle]:

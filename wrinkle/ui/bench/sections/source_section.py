@@ -159,11 +159,11 @@ class SourceSection(QWidget):
         hang_menu(self.colours_button, menu)
         self._column.addWidget(self.colours_button)
         self._add_slot(Fills.WORDS, "none: these words")
-        fonts = [("Open Sans (shipped)", ""), *((name, name) for name in system_fonts())]
+        fonts = [("by its face (shipped)", ""), *((name, name) for name in system_fonts())]
         self._add_plain(
             choice_row(
                 "Font",
-                "A font of the system, or the one that comes with Wrinkle.",
+                "A font of the system, or one that ships: Face says which.",
                 fonts,
                 lambda layer: getattr(layer.source, "font", ""),
                 lambda font: self._change("font", font=font),
@@ -173,7 +173,7 @@ class SourceSection(QWidget):
             toggle_row(
                 "Weight",
                 "The heavier cut of the font.",
-                "Semi-bold",
+                "Heavy",
                 lambda layer: bool(getattr(layer.source, "bold", False)),
                 lambda on: self._change("weight", bold=on),
             )
