@@ -27,7 +27,13 @@ DRAWS = int(os.environ.get("WRINKLE_TEST_DRAWS", "20"))
 # What is about as fine as a pixel of the smaller picture.
 FINE = ("tile", "scan_lines", "luma_reveal")
 """What smaller pictures do not hold."""
-GRAINY = {"grain": 0.005, "ground": 0.005, "scan_lines": 0.006}
+GRAINY = {
+    "grain": 0.005,
+    "ground": 0.005,
+    "scan_lines": 0.006,
+    "paint_strokes": 0.006,
+    "rust": 0.006,
+}
 
 LUT = parse_cube(
     "swap.cube",

@@ -1,0 +1,71 @@
+"""Every shipped wrinkle at both ends of every dial, of strength and softness, in each direction."""
+
+import unittest
+
+import numpy as np
+from msgspec.structs import replace
+
+from tests.library.ends import at_ends
+from tests.library.test_shipped import SHAPES, clips
+from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.wrinkle import plain_cut
+from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.render.material import Material
+from wrinkle.core.render.showing import Showing
+from wrinkle.core.reuse.use import Choices, Use, showing
+from wrinkle.core.store import Store
+from wrinkle.core.time.rate import FrameRate
+from wrinkle.files import archive
+from wrinkle.library import fonts, shipped
+from wrinkle.media.assets import read_assets
+
+LEVELS = 8
+"""Of 255: by how much the first frame that is not the plain clip may differ from it in the mean."""
+
+
+def faults(bundle: Bundle, carried: Material, size: Size, rate: int, choices: Choices) -> list[str]:
+    """What is wrong with one use: not at rest at an end, bare, or with a step where it begins.
+
+    The clips stand still, so that whatever changes is of the wrinkle.
+    """
+    at, fillings = FrameRate.of(rate), clips(size)
+    shown = showing(Use(bundle.wrinkle, fillings, choices), carried, size, at, Quality.PREVIEW)
+    wrinkle = shown.wrinkle
+    cut = replace(plain_cut(), lead=wrinkle.lead, tail=wrinkle.tail)
+    plain = showing(Use(cut, fillings), carried, size, at, Quality.PREVIEW)
+    first, last = wrinkle.first_frame, wrinkle.end_frame - 1
+    found = []
+    for frame in (first, first // 2, 0, last // 2, last):
+        image = shown.image(frame)
+        if not np.isfinite(image.pixels).all():
+            found.append(f"frame {frame}: not a number")
+        if float(image.pixels[..., 3].min()) <= 0.999:
+            found.append(f"frame {frame}: bare")
+    for frame in (first, last):
+        if _changed(shown, plain, frame).any():
+            found.append(f"frame {frame}: not at rest")
+    for frames in (range(first, -1), range(last, 0, -1)):
+        changes = ((frame, _changed(shown, plain, frame)) for frame in frames)
+        frame, change = next(((x, y) for x, y in changes if y.any()), (0, np.zeros(1)))
+        if change.mean() > LEVELS:
+            found.append(f"frame {frame}: begins or ends with a step of {change.mean():.0f} levels")
+    return found
+
+
+def _changed(shown: Showing, plain: Showing, frame: int) -> np.ndarray:
+    """By how many levels each part of a frame differs from the plain clip."""
+    seen = (one.image(frame).to_bytes8().astype(int) for one in (shown, plain))
+    return np.abs(np.subtract(*seen))
+
+
+class Ends(unittest.TestCase):
+    def test_each_is_at_rest_and_whole_at_every_end(self) -> None:
+        store = Store(64 << 20)
+        for number, path in enumerate(shipped().values()):
+            bundle = archive.read(path)
+            carried = read_assets(bundle.assets, store).material(fonts())
+            for place, choices in enumerate(at_ends(bundle.wrinkle)):
+                size = SHAPES[(number + place) % len(SHAPES)]
+                with self.subTest(bundle.wrinkle.name, choices=choices, size=size.label):
+                    self.assertEqual(faults(bundle, carried, size, 30, choices), [])
