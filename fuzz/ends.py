@@ -43,7 +43,7 @@ def told(choices: Choices) -> str:
     plain = Choices()
     fields = {key: getattr(choices, key) for key in ("dials", "direction", "strength", "softness")}
     other = {key: value for key, value in fields.items() if value != getattr(plain, key)}
-    return msgspec.json.encode(other).decode()
+    return msgspec.json.encode(other, enc_hook=str).decode()
 
 
 if __name__ == "__main__":

@@ -12,6 +12,7 @@ import cv2
 import numpy as np
 
 from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.kinds import KINDS, main_kind
 from wrinkle.core.design.document.slots import GIVEN
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.picture.image import Size
@@ -32,7 +33,7 @@ _CUT = Fraction(1)
 _PLACES = (-0.75, -0.45, -0.2, -0.05, 0.0, 0.12, 0.3, 0.6)
 """Of the pictures in a strip, as parts of lead and tail: close around the cut, where it happens."""
 _QUALITY = 82
-LARGEST = 40_000
+LARGEST = 48_000
 """Bytes of a strip."""
 
 
@@ -50,9 +51,29 @@ def guide() -> str:
         "The pictures show eight frames on the two small clips that ship.",
         "",
     ]
-    for name, wrinkle in sorted(wrinkles.items(), key=lambda pair: pair[1].name.casefold()):
-        lines += _entry(name, wrinkle)
+    kinds = [*KINDS, ""]
+    of_kind = {
+        kind: sorted((x for x in wrinkles.items() if main_kind(x[1].tags) == kind), key=_by_name)
+        for kind in kinds
+    }
+    lines += ["| Kind | Wrinkle | When |", "|---|---|---|"]
+    for kind, found in of_kind.items():
+        lines += [f"| {kind} | {wrinkle.name} | {_when(wrinkle)} |" for _, wrinkle in found]
+    for kind, found in of_kind.items():
+        if found:
+            lines += ["", f"## {kind.capitalize()}", ""]
+        for name, wrinkle in found:
+            lines += _entry(name, wrinkle)
     return "\n".join(lines)
+
+
+def _by_name(pair: tuple[str, Wrinkle]) -> str:
+    return pair[1].name.casefold()
+
+
+def _when(wrinkle: Wrinkle) -> str:
+    """For what it is: what its description ends with."""
+    return wrinkle.about.rpartition("; ")[2].rstrip(".")
 
 
 def pictures(folder: Path) -> None:
@@ -84,7 +105,7 @@ def _entry(name: str, wrinkle: Wrinkle) -> list[str]:
     slots = [f"{slot.label} ({slot.about})" for slot in wrinkle.slots if slot.key not in GIVEN]
     lead, tail = -wrinkle.first_frame, wrinkle.end_frame
     lines = [
-        *(f"## {wrinkle.name}", "", f"![{wrinkle.name}](wrinkles/{name}.jpg)", ""),
+        *(f"### {wrinkle.name}", "", f"![{wrinkle.name}](wrinkles/{name}.jpg)", ""),
         *(wrinkle.about, ""),
         f"`{name}` · {', '.join(wrinkle.tags)} · {lead} frames before the cut and {tail} after it",
         *(f"at {wrinkle.frame_rate.label} frames a second · directions: {ways}", ""),

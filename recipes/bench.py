@@ -9,19 +9,22 @@ from typing import Any
 from msgspec.structs import replace
 
 from wrinkle.core.design.dials import dial_edits
+from wrinkle.core.design.document.dials import TAIL, WRINKLE, Drive, How
 from wrinkle.core.design.document.layer_kinds import LayerSource
 from wrinkle.core.design.document.masking import Matte, MatteBy
+from wrinkle.core.design.document.named_dials import ChoiceDial
 from wrinkle.core.design.document.setting import Jitter, Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.slot_kinds import CLIP, WORDS
 from wrinkle.core.design.document.slots import Unfilled
-from wrinkle.core.design.document.sources import SlotSource, TreatmentSource
+from wrinkle.core.design.document.sources import SlotSource, TreatmentSource, WordsSource
 from wrinkle.core.design.document.timing import Span, Timing
 from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.design.edits import (
     effect_edits,
     grouping,
     lane_edits,
+    layer_copies,
     layer_edits,
     mask_edits,
     slot_edits,
@@ -32,7 +35,8 @@ from wrinkle.core.design.edits.set_aside_edits import set_aside
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.feels import FEELS
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
-from wrinkle.core.motion.values import Value
+from wrinkle.core.motion.values import Value, number_of
+from wrinkle.core.picture.faces import ShippedFace
 from wrinkle.core.picture.paths import Outline, ellipse, rectangle
 
 RATE = 30
@@ -42,6 +46,13 @@ ACTIVE = 11
 """Frames from the cut within which anything moves: at half the length, and at any rate, the first
 and the last frame are at rest with their whole shutter."""
 _UPRIGHT = 1920 / 1080
+_PLACES = {
+    "top": (0.5, 0.04),
+    "upper third": (0.5, 0.28),
+    "middle": (0.5, 0.5),
+    "lower third": (0.5, 0.72),
+    "bottom": (0.5, 0.96),
+}
 Key = tuple[float, Value] | tuple[float, Value, str]
 """A frame, a value there, and the feel that leads on."""
 
@@ -59,6 +70,11 @@ class Work:
         wrinkle = wrinkle_edits.describe(wrinkle, about, kinds)
         length = Fraction(half, RATE)
         self.wrinkle = wrinkle_edits.set_length(wrinkle, length, length)
+
+    def lengths(self, lead: int, tail: int) -> None:
+        """How many frames lie before the cut and after it, where they are not the same."""
+        before, after = Fraction(lead, RATE), Fraction(tail, RATE)
+        self.wrinkle = wrinkle_edits.set_length(self.wrinkle, before, after)
 
     def layer(
         self,
@@ -109,6 +125,8 @@ class Work:
         layer = self.layer(name, "incoming", start, end)
         self.mask(layer, rectangle(-0.5, row / rows, 1.5, row / rows + 1 / rows))
         self.lane(layer, "position", (start, (side, 0.0), "brake"), (home, (0.0, 0.0)))
+        # Weaker, it does not come from outside: it fades in then.
+        self.lane(layer, "opacity", (start, 0.0), (start + 3, 100.0))
         self.put(layer, "edge_cover", "bare")
         return layer
 
@@ -202,6 +220,14 @@ class Work:
         )
         return key
 
+    def clip_slot_if_filled(self, label: str, about: str) -> str:
+        """A slot for a clip that shows nothing as long as nothing fills it; gives its key."""
+        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, CLIP)
+        self.wrinkle = slot_edits.change_slot(
+            self.wrinkle, key, label=label, about=about, unfilled=Unfilled.NOTHING
+        )
+        return key
+
     def clip_slot(self, label: str, about: str, asset: str, cut: float) -> str:
         """A slot for a clip; gives its key. The stand-in's second ``cut`` falls on the cut."""
         self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, CLIP)
@@ -231,13 +257,96 @@ class Work:
         """No mirror makes sense."""
         self.wrinkle = wrinkle_edits.set_directions(self.wrinkle, {Direction.AS_MADE: name})
 
-    def dial(self, name: str, about: str, *settings: tuple[str, str]) -> None:
-        """A dial on one or more settings, each by its layer and its address."""
+    def dial(
+        self,
+        name: str,
+        about: str,
+        *settings: tuple[str, str],
+        ends: tuple[float, float] | None = None,
+    ) -> None:
+        """A dial on one or more settings, each by its layer and its address.
+
+        Args:
+            ends: of its range, where the whole range of the setting does not look good; in per
+                cent of what is made where the first setting moves.
+        """
         (layer, key), *further = settings
         self.wrinkle, dial = dial_edits.offer(self.wrinkle, layer, key)
+        if ends is not None:
+            drive = dial_edits.dial_with(self.wrinkle, dial).drives[0]
+            part = 1.0 if drive.how is How.SET else 0.01
+            drive = replace(drive, start=ends[0] * part, end=ends[1] * part)
+            self.wrinkle = dial_edits.change_dial(
+                self.wrinkle, dial, low=ends[0], high=ends[1], drives=(drive,)
+            )
         for other, address in further:
             self.wrinkle = dial_edits.add_drive(self.wrinkle, dial, other, address)
         self.wrinkle = dial_edits.change_dial(self.wrinkle, dial, name=name, about=about)
+
+    def words(
+        self,
+        name: str,
+        slot: str,
+        text: str,
+        first: float,
+        end: float,
+        face: ShippedFace = ShippedFace.PLAIN,
+        **settings: Value,
+    ) -> str:
+        """Words of a slot that stay inside the safe area; gives the layer's id."""
+        words = self.layer(name, WordsSource(text=text, slot=slot), first, end)
+        for key, value in {"face": face.value, "keep_inside": True, **settings}.items():
+            self.put(words, f"source.{key}", value)
+        return words
+
+    def shaded(self, words: str, opacity: float = 62.0, radius: float = 2.8) -> str:
+        """A soft dark copy behind words, so that they are read on anything; gives its id.
+
+        It is made when all else of them is set: it moves, and comes and goes, as they do.
+        """
+        before = self.wrinkle
+        self.wrinkle = layer_copies.duplicate(before, words)
+        copy = layer_edits.added(before, self.wrinkle)[0].id
+        self.change(copy, name=f"Shade of {before.layer(words).name.lower()}")
+        for key, value in (("fill", (0.0, 0.0, 0.0)), ("stroke_width", radius)):
+            self.put(copy, f"source.{key}", value)
+        self.put(copy, "source.stroke", (0.0, 0.0, 0.0))
+        opacity_lane = self.wrinkle.layer(copy).setting("opacity")
+        ref = SettingRef(copy, "opacity")
+        faded = opacity_lane.mapped(lambda x: number_of(x) * opacity / 100.0)
+        self.wrinkle = lane_edits.with_setting(self.wrinkle, ref, faded)
+        self.effect(copy, "gaussian_blur", radius=radius)
+        return copy
+
+    def title_dials(self, *layers: str, largest: float = 40.0) -> None:
+        """Size, place and face of words, as dials."""
+        keys = [[(layer, f"source.{key}") for layer in layers] for key in ("size", "face")]
+        self.dial("Size", "Of the letters, of the short side.", *keys[0], ends=(6.0, largest))
+        self.dial("Face", "Of the letters.", *keys[1])
+        self.place_dial(*layers)
+
+    def place_dial(self, *layers: str) -> None:
+        """Where words stand, as a dial with names."""
+        places = tuple(_PLACES.values())
+        drives = tuple(Drive(layer, "source.place", values=places) for layer in layers)
+        dial = ChoiceDial(
+            "place", "Place", "Where the words stand.", drives, tuple(_PLACES), "middle"
+        )
+        self.wrinkle = replace(self.wrinkle, dials=(*self.wrinkle.dials, dial))
+
+    def length_dial(self, name: str, about: str, low: float, high: float) -> None:
+        """How long it is after the cut, in seconds, as a dial."""
+        self.wrinkle, dial = dial_edits.offer(self.wrinkle, WRINKLE, TAIL)
+        (drive,) = dial_edits.dial_with(self.wrinkle, dial).drives
+        self.wrinkle = dial_edits.change_dial(
+            self.wrinkle,
+            dial,
+            name=name,
+            about=about,
+            low=Fraction(low).limit_denominator(RATE),
+            high=Fraction(high).limit_denominator(RATE),
+            drives=(replace(drive, start=low, end=high),),
+        )
 
     def blur_dial(self) -> None:
         """The shutter as a dial."""

@@ -6,10 +6,12 @@ from fractions import Fraction
 
 from recipes.bench import Work
 from wrinkle.core.design.document.setting import Setting
-from wrinkle.core.design.document.sources import WordsSource
+from wrinkle.core.design.document.sources import FillSource
 from wrinkle.core.design.document.timing import Timing
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.motion.held_at import HeldAt
+from wrinkle.core.picture.faces import ShippedFace
+from wrinkle.core.picture.paths import rectangle
 
 
 def signal_slip() -> Wrinkle:
@@ -19,6 +21,7 @@ def signal_slip() -> Wrinkle:
         "The signal slips for a few frames and catches itself; for a cut that hurts a little.",
         "glitch",
     )
+    work.lengths(4, 15)
     smear = work.layer("Last frame", None, -1, 0)
     blur = work.effect(smear, "directional_blur", length=22.0, angle=12.0)
     shake = work.layer("Slip", None, 0, 6)
@@ -40,7 +43,10 @@ def signal_slip() -> Wrinkle:
     )
     split = work.effect(shake, "channel_split", angle=8.0)
     work.lane(shake, split["offset"], (0, 3.2, "brake"), (6, 0.0))
-    ghost = work.layer("Ghost", "incoming", 0, 5, opacity=55.0, blend="screen")
+    torn = work.effect(shake, "slices", count=11.0, share=55.0, rate=15.0)
+    work.lane(shake, torn["amount"], (0, 9.0, "hold"), (2, 5.0, "hold"), (4, 0.0))
+    ghost = work.layer("Ghost", "incoming", 0, 5, blend="screen")
+    work.lane(ghost, "opacity", (0, 55.0, "gentle"), (5, 0.0))
     work.lane(
         ghost,
         "scale",
@@ -64,8 +70,10 @@ def signal_slip() -> Wrinkle:
         work.change(layer, keeps=HeldAt.CUT)
     work.directions("to the right", "to the left")
     work.dial("Slip", "How hard it slips.", (shake, "position"), (shake, split["offset"]))
-    work.dial("Smear", "Of the last frame before.", (smear, blur["length"]))
+    work.dial("Smear", "Of the last frame before.", (smear, blur["length"]), ends=(0.0, 45.0))
+    work.dial("Tear", "How far strips are shoved.", (shake, torn["amount"]))
     work.dial("Ghost", "Whether there is a ghost.", (ghost, "visible"))
+    work.seed_dial()
     work.blur_dial()
     return work.wrinkle
 
@@ -81,26 +89,42 @@ def triple_slide() -> Wrinkle:
     )
     work.span("outgoing", None, 9)
     work.span("incoming", 8, None)
-    panels = []
+    panels, shades = [], []
     for number, side in enumerate((-1.4, 1.4, -1.4)):
         name = f"Panel {number + 1}"
+        # What slides lies above what is there: its edge throws a shadow.
+        top, bottom = number / 3.0, (number + 1) / 3.0
+        shade = work.layer(f"Shade {number + 1}", FillSource(), -10 + 2 * number, 9)
+        work.put(shade, "source.colour", (0.0, 0.0, 0.0))
+        work.put(shade, "edge_cover", "bare")
+        work.put(shade, "motion_blur", False)
+        work.mask(shade, rectangle(-0.02, top, 1.02, bottom), feather=7.0, expansion=1.0)
+        first = -10 + 2 * number
+        keys = (first, 0.0, "gentle"), (first + 3, 65.0), (2, 65.0, "gentle"), (8, 0.0)
+        work.lane(shade, "opacity", *keys)
         panel = work.panel(name, number, 3, side, -10 + 2 * number, 4 + number, 9)
         work.change(panel, timing=_STUTTERED)
+        work.change(shade, parent=panel)
         panels.append(panel)
-    paper = work.group("On paper", *panels)
+        shades.append(shade)
+    paper = work.group("On paper", *shades, *panels)
     work.span(paper, -10, 9)
-    work.effect(paper, "ground", amount=55.0, size=0.5)
+    ground = work.effect(paper, "ground", size=0.5)
+    work.lane(paper, ground["amount"], (1, 55.0, "gentle"), (8, 0.0))
     grey = work.effect(paper, "black_and_white")
     work.lane(paper, grey["amount"], (2, 100.0, "gentle"), (8, 0.0))
     stills: list[str] = []
     for start in (-6, -2, 2):
-        still = work.layer(f"Still {len(stills) + 1}", "incoming", start, start + 2, opacity=70.0)
+        still = work.layer(f"Still {len(stills) + 1}", "incoming", start, start + 2, opacity=85.0)
         work.put(still, "blend", "plus-lighter")
         work.change(still, timing=_FROZEN)
         work.effect(still, "channel_outline", amount=100.0, width=0.5)
+        light = work.effect(still, "exposure")
+        work.lane(still, light["stops"], (start, 0.8, "brake"), (start + 2, -0.6))
         stills.append(still)
     work.directions("from the left first", "from the right first")
-    work.dial("How far", "From how far the panels come.", *((x, "position") for x in panels))
+    work.dial("How far", "From how far the panels come.", *((x, "position") for x in panels),
+              ends=(75.0, 200.0))  # fmt: skip
     work.dial("Stills", "Whether stills flash between.", *((x, "visible") for x in stills))
     work.dial("Still light", "How bright they are.", *((x, "opacity") for x in stills))
     work.blur_dial()
@@ -109,38 +133,39 @@ def triple_slide() -> Wrinkle:
 
 
 def stutter() -> Wrinkle:
-    """The clip stutters into the cut in larger and larger steps."""
+    """The clip stutters into the cut in larger and shorter steps, and the next one catches it."""
     work = Work(
         "Stutter",
-        "The clip stutters, each step nearer, into the cut; for a beat that builds.",
+        "The clip stutters, each step nearer and sooner, into the cut; for a beat that builds.",
         "glitch",
         "zoom",
     )
-    step = work.layer("Steps", None, -12, 8)
-    sizes = (
-        (-10, 104.0),
-        (-8, 109.0),
-        (-6, 115.0),
-        (-4, 123.0),
-        (-2, 134.0),
-        (0, 128.0),
-        (2, 114.0),
-        (4, 105.0),
-    )
-    keys = [(-12, (100.0, 100.0), "hold"), *((n, (x, x), "hold") for n, x in sizes)]
-    work.lane(step, "scale", *keys, (6, (100.0, 100.0)))
+    work.lengths(18, 9)
+    step = work.layer("Steps", None, -17, 0)
+    # The steps come sooner and sooner, as a drum roll does.
+    sizes = ((-16, 105.0), (-12, 111.0), (-8, 118.0), (-5, 127.0), (-3, 138.0), (-1, 152.0))
+    work.lane(step, "scale", (-17, _WHOLE, "hold"), *((n, (x, x), "hold") for n, x in sizes))
+    aside = ((-16, -0.012), (-12, 0.016), (-8, -0.022), (-5, 0.028), (-3, -0.034), (-1, 0.04))
+    spots = ((n, (x, x * 0.4), "hold") for n, x in aside)
+    work.lane(step, "position", (-17, (0.0, 0.0), "hold"), *spots)
     split = work.effect(step, "channel_split")
-    work.lane(
-        step, split["scale"], (-12, 0.0, "hold"), (-6, 1.2, "hold"), (-2, 3.0, "brake"), (6, 0.0)
-    )
+    parted = (-17, 0.0, "hold"), (-8, 1.0, "hold"), (-3, 2.4, "hold"), (-1, 4.0, "hold")
+    work.lane(step, split["scale"], *parted)
     slices = work.effect(step, "slices", count=14.0, rate=15.0)
-    work.lane(
-        step, slices["amount"], (-4, 0.0, "hold"), (-2, 9.0, "hold"), (0, 5.0, "hold"), (3, 0.0)
-    )
+    shoved = (-17, 0.0, "hold"), (-5, 4.0, "hold"), (-3, 9.0, "hold"), (-1, 14.0, "hold")
+    work.lane(step, slices["amount"], *shoved)
+    caught = work.layer("Caught", None, 0, 8)
+    work.lane(caught, "scale", (0, (124.0, 124.0), "brake"), (7, _WHOLE))
+    light = work.effect(caught, "exposure")
+    work.lane(caught, light["stops"], (0, 0.4, "gentle"), (5, 0.0))
+    # The clip itself halts with each step.
+    work.change("outgoing", timing=_STUTTERED)
     work.only_as_made("as made")
-    work.dial("Steps", "How far each step comes nearer.", (step, "scale"))
+    work.dial("Steps", "How far each step comes nearer.", (step, "scale"), (caught, "scale"))
+    work.dial("Shove", "How far each step goes aside.", (step, "position"))
     work.dial("Split", "How far the channels part.", (step, split["scale"]))
     work.dial("Slices", "How far strips are shoved.", (step, slices["amount"]))
+    work.dial("Light", "How bright the next clip is caught.", (caught, light["stops"]))
     work.seed_dial()
     return work.wrinkle
 
@@ -152,54 +177,64 @@ def broken_title() -> Wrinkle:
         "A title breaks over the cut, flickers and comes together on the next clip; for chapters.",
         "title",
         "glitch",
-        half=18,
     )
-    work.words_slot("Title", "A word or two.", "NEXT")
+    work.lengths(14, 38)
+    slot = work.words_slot("Title", "A word or two.", "Title")
     parts = {}
     for name, first, end in (
         ("Strips", -13, -7),
         ("Turned", -7, -3),
         ("Colours", -3, 3),
-        ("Clean", 3, 16),
+        ("Clean", 3, 37),
     ):
-        source = WordsSource(text="NEXT", slot="words")
-        part = work.layer(name, source, first, end, blend="lighten")
-        work.put(part, "source.size", 27.0)
+        part = work.words(name, slot, "Title", first, end, ShippedFace.CONDENSED, size=26.0)
+        work.put(part, "source.tracking", 0.4)
         parts[name] = part
+    work.lane(parts["Strips"], "opacity", (-13, 0.0, "gentle"), (-10, 100.0))
     work.put(parts["Turned"], "motion_blur", False)
+    work.lane(parts["Clean"], "opacity", (29, 100.0, "gentle"), (36, 0.0))
+    shade = work.shaded(parts["Clean"], 55.0)
     slices = work.effect(parts["Strips"], "slices", count=70.0, share=80.0, rate=20.0)
-    work.lane(parts["Strips"], slices["amount"], (-13, 70.0, "brake"), (-7, 16.0))
+    work.lane(parts["Strips"], slices["amount"], (-13, 60.0, "brake"), (-7, 12.0))
     work.lane(
         parts["Turned"],
         "scale",
         (-7, (-100.0, 100.0), "hold"),
-        (-6, (112.0, 100.0), "hold"),
-        (-5, (-106.0, 100.0), "hold"),
+        (-6, (106.0, 100.0), "hold"),
+        (-5, (-103.0, 100.0), "hold"),
         (-4, (100.0, 100.0)),
     )
     split = work.effect(parts["Colours"], "channel_split", angle=4.0)
-    work.lane(parts["Colours"], split["offset"], (-3, 9.0, "gentle"), (3, 0.6))
+    work.lane(parts["Colours"], split["offset"], (-3, 7.0, "gentle"), (3, 0.6))
     rough = work.effect(parts["Colours"], "slices", count=90.0, share=45.0, rate=20.0)
-    work.lane(parts["Colours"], rough["amount"], (-3, 14.0, "gentle"), (3, 0.0))
-    glow = work.effect(parts["Clean"], "glow", radius=10.0)
-    work.lane(parts["Clean"], glow["amount"], (3, 160.0, "brake"), (10, 0.0))
-    work.lane(parts["Clean"], "opacity", (11, 100.0, "gentle"), (15, 0.0))
-    hurt = work.layer("Hurt", None, -4, 4)
+    work.lane(parts["Colours"], rough["amount"], (-3, 12.0, "gentle"), (3, 0.0))
+    glow = work.effect(parts["Clean"], "glow", radius=12.0, threshold=10.0)
+    work.lane(parts["Clean"], glow["amount"], (3, 220.0, "brake"), (11, 45.0))
+    # What breaks the letters breaks the picture as well.
+    hurt = work.layer("Hurt", None, -7, 6)
     torn = work.effect(hurt, "channel_split", angle=176.0)
-    work.lane(hurt, torn["offset"], (-4, 0.0, "swell"), (0, 1.8, "gentle"), (4, 0.0))
-    work.order("outgoing", "incoming", hurt, *parts.values())
+    work.lane(hurt, torn["offset"], (-7, 0.0, "swell"), (0, 2.2, "gentle"), (5, 0.0))
+    shoved = work.effect(hurt, "slices", count=13.0, share=45.0, rate=15.0)
+    work.lane(
+        hurt, shoved["amount"],
+        (-7, 0.0, "hold"), (-6, 5.0, "hold"), (-3, 11.0, "hold"), (0, 8.0, "hold"), (3, 0.0),
+    )  # fmt: skip
+    lines = work.effect(hurt, "scan_lines")
+    work.lane(hurt, lines["amount"], (-7, 0.0, "gentle"), (0, 45.0, "gentle"), (5, 0.0))
+    work.order("outgoing", "incoming", hurt, shade, *parts.values())
     work.only_as_made("as made")
+    words = tuple(parts.values())
     work.dial("Strips", "How far the strips are shoved.", (parts["Strips"], slices["amount"]))
-    work.dial("Colours", "How far they part.", (parts["Colours"], split["offset"]))
+    work.dial("Tear", "How far the picture tears at the cut.", (hurt, torn["offset"]),
+              (hurt, shoved["amount"]))  # fmt: skip
     work.dial("Glow", "Of the clean title.", (parts["Clean"], glow["amount"]))
-    work.dial("Tear", "How far the picture tears at the cut.", (hurt, torn["offset"]))
+    work.dial("Title colour", "Of the letters.", *((x, "source.fill") for x in words))
+    work.title_dials(*words, shade, largest=36.0)
     work.seed_dial()
-    # Each part of the title is heard: the strips crackle, it turns, it tears, it lands.
-    work.aside("words", "Torn letters are to leave the safe area.", "strips", "position")
-    work.aside("words", "Split letters are to leave the safe area.", "colours", "position")
     return work.wrinkle
 
 
+_WHOLE = (100.0, 100.0)
 _STUTTERED = Timing(stutter=Setting(10.0))
 _FROZEN = Timing(freeze=Fraction(1, 3))
 RECIPES = {

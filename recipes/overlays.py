@@ -4,71 +4,33 @@ from __future__ import annotations
 
 from recipes.bench import Work
 from wrinkle.core.design.document.masking import MatteBy
-from wrinkle.core.design.document.setting import Setting
-from wrinkle.core.design.document.timing import Timing
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import effect_edits
-from wrinkle.core.picture.paths import polygon
 
 
 def ink_bloom() -> Wrinkle:
-    """The next clip soaks in where ink spreads, on paper, under a dark rim."""
+    """The next clip stands where drops of ink soak through paper."""
     work = Work(
         "Ink bloom",
-        "The next clip soaks in where ink spreads on paper; for stories and memories.",
+        "The next clip soaks in where drops of ink bleed through paper; for stories and memories.",
         "matte",
         "wipe",
-        half=18,
+        half=21,
     )
-    work.span("outgoing", None, 14)
-    work.span("incoming", 14, None)
-    slot = work.clip_slot("Ink", "Dark that spreads over light.", "ink.mp4", 0.75)
-    blot = work.layer("Blot", slot, -14, 14)
-    work.change(blot, timing=Timing(speed=Setting(170.0)))
-    work.put(blot, "visible", False)
-    # Whatever clip is in the slot: all light at first, all dark at last.
-    work.effect(blot, "tone", contrast=75.0, blacks=-60.0)
-    level = work.effect(blot, "exposure")
-    work.lane(
-        blot,
-        level["stops"],
-        (-14, 8.0, "brake"),
-        (-9, 0.0, "steady"),
-        (8, 0.0, "rush"),
-        (13, -14.0),
-    )
-    bloom = work.layer("Bloom", "incoming", -14, 14)
-    work.matte(bloom, blot, MatteBy.BRIGHTNESS, inverted=True)
-    curves = work.effect(bloom, "curves")
-    for channel, low, high in (("red", 0.2, 0.8), ("green", 0.19, 0.76), ("blue", 0.26, 0.66)):
-        bent = polygon(((0.0, 0.0), (0.25, low), (0.75, high), (1.0, 1.0)))
-        work.put(bloom, curves[channel], _PLAIN)
-        work.lane(bloom, curves[channel], (-14, bent, "steady"), (0, bent, "gentle"), (13, _PLAIN))
-    paper = work.layer("Paper", None, -13, 13)
-    ground = work.effect(paper, "ground", blend="divide", size=0.5, relief=160.0)
-    work.lane(
-        paper,
-        ground["amount"],
-        (-13, 0.0, "gentle"),
-        (-6, 85.0, "steady"),
-        (5, 85.0, "gentle"),
-        (13, 0.0),
-    )
-    rim = work.layer("Rim")
-    dark = work.effect(
-        rim, "vignette", colour=(0.02, 0.015, 0.01), feather=170.0, size=95.0, noise=45.0
-    )
-    work.peak(rim, dark["amount"], 75.0, "gentle", 13)
-    work.order("outgoing", "incoming", blot, bloom, paper, rim)
+    work.span("outgoing", None, 19)
+    work.span("incoming", 19, None)
+    soaked = work.layer("Soaks in", "incoming", -19, 19)
+    ink = work.effect(soaked, "wet_ink", seed=4.0)
+    work.lane(soaked, ink["soaked"], (-19, 0.0), (18, 100.0))
+    work.order("outgoing", soaked, "incoming")
     work.directions("as made", "mirrored")
-    work.dial("Paper", "How much of the paper is seen.", (paper, ground["amount"]))
-    work.dial("Rim", "How dark the rim is.", (rim, dark["amount"]))
-    work.dial("Ink", "How fast it spreads.", (blot, "timing.speed"))
+    work.dial("Drops", "How many fall.", (soaked, ink["drops"]))
+    work.dial("Fingers", "How far it runs along the fibres.", (soaked, ink["fingers"]))
+    work.dial("Ink", "How dark it is.", (soaked, ink["density"]))
+    work.dial("Colour", "Of the ink.", (soaked, ink["colour"]))
+    work.dial("Paper", "How much of it is seen.", (soaked, ink["paper"]))
     work.seed_dial()
     return work.wrinkle
-
-
-_PLAIN = polygon(((0.0, 0.0), (0.25, 0.25), (0.75, 0.75), (1.0, 1.0)))
 
 
 def sea_fog() -> Wrinkle:
@@ -98,7 +60,7 @@ def sea_fog() -> Wrinkle:
     work.wrinkle = effect_edits.change_effect(work.wrinkle, air, use, layer=guide)
     for key, goal in (("across", 6.0), ("down", 4.0)):
         work.peak(air, shift[key], goal, "gentle", 18)
-    heat = work.effect(air, "ripple", wavelength=9.0, speed=2.5)
+    heat = work.effect(air, "ripple", wavelength=15.0, speed=1.3)
     work.peak(air, heat["amount"], 0.6, "gentle", 18)
     trembling = work.effect(air, "flicker", rate=9.0)
     work.peak(air, trembling["amount"], 0.15, "gentle", 18)

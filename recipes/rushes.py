@@ -35,14 +35,33 @@ def lens_rush() -> Wrinkle:
         work.lane(wash, tint["amount"], (-8, 0.0, "swell"), (0, 75.0, "gentle"), (6, 0.0))
         washes[wash] = tint["amount"]
     rush = work.layer("Rush")
-    work.peak(rush, "scale", (112.0, 112.0))
+    # Each held picture lies deeper in the lens than the one before.
+    deeper = zip(held, (104.0, 112.0), strict=False)
+    steps = [(first, (size, size), "hold") for first, size in deeper]
+    work.lane(
+        rush,
+        "scale",
+        (-12, (100.0, 100.0), "hold"),
+        *steps,
+        (-3, (122.0, 122.0), "swell"),
+        (0, (128.0, 128.0), "gentle"),
+        (8, (100.0, 100.0)),
+    )
     smear = work.effect(rush, "contour_smear", guide=2.5)
     work.lane(rush, smear["length"], (-9, 0.0, "swell"), (0, 9.0, "gentle"), (6, 0.0))
     bend = work.effect(rush, "lens_bend")
-    work.lane(rush, bend["field"], (-ACTIVE, 0.0, "swell"), (0, 118.0, "gentle"), (6, 0.0))
+    work.lane(
+        rush, bend["field"],
+        (-12, 0.0, "hold"), (-ACTIVE, 34.0, "hold"), (-7, 66.0, "hold"), (-3, 100.0, "swell"),
+        (0, 122.0, "gentle"), (8, 0.0),
+    )  # fmt: skip
     light = work.effect(rush, "exposure")
     work.lane(rush, light["stops"], (-9, 0.0, "swell"), (0, 1.5, "gentle"), (7, 0.0))
-    work.jitter(rush, "position", 15.0, 3, (-10, 0.0, "gentle"), (-1, 0.035, "gentle"), (6, 0.0))
+    work.jitter(
+        rush, "position", 15.0, 3,
+        (-12, 0.0, "hold"), (-ACTIVE, 0.008, "hold"), (-7, 0.02, "hold"), (-3, 0.038, "gentle"),
+        (6, 0.0),
+    )  # fmt: skip
     flash = work.layer("Flash", None, -2, 5)
     spark = work.effect(flash, "flash", colour=(1.0, 0.72, 0.5))
     work.lane(flash, spark["amount"], (-2, 0.0, "swell"), (0, 70.0, "gentle"), (4, 0.0))
@@ -67,42 +86,65 @@ def spiral_in() -> Wrinkle:
         half=24,
     )
     work.span("outgoing", None, -13)
-    card = work.layer("Card", "outgoing", -13, 3)
+    card = work.layer("Card", "outgoing", -13, 4)
+    slot = work.clip_slot_if_filled("Subject", "What flies off, cut out of this clip, with nothing "
+                                    "around it.")  # fmt: skip
+    subject = work.layer("Subject", slot, -13, 4)
+    work.change(subject, parent=card)
     work.span("incoming", 8, None)
     behind = work.layer("Behind", "incoming", -13, 8)
     soft = work.effect(behind, "gaussian_blur", radius=14.0)
     dark = work.effect(behind, "exposure", stops=-2.2)
-    work.lane(card, "scale", (-13, (100.0, 100.0), "gentle"), (3, (22.0, 22.0)))
-    work.lane(card, "tilt", (-13, (0.0, 0.0), "gentle"), (3, (-18.0, 62.0)))
-    work.lane(card, "position", (-12, (0.0, 0.0), "rush"), (3, (0.95, -0.4)))
+    work.lane(
+        card, "scale", (-13, (100.0, 100.0), "gentle"), (-6, (62.0, 62.0), "rush"),
+        (4, (26.0, 26.0)),
+    )  # fmt: skip
+    work.lane(card, "tilt", (-13, (0.0, 0.0), "gentle"), (4, (-18.0, 68.0)))
+    work.lane(card, "position", (-13, (0.0, 0.0), "rush"), (4, (1.0, -0.42)))
+    work.lane(card, "rotation", (-13, 0.0, "rush"), (4, 24.0))
     work.put(card, "camera", 240.0)
     work.put(card, "edge_cover", "bare")
-    # What flies away is cut out of the clip; on the Bench the path is drawn about a subject.
-    all_of_it, shape = rectangle(-0.05, -0.05, 1.05, 1.05), rectangle(0.1, 0.12, 0.9, 0.88)
-    cut_out = work.mask(card, all_of_it, feather=1.5)
-    work.lane(card, cut_out, (-13, all_of_it, "brake"), (-6, shape))
+    work.put(subject, "edge_cover", "bare")
+    all_of_it, shape = rectangle(-0.05, -0.05, 1.05, 1.05), rectangle(0.04, 0.06, 0.96, 0.94)
+    cut_out = work.mask(card, all_of_it, feather=0.4)
+    work.lane(card, cut_out, (-13, all_of_it, "brake"), (-7, shape))
     rays = work.effect(card, "zoom_blur")
-    work.lane(card, rays["amount"], (-9, 0.0, "gentle"), (3, 45.0))
+    work.lane(card, rays["amount"], (-7, 0.0, "gentle"), (4, 30.0))
+    # It comes out from behind the card, and is over-sized for a moment before it lands.
     coming = work.layer("Coming", "incoming", -9, 8)
-    work.lane(coming, "scale", (-9, (1.0, 1.0), "gentle"), (7, (100.0, 100.0)))
-    work.lane(coming, "rotation", (-9, -540.0, "gentle"), (7, 0.0))
+    work.lane(
+        coming, "scale", (-9, (12.0, 12.0), "gentle"), (5, (118.0, 118.0), "rush"),
+        (8, (100.0, 100.0)),
+    )  # fmt: skip
+    work.lane(coming, "rotation", (-9, -540.0, "gentle"), (6, 0.0))
+    work.lane(coming, "position", (-9, (0.03, -0.02), "gentle"), (-2, (0.0, 0.0)))
     work.put(coming, "edge_cover", "bare")
     small, wide = circle(0.46), circle(1.3)
-    path = work.round_mask(coming, small, feather=12.0)
-    work.lane(coming, path, (-1, small, "gentle"), (7, wide))
+    path = work.round_mask(coming, small, feather=3.0)
+    work.lane(coming, path, (-1, small, "gentle"), (5, wide))
     # The spin blur is its motion blur: a turn this fast would take hundreds of samples.
     work.put(coming, "motion_blur", False)
     spin = work.effect(coming, "spin_blur")
     work.lane(coming, spin["angle"], (-9, 0.0, "gentle"), (-1, 34.0, "gentle"), (6, 0.0))
-    landing = work.layer("Landing", None, 5, 20)
+    landing = work.layer("Landing", None, 7, 22)
+    sizes = (
+        (8, 100.0, "brake"),
+        (9, 107.0, "gentle"),
+        (12, 101.2, "gentle"),
+        (15, 103.2, "gentle"),
+    )
+    blow = [(n, (size, size), feel) for n, size, feel in sizes]
+    work.lane(landing, "scale", *blow, (19, (100.0, 100.0)))
     glow = work.effect(landing, "glow", radius=24.0, threshold=45.0)
-    work.lane(landing, glow["amount"], (5, 0.0, "gentle"), (8, 120.0, "gentle"), (19, 0.0))
-    work.jitter(landing, "position", 14.0, 5, (6, 0.0, "gentle"), (8, 0.02, "gentle"), (19, 0.0))
-    work.order("outgoing", behind, card, coming, "incoming", landing)
+    work.lane(landing, glow["amount"], (7, 0.0, "rush"), (9, 130.0, "gentle"), (20, 0.0))
+    blink = work.effect(landing, "exposure")
+    work.lane(landing, blink["stops"], (7, 0.0, "rush"), (8, 0.7, "brake"), (13, 0.0))
+    work.jitter(landing, "position", 14.0, 5, (7, 0.0, "rush"), (8, 0.028, "brake"), (19, 0.0))
+    work.order("outgoing", behind, coming, card, subject, "incoming", landing)
     work.directions("clockwise", "counter-clockwise")
     work.dial("Spin", "How far the next clip turns.", (coming, "rotation"))
     work.dial("Spin blur", "How much the turn is smeared.", (coming, spin["angle"]))
-    work.dial("Landing", "How hard it lands.", (landing, "position.jitter"))
+    work.dial("Landing", "How hard it lands.", (landing, "position.jitter"), (landing, "scale"))
     work.dial("Glow", "Of the landing.", (landing, glow["amount"]))
     work.dial("Behind", "How dark it is behind.", (behind, dark["stops"]))
     work.dial("Haze", "How soft it is behind.", (behind, soft["radius"]))
@@ -122,24 +164,41 @@ def iris_zoom() -> Wrinkle:
     )
     work.span("outgoing", None, -12)
     work.span("incoming", -12, None)
-    around = work.layer("Around", "outgoing", -12, 9)
+    around = work.layer("Around", "outgoing", -12, 4)
     hole = work.round_mask(around, _pupil(0), feather=3.0, expansion=-0.5, inverted=True)
     # One keyframe a frame, as a mask has that was followed.
     work.lane(around, hole, *((n - 12, _pupil(n)) for n in range(9)))
     work.put(around, "edge_cover", "bare")
-    work.lane(around, "scale", (-8, (100.0, 100.0), "rush"), (9, (1250.0, 1250.0)))
-    # Inside the opening the clip runs at half its speed, and is framed anew.
-    near = (150.0, 150.0)
-    work.lane("incoming", "scale", (-6, near, "gentle"), (13, (100.0, 100.0)))
-    work.lane("incoming", "position", (-6, (0.0, 0.06), "gentle"), (13, (0.0, 0.0)))
-    work.speed("incoming", (-12, 50.0, "hold"), (0, 100.0))
-    rush = work.layer("Rush", None, -6, 10)
+    # What is around and what is inside rush on together, fastest at the cut.
+    work.lane(
+        around, "scale", (-8, (100.0, 100.0), "rush"), (3, (640.0, 640.0))
+    )  # fmt: skip
+    work.lane(
+        "incoming", "scale", (-8, (62.0, 62.0), "gentle"), (6, (120.0, 120.0), "gentle"),
+        (15, (100.0, 100.0)),
+    )  # fmt: skip
+    # Weaker, it does not come past the frame: it fades then.
+    work.lane(around, "opacity", (-1, 100.0, "gentle"), (4, 0.0))
+    # The rim of the opening has a thickness, which lies in shadow.
+    deep = work.layer("Depth", None, -12, 3)
+    lies = work.effect(deep, "exposure", stops=-2.0)
+    work.put(deep, "edge_cover", "bare")
+    work.put(deep, "motion_blur", False)
+    inner = work.round_mask(deep, _pupil(0), feather=5.0, expansion=-1.6, inverted=True)
+    work.lane(deep, inner, *((n - 12, _pupil(n)) for n in range(9)))
+    work.lane(
+        deep, "scale", (-8, (100.0, 100.0), "rush"), (3, (640.0, 640.0))
+    )  # fmt: skip
+    rush = work.layer("Rush", None, -7, 9)
     rays = work.effect(rush, "zoom_blur")
-    work.lane(rush, rays["amount"], (-6, 0.0, "swell"), (2, 22.0, "gentle"), (9, 0.0))
+    work.peak(rush, rays["amount"], 24.0, "swell", 7)
     split = work.effect(rush, "channel_split")
-    work.lane(rush, split["scale"], (-6, 0.0, "swell"), (2, 3.5, "gentle"), (9, 0.0))
+    work.peak(rush, split["scale"], 3.0, "swell", 6)
+    work.order("outgoing", "incoming", deep, around, rush)
     work.only_as_made("into the middle")
-    work.dial("Rim", "How soft the opening is.", (around, hole.replace("path", "feather")))
+    work.dial("Rim", "How soft the opening is.", (around, hole.replace("path", "feather")),
+              ends=(0.0, 12.0))  # fmt: skip
+    work.dial("Depth", "How dark its thickness is.", (deep, lies["stops"]), ends=(-4.0, 0.0))
     work.dial("Zoom", "How far the new clip is nearer at first.", ("incoming", "scale"))
     work.dial("Rays", "How much the rush is smeared.", (rush, rays["amount"]))
     work.dial("Split", "How far the channels part.", (rush, split["scale"]))

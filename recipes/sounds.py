@@ -94,13 +94,13 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
     "card_flip": (
         s(AIR, level=-12.0, pitch=120.0, fall=3.0),
         s(FLUTTER, -3, 9, level=-18.0, pitch=160.0),
-        s(TICK, 10, level=-19.0, pitch=70.0),
+        s(TICK, 13, level=-19.0, pitch=70.0),
     ),
     # Slides: to the side that they go to.
     "plain_push": (s(AIR, level=-11.0, side=60.0, fall=3.0),),
     "long_push": (
         s(AIR, level=-8.0, side=65.0, fall=5.0, pitch=110.0),
-        s(TICK, 11, level=-20.0, pitch=55.0),
+        s(TICK, 10, level=-20.0, pitch=55.0),
     ),
     "triple_slide": (
         s(AIR, level=-14.0, follows="panel-1", side=90.0),
@@ -110,8 +110,7 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
     ),
     "blinds": (
         s(AIR, level=-13.0, side=80.0, pitch=115.0),
-        *(s(TICK, 4 + n, level=-21.0 + n, pitch=60.0 + 6.0 * n, pan=-50.0 + 25.0 * n)
-          for n in range(5)),
+        *(s(TICK, 2 * n, level=-21.0 + n, pitch=60.0 + 6.0 * n) for n in range(6)),
     ),
     "squeeze": (
         s(RISE, 0, 11, level=-17.0, pitch=150.0),
@@ -126,7 +125,7 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
     ),
     "iris_zoom": (
         s(AIR, level=-10.0, follows=PICTURE, side=0.0, fall=5.0),
-        s(HIT, 3, 20, level=-14.0, pitch=70.0),
+        s(HIT, 0, 20, level=-14.0, pitch=70.0),
         s(TICK, -12, level=-22.0, pitch=90.0),
     ),
     "lens_rush": (
@@ -143,20 +142,21 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(AIR, level=-18.0, side=0.0, pitch=130.0),
     ),
     "stutter": (
-        *(s(TICK, -12 + 2 * n, level=-19.0 + n, pitch=60.0 + 9.0 * n) for n in range(6)),
+        *(s(TICK, first, level=-19.0 + n, pitch=60.0 + 9.0 * n)
+          for n, first in enumerate((-16, -12, -8, -5, -3, -1))),
         s(RISE, 0, 12, level=-20.0, pitch=90.0),
         s(HIT, 0, 14, level=-9.0, pitch=110.0),
     ),
     "spiral_in": (
         s(AIR, -1, 26, level=-10.0, follows="coming", fall=6.0, pitch=90.0,
           lanes={"pan": ((-12, -50.0), (-5, 50.0), (1, -40.0), (7, 0.0))}),
-        s(HIT, 7, 22, level=-7.0, pitch=70.0),
-        s(TICK, 7, level=-20.0, pitch=45.0),
+        s(HIT, 8, 22, level=-7.0, pitch=70.0),
+        s(TICK, 8, level=-20.0, pitch=45.0),
     ),
     "porthole": (
         s(AIR, 0, 34, level=-14.0, pitch=80.0, follows="shutter", side=0.0),
         s(HIT, 0, level=-8.0),
-        s(TICK, 6, level=-15.0, pitch=70.0),
+        s(TICK, 0, level=-13.0, pitch=70.0),
     ),
     # Wipes: what it is made of.
     "bar_sweep": (
@@ -164,12 +164,12 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(TICK, 11, level=-25.0, pitch=150.0),
     ),
     "clock_sweep": (
-        *beats(TICK, (-13, -6, 0, 6, 13), level=-11.0, pitch=85.0),
+        *beats(TICK, (-15, -5, 0, 5, 15), level=-11.0, pitch=85.0),
         s(AIR, level=-15.0, follows=PICTURE, side=0.0, pitch=70.0, high_cut=3_000.0),
     ),
     "corner_split": (
-        s(TICK, -13, level=-13.0, pitch=120.0),
-        s(CRACKLE, -12, 6, level=-20.0, pitch=150.0),
+        s(TICK, -10, level=-13.0, pitch=120.0),
+        s(CRACKLE, -9, 6, level=-20.0, pitch=150.0),
         s(AIR, 4, 26, level=-9.0, side=0.0, pitch=85.0),
         s(HIT, 0, 14, level=-10.0, pitch=100.0),
     ),
@@ -178,20 +178,21 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(CRACKLE, -9, 20, level=-21.0, pitch=200.0, low_cut=2_000.0),
     ),
     "rust_creep": (
-        s(CRACKLE, -12, 26, level=-8.0, pitch=60.0, seed=5.0),
-        s(FLUTTER, -8, 20, level=-18.0, pitch=50.0),
-        s(HIT, -12, 30, level=-15.0, pitch=45.0),
+        s(CRACKLE, -10, 60, level=-5.0, pitch=60.0, seed=5.0),
+        s(FLUTTER, 6, 40, level=-18.0, pitch=50.0),
+        s(HIT, -22, 40, level=-12.0, pitch=45.0),
     ),
     "brush_strokes": (
         s(FLUTTER, -14, 9, level=-13.0, pitch=140.0, pan=-40.0, low_cut=500.0),
-        s(FLUTTER, -10, 9, level=-12.0, pitch=120.0, low_cut=500.0, seed=2.0),
-        s(FLUTTER, -6, 9, level=-11.0, pitch=105.0, pan=40.0, low_cut=500.0, seed=3.0),
-        s(CRACKLE, -13, 24, level=-22.0, pitch=130.0),
+        s(FLUTTER, -7, 9, level=-12.0, pitch=120.0, pan=40.0, low_cut=500.0, seed=2.0),
+        s(FLUTTER, 1, 9, level=-11.0, pitch=105.0, pan=-40.0, low_cut=500.0, seed=3.0),
+        s(FLUTTER, 8, 9, level=-12.0, pitch=115.0, pan=40.0, low_cut=500.0, seed=4.0),
+        s(CRACKLE, -16, 34, level=-22.0, pitch=130.0),
         s(AIR, 1, 24, level=-15.0, side=0.0, pitch=70.0, high_cut=4_000.0),
     ),
     "ink_bloom": (
-        s(DROP, -14, 10, level=-15.0, pitch=180.0),
-        s(CRACKLE, -13, 26, level=-23.0, pitch=80.0, high_cut=5_000.0),
+        s(DROP, -21, 10, level=-15.0, pitch=180.0),
+        s(CRACKLE, -18, 40, level=-23.0, pitch=80.0, high_cut=5_000.0),
         s(AIR, level=-19.0, pitch=50.0, side=0.0, high_cut=1_500.0),
     ),
     "light_burn": (
@@ -211,9 +212,8 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(HUSH, 4, 24, level=-8.0),
     ),
     "colour_pulse": (
-        s(RISE, -3, 9, level=-19.0, pitch=80.0),
-        s(HIT, -3, 10, level=-11.0, pitch=80.0),
-        s(HIT, 3, 22, level=-8.0, pitch=60.0, seed=2.0),
+        s(RISE, 0, 9, level=-17.0, pitch=80.0),
+        s(HIT, 0, 22, level=-8.0, pitch=60.0, seed=2.0),
     ),
     # Broken signals.
     "signal_slip": (
@@ -223,7 +223,7 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
     ),
     "broken_title": (
         s(CRACKLE, -13, 16, level=-10.0),
-        s(TICK, -7, level=-12.0),
+        s(TICK, -5, level=-12.0),
         s(FLUTTER, -3, 9, level=-14.0, pitch=150.0),
         s(DROP, 3, 18, level=-10.0),
     ),
@@ -241,8 +241,8 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
     "two_weathers": (
         s(AIR, -6, 30, level=-11.0, pitch=50.0, side=0.0, high_cut=2_500.0,
           lanes={"pan": ((-19, -30.0), (0, 30.0), (19, -20.0))}),
-        s(HIT, -11, 20, level=-11.0, pitch=60.0),
-        s(HIT, 13, 20, level=-10.0, pitch=75.0, seed=2.0),
+        s(HIT, -28, 20, level=-13.0, pitch=60.0),
+        s(HIT, 0, 20, level=-10.0, pitch=75.0, seed=2.0),
     ),
 }  # fmt: skip
 """By the folder of each wrinkle."""

@@ -5,11 +5,10 @@ Apart from the recipes: another encoder gives other bytes for the same pictures.
 
 from __future__ import annotations
 
-from wrinkle.demo.extras import cold_morning, ink, late_gold, sea_fog
+from wrinkle.demo.extras import cold_morning, late_gold, sea_fog
 from wrinkle.library import FOLDER
 
 CARRIED = {
-    "ink_bloom/assets/ink.mp4": ink,
     "sea_fog/assets/fog.mp4": sea_fog,
     "bright_haze/assets/late_gold.cube": late_gold,
     "two_weathers/assets/cold_morning.cube": cold_morning,

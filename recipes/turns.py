@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from recipes.bench import ACTIVE, Work
+from recipes.bench import Work
 from wrinkle.core.design.document.sources import FillSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.motion.direction import Direction
+from wrinkle.core.motion.track import IncomingHalf
+from wrinkle.core.picture.paths import rectangle
 
 
 def half_turn() -> Wrinkle:
@@ -28,41 +30,59 @@ def half_turn() -> Wrinkle:
     return work.wrinkle
 
 
+def smooth_turn() -> Wrinkle:
+    """A quarter turn out of the first clip, a quarter turn into the second, one motion."""
+    work = Work(
+        "Smooth turn",
+        "A quarter turn out of one clip and into the next, in one motion; for walks and rooms.",
+        "turn",
+        half=13,
+    )
+    turn = work.layer("Turn")
+    work.carry_on(turn, "rotation", 90.0, "rush")
+    work.peak(turn, "scale", (128.0, 128.0), "gentle")
+    work.shutter(240.0)
+    work.directions("clockwise", "counter-clockwise")
+    work.dial("How far", "How far it turns on each side of the cut.", (turn, "rotation"))
+    work.dial("Zoom", "How far it comes nearer in the middle.", (turn, "scale"))
+    work.blur_dial()
+    return work.wrinkle
+
+
 def full_turn() -> Wrinkle:
-    """A whole turn with a zoom and a short crossfade in its middle, lit from within."""
+    """Three quarters of a turn away, faster and faster, and the last one in with the next clip."""
     work = Work(
         "Full turn",
-        "A whole turn through a short crossfade, with a breath of zoom and glow; "
-        "for two clips of one mood.",
+        "A whole turn: three quarters of it away, the last one in with the next clip, both glowing "
+        "through each other; for two clips of one mood.",
         "turn",
         "zoom",
     )
-    work.span("outgoing", None, 3)
-    work.span("incoming", -3, None)
-    work.lane("incoming", "opacity", (-3, 0.0, "gentle"), (3, 100.0))
-    turn = work.layer("Turn")
-    work.carry_on(turn, "rotation", 180.0, "rush")
-    work.peak(turn, "scale", (150.0, 150.0), "gentle")
-    glow = work.effect(turn, "glow", radius=24.0, threshold=55.0)
-    work.peak(turn, glow["amount"], 90.0, "gentle")
-    corner = work.effect(turn, "vignette", size=95.0, colour=(0.05, 0.02, 0.0))
-    work.peak(turn, corner["amount"], 55.0, "gentle")
-    tint = work.effect(
-        turn,
-        "colour_wash",
-        blend="soft light",
-        form="corners",
-        colour=(0.9, 0.35, 0.1),
-        colour_2=(0.15, 0.3, 0.5),
-        colour_3=(0.15, 0.3, 0.5),
-        colour_4=(0.9, 0.35, 0.1),
-    )
-    work.peak(turn, tint["amount"], 50.0, "gentle")
+    work.lengths(18, 13)
+    work.span("outgoing", None, 2)
+    work.span("incoming", -2, None)
+    work.lane("incoming", "opacity", (-2, 0.0, "gentle"), (2, 100.0))
+    # As fast into the cut as out of it: a third of the way in a third of the time.
+    away, back = work.layer("Away", None, None, 0), work.layer("Back", None, 0, None)
+    whole, near = (100.0, 100.0), (165.0, 165.0)
+    work.lane(away, "rotation", (-15, 0.0, "rush"), (0, 270.0))
+    work.lane(back, "rotation", (0, -90.0, "brake"), (5, 0.0))
+    work.lane(away, "scale", (-15, whole, "gentle"), (0, near))
+    work.lane(back, "scale", (0, near, "gentle"), (8, whole))
+    smear = [work.effect(turn, "spin_blur")["angle"] for turn in (away, back)]
+    work.lane(away, smear[0], (-13, 0.0, "gentle"), (0, 70.0))
+    work.lane(back, smear[1], (0, 70.0, "gentle"), (6, 0.0))
+    light = work.layer("Light")
+    glow = work.effect(light, "glow", radius=24.0, threshold=75.0, tint=(1.0, 0.82, 0.6))
+    work.lane(light, glow["amount"], (-8, 0.0, "gentle"), (0, 16.0, "gentle"), (7, 0.0))
+    corner = work.effect(light, "vignette", size=95.0, colour=(0.05, 0.02, 0.0))
+    work.lane(light, corner["amount"], (-12, 0.0, "gentle"), (0, 55.0, "gentle"), (8, 0.0))
     work.directions("clockwise", "counter-clockwise")
-    work.dial("Zoom", "How far it comes nearer in the middle.", (turn, "scale"))
-    work.dial("Glow", "How much the lights spread.", (turn, glow["amount"]))
-    work.dial("Corners", "How dark the corners get.", (turn, corner["amount"]))
-    work.dial("Tint", "How much colour comes in from them.", (turn, tint["amount"]))
+    work.dial("Zoom", "How far it comes nearer.", (away, "scale"), (back, "scale"))
+    work.dial("Spin blur", "How much it is smeared.", (away, smear[0]), (back, smear[1]))
+    work.dial("Glow", "How much the lights spread.", (light, glow["amount"]), ends=(0.0, 800.0))
+    work.dial("Glow colour", "Of the lights that spread.", (light, glow["tint"]))
+    work.dial("Corners", "How dark the corners get.", (light, corner["amount"]))
     work.blur_dial()
     return work.wrinkle
 
@@ -76,45 +96,69 @@ def skew_kick() -> Wrinkle:
         "zoom",
         "flash",
     )
+    work.lengths(4, 15)
+    wind = work.layer("Winds up", None, -4, 0)
+    work.lane(wind, "scale", (-3, (100.0, 100.0), "rush"), (0, (108.0, 108.0)))
     kick = work.layer("Kick", None, 0, None)
-    for key, start in (("skew", 24.0), ("skew_axis", 35.0), ("scale", (142.0, 142.0))):
+    for key, start in (("skew", 22.0), ("skew_axis", 35.0), ("scale", (142.0, 142.0))):
         rest = work.wrinkle.layer(kick).setting(key).rest
-        work.lane(kick, key, (0, start, "brake"), (ACTIVE - 1, rest))
+        work.lane(kick, key, (0, start, "brake"), (12, rest))
+    work.lane(kick, "rotation", (0, -3.0, "brake"), (4, 1.2, "gentle"), (9, 0.0))
     light = work.effect(kick, "exposure")
-    work.lane(kick, light["stops"], (0, 1.6, "brake"), (5, 0.0))
+    work.lane(kick, light["stops"], (0, 0.4, "brake"), (4, 0.0))
+    split = work.effect(kick, "channel_split", angle=20.0)
+    work.lane(kick, split["offset"], (0, 1.4, "brake"), (5, 0.0))
     work.shutter(320.0)
     work.directions("leans to the right", "leans to the left")
-    work.dial("Kick", "How hard it lands.", (kick, "skew"), (kick, "skew_axis"))
-    work.dial("Size", "How far it is too large at first.", (kick, "scale"))
+    work.dial("Kick", "How hard it lands.", (kick, "skew"), (kick, "skew_axis"), (kick, "rotation"))
+    work.dial("Size", "How far it is too large at first.", (kick, "scale"), (wind, "scale"))
     work.dial("Light", "How bright the first instant is.", (kick, light["stops"]))
+    work.dial("Split", "How far its colours part.", (kick, split["offset"]))
     work.blur_dial()
-    work.aside("clipped", "The kick flashes for a moment.")
     return work.wrinkle
 
 
 def squeeze() -> Wrinkle:
-    """The picture is pressed to a line and springs open again as the other one."""
+    """One clip is pressed flat against the side by the next, which springs into the frame."""
     work = Work(
         "Squeeze",
-        "The clip is pressed flat and springs open as the next one; light-hearted.",
+        "The next clip presses this one flat against the side and springs open; for a light heart.",
         "zoom",
         "slide",
+        half=16,
     )
-    press = work.layer("Press", None, None, 0)
-    work.lane(press, "scale", (-ACTIVE, (100.0, 100.0), "rush"), (0, (4.0, 118.0)))
-    spring = work.layer("Spring", None, 0, None)
-    work.lane(spring, "scale", (0, (4.0, 118.0), "overshoot"), (ACTIVE - 1, (100.0, 100.0)))
-    blur = work.effect(press, "directional_blur")
-    work.lane(press, blur["length"], (-6, 0.0, "rush"), (0, 14.0))
-    after = work.effect(spring, "directional_blur")
-    work.lane(spring, after["length"], (0, 14.0, "brake"), (5, 0.0))
-    work.only_as_made("as made")
-    work.dial(
-        "Smear",
-        "How much the motion is smeared.",
-        (press, blur["length"]),
-        (spring, after["length"]),
+    work.span("outgoing", None, 12)
+    work.span("incoming", -12, None)
+    # Each is held by its own side of the frame; where one ends, the other begins.
+    work.put("outgoing", "anchor", (0.0, 0.5))
+    work.put("incoming", "anchor", (1.0, 0.5))
+    work.put("outgoing", "edge_cover", "bare")
+    work.put("incoming", "edge_cover", "stretch")
+    flat, half, whole = (0.5, 100.0), (50.0, 100.0), (100.0, 100.0)
+    work.lane("outgoing", "scale", (-11, whole, "rush"), (0, half, "brake"), (11, flat))
+    work.lane(
+        "incoming",
+        "scale",
+        (-11, flat, "rush"),
+        (0, half, "brake"),
+        (12, (103.0, 100.0), "gentle"),
+        (14, whole),
     )
+    # Weaker, it is not pressed flat: it fades then.
+    work.lane("outgoing", "opacity", (7, 100.0, "gentle"), (12, 0.0))
+    edge = work.layer("Edge light", FillSource(), -11, 12, blend="screen")
+    work.put(edge, "source.colour", (0.9, 0.86, 0.78))
+    work.put(edge, "edge_cover", "bare")
+    work.put(edge, "motion_blur", False)
+    work.mask(edge, rectangle(-0.004, -0.2, 0.004, 1.2), feather=0.8)
+    work.lane(
+        edge, "position", (-11, (1.0, 0.0), "rush"), (0, (0.5, 0.0), "brake"), (11, (-0.01, 0.0))
+    )
+    work.lane(edge, "opacity", (-11, 0.0, "gentle"), (-4, 55.0), (3, 55.0, "gentle"), (7, 0.0))
+    work.shutter(300.0)
+    work.order("incoming", "outgoing", edge)
+    work.directions("to the left", "to the right")
+    work.dial("Edge light", "Where they press on each other.", (edge, "opacity"), ends=(0.0, 180.0))
     work.blur_dial()
     return work.wrinkle
 
@@ -125,14 +169,28 @@ def card_flip() -> Wrinkle:
         "Card flip",
         "The frame turns over like a card with the next clip on its back; for before and after.",
         "turn",
+        half=16,
     )
-    table = work.layer("Table", FillSource(), -ACTIVE, ACTIVE)
-    work.put(table, "source.colour", (0.012, 0.012, 0.014))
-    work.order(table, "outgoing", "incoming")
+    reach = 13
+    table = work.layer("Table", FillSource(), -reach, reach)
+    for key, value in (
+        ("form", "radial"),
+        ("colour", (0.075, 0.07, 0.066)),
+        ("colour_2", (0.008, 0.008, 0.01)),
+        ("start", (0.5, 0.42)),
+        ("end", (1.2, 0.42)),
+    ):
+        work.put(table, f"source.{key}", value)
+    # What lies on the table is as wide as the card is seen, and softer where that is higher.
+    shadow = work.layer("Shadow", None, -reach, reach)
+    work.mask(shadow, rectangle(0.02, 0.02, 0.98, 0.98), feather=14.0)
+    work.put(shadow, "edge_cover", "bare")
+    lies = work.effect(shadow, "exposure", stops=-2.6)
+    work.order(table, shadow, "outgoing", "incoming")
     shade = {}
-    for side, start, end in (("outgoing", -ACTIVE, 0), ("incoming", 0, ACTIVE)):
+    for side, start, end in (("outgoing", -reach, 0), ("incoming", 0, reach)):
         away, flat = (0.0, 89.0 if side == "outgoing" else -89.0), (0.0, 0.0)
-        small, whole = (84.0, 84.0), (100.0, 100.0)
+        small, whole = (80.0, 80.0), (100.0, 100.0)
         first, last, feel = (flat, away, "rush") if start else (away, flat, "brake")
         work.lane(side, "tilt", (start, first, feel), (end, last))
         sizes = (whole, small) if start else (small, whole)
@@ -140,12 +198,44 @@ def card_flip() -> Wrinkle:
         work.put(side, "camera", 260.0)
         work.put(side, "edge_cover", "bare")
         dark = work.effect(side, "exposure")
-        stops = (0.0, -1.3) if start else (-1.3, 0.0)
-        work.lane(side, dark["stops"], (start, stops[0], feel), (end, stops[1]))
+        # One face turns from the light, the other one comes into it.
+        if start:
+            work.lane(side, dark["stops"], (start, 0.0, feel), (end, -1.6))
+        else:
+            work.lane(side, dark["stops"], (0, 0.9, "brake"), (5, 0.25, "gentle"), (end, 0.0))
         shade[side] = dark["stops"]
+    work.shutter(220.0)
     work.directions("to the right", "to the left")
-    work.dial("Shade", "How dark it gets on edge.", *shade.items())
+    work.dial("Shade", "How much the light changes on it.", *shade.items())
     work.dial("Table", "The colour of what is behind.", (table, "source.colour"))
+    work.dial("Shadow", "How dark it lies on the table.", (shadow, lies["stops"]), ends=(-4.0, 0.0))
+    work.blur_dial()
+    return work.wrinkle
+
+
+def plain_push() -> Wrinkle:
+    """The next clip pushes this one out of the frame; they adjoin."""
+    work = Work(
+        "Plain push",
+        "The next clip pushes this one out, edge to edge; for anything, as often as needed.",
+        "slide",
+        half=14,
+    )
+    work.span("outgoing", None, 11)
+    work.span("incoming", -11, None)
+    # The one in front ends sharply; the one behind goes on under its edge, so that no line of
+    # nothing is seen between them.
+    work.put("outgoing", "edge_cover", "bare")
+    work.put("incoming", "edge_cover", "stretch")
+    work.order("incoming", "outgoing")
+    for side, start in (("outgoing", 0.0), ("incoming", 1.0)):
+        places = (start, 0.0), (start - 0.5, 0.0), (start - 1.0, 0.0)
+        work.lane(side, "position", (-10, places[0], "rush"), (0, places[1], "brake"),
+                  (10, places[2]))  # fmt: skip
+    # Weaker, it does not come out of the frame: it fades then.
+    work.lane("outgoing", "opacity", (6, 100.0, "gentle"), (11, 0.0))
+    work.shutter(300.0)
+    work.directions("to the left", "to the right")
     work.blur_dial()
     return work.wrinkle
 
@@ -156,11 +246,21 @@ def long_push() -> Wrinkle:
         "Long push",
         "The picture runs past itself and the next one stops where it was; for speed.",
         "slide",
+        half=14,
     )
     push = work.layer("Push")
     work.carry_on(push, "position", (-2.0, 0.0), "rush")
     blur = work.effect(push, "directional_blur")
-    work.peak(push, blur["length"], 20.0, reach=7)
+    # Smeared before the first mirrored edge comes into the frame.
+    work.lane(
+        push,
+        blur["length"],
+        (-11, 0.0, "gentle"),
+        (0, 60.0),
+        half=IncomingHalf.RETURN,
+    )
+    work.peak(push, "scale", (108.0, 108.0), "gentle", 9)
+    work.shutter(300.0)
     work.directions("to the left", "to the right", Direction.LEFT_RIGHT)
     work.dial("How far", "How many pictures run past.", (push, "position"))
     work.dial("Smear", "How much the speed smears.", (push, blur["length"]))
@@ -170,9 +270,11 @@ def long_push() -> Wrinkle:
 
 RECIPES = {
     "half_turn": half_turn,
+    "smooth_turn": smooth_turn,
     "full_turn": full_turn,
     "skew_kick": skew_kick,
     "squeeze": squeeze,
     "card_flip": card_flip,
+    "plain_push": plain_push,
     "long_push": long_push,
 }

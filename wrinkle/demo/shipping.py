@@ -39,7 +39,7 @@ def drawings() -> dict[Path, Callable[[Path], None]]:
     """What draws each file."""
     found: dict[Path, Callable[[Path], None]] = {}
     for path, scene in zip(SAMPLES.values(), ("box_kite", "pier"), strict=True):
-        found[path] = partial(draw_clip, name=scene, size=_SMALL, rate=RATE, seconds=2.0)
+        found[path] = partial(draw_clip, name=scene, size=_SMALL, rate=RATE)
     for name, path in DEMO_CLIPS.items():
         found[path] = partial(draw_clip, name=name)
     for name, (scene, size, rate) in _OTHER_SHAPES.items():

@@ -18,7 +18,7 @@ from msgspec.structs import replace
 
 from wrinkle import library
 from wrinkle.core.design.document.bundle import Bundle
-from wrinkle.core.design.document.kinds import KINDS
+from wrinkle.core.design.document.kinds import KINDS, rank
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import DocumentError, InputError
 from wrinkle.core.motion.feels import FEELS
@@ -143,7 +143,7 @@ class Shelves:
         return self._folder()
 
     def all(self) -> list[Shelved]:
-        """All wrinkles, the own ones first, each by shelf and name."""
+        """All wrinkles, the own ones first, each by shelf, kind and name."""
         own = [self._shelved(path, self._key(path)) for path in self._own_files()]
         shipped = [
             self._shelved(path, f"{SHIPPED}/{name}") for name, path in library.shipped().items()
@@ -153,7 +153,11 @@ class Shelves:
         for path in [x for x in _KNOWN if x not in there and x.is_relative_to(self.folder)]:
             _KNOWN.pop(path, None)
         _KNOWN.update((one.path, one) for one in found)
-        return sorted(found, key=lambda one: (one.shipped, one.shelf, one.name.casefold()))
+
+        def place(one: Shelved) -> tuple[bool, str, int, str]:
+            return one.shipped, one.shelf, rank(one.kinds), one.name.casefold()
+
+        return sorted(found, key=place)
 
     def folders(self) -> list[Path]:
         """The folder and its shelves, as far as they are there."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wrinkle.core.effects.effect import Effect
 from wrinkle.core.effects.families import (
+    aperture,
     bend,
     blur,
     colour,
@@ -40,6 +41,7 @@ _FAMILIES = (
     paint,
     ink,
     rust,
+    aperture,
     texture,
     weave,
 )

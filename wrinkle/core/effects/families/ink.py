@@ -63,7 +63,9 @@ def wet_ink(image: Image, values: Values, scene: Scene) -> Image:
     water *= cv2.addWeighted(fields.paper, 0.6, fields.paper, 0.0, 1.0)
     cv2.add(ink, water, ink)
     np.maximum(ink, 0.0, out=ink)
-    return _laid(image, values, ink, reached, fields.paper)
+    tooth = 0.5 * wet * values.number("paper") / 100.0
+    shown = cv2.multiply(reached, cv2.addWeighted(fields.paper, tooth, fields.paper, 0.0, 1.0))
+    return _laid(image, values, ink, (reached, shown), fields.paper)
 
 
 def _of_age(age: Field, rim: float) -> Field:
@@ -79,30 +81,42 @@ def _of_age(age: Field, rim: float) -> Field:
     return found
 
 
-def _laid(image: Image, values: Values, ink: Field, reached: Field, paper: Field) -> Image:
-    """The picture under ink that takes light away (Beer and Lambert) and scatters its own."""
+def _laid(
+    image: Image, values: Values, ink: Field, where: tuple[Field, Field], paper: Field
+) -> Image:
+    """The picture under ink that takes light away (Beer and Lambert) and scatters its own.
+
+    Args:
+        image: the picture.
+        values: of the effect.
+        ink: how much of it there is.
+        where: how much of the picture there is, and how bright it is with the tooth of the paper.
+        paper: its tooth.
+    """
+    reached, shown = where
     colour = values.colour("colour")
     scatter = values.number("scatter") / 100.0
     veil = cv2.multiply(cv2.addWeighted(paper, -0.52 * scatter, paper, 0.0, -0.75 * scatter), ink)
     veil = cv2.exp(veil)
     veil = cv2.addWeighted(veil, -0.52, veil, 0.0, 0.52)
     clear = cv2.subtract(1.0, veil)
-    alpha = np.ascontiguousarray(image.pixels[..., 3])
-    seen = cv2.multiply(reached, clear)
-    pixels = np.empty_like(image.pixels)
+    # Planes of their own take half the time.
+    *planes, alpha = cv2.split(image.pixels)
+    seen = cv2.multiply(shown, clear)
+    if not image.opaque:
+        veil = cv2.multiply(veil, alpha)
     passed = np.zeros_like(ink)
-    for plane, part in enumerate(colour):
+    for own, part in zip(planes, colour, strict=True):
         darkness = -float(np.log(max(part, _DARKEST)))
-        left = cv2.exp(cv2.multiply(ink, -0.55 * darkness))
-        passed += left * np.float32(1.0 / 3.0)
-        own = cv2.multiply(np.ascontiguousarray(image.pixels[..., plane]), seen)
-        own *= left
-        own += veil * alpha * np.float32(part * 1.1 + _DARKEST)
-        pixels[..., plane] = own
+        left = cv2.exp(cv2.addWeighted(ink, -0.55 * darkness, ink, 0.0, 0.0))
+        cv2.accumulate(left, passed)
+        cv2.multiply(cv2.multiply(own, seen), left, own)
+        cv2.scaleAdd(veil, part * 1.1 + _DARKEST, own, own)
     # What lies below is seen through as much ink as there is of all colours.
-    behind = cv2.multiply(cv2.multiply(cv2.subtract(1.0, reached), passed), clear)
-    pixels[..., 3] = cv2.multiply(cv2.subtract(1.0, behind), alpha)
-    return Image(pixels, image.light)
+    behind = cv2.multiply(cv2.multiply(cv2.subtract(1.0, reached), passed, scale=1.0 / 3.0), clear)
+    left = cv2.subtract(1.0, behind)
+    left = left if image.opaque else cv2.multiply(left, alpha)
+    return Image(cv2.merge([*planes, left]), image.light)
 
 
 EFFECTS = (
@@ -120,6 +134,8 @@ EFFECTS = (
             number("density", "Density", "How dark it is.", 100.0, 0.0, 150.0),
             number("rim", "Rim", "How dark its edge is.", 100.0, 0.0, 150.0),
             number("scatter", "Scatter", "How much of its own colour is seen.", 100.0, 0.0, 150.0),
+            number("paper", "Paper", "How much of its tooth is seen while it is wet.", 40.0,
+                   0.0, 100.0),
             choice("colour", "Colour", "Of the ink.", (0.02, 0.055, 0.17)),
             seed(),
         ),

@@ -137,11 +137,17 @@ class _Canvas:
         Args:
             ways: 1 where light comes from the left, and from above, else -1.
         """
-        pixels = cv2.multiply(self._image.pixels, cv2.merge([self._coverage] * 4))
+        coverage = self._coverage
+        *planes, alpha = (cv2.multiply(x, coverage) for x in cv2.split(self._image.pixels))
         first, end = self._wet_rows
-        if end <= first:
-            return Image(pixels, self._image.light)
-        rows = slice(max(first - 2, 0), end + 2)
+        if end > first:
+            self._shine(planes, alpha, slice(max(first - 2, 0), end + 2), ways)
+        return Image(cv2.merge([*planes, alpha]), self._image.light)
+
+    def _shine(
+        self, planes: list[Field], alpha: Field, rows: slice, ways: tuple[float, float]
+    ) -> None:
+        """Lays the wet paint of some rows over the picture, into its planes."""
         wet = self._paint[3][rows]
         gloss = self._values.number("gloss") / 100.0
         slope = _slope(self._height[rows], self._unit, ways)
@@ -154,16 +160,14 @@ class _Canvas:
         # Relief is seen while paint is wet; paint lies only where the picture is.
         dried = cv2.multiply(cv2.subtract(1.0, wet), cv2.addWeighted(shade, 0.5, shade, 0.0, 1.0))
         shade += np.float32(1.0)
-        part = pixels[rows]
-        alpha = self._image.pixels[rows, :, 3]
-        for plane in range(3):
-            over = cv2.multiply(self._paint[plane][rows], shade)
+        for own, paint in zip(planes, self._paint, strict=False):
+            over = cv2.multiply(paint[rows], shade)
             over = cv2.addWeighted(over, 1.0, shine, 0.6 * gloss, 0.0)
-            part[..., plane] = cv2.add(
-                cv2.multiply(np.ascontiguousarray(part[..., plane]), dried),
-                over if self._image.opaque else cv2.multiply(over, np.ascontiguousarray(alpha)),
-            )
-        return Image(pixels, self._image.light)
+            part = own[rows]
+            cv2.multiply(part, dried, part)
+            if not self._image.opaque:
+                over = cv2.multiply(over, self._image.pixels[rows, :, 3].copy())
+            cv2.add(part, over, part)
 
 
 def _small(image: Image) -> Field:
