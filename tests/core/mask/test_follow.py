@@ -1,16 +1,19 @@
 """Following and cutting out on synthetic pictures whose truth is known."""
 
+import math
 import unittest
+from collections.abc import Sequence
 
 import cv2
 import numpy as np
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.mask.cut_out import cut_out
+from wrinkle.core.mask.fitting import fitted
 from wrinkle.core.mask.follow import follow
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.image import Size
-from wrinkle.core.picture.paths import Outline, flattened, transformed
+from wrinkle.core.picture.paths import Outline, flattened, knots, transformed
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
 from wrinkle.core.picture.vector import coverage
 
@@ -41,9 +44,14 @@ def overlap(one: np.ndarray, other: np.ndarray) -> float:
     return float((one & other).sum() / (one | other).sum())
 
 
+def coloured(picture: np.ndarray) -> np.ndarray:
+    """A picture as it comes from a clip; grey ones have three equal channels."""
+    return picture if picture.ndim == 3 else np.repeat(picture[..., None], 3, axis=2)
+
+
 def found(pictures: list[np.ndarray], start: Outline) -> list[tuple[np.ndarray, float]]:
     parts_of = np.diag([1 / SIZE.width, 1 / SIZE.height, 1.0])
-    steps = follow(pictures, transformed(start, parts_of))
+    steps = follow(map(coloured, pictures), transformed(start, parts_of))
     return [(inside(transformed(x.outline, scaling(*SIZE))), x.confidence) for x in steps]
 
 
@@ -86,6 +94,75 @@ class Following(unittest.TestCase):
         steps = found(pictures, paths.ellipse(135.0, 240.0, 60.0, 60.0))
         self.assertEqual(len(steps), 1)
         self.assertGreater(steps[0][1], 0.9)
+
+
+def hexagon(radius: float, turn: float) -> Outline:
+    angles = [turn + n * math.pi / 3 for n in range(6)]
+    return paths.polygon([(135 + radius * math.cos(a), 240 + radius * math.sin(a)) for a in angles])
+
+
+def tinted(seed: int, dark: Sequence[float], light: Sequence[float]) -> np.ndarray:
+    share = texture(seed).astype(np.float32)[..., None] / 255.0
+    return np.array(dark) + (np.array(light) - np.array(dark)) * share
+
+
+class Openings(unittest.TestCase):
+    """What opens and shuts over a picture that goes its own way; noise, and a moving camera."""
+
+    SEA = tinted(3, (20, 70, 110), (120, 190, 220))
+    SKIN = tinted(4, (190, 140, 110), (235, 190, 160))
+    WALL = tinted(5, (90, 60, 40), (150, 110, 80))
+    GREY, ALIKE = tinted(6, (60, 60, 60), (200, 200, 200)), tinted(7, (60, 60, 60), (200, 200, 200))
+
+    def least(self, shapes: list[Outline], behind: np.ndarray, around: np.ndarray) -> float:
+        """The least overlap with what is true, over all frames that were followed."""
+        dice = np.random.default_rng(1)
+        truth = [inside(shape) for shape in shapes]
+        pictures = []
+        for t, there in enumerate(truth):
+            near, far = (
+                moved(one.astype(np.float32), translation(*way)) + dice.normal(0, 6, (480, 270, 1))
+                for one, way in ((behind, (1.5 * t, 0.5 * t)), (around, (0.7 * t, -0.4 * t)))
+            )
+            pictures.append(np.clip(np.where(there[..., None], near, far), 0, 255).astype(np.uint8))
+        steps = found(pictures, shapes[0])
+        self.followed = len(steps)
+        overlaps = [overlap(x, y) for (x, _), y in zip(steps, truth[1:], strict=False)]
+        return min(overlaps, default=1.0)
+
+    def test_shutters_lids_blades_and_ports_are_held_to_the_last_frame(self) -> None:
+        steps = range(FRAMES)
+        cases = {
+            "a shutter opens": ([paths.ellipse(135, 240, 30 + 5 * t, 30 + 5 * t) for t in steps],
+                                self.SEA),
+            "a lid falls": ([paths.rectangle(60, 150 + 11 * t, 210, 350) for t in steps], self.SEA),
+            "blades open": ([paths.rectangle(130 - 5 * t, 100, 140 + 5 * t, 380) for t in steps],
+                            self.SKIN),
+            "a port turns shut": ([hexagon(115 - 5 * t, 0.02 * t) for t in steps], self.SEA),
+            "an eye shuts": ([paths.ellipse(135, 240, 90, 60 - 3 * t) for t in steps], self.SKIN),
+        }  # fmt: skip
+        for name, (shapes, behind) in cases.items():
+            with self.subTest(name):
+                self.assertGreater(self.least(shapes, behind, self.WALL), 0.93)
+                self.assertEqual(self.followed, FRAMES - 1)
+
+    def test_it_stops_before_it_is_wrong_where_both_sides_look_alike(self) -> None:
+        shapes = [paths.ellipse(135, 240, 100 - 3 * t, 100 - 3 * t) for t in range(FRAMES)]
+        self.assertGreater(self.least(shapes, self.GREY, self.ALIKE), 0.8)
+        self.assertLess(self.followed, FRAMES - 1)
+
+    def test_a_path_that_is_laid_anew_has_its_points_where_they_were(self) -> None:
+        for old, new in (
+            (paths.ellipse(120, 200, 60, 40), paths.ellipse(130, 230, 50, 70)),
+            (paths.rectangle(40, 60, 200, 300), paths.rectangle(50, 120, 210, 280)),
+            (hexagon(90, 0.1), hexagon(70, 0.15)),
+        ):
+            energy = cv2.GaussianBlur(inside(new).astype(np.float32) - 0.5, (0, 0), 1.5)
+            laid = fitted(old, energy)
+            self.assertEqual(len(laid or ()), len(old))
+            for one, other in zip(knots(laid or ()), knots(new), strict=True):
+                self.assertLess(math.hypot(one.x - other.x, one.y - other.y), 3.0)
+            self.assertGreater(overlap(inside(laid or ()), inside(new)), 0.97)
 
 
 class CuttingOut(unittest.TestCase):

@@ -1,22 +1,27 @@
 """Carrying a path along with the motion of the picture beneath it.
 
-Three parts: dense optical flow inside the path gives one affine motion (fitted on what lies well
-inside, because half of what lies on the edge belongs to the background); the same fit against the
-first picture takes out the drift that small steps add up to; and where the edge itself moves
-against what it frames (an opening that closes), profiles across the edge are looked for again
-along its normal.
+Dense optical flow inside the path gives one affine motion (fitted on what lies well inside, because
+half of what lies on the edge belongs to the background); the same fit against the first picture
+takes out the drift that small steps add up to. Where the edge itself moves against what it frames,
+as that of a shutter does, the two sides are told apart by their colours (``region``) and the path
+is laid along the edge between them (``fitting``); where they have the same colours, profiles across
+the edge are looked for again along its normal.
 """
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.picture.image import Size
+from wrinkle.core.mask.fitting import fitted
+from wrinkle.core.mask.region import Mask, Sides, overlap, told_apart
+from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.picture.paths import (
     KNOT,
     Knot,
@@ -26,13 +31,30 @@ from wrinkle.core.picture.paths import (
     outline_of,
     transformed,
 )
-from wrinkle.core.picture.placement import Matrix, scaling
+from wrinkle.core.picture.placement import Matrix, scaling, translation
+from wrinkle.core.picture.vector import coverage
 
 Grey = NDArray[np.uint8]
 """``(H, W)``, encoded brightness."""
 
 LEAST_CONFIDENCE = 0.35
 """Below this following stops: what follows would be guessed."""
+LEAST_TOLD_APART = 0.8
+"""The same of an edge that is found by colours: the share of it that they agree with."""
+_TELLS = 0.05
+"""By how much more of its edge a region has to be told apart than a path that moves as one."""
+_FOUND_AT_FIRST = 0.9
+"""The same of the first path, which is known: whether colours tell it at all."""
+_WORKED_SIDE = 240
+"""Pixels of the short side of the window in which colours are looked at."""
+_REACH, _MARGIN = 0.06, 0.16
+"""How far an edge may move in a picture, and how much is looked at about it, of the short side."""
+_WORST = 2.6
+"""So many times what is usual differs what is certainly something else."""
+_LEVELS = 2.0
+"""Of 255: what differs everywhere."""
+_BAND_DEPTHS = (2.0, 4.0, 6.0)
+"""Pixels inside the edge at which the picture has to move as its inside does."""
 _OUTLIER = 1.5
 _FEWEST_POINTS = 24
 _ERODED = 0.06
@@ -60,38 +82,181 @@ class Followed:
     confidence: float
 
 
-def follow(pictures: Iterable[Grey], outline: Outline) -> Iterator[Followed]:
+def follow(pictures: Iterable[Bytes8], outline: Outline) -> Iterator[Followed]:
     """The path on each picture after the first one, on which it is ``outline``.
 
-    Ends early where the confidence falls below ``LEAST_CONFIDENCE``.
+    Ends early where it is too unsure: below ``LEAST_CONFIDENCE``, or ``LEAST_TOLD_APART``.
 
     Args:
-        pictures: in the order of following, all of one size.
+        pictures: encoded RGB ``(H, W, 3)``, in the order of following, all of one size.
         outline: closed, in parts of the picture.
     """
     source = iter(pictures)
-    first = next(source)
+    beginning = next(source)
+    colours = _Colours(beginning, outline)
+    first = cv2.cvtColor(beginning, cv2.COLOR_RGB2GRAY)
     size = Size(first.shape[1], first.shape[0])
     pixels, parts_of = scaling(*size), scaling(1.0 / size.width, 1.0 / size.height)
     start = transformed(outline, pixels)
     path, before = start, first
     flow = cv2.DISOpticalFlow.create(cv2.DISOPTICAL_FLOW_PRESET_FAST)
     whole: Matrix | None = np.eye(3)
-    for after in source:
+    for picture in source:
+        after = cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
         moved, agreeing = _by_flow(flow, before, after, path)
         candidate = transformed(path, moved)
         if whole is not None and agreeing > 0.0:
             whole = _without_drift(flow, first, after, start, moved @ whole)
             candidate = transformed(start, whole) if whole is not None else candidate
+        told = colours.told(picture, transformed(candidate, parts_of), agreeing, whole is not None)
+        if told is not None:
+            if told.confidence < LEAST_TOLD_APART:
+                return
+            if told.outline is not None:
+                path, before, whole = transformed(told.outline, pixels), after, None
+            else:
+                path, before = candidate, after
+            if _lost(path, size):
+                return
+            yield Followed(transformed(path, parts_of), told.confidence)
+            continue
         edged, found = _by_edge(before, after, path, candidate, whole is None)
         if edged is not None:
             # Once the edge has gone a way of its own, the first picture's inside tells nothing.
             candidate, whole = edged, None
-        confidence = max(agreeing, found) if edged is None else found
-        if confidence < LEAST_CONFIDENCE or _lost(candidate, size):
+        if edged is not None:
+            confidence, least = found, LEAST_TOLD_APART
+        else:
+            beside = _beside(before, after, path, moved)
+            if whole is not None:
+                # What is covered little by little is seen against the first picture.
+                beside = min(beside, _beside(first, after, start, whole))
+            confidence = min(agreeing, beside) if agreeing > 0.0 else found
+            least = LEAST_CONFIDENCE
+        if confidence < least or _lost(candidate, size):
             return
         path, before = candidate, after
+        colours.goes_on(transformed(path, parts_of))
         yield Followed(transformed(path, parts_of), confidence)
+
+
+class _Told(NamedTuple):
+    """What colours say of a picture.
+
+    Attributes:
+        outline: of the region, in parts of the picture; None where the path moves as one.
+        confidence: the share of the edge that they agree with.
+    """
+
+    outline: Outline | None
+    confidence: float
+
+
+class _Colours:
+    """The region inside a path as its colours tell it, looked at in a window about the path.
+
+    Args:
+        picture: the first one.
+        outline: the path on it, in parts of the picture.
+    """
+
+    def __init__(self, picture: Bytes8, outline: Outline) -> None:
+        self._sides: Sides | None = None
+        self._outline = outline
+        window = _Window.about(outline, picture)
+        inside = window.within(outline)
+        if not 0 < int(inside.sum()) < inside.size:
+            return
+        sides = Sides(window.picture, inside, window.reach)
+        # Where both sides look so alike that not even this edge is found, colours say nothing.
+        found, agreed = sides.region(sides.ratio(window.picture), inside)
+        if found is not None and min(agreed, overlap(found > 0.0, inside)) >= _FOUND_AT_FIRST:
+            self._sides = sides
+
+    def goes_on(self, outline: Outline) -> None:
+        """Where the path was found in another way."""
+        self._outline = outline
+
+    def told(
+        self, picture: Bytes8, candidate: Outline, agreeing: float, as_one: bool
+    ) -> _Told | None:
+        """Where the path is on the next picture; None where colours say nothing of it.
+
+        Args:
+            picture: the next one.
+            candidate: where the path is if it moves as its inside does.
+            agreeing: the share of the inside that does.
+            as_one: whether the path has moved as its inside did so far.
+        """
+        if self._sides is None:
+            return None
+        window = _Window.about(self._outline, picture)
+        ratio = self._sides.ratio(window.picture)
+        last, rigid = window.within(self._outline), window.within(candidate)
+        energy, agreed = self._sides.region(ratio, last, window.reach)
+        sure = told_apart(ratio, rigid) if as_one and agreeing >= LEAST_CONFIDENCE else 0.0
+        outline: Outline | None = None
+        if energy is not None:
+            found = min(told_apart(ratio, energy > 0.0), agreed)
+            if sure < LEAST_TOLD_APART or found > sure + _TELLS:
+                fit = fitted(window.pixels(self._outline), energy)
+                if fit is not None:
+                    outline, sure = window.parts(fit), found
+        if as_one and sure < LEAST_TOLD_APART:
+            return None
+        self._outline = candidate if outline is None else outline
+        inside = window.within(self._outline)
+        if inside.any() and sure >= LEAST_TOLD_APART:
+            self._sides.learn(window.picture, inside, window.reach)
+        return _Told(outline, sure)
+
+
+@dataclass(frozen=True)
+class _Window:
+    """A part of a picture about a path, made so small that it is looked at in a short time.
+
+    Attributes:
+        picture: encoded RGB ``(h, w, 3)``.
+        reach: pixels of it by which an edge may move from picture to picture.
+        to_window: from parts of the whole picture to pixels of the window.
+    """
+
+    picture: Bytes8
+    reach: float
+    to_window: Matrix
+
+    @classmethod
+    def about(cls, outline: Outline, picture: Bytes8) -> _Window:
+        """The window about an outline in parts of a picture."""
+        height, width = picture.shape[:2]
+        short = min(height, width)
+        corners = flattened(transformed(outline, scaling(width, height)), True)
+        low = np.clip(corners.min(axis=0) - _MARGIN * short, 0, (width - 8, height - 8))
+        high = np.clip(corners.max(axis=0) + _MARGIN * short, low + 8, (width, height))
+        left, top = (int(x) for x in low)
+        right, bottom = (math.ceil(x) for x in high)
+        part = picture[top:bottom, left:right]
+        factor = min(1.0, _WORKED_SIDE / min(part.shape[:2]))
+        size = round(part.shape[1] * factor), round(part.shape[0] * factor)
+        small = cv2.resize(part, size, interpolation=cv2.INTER_AREA)
+        by = size[0] / part.shape[1], size[1] / part.shape[0]
+        matrix = scaling(*by) @ translation(-left, -top) @ scaling(width, height)
+        return cls(small, _REACH * short * factor, matrix)
+
+    def pixels(self, outline: Outline) -> Outline:
+        """An outline in parts of the picture, in pixels of the window."""
+        return transformed(outline, self.to_window)
+
+    def parts(self, outline: Outline) -> Outline:
+        """An outline in pixels of the window, in parts of the picture."""
+        back = np.linalg.inv(self.to_window)
+        return transformed(outline, back.astype(np.float64))
+
+    def within(self, outline: Outline) -> Mask:
+        """The pixels of the window inside an outline in parts of the picture."""
+        size = Size(self.picture.shape[1], self.picture.shape[0])
+        inside: Mask = coverage([flattened(self.pixels(outline), True)], size) > 0.5
+        return inside
 
 
 def _by_flow(
@@ -122,6 +287,33 @@ def _by_flow(
     half = np.array([[1.0, 0.0, 0.5], [0.0, 1.0, 0.5], [0.0, 0.0, 1.0]])
     matrix = half @ matrix @ np.linalg.inv(half)
     return matrix, float(inliers.sum()) / len(spots)
+
+
+def _beside(before: Grey, after: Grey, path: Outline, moved: Matrix) -> float:
+    """How well what lies just inside the edge moves as the inside does, 0…1.
+
+    Where the edge moves against its inside, what lay there is covered by something else: it differs
+    by more than what lies deeper.
+    """
+    spots, normals = _edge(path)
+    depths = np.concatenate([spots - normals * depth for depth in _BAND_DEPTHS])
+    there = np.c_[depths, np.ones(len(depths))] @ moved.T[:, :2]
+    differs = np.abs(_read(before, depths) - _read(after, there))
+    deep = _inside(path, before.shape).astype(np.float64) + 0.5
+    landed = np.c_[deep, np.ones(len(deep))] @ moved.T[:, :2]
+    usual = np.abs(_read(before, deep) - _read(after, landed))
+    as_usual = (float(usual.mean()) if len(usual) else 0.0) + _LEVELS
+    return min(max(_WORST - float(differs.mean()) / as_usual, 0.0), 1.0)
+
+
+def _read(picture: Grey, spots: NDArray[np.float64]) -> NDArray[np.float32]:
+    """The brightness at places ``(N, 2)``, in pixels."""
+    x, y = (np.ascontiguousarray(spots[:, axis] - 0.5, np.float32) for axis in (0, 1))
+    # OpenCV reads no more than so many columns in one row.
+    found = cv2.remap(
+        picture, x[:, None], y[:, None], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
+    )
+    return np.asarray(found[:, 0], np.float32)
 
 
 def _without_drift(
@@ -191,7 +383,8 @@ def _by_edge(
     if clear.mean() < (_CLEAR_ASTRAY if astray else _CLEAR):
         return None, found
     way = np.where(clear, steps[best], np.nan)
-    return _pushed(candidate, way), found
+    # Only what was found elsewhere, and clearly, says that the edge has gone there.
+    return _pushed(candidate, way), float(clear.sum() / max(int(seen.sum()), 1))
 
 
 def _pushed(path: Outline, way: NDArray[np.float64]) -> Outline:

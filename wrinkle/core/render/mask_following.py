@@ -76,7 +76,7 @@ def followed(order: MaskOrder, job: Job) -> Followed:
     ends = [*(start + 1 for start in starts[1:]), len(order.frames)]
     for start, end in zip(starts, ends, strict=True):
         stretch = order.frames[start:end]
-        steps = follow(_greys(order, job, stretch), order.outline(stretch[0]))
+        steps = follow(_pictures(order, job, stretch), order.outline(stretch[0]))
         reached = 1
         for frame, step in zip(stretch[1:], steps, strict=False):
             reached += 1
@@ -108,11 +108,6 @@ def _pictures(order: MaskOrder, job: Job, frames: Sequence[int]) -> Iterator[Byt
         if job.cancelled:
             return
         yield order.picture(frame)
-
-
-def _greys(order: MaskOrder, job: Job, frames: Sequence[int]) -> Iterator[Bytes8]:
-    for picture in _pictures(order, job, frames):
-        yield cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
 
 
 def grey_png(coverage: Coverage) -> bytes:
