@@ -228,9 +228,8 @@ def iris() -> Wrinkle:
     ):
         work.put(ring, f"source.{key}", value)
     # The opening rides on a clip that shrinks: what goes with it is so much larger.
-    seen = [
-        (frame, _eased((frame + ACTIVE) / (2.0 * ACTIVE))) for frame in range(-ACTIVE, ACTIVE + 1)
-    ]
+    frames = range(-ACTIVE, ACTIVE + 1, 2)
+    seen = [(frame, _eased((frame + ACTIVE) / (2.0 * ACTIVE))) for frame in frames]
     sizes = [(frame, 0.001 + 1.199 * x, 1.28 - 0.28 * x) for frame, x in seen]
     for layer, path in ((shadow, cast), (ring, "source.path")):
         work.lane(layer, path, *((frame, circle(size * near)) for frame, size, near in sizes))

@@ -222,9 +222,9 @@ class Commands(unittest.TestCase):
         self.addCleanup(clip.close)
         facts = clip.facts
         self.assertEqual(
-            (facts.size, facts.rate.label, facts.frame_count), (Size(96, 54), "60", 60)
+            (facts.size, facts.rate.label, facts.frame_count), (Size(96, 54), "60", 64)
         )
-        self.assertIn("60 frames, 96×54, 60", out)
+        self.assertIn("64 frames, 96×54, 60", out)
 
     def test_a_frame_and_a_sheet(self) -> None:
         frame, sheet = self.folder / "f.png", self.folder / "s.png"
@@ -288,8 +288,8 @@ class Commands(unittest.TestCase):
             (self.clips[1], "frames", 60),
             (str(picture), "size", "7×5"),
             (str(self.folder / "own" / "My turn.wrinkle"), "lanes", ["Turn · rotation"]),
-            (str(library.shipped()["plain_push"]), "lead_frames", 12),
-            ("Plain push", "first_frame", -12),
+            (str(library.shipped()["plain_push"]), "lead_frames", 14),
+            ("Plain push", "first_frame", -14),
             ("my turn", "end_frame", 12),
             (str(KEPT), "dials", KEPT_DIALS),
             (str(tune), "beats_a_minute", 120.0),
@@ -303,7 +303,9 @@ class Commands(unittest.TestCase):
         archive.write(right, archive.read(library.shipped()["plain_push"]))
         status, out, _ = self.run_words("examine", str(right))
         self.assertEqual((status, out), (0, f"{right}: Plain push: 0 open\n"))
-        broken, _ = effect_edits.add_effect(archive.read(right).wrinkle, "push", "gaussian_blur")
+        broken, _ = effect_edits.add_effect(
+            archive.read(right).wrinkle, "outgoing", "gaussian_blur"
+        )
         wrong = self.folder / "wrong.wrinkle"
         archive.write(wrong, Bundle(broken))
         status, out, _ = self.run_words("examine", str(wrong), "--json")
@@ -320,18 +322,18 @@ class Commands(unittest.TestCase):
         self.assertEqual(self.run_words(*words)[0], 0)
         with table.open(newline="", encoding="utf-8") as file:
             rows = list(csv.DictReader(file))
-        self.assertEqual([int(x["frame"]) for x in rows], list(range(-12, 12)))
+        self.assertEqual([int(x["frame"]) for x in rows], list(range(-14, 14)))
         self.assertTrue(all(0 < float(x["Brightness (%)"]) < 100 for x in rows))
         # The frame after the cut shows another clip, whose motion nobody can follow.
         self.assertEqual([x["frame"] for x in rows if not x["Speed by the lanes (%)"]], ["0"])
         status, out, _ = self.run_words("measure", "plain_push", *self.clips)
-        self.assertEqual((status, out.count("\n")), (0, 25))
+        self.assertEqual((status, out.count("\n")), (0, 29))
 
     def test_a_piece_is_examined_cut_by_cut(self) -> None:
         goal = self.folder / "piece.otio"
         clips = self.clips[1::2]
         self.run_words("piece", *clips, "--output", str(self.folder / "plain.otio"))
-        self.run_words("dress", str(self.folder / "plain.otio"), "--with", "plain_push",
+        self.run_words("dress", str(self.folder / "plain.otio"), "--with", "half_turn",
                        "--output", str(goal))  # fmt: skip
         status, out, _ = self.run_words("examine", str(goal))
         # The bits of their numbers, in black and white, are other ones on each frame.

@@ -69,7 +69,7 @@ class Shelving(OnDisk):
         self.assertEqual(self.names(), [])
         self.shelves.keep(Bundle(named("Kite", "zoom")))
         self.assertEqual(self.shelves.bring_back(deleted, path).read_bytes(), before)
-        self.assertEqual(self.names(), ["Kite 2.wrinkle", "Kite.wrinkle"])
+        self.assertEqual(self.names(), ["Kite.wrinkle", "Kite 2.wrinkle"])
         shipped = next(one for one in self.shelves.all() if one.shipped)
         for act in (self.shelves.delete, lambda one: self.shelves.rename(one, "Mine")):
             with self.assertRaisesRegex(DocumentError, "comes with Wrinkle and cannot be"):

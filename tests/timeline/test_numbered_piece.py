@@ -238,7 +238,7 @@ class Numbered(Files):
                 1,
                 "--every 0",
             ),
-            (["cuts", str(SAMPLES["outgoing"])], 0, "0 cuts in 60 frames"),
+            (["cuts", str(SAMPLES["outgoing"])], 0, "0 cuts in 96 frames"),
             (["cuts", clips[0], "--output", str(self.folder / "shots.otio")], 0, "30 clips"),
             (["cuts", clips[0], "--output", str(goal)], 1, "is there already"),
         ):

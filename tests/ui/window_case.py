@@ -20,6 +20,7 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QWidget
 
+from tests.turning import QUARTER_TURN
 from tests.ui.null_device import NullDevice
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.setting_ref import SettingRef
@@ -29,7 +30,6 @@ from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.files.archive import read
-from wrinkle.library import shipped
 from wrinkle.library.samples import DEMO_CLIPS
 from wrinkle.media.clip import Clip
 from wrinkle.media.video_file import write_video
@@ -160,7 +160,7 @@ class WindowCase(unittest.TestCase):
         self.addCleanup(self.desk.workers.stop)
         self.faults: list[str] = []
         self.desk.messages.faulted.connect(self.faults.append)
-        turn = read(shipped()["smooth_turn"]).wrinkle
+        turn = read(QUARTER_TURN).wrinkle
         self.desk.document.open_copy(Bundle(designed_now(turn)))
         self.desk.tried.begin({"outgoing": demo_clip("box_kite"), "incoming": demo_clip("pier")})
         self.window = Window(self.desk, Preferences(self.folder / "preferences"))

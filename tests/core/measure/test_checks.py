@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
 from tests.core.measure.broken import BREAKAGES, SIZE, bent, mended, strobe, subject_of, turned
+from tests.turning import QUARTER_TURN
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.masking import Mask
@@ -44,7 +45,7 @@ from wrinkle.library import shipped
 from wrinkle.library.stand_in_sounds import STAND_IN_SOUNDS
 
 TURN = SettingRef("turn", "rotation")
-FOR_ALL = ("squeeze", "stutter")
+FOR_ALL = ("half_turn", "long_push")
 """Of these a broken copy of each kind is mended here; ``python -m fuzz.mends`` does all."""
 
 
@@ -77,7 +78,7 @@ class InDocuments(unittest.TestCase):
 class Rates(unittest.TestCase):
     def uneven(self, rate: int) -> list[str]:
         """What is said of clips of 30 pictures a second in a wrinkle of another rate."""
-        bundle = archive.read(shipped()["plain_push"])
+        bundle = archive.read(QUARTER_TURN)
         retimed = wrinkle_edits.set_frame(bundle.wrinkle, SIZE, FrameRate.of(rate))
         subject = subject_of(Bundle(retimed, bundle.assets))
         return [x.sentence for x in CHECKS["rate"].find(subject)]

@@ -8,6 +8,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QInputDialog
 
 from tests.core.measure.broken import idle, kinked, turned
+from tests.turning import QUARTER_TURN
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.edits import wrinkle_edits
@@ -197,7 +198,7 @@ class OfThePiece(ChecksCase):
         piece = self.desk.piece
         piece.add_files(0, [demo_clip(name) for name in ("box_kite", "pier", "tail")])
         wait_for(lambda: len(piece.state.clips) == 3, "the clips")
-        bundle = read(shipped()["plain_push"])
+        bundle = read(QUARTER_TURN)
         broken = PieceUse(Bundle(turned(bundle.wrinkle), bundle.assets))
         self.cuts = [clip.id for clip in piece.state.clips[1:]]
         piece.edit("dress", lambda x: put_on(x, self.cuts, broken))

@@ -86,7 +86,7 @@ class Shelf(ShelfCase):
         self.keep("Pier", "zoom", shelf="Loud")
         (own_folder() / "Torn.wrinkle").write_bytes(b"nothing")
         self.go()
-        self.assertEqual(self.listed(), ["Kite", "Torn", "Pier", "Plain push", "Smooth turn"])
+        self.assertEqual(self.listed(), ["Kite", "Torn", "Pier", "Smooth turn", "Plain push"])
         fault = self.page.strips.fault(self.page.tiles.found[1])
         self.assertIn("Torn.wrinkle cannot be opened", fault)
         for widget, wanted in (("zoom", ["Pier"]), ("slide", ["Plain push"]), ("", 5)):
@@ -113,7 +113,7 @@ class Shelf(ShelfCase):
         # Nothing is made: what ships is there with the first paint all the same.
         with mock.patch.object(strips, "_line"), mock.patch.object(strips, "_soon"):
             self.go()
-            self.assertEqual(self.listed(), ["Plain push", "Smooth turn"])
+            self.assertEqual(self.listed(), ["Smooth turn", "Plain push"])
             strips.forget()
             for one in tiles.found:
                 self.assertGreater(len(strips.strip(one)), 10)
@@ -145,7 +145,7 @@ class Shelf(ShelfCase):
         page.shelf.setCurrentIndex(0)
         page.shelf.activated.emit(0)
         page.care.delete()
-        self.assertEqual(self.listed(), ["Kite", "Plain push", "Smooth turn"])
+        self.assertEqual(self.listed(), ["Kite", "Smooth turn", "Plain push"])
         page.back_button.click()
         self.assertEqual(page.tiles.current.name, "Dragon")
         page.care.export_to(self.folder / "out")

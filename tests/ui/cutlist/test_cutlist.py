@@ -184,14 +184,14 @@ class Working(PieceCase):
         self.cutlist.dresser.put(shipped()["corner_split"], [self.piece.clips[1].id])
         fault = self.order.faults[self.piece.clips[1].id][0]
         self.assertIn("its last picture is held", fault.sentence)
-        self.assertEqual(fault.short, "14 frames missing after the cut")
+        self.assertEqual(fault.short, "13 frames missing after the cut")
         self.click(Row.CUT, 1)
-        self.assertIn("14 are needed", self.cutlist.cut_panel.fault.text())
+        self.assertIn("13 are needed", self.cutlist.cut_panel.fault.text())
         self.watched()
         self.assertIn("1 cut to look at", self.window.status.said)
         # One press trims the clip by exactly that; what it costs is told before.
         count, panel = self.piece.frame_count, self.cutlist.cut_panel
-        self.assertIn(f"{count - 32} frames then, 32 fewer", panel.room.toolTip())
+        self.assertIn(f"{count - 32} frames then, 28 fewer", panel.room.toolTip())
         QTest.mouseClick(panel.room, Qt.MouseButton.LeftButton)
         self.assertEqual(self.piece.frame_count, count - 32)
         self.assertEqual(self.order.faults, {})
@@ -404,7 +404,7 @@ class Working(PieceCase):
     def test_a_clip_is_replaced_a_slot_filled_and_a_tile_dragged(self) -> None:
         self.trimmed()
         mime = QMimeData()
-        mime.setUrls([QUrl.fromLocalFile(str(shipped()["ink_bloom"]))])
+        mime.setUrls([QUrl.fromLocalFile(str(shipped()["sea_fog"]))])
         at, copy = centre_of(self.order, Row.CUT, 1), Qt.DropAction.CopyAction
         buttons = Qt.MouseButton.LeftButton
         enter = QDragEnterEvent(at, copy, mime, buttons, NONE)
@@ -413,10 +413,10 @@ class Working(PieceCase):
         over = QDragMoveEvent(centre_of(self.order, Row.CLIP, 0), copy, mime, buttons, NONE)
         self.order.dragMoveEvent(over)
         self.assertFalse(over.isAccepted(), "a wrinkle belongs on a cut")
-        self.drop(shipped()["ink_bloom"], at)
+        self.drop(shipped()["sea_fog"], at)
         self.click(Row.CUT, 1)
         panel = self.cutlist.cut_panel
-        (button,) = [x for x in panel.findChildren(QPushButton) if x.accessibleName() == "Ink"]
+        (button,) = [x for x in panel.findChildren(QPushButton) if x.accessibleName() == "Fog"]
         paths = (str(demo_clip("dunes")), "")
         with mock.patch.object(QFileDialog, "getOpenFileName", return_value=paths):
             button.click()

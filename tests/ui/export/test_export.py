@@ -231,7 +231,7 @@ class Exports(PieceCase):
         with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(str(goal), "")):
             self.act("export.add")
         self.assertEqual(archive.read(goal).wrinkle, self.desk.document.state)
-        self.assertEqual(len(decoded(self.folder / "cuts.mp4")), 24 + 2 * 3)
+        self.assertEqual(len(decoded(self.folder / "cuts.mp4")), 28 + 2 * 3)
         wrinkle = self.desk.document.state
         around = round(0.1 * 30)
         found = len(decoded(self.folder / "wrinkle.mp4"))

@@ -42,7 +42,7 @@ LEAST_CONFIDENCE = 0.35
 LEAST_TOLD_APART = 0.8
 """The same of an edge that is found by colours: the share of it that they agree with."""
 _TELLS = 0.05
-"""By how much more of its edge a region has to be told apart than a path that moves as one."""
+"""By how much less of its edge may be told apart than at first, for a path that moves as one."""
 _FOUND_AT_FIRST = 0.9
 """The same of the first path, which is known: whether colours tell it at all."""
 _WORKED_SIDE = 240
@@ -163,13 +163,16 @@ class _Colours:
     def __init__(self, picture: Bytes8, outline: Outline) -> None:
         self._sides: Sides | None = None
         self._outline = outline
+        self._at_first = 0.0
         window = _Window.about(outline, picture)
         inside = window.within(outline)
         if not 0 < int(inside.sum()) < inside.size:
             return
         sides = Sides(window.picture, inside, window.reach)
         # Where both sides look so alike that not even this edge is found, colours say nothing.
-        found, agreed = sides.region(sides.ratio(window.picture), inside)
+        ratio = sides.ratio(window.picture)
+        self._at_first = told_apart(ratio, inside)
+        found, agreed = sides.region(ratio, inside)
         if found is not None and min(agreed, overlap(found > 0.0, inside)) >= _FOUND_AT_FIRST:
             self._sides = sides
 
@@ -198,7 +201,8 @@ class _Colours:
         outline: Outline | None = None
         if energy is not None:
             found = min(told_apart(ratio, energy > 0.0), agreed)
-            if sure < LEAST_TOLD_APART or found > sure + _TELLS:
+            # As well as at first is well enough: a path that was drawn beside the edge stays there.
+            if sure < self._at_first - _TELLS and found > sure:
                 fit = fitted(window.pixels(self._outline), energy)
                 if fit is not None:
                     outline, sure = window.parts(fit), found
