@@ -191,9 +191,9 @@ class Working(PieceCase):
         self.assertIn("1 cut to look at", self.window.status.said)
         # One press trims the clip by exactly that; what it costs is told before.
         count, panel = self.piece.frame_count, self.cutlist.cut_panel
-        self.assertIn(f"{count - 32} frames then, 28 fewer", panel.room.toolTip())
+        self.assertIn(f"{count - 28} frames then, 28 fewer", panel.room.toolTip())
         QTest.mouseClick(panel.room, Qt.MouseButton.LeftButton)
-        self.assertEqual(self.piece.frame_count, count - 32)
+        self.assertEqual(self.piece.frame_count, count - 28)
         self.assertEqual(self.order.faults, {})
         self.assertFalse(panel.room.isVisible())
         self.act("edit.undo")
@@ -201,7 +201,7 @@ class Working(PieceCase):
         # For all cuts it is asked about.
         cuts = [clip.id for clip in self.piece.clips[1:]]
         self.cutlist.dresser.put(shipped()["corner_split"], cuts)
-        for answer, left in ((Buttons.Cancel, count), (Buttons.Ok, count - 64)):
+        for answer, left in ((Buttons.Cancel, count), (Buttons.Ok, count - 56)):
             with mock.patch("wrinkle.ui.cutlist.cutlist_actions.ask", return_value=answer) as asked:
                 self.act("cut.room-all")
             self.assertIn("fewer", asked.call_args[0][2])
