@@ -20,7 +20,7 @@ def arrival(cost: NDArray[np.floating], starts: Sequence[tuple[int, int, float]]
     neighbours; the shortest ways are Dijkstra's (1959), as SciPy computes them.
 
     Args:
-        cost: ``(H, W)``, the time for one cell, above 0.
+        cost: ``(H, W)``, the time for one cell, above 0. What is one cell thick does not stop it.
         starts: row, column and time of each point from which it spreads; one at least.
 
     Returns:

@@ -15,8 +15,8 @@ from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.noise import perlin
 
-_BEYOND = 0.002
-"""Short sides: how far blades overlap when they are shut."""
+_BEYOND = 1.0
+"""Pixels by which blades overlap when they are shut: none of them is half covered then."""
 _CURVED = 0.55
 """Radians in a short side: how much the edge of a blade is bent."""
 _SCRATCHES = 2048
@@ -44,7 +44,7 @@ def blades(image: Image, values: Values, scene: Scene) -> Image:
     turn = np.arctan2(below, right)
     count = max(round(values.number("blades")), 3)
     part = 2.0 * math.pi / count
-    opening = _widest(scene, (x0, y0)) / short * (1.0 - shut) - _BEYOND * shut
+    opening = _widest(scene, (x0, y0)) / short * (1.0 - shut) - _BEYOND / short * shut
     whole = values.number("twist")
     way = -1.0 if whole < 0.0 else 1.0
     # The edges are bent, and turn as they shut.
@@ -59,11 +59,15 @@ def blades(image: Image, values: Values, scene: Scene) -> Image:
     inside = far * np.cos(from_normal) - np.float32(opening)
     # How far the next blade's edge is away; it lies over this one.
     beside = np.float32(opening) - far * np.cos(from_normal - np.float32(part))
-    covered = np.clip(inside * np.float32(short) + np.float32(0.5), 0.0, 1.0)
+    # The opening is cut by the nearest edge, whichever blade lies above: where one blade ends over
+    # another, nothing shines through.
+    nearest = turn - np.float32(part) * np.rint(turn * np.float32(1.0 / part))
+    cut = far * np.cos(nearest) - np.float32(opening)
+    covered = np.clip(cut * np.float32(short) + np.float32(0.5), 0.0, 1.0)
     tone = _tone(values, (inside, beside, which), (part, twist), from_normal)
     # In the opening each edge throws its shadow on the picture.
     dark = min(0.65 * values.number("shadow") / 100.0, 1.0) * min(shut / 0.12, 1.0)
-    shade = np.float32(1.0) - np.float32(dark) * _fading(np.minimum(-inside, beside), 0.045)
+    shade = np.float32(1.0) - np.float32(dark) * _fading(-cut, 0.045)
     open_ = (np.float32(1.0) - covered) * shade
     *planes, alpha = cv2.split(image.pixels)
     if not image.opaque:
@@ -97,7 +101,9 @@ def _tone(
     wide, fine = (perlin(marks * x, np.array([0.37]), 0.21)[0] for x in (1.0, 2.7))
     table = wide + np.float32(0.6) * fine
     spots = np.abs(inside * np.float32(_BRUSHED * 3.0) + which * np.float32(173.0))
-    scratched = table.take(spots.astype(np.int32) % _SCRATCHES)
+    low = spots.astype(np.int32)
+    scratched = table.take(low % _SCRATCHES)
+    scratched += (table.take((low + 1) % _SCRATCHES) - scratched) * (spots - low).astype(np.float32)
     tone += scratched * np.float32(0.16 * values.number("brushed") / 100.0)
     # Brushed metal shines in a streak across its marks.
     streak = (delta - np.float32(0.25)) * np.float32(1.0 / 0.34)
