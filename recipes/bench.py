@@ -308,7 +308,7 @@ class Work:
         self.wrinkle = layer_copies.duplicate(before, words)
         copy = layer_edits.added(before, self.wrinkle)[0].id
         self.change(copy, name=f"Shade of {before.layer(words).name.lower()}")
-        for key, value in (("fill", (0.0, 0.0, 0.0)), ("stroke_width", radius)):
+        for key, value in (("fill", (0.0, 0.0, 0.0)), ("stroke_width", 0.4 * radius)):
             self.put(copy, f"source.{key}", value)
         self.put(copy, "source.stroke", (0.0, 0.0, 0.0))
         opacity_lane = self.wrinkle.layer(copy).setting("opacity")
