@@ -11,7 +11,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any, Final
+from typing import Final
 
 import cv2
 import numpy as np
@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.noise import Noise, noise_field
+from wrinkle.core.picture.ramps import narrow, soft_step
 
 Field = NDArray[np.float32]
 
@@ -160,7 +161,7 @@ def _stroke(
     places = np.float32(way) * p
     inside = np.flatnonzero((np.abs(v) < _WIDE).any(axis=1))
     rows = slice(inside[0], inside[-1] + 1) if len(inside) else slice(0, 1)
-    beside, far = _held(v[rows]), _held(np.broadcast_to(places, v.shape)[rows])
+    beside, far = narrow(v[rows]), narrow(np.broadcast_to(places, v.shape)[rows])
     under = far[np.abs(beside) < 0.8]
     low, high = (float(under.min()), float(under.max())) if len(under) else (-along, along)
     low, high = low + dice.uniform(-0.02, 0.05), high - dice.uniform(0.02, 0.1)
@@ -168,9 +169,9 @@ def _stroke(
     share = (far - np.float32(low)) * length
     clump, bristle, hair, second = _texture(work, number, beside, far)
     edge_way = np.abs(beside)
-    end = _held(_step(0.45, 1.03, share) ** 1.4)
-    start = 1.0 - _step(-0.035, 0.03, share + 0.02 * bristle + 0.03 * beside * beside)
-    edge = _step(0.74, 1.06, edge_way + 0.07 * bristle + 0.06 * clump + 0.04 * hair * end)
+    end = narrow(soft_step(0.45, 1.03, share) ** 1.4)
+    start = 1.0 - soft_step(-0.035, 0.03, share + 0.02 * bristle + 0.03 * beside * beside)
+    edge = soft_step(0.74, 1.06, edge_way + 0.07 * bristle + 0.06 * clump + 0.04 * hair * end)
     load = 0.64 + 0.26 * clump + 0.24 * bristle + 0.22 * hair
     load -= np.float32(work.dry) * (0.06 + 1.1 * end) + 1.5 * edge + 2.2 * start
     load -= 3.0 * np.maximum(share - 1.04 - 0.05 * bristle, 0.0)
@@ -179,7 +180,7 @@ def _stroke(
     load -= 3.2 * np.maximum(edge_way - 1.22, 0.0)
     lag = 0.05 * beside * beside + 0.022 * clump + 0.016 * bristle + 0.012 * hair
     thick = 0.45 + 0.3 * bristle + 0.42 * hair + 0.22 * clump
-    thick += 0.35 * _step(0.55, 0.88, edge_way) * (1.0 - edge)
+    thick += 0.35 * soft_step(0.55, 0.88, edge_way) * (1.0 - edge)
     thick = np.clip(thick, 0.0, 1.3) * (1.0 - 0.6 * end)
     mix = np.clip(0.5 + 0.62 * clump + 0.4 * bristle + 0.15 * hair, 0.0, 1.0)
     spots = []
@@ -192,19 +193,15 @@ def _stroke(
         spots.append((0.5 + spot_x * unit / work.frame[0], 0.5 + spot_y * unit / work.frame[1]))
     return Stroke(
         rows=rows,
-        load=_held(load),
-        along=_held(share + lag),
-        passed=_held(np.interp((share + lag) / WAY, _WAYS, _TIMES)),
-        settles=_held(0.5 * bristle + 0.45 * hair + 0.35 * clump),
-        thick=_held(thick),
-        mix=_held(mix),
-        mix_2=_held(0.8 * _step(0.25, 0.75, second)),
+        load=narrow(load),
+        along=narrow(share + lag),
+        passed=narrow(np.interp((share + lag) / WAY, _WAYS, _TIMES)),
+        settles=narrow(0.5 * bristle + 0.45 * hair + 0.35 * clump),
+        thick=narrow(thick),
+        mix=narrow(mix),
+        mix_2=narrow(0.8 * soft_step(0.25, 0.75, second)),
         middle_line=tuple(spots),
     )
-
-
-def _held(field: NDArray[np.floating[Any]]) -> Field:
-    return np.ascontiguousarray(field, np.float32)
 
 
 def _texture(work: Brushwork, number: int, v: Field, far: Field) -> tuple[Field, ...]:
@@ -230,9 +227,3 @@ def _texture(work: Brushwork, number: int, v: Field, far: Field) -> tuple[Field,
         borderMode=border,
     )  # fmt: skip
     return tuple(np.ascontiguousarray(found[..., n]) for n in range(len(planes)))
-
-
-def _step(low: float, high: float, value: Field) -> Field:
-    t = np.clip((value - np.float32(low)) * np.float32(1.0 / (high - low)), 0.0, 1.0)
-    curve: Field = (t * t * (np.float32(3.0) - np.float32(2.0) * t)).astype(np.float32)
-    return curve

@@ -18,6 +18,7 @@ from wrinkle.core.picture.arrival import arrival, even_levels
 from wrinkle.core.picture.cells import scattered
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.noise import Noise, noise_field
+from wrinkle.core.picture.ramps import narrow, soft_step
 
 Field = NDArray[np.float32]
 
@@ -89,39 +90,39 @@ def corroded(work: Corrosion) -> Corroded:
     pit = (pits.near + 0.05 * fine - reach * 0.35) / (reach * 0.65 + 0.02)
     pit = np.where(reach < 0.04, 0.0, 1.0 - np.clip(pit, 0.0, 1.0))
     small = scattered(work.size, short / 82.0, work.seed * 4 + 2, work.middle)
-    speck = (1.0 - np.clip((small.near - 0.08) / 0.28, 0.0, 1.0)) * _step(-0.1, 0.5, middle)
+    speck = (1.0 - np.clip((small.near - 0.08) / 0.28, 0.0, 1.0)) * soft_step(-0.1, 0.5, middle)
     flakes = scattered(work.size, short / max(work.plates, 1.0), work.seed * 4 + 3, work.middle)
     # Flakes have no straight edges.
-    away = [_narrow((0.035 * noise(9.0, 2.0, which) + 0.008 * fine) * short) for which in (12, 13)]
+    away = [narrow((0.035 * noise(9.0, 2.0, which) + 0.008 * fine) * short) for which in (12, 13)]
     flakes = flakes.bent(*away)
     # Cracks fade in patches.
-    crack = _step(0.005, 0.055, flakes.edge + 0.03 * middle + 0.02 * fine)
-    crack = 1.0 - (1.0 - crack) * _step(-0.15, 0.75, middle + 0.6 * wide)
+    crack = soft_step(0.005, 0.055, flakes.edge + 0.03 * middle + 0.02 * fine)
+    crack = 1.0 - (1.0 - crack) * soft_step(-0.15, 0.75, middle + 0.6 * wide)
     tone = 0.42 + 0.36 * wide + 0.24 * middle + 0.15 * fine - 0.32 * pit - 0.2 * speck
     tone = np.clip(tone + 0.16 * (flakes.chance - 0.5), 0.0, 1.0) * (0.45 + 0.55 * crack)
     height = 0.9 * middle + 0.42 * fine - 1.3 * pit - 0.5 * speck + 0.9 * crack
-    height = _narrow(height + 0.5 * flakes.chance)
+    height = narrow(height + 0.5 * flakes.chance)
     shade = np.clip(1.0 + 1.7 * facing(height, short, 1.25), 0.25, 2.2)
 
     front = _front(work, short)
-    comes = front - 0.11 * pit * _step(-0.2, 0.5, wide + middle) - 0.035 * speck
-    comes = _narrow(comes + 0.05 * middle + 0.02 * fine)
+    comes = front - 0.11 * pit * soft_step(-0.2, 0.5, wide + middle) - 0.035 * speck
+    comes = narrow(comes + 0.05 * middle + 0.02 * fine)
     smooth = cv2.GaussianBlur(front, (0, 0), 0.02 * short)
     columns = np.clip(flakes.x, 0, work.size.width - 1).astype(np.int32)
     rows = np.clip(flakes.y, 0, work.size.height - 1).astype(np.int32)
     whole = smooth[rows, columns] + 0.1 * (flakes.chance - 0.5)
     goes = 0.34 * front + 0.66 * whole + 0.034 * middle + 0.014 * fine
-    goes = _narrow(goes - 0.045 * pit + 0.05 * flakes.near)
+    goes = narrow(goes - 0.045 * pit + 0.05 * flakes.near)
     # A step from flake to flake would be drawn with stairs.
     goes = cv2.GaussianBlur(goes, (0, 0), max(0.6, 0.0009 * short))
     low, high = goes.min(), np.quantile(goes[::4, ::4], 0.999)
     goes = (goes - low) / max(high - low, 1e-6)
     return Corroded(
         comes,
-        _narrow(goes),
+        narrow(goes),
         (tone * 255.0 + 0.5).astype(np.uint8),
-        _narrow(shade),
-        _narrow(fine),
+        narrow(shade),
+        narrow(fine),
         even_levels(comes[::2, ::2]),
         even_levels(goes[::2, ::2]),
     )
@@ -179,12 +180,3 @@ def _on_rim(place: float, width: int, height: int) -> tuple[int, int]:
             return spot(min(int(place), length - 1))
         place -= length
     return 0, 0
-
-
-def _narrow(field: NDArray[np.floating]) -> Field:
-    return np.ascontiguousarray(field, np.float32)
-
-
-def _step(low: float, high: float, value: Field) -> Field:
-    t = np.clip((value - low) / (high - low), 0.0, 1.0)
-    return _narrow(t * t * (3.0 - 2.0 * t))

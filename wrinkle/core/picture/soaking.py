@@ -19,6 +19,7 @@ from wrinkle.core.picture.arrival import arrival, even_levels
 from wrinkle.core.picture.bent_noise import noise_at
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.noise import Noise, noise_field
+from wrinkle.core.picture.ramps import narrow, soft_step
 
 Field = NDArray[np.float32]
 
@@ -94,16 +95,14 @@ def soaked(work: Soaking) -> Soaked:
     y = np.arange(work.size.height, dtype=np.float32)[:, None] + np.float32(0.5 - top)
     x = x * scale - 0.5 + (0.016 * right + 0.006 * hair_right * fray) * _GRID
     y = y * scale - 0.5 + (0.016 * down + 0.006 * hair_down * fray) * _GRID
-    comes = cv2.remap(
-        times, _narrow(x), _narrow(y), cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE
-    )
+    comes = cv2.remap(times, narrow(x), narrow(y), cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE)
     rough, fine = noise(60.0, 3.0, 6), noise(190.0, 2.0, 7)
-    paper = _narrow(0.6 * rough + 0.4 * fine)
+    paper = narrow(0.6 * rough + 0.4 * fine)
     feathered = np.clip((noise(5.0, 2.0, 8) + 0.25) / 1.0, 0.0, 1.0)
     return Soaked(
-        _narrow(comes + 0.0035 * rough),
-        _narrow(0.006 + 0.05 * feathered * feathered * (3.0 - 2.0 * feathered)),
-        _narrow(0.6 * noise(3.0, 4.0, 9) + 0.4 * paper),
+        narrow(comes + 0.0035 * rough),
+        narrow(0.006 + 0.05 * feathered * feathered * (3.0 - 2.0 * feathered)),
+        narrow(0.6 * noise(3.0, 4.0, 9) + 0.4 * paper),
         paper,
         levels,
     )
@@ -115,15 +114,15 @@ def _front(work: Soaking, short: float, number: int) -> Field:
     x = (np.arange(width, dtype=np.float32)[None, :] + 0.5 - width / 2.0) / _GRID
     y = (np.arange(height, dtype=np.float32)[:, None] + 0.5 - height / 2.0) / _GRID
     x, y = np.broadcast_to(x, (height, width)), np.broadcast_to(y, (height, width))
-    bent_x = x + 0.07 * noise_at(_narrow(x * 3.0), _narrow(y * 3.0), number + 11, 3.0)
-    bent_y = y + 0.07 * noise_at(_narrow(x * 3.0), _narrow(y * 3.0), number + 12, 3.0)
+    bent_x = x + 0.07 * noise_at(narrow(x * 3.0), narrow(y * 3.0), number + 11, 3.0)
+    bent_y = y + 0.07 * noise_at(narrow(x * 3.0), narrow(y * 3.0), number + 12, 3.0)
     fibre = np.zeros((height, width), np.float32)
     for which, turn in enumerate(_FIBRES):
         along = bent_x * math.cos(turn) + bent_y * math.sin(turn)
         across = bent_y * math.cos(turn) - bent_x * math.sin(turn)
-        lines = noise_at(_narrow(along * 5.0), _narrow(across * 34.0), number + 20 + which, 2.0)
+        lines = noise_at(narrow(along * 5.0), narrow(across * 34.0), number + 20 + which, 2.0)
         fibre = np.maximum(fibre, 1.0 - 1.6 * np.abs(lines))
-    open_ = 0.9 * noise_at(_narrow(bent_x * 4.5), _narrow(bent_y * 4.5), number + 14, 4.0)
+    open_ = 0.9 * noise_at(narrow(bent_x * 4.5), narrow(bent_y * 4.5), number + 14, 4.0)
     open_ = open_ + work.fingers * 1.5 * (fibre - 0.62)
     dice = np.random.default_rng(work.seed)
     half = width / 2.0 / _GRID, height / 2.0 / _GRID
@@ -132,11 +131,9 @@ def _front(work: Soaking, short: float, number: int) -> Field:
         far_x, far_y = bent_x - at_x, bent_y - at_y
         far = np.hypot(far_x, far_y)
         way_x, way_y = far_x / np.maximum(far, 1e-4), far_y / np.maximum(far, 1e-4)
-        finger = noise_at(_narrow(way_x * 4.5 + index), _narrow(way_y * 4.5), number + 40 + index)
-        thin = noise_at(
-            _narrow(way_x * 12.0), _narrow(way_y * 12.0 + far * 2.0), number + 50 + index
-        )
-        about = _step(0.02, 0.2, far) * (1.0 - _step(0.3, 0.55, far))
+        finger = noise_at(narrow(way_x * 4.5 + index), narrow(way_y * 4.5), number + 40 + index)
+        thin = noise_at(narrow(way_x * 12.0), narrow(way_y * 12.0 + far * 2.0), number + 50 + index)
+        about = soft_step(0.02, 0.2, far) * (1.0 - soft_step(0.3, 0.55, far))
         open_ = open_ + work.fingers * 1.05 * (finger + 0.7 * thin) * about
         row = int(np.clip((at_y + half[1]) * _GRID, 0, height - 1))
         column = int(np.clip((at_x + half[0]) * _GRID, 0, width - 1))
@@ -164,12 +161,3 @@ def _drops(
 
         places.append(max(tried, key=room))
     return places
-
-
-def _narrow(field: NDArray[np.floating]) -> Field:
-    return np.ascontiguousarray(field, np.float32)
-
-
-def _step(low: float, high: float, value: Field) -> Field:
-    t = np.clip((value - low) / (high - low), 0.0, 1.0)
-    return _narrow(t * t * (3.0 - 2.0 * t))
