@@ -16,9 +16,10 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Bytes8
 from wrinkle.core.picture.vector import Coverage
 
-_WORKED_SHORT_SIDE = 270
+_WORKED_SHORT_SIDE, _WORKED_LATER = 270, 190
+"""Pixels of the short side: what is known from the picture before needs fewer of them."""
 _ROUNDS = 4
-_ROUNDS_LATER = 2
+_ROUNDS_LATER = 1
 _BAND = 0.06
 _BAND_LATER = 0.035
 _GUIDE = 0.012
@@ -54,7 +55,8 @@ def _grabbed(
 ) -> Coverage:
     """GrabCut at a small size, unsure within a band around the edge of ``coverage``."""
     height, width = coverage.shape
-    factor = min(1.0, _WORKED_SHORT_SIDE / min(height, width))
+    worked = _WORKED_SHORT_SIDE if rough else _WORKED_LATER
+    factor = min(1.0, worked / min(height, width))
     size = (max(8, round(width * factor)), max(8, round(height * factor)))
     small = cv2.resize(picture, size, interpolation=cv2.INTER_AREA)
     inside = (cv2.resize(coverage, size, interpolation=cv2.INTER_AREA) > 0.5).astype(np.uint8)
