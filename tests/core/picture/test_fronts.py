@@ -8,9 +8,10 @@ from scipy.spatial import cKDTree
 
 from wrinkle.core.picture.arrival import arrival, even_levels
 from wrinkle.core.picture.bent_noise import noise_at
-from wrinkle.core.picture.brushwork import Brushwork, hand, strokes
+from wrinkle.core.picture.brushwork import Brushwork, strokes
 from wrinkle.core.picture.cells import scattered
 from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.ramps import least_jerk
 
 
 class Arrival(unittest.TestCase):
@@ -70,8 +71,8 @@ class Strokes(unittest.TestCase):
     def test_a_hand_moves_with_the_least_jerk(self) -> None:
         # Reference: Flash and Hogan 1985, equation 3: 10 t³ - 15 t⁴ + 6 t⁵.
         for t in (0.0, 0.2, 0.5, 0.77, 1.0):
-            self.assertAlmostEqual(hand(t), 10 * t**3 - 15 * t**4 + 6 * t**5, places=12)
-        self.assertEqual((hand(-1.0), hand(2.0)), (0.0, 1.0))
+            self.assertAlmostEqual(least_jerk(t), 10 * t**3 - 15 * t**4 + 6 * t**5, places=12)
+        self.assertEqual((least_jerk(-1.0), least_jerk(2.0)), (0.0, 1.0))
 
     def test_strokes_run_there_and_back_and_cover_the_frame(self) -> None:
         size = Size(108, 192)

@@ -82,10 +82,3 @@ def enlarged(image: Image, size: Size) -> Image:
     """The picture at another, larger size."""
     pixels = cv2.resize(image.pixels, tuple(size), interpolation=cv2.INTER_LINEAR)
     return Image(pixels, image.light, image.opaque)
-
-
-def smoothstep(share: Field) -> Field:
-    """t²(3 - 2t) of shares held within 0…1."""
-    t = np.clip(share, 0.0, 1.0).astype(np.float32)
-    curve: Field = t * t * (np.float32(3.0) - np.float32(2.0) * t)
-    return curve

@@ -53,6 +53,11 @@ def arrival(cost: NDArray[np.floating], starts: Sequence[tuple[int, int, float]]
     return times_of_all
 
 
+def level_at(levels: Field, share: float) -> float:
+    """The level of ``even_levels`` below which a share lies."""
+    return float(np.interp(share, np.linspace(0.0, 1.0, len(levels)), levels))
+
+
 def even_levels(times: Field, count: int = 512) -> Field:
     """The levels ``(count,)`` below which equally growing shares of a field lie, from 0 to all."""
     levels = np.quantile(times, np.linspace(0.0, 1.0, count))

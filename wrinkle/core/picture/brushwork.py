@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.noise import Noise, noise_field
-from wrinkle.core.picture.ramps import narrow, soft_step
+from wrinkle.core.picture.ramps import least_jerk, narrow, soft_step
 
 Field = NDArray[np.float32]
 
@@ -33,17 +33,8 @@ WAY: Final = 1.0 + 2.0 * _LAG
 """The way of the hand for one stroke, in lengths of it: all hairs are to leave it."""
 
 
-def hand(share: float) -> float:
-    """How far a hand has come at a share of its time, 0…1.
-
-    It moves with the least jerk: Flash and Hogan, "The Coordination of Arm Movements" (1985).
-    """
-    t = min(max(share, 0.0), 1.0)
-    return t**3 * (t * (6.0 * t - 15.0) + 10.0)
-
-
 _TIMES = np.linspace(0.0, 1.0, 257, dtype=np.float32)
-_WAYS = np.array([hand(float(t)) for t in _TIMES], np.float32)
+_WAYS = np.array([least_jerk(float(t)) for t in _TIMES], np.float32)
 
 
 @dataclass(frozen=True)

@@ -19,6 +19,7 @@ from wrinkle.core.picture.cells import scattered
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.noise import Noise, noise_field
 from wrinkle.core.picture.ramps import narrow, soft_step
+from wrinkle.core.picture.relief import facing
 
 Field = NDArray[np.float32]
 
@@ -126,15 +127,6 @@ def corroded(work: Corrosion) -> Corroded:
         even_levels(comes[::2, ::2]),
         even_levels(goes[::2, ::2]),
     )
-
-
-def facing(height: Field, short: float, depth: float) -> Field:
-    """How much the slope of a height faces light from the upper left; alike in every size."""
-    scale = short / 540.0 * depth / 8.0
-    slope = cv2.Sobel(height, cv2.CV_32F, 1, 0, ksize=3, scale=-0.6 * scale)
-    slope += cv2.Sobel(height, cv2.CV_32F, 0, 1, ksize=3, scale=-0.8 * scale)
-    found: Field = slope
-    return found
 
 
 def _front(work: Corrosion, short: float) -> Field:

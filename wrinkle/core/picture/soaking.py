@@ -98,10 +98,9 @@ def soaked(work: Soaking) -> Soaked:
     comes = cv2.remap(times, narrow(x), narrow(y), cv2.INTER_CUBIC, borderMode=cv2.BORDER_REPLICATE)
     rough, fine = noise(60.0, 3.0, 6), noise(190.0, 2.0, 7)
     paper = narrow(0.6 * rough + 0.4 * fine)
-    feathered = np.clip((noise(5.0, 2.0, 8) + 0.25) / 1.0, 0.0, 1.0)
     return Soaked(
         narrow(comes + 0.0035 * rough),
-        narrow(0.006 + 0.05 * feathered * feathered * (3.0 - 2.0 * feathered)),
+        narrow(0.006 + 0.05 * soft_step(-0.25, 0.75, noise(5.0, 2.0, 8))),
         narrow(0.6 * noise(3.0, 4.0, 9) + 0.4 * paper),
         paper,
         levels,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import cache
 
 import cv2
 import numpy as np
@@ -97,9 +98,7 @@ def _tone(
     # Light comes from where the first blade opens to.
     facing = np.cos(which * np.float32(part) + np.float32(twist))
     tone = np.float32(0.5) + np.float32(0.26) * facing
-    marks = np.arange(_SCRATCHES) / 3.0
-    wide, fine = (perlin(marks * x, np.array([0.37]), 0.21)[0] for x in (1.0, 2.7))
-    table = wide + np.float32(0.6) * fine
+    table = _brush_marks()
     spots = np.abs(inside * np.float32(_BRUSHED * 3.0) + which * np.float32(173.0))
     low = spots.astype(np.int32)
     scratched = table.take(low % _SCRATCHES)
@@ -114,6 +113,15 @@ def _tone(
     tone += light * _fading(inside, 0.0045) * (np.float32(0.6) + np.float32(0.4) * facing)
     found: Field = np.maximum(tone, np.float32(0.0))
     return found
+
+
+@cache
+def _brush_marks() -> Field:
+    """How light brushed metal is along a line across its marks, about -1…1."""
+    marks = np.arange(_SCRATCHES) / 3.0
+    wide, fine = (perlin(marks * x, np.array([0.37]), 0.21)[0] for x in (1.0, 2.7))
+    table: Field = wide + np.float32(0.6) * fine
+    return table
 
 
 def _fading(away: Field, reach: float) -> Field:

@@ -9,7 +9,9 @@ from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.declaring import choice, number, seed
 from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.arrival import level_at
 from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.ramps import eased, least_jerk
 from wrinkle.core.picture.soaking import Soaking, soaked
 
 _STEPS, _OLDEST, _YOUNGEST = 4096, 1.0, -0.2
@@ -40,17 +42,15 @@ def wet_ink(image: Image, values: Values, scene: Scene) -> Image:
         )
     )
     run = min(1.0, share / _DRAWN)
-    eased = (run**3 * (run * (6.0 * run - 15.0) + 10.0) * 0.3 + run * 0.7) ** 1.15
-    levels = fields.coming
-    front = float(np.interp(eased, np.linspace(0.0, 1.0, len(levels)), levels))
+    even = (least_jerk(run) * 0.3 + run * 0.7) ** 1.15
+    front = level_at(fields.coming, even)
     front += max(0.0, share - 0.84) ** 1.5 / 0.16**1.5 * 0.17 - 0.02 * (1 - min(share / 0.04, 1.0))
     age = cv2.subtract(front, fields.comes)
     reached = age / fields.soft
     reached += np.float32(0.5)
     np.clip(reached, 0.0, 1.0, out=reached)
     reached *= reached * (np.float32(3.0) - np.float32(2.0) * reached)
-    drying = min(max((share - 0.78) / 0.215, 0.0), 1.0)
-    wet = 1.0 - drying * drying * (3.0 - 2.0 * drying)
+    wet = 1.0 - eased(0.78, 0.995, share)
     ink = _of_age(age, values.number("rim") / 100.0)
     ink *= cv2.addWeighted(fields.pigment, 0.55, fields.pigment, 0.0, 1.0)
     ink *= reached

@@ -10,8 +10,10 @@ from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.declaring import angle, choice, number, seed
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.brushwork import WAY, Brushwork, Stroke, hand, strokes
+from wrinkle.core.picture.brushwork import WAY, Brushwork, Stroke, strokes
 from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.ramps import eased, least_jerk
+from wrinkle.core.picture.relief import facing
 
 _HAND_AWAY = 0.87
 """The share of the whole after which the last stroke is drawn and only gaps are left."""
@@ -22,8 +24,6 @@ _GRID = 24
 """Cells on a side of the small pictures from which colours are taken."""
 _PURER = 1.7
 """Common practice: paint is purer than what is photographed."""
-_LIGHT = -0.6, -0.8
-"""From where it comes, right and down."""
 Colours = NDArray[np.float32]
 
 
@@ -60,12 +60,10 @@ class _Canvas:
         # Red, green, blue, and how much of it: planes of their own take half the time.
         self._paint = [np.zeros(shape, np.float32) for _ in range(4)]
         self._wet_rows = [shape[0], 0]
-        self._unit = scene.unit
+        self._short = 100.0 * scene.unit
         late = min(max((share - 0.66) / 0.33, 0.0), 1.0)
         self._growth = 1.1 * late**1.4 + 1.6 * late**4 + 5.0 * late**14
-        leaving = min(max((share - 0.89) / 0.1, 0.0), 1.0)
-        wet = values.number("wet") / 100.0
-        self._wet = wet * (1.0 - leaving * leaving * (3.0 - 2.0 * leaving))
+        self._wet = values.number("wet") / 100.0 * (1.0 - eased(0.89, 0.99, share))
         self._settling = max(values.number("settle") / 100.0, 1e-3)
         self._here = _small(image)
         below = scene.other
@@ -81,7 +79,7 @@ class _Canvas:
         filled = 0.5 * min(max((passed - 1.0) * 0.4, 0.0), 1.4) + self._growth
         level = cv2.add(stroke.load, filled)
         if passed < 1.0:
-            front = hand(passed) * WAY
+            front = least_jerk(passed) * WAY
             level = cv2.min(level, cv2.addWeighted(stroke.along, -22.0, stroke.along, 0.0,
                                                    22.0 * front))  # fmt: skip
         covered = cv2.addWeighted(level, _SHARP, level, 0.0, 0.5)
@@ -95,36 +93,37 @@ class _Canvas:
             return
         height = self._height[stroke.rows]
         cv2.accumulateProduct(cv2.subtract(stroke.thick, height), covered, height)
+        kept = cv2.subtract(1.0, covered)
+        *under, amount = (plane[stroke.rows] for plane in self._paint)
+        for plane in (*under, amount):
+            plane *= kept
+        if not wetting:
+            return
         wet = cv2.addWeighted(stroke.passed, pace, stroke.settles, 0.8, 1.9 - passed * pace)
         np.clip(wet, 0.0, 1.0, out=wet)
         wet *= covered
         wet *= np.float32(self._wet)
-        kept = cv2.subtract(1.0, covered)
-        colours = self._colours(stroke, number_)
-        for plane, (first, second, third) in enumerate(np.transpose(colours).tolist()):
-            under = self._paint[plane][stroke.rows]
-            under *= kept
-            if wetting:
-                colour = cv2.addWeighted(stroke.mix, second - first, stroke.mix, 0.0, first)
-                away = cv2.addWeighted(colour, -1.0, colour, 0.0, third)
-                cv2.accumulateProduct(away, stroke.mix_2, colour)
-                cv2.accumulateProduct(colour, wet, under)
-        under = self._paint[3][stroke.rows]
-        under *= kept
-        under += wet
-        if wetting:
-            first_row, end = self._wet_rows
-            self._wet_rows = [min(first_row, stroke.rows.start), max(end, stroke.rows.stop)]
+        amount += wet
+        colours = np.transpose(self._colours(stroke, number_)).tolist()
+        for plane, (first, second, third) in zip(under, colours, strict=True):
+            colour = cv2.addWeighted(stroke.mix, second - first, stroke.mix, 0.0, first)
+            away = cv2.addWeighted(colour, -1.0, colour, 0.0, third)
+            cv2.accumulateProduct(away, stroke.mix_2, colour)
+            cv2.accumulateProduct(colour, wet, plane)
+        first_row, end = self._wet_rows
+        self._wet_rows = [min(first_row, stroke.rows.start), max(end, stroke.rows.stop)]
 
     def _overlaps(self, rows: slice) -> bool:
         return bool(rows.start < self._wet_rows[1] and rows.stop > self._wet_rows[0])
 
     def _colours(self, stroke: Stroke, number_: int) -> Colours:
         """Three linear colours ``(3, 3)``: of both clips in turn, and of its own."""
-        here = [_pure(self._here, spot) for spot in stroke.middle_line]
-        below = [_pure(self._below, spot) for spot in stroke.middle_line]
-        turns = ((here[0], here[2], below[1]), (below[0], here[1], below[2]))
-        found = np.array(turns[number_ % 2], np.float32)
+        begins, middle, ends = stroke.middle_line
+        turns = (
+            ((self._here, begins), (self._here, ends), (self._below, middle)),
+            ((self._below, begins), (self._here, middle), (self._below, ends)),
+        )
+        found = np.array([_pure(*one) for one in turns[number_ % 2]], np.float32)
         own = [self._values.colour(key) for key in ("colour", "colour_2", "colour_3")]
         own = own[number_ % 3 :] + own[: number_ % 3]
         share = np.float32(self._values.number("own") / 100.0)
@@ -141,16 +140,14 @@ class _Canvas:
         *planes, alpha = (cv2.multiply(x, coverage) for x in cv2.split(self._image.pixels))
         first, end = self._wet_rows
         if end > first:
-            self._shine(planes, alpha, slice(max(first - 2, 0), end + 2), ways)
+            self._shine(planes, slice(max(first - 2, 0), end + 2), ways)
         return Image(cv2.merge([*planes, alpha]), self._image.light)
 
-    def _shine(
-        self, planes: list[Field], alpha: Field, rows: slice, ways: tuple[float, float]
-    ) -> None:
+    def _shine(self, planes: list[Field], rows: slice, ways: tuple[float, float]) -> None:
         """Lays the wet paint of some rows over the picture, into its planes."""
         wet = self._paint[3][rows]
         gloss = self._values.number("gloss") / 100.0
-        slope = _slope(self._height[rows], self._unit, ways)
+        slope = facing(self._height[rows], self._short, 2.8, ways)
         shine = cv2.addWeighted(slope, 1.6, slope, 0.0, -0.42)
         np.clip(shine, 0.0, 1.0, out=shine)
         shine *= shine
@@ -191,16 +188,6 @@ def _pure(small: Field, spot: tuple[float, float]) -> Field:
     level = pure.mean()
     held: Field = pure * np.float32(min(max(level, 0.05), 0.5) / max(level, 1e-4))
     return np.clip(held, 0.0, 1.0)
-
-
-def _slope(height: Field, unit: float, ways: tuple[float, float]) -> Field:
-    """How much a height faces the light, from its slope; alike in every size of frame."""
-    across = cv2.Sobel(height, cv2.CV_32F, 1, 0, ksize=3)
-    down = cv2.Sobel(height, cv2.CV_32F, 0, 1, ksize=3)
-    scale = unit / 5.4 * 2.8 / 8.0
-    right, below = scale * _LIGHT[0] * ways[0], scale * _LIGHT[1] * ways[1]
-    slope: Field = cv2.addWeighted(across, right, down, below, 0.0)
-    return slope
 
 
 EFFECTS = (

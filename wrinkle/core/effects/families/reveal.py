@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values
-from wrinkle.core.effects.sampling import Field, grid, smoothstep
+from wrinkle.core.effects.sampling import Field, grid
 from wrinkle.core.motion.declaring import angle, choice, evolution, length, number, seed
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.bands import in_bands
@@ -17,6 +17,7 @@ from wrinkle.core.picture.compositing import covered, straight
 from wrinkle.core.picture.image import Image, Light, Pixels
 from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 from wrinkle.core.picture.placement import rotation
+from wrinkle.core.picture.ramps import smoothstep
 
 _LEAST_SOFT = 1e-3
 _CHARACTERS = ("grain", "cloud", "cells", "fibres", "drips")

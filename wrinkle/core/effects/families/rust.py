@@ -9,8 +9,10 @@ from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.declaring import choice, number, seed
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.corrosion import Corroded, Corrosion, corroded, facing
+from wrinkle.core.picture.arrival import level_at
+from wrinkle.core.picture.corrosion import Corroded, Corrosion, corroded
 from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.relief import facing
 
 _SHARP_HOLE, _SHARP_RUST, _STAIN = 0.006, 0.02, 0.16
 """How far a level goes from nothing to all, in parts of the time that the front runs."""
@@ -79,7 +81,7 @@ def rust(image: Image, values: Values, scene: Scene) -> Image:
 def _covered(fields: Corroded, share: float, lead: float) -> Field:
     """How much of each place is rust, 0…1, fallen through or not."""
     run = min(1.0, (share / max(1.0 - lead, 1e-3)) ** 1.25)
-    level = _level(fields.coming, run) + 0.25 * min(max((share - 0.55) / 0.45, 0.0), 1.0)
+    level = level_at(fields.coming, run) + 0.25 * min(max((share - 0.55) / 0.45, 0.0), 1.0)
     level -= _SHOWN_FIRST * (1.0 - min(1.0, share / 0.06))
     ahead = cv2.addWeighted(fields.comes, -1.0, fields.comes, 0.0, level)
     stain = cv2.addWeighted(ahead, 1.0 / _STAIN, ahead, 0.0, 0.35)
@@ -96,17 +98,13 @@ def _fallen(fields: Corroded, share: float, lead: float) -> tuple[Field, Field]:
     """How long each place has been gone, below 0 before, and how much of it is a hole, 0…1."""
     begun = lead * 0.62
     run = max(0.0, (share - begun) / max(1.0 - begun, 1e-3))
-    level = _level(fields.going, min(1.0, (run / 0.93) ** 1.2))
+    level = level_at(fields.going, min(1.0, (run / 0.93) ** 1.2))
     level += 0.12 * min(max((run - 0.9) / 0.085, 0.0), 1.0)
     level -= 0.12 * (1.0 - min(1.0, run / 0.05))
     away = cv2.addWeighted(fields.goes, -1.0, fields.goes, 0.0, level)
     hole = cv2.addWeighted(away, 1.0 / _SHARP_HOLE, away, 0.0, 0.5)
     np.clip(hole, 0.0, 1.0, out=hole)
     return away, hole
-
-
-def _level(levels: Field, share: float) -> float:
-    return float(np.interp(share, np.linspace(0.0, 1.0, len(levels)), levels))
 
 
 def _ramp(values: Values) -> Field:

@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 
 from wrinkle.core.effects.effect import Effect, Family, Scene, Values
-from wrinkle.core.effects.sampling import Field, grid, smoothstep
+from wrinkle.core.effects.sampling import Field, grid
 from wrinkle.core.motion.declaring import choice, length, number, seed
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.bands import in_bands
@@ -16,6 +16,7 @@ from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import straight
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.noise import Noise, noise_field
+from wrinkle.core.picture.ramps import smoothstep
 from wrinkle.core.picture.vector import Coverage
 
 
