@@ -6,7 +6,15 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.picture.paths import Knot, Outline, Polyline, flattened, knots, outline_of
+from wrinkle.core.picture.paths import (
+    Knot,
+    Outline,
+    Polyline,
+    flattened,
+    knots,
+    outline_of,
+    signed_area,
+)
 
 _FINER = 4
 """By how much the region is enlarged: its edge runs between the pixels."""
@@ -40,7 +48,7 @@ def fitted(outline: Outline, energy: NDArray[np.float32]) -> Outline | None:
     if edge is None:
         return None
     old = flattened(outline, True)
-    if _area(edge) * _area(old) < 0.0:
+    if signed_area(edge) * signed_area(old) < 0.0:
         edge = edge[::-1]
     points = knots(outline)
     places = _places(points, old, edge)
@@ -238,8 +246,3 @@ def _is_corner(knot: Knot) -> bool:
     into, out = np.array((knot.in_x, knot.in_y)), np.array((knot.out_x, knot.out_y))
     lengths = float(np.hypot(*into)) * float(np.hypot(*out))
     return lengths < 1e-9 or float(-(into @ out)) / lengths < _CORNER
-
-
-def _area(points: Polyline) -> float:
-    x, y = points.T
-    return float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))) / 2.0

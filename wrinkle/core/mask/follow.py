@@ -20,7 +20,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.mask.fitting import fitted
-from wrinkle.core.mask.region import Mask, Sides, overlap, told_apart
+from wrinkle.core.mask.region import Mask, Sides, overlap, region, told_apart
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.picture.paths import (
     KNOT,
@@ -29,6 +29,8 @@ from wrinkle.core.picture.paths import (
     flattened,
     knots,
     outline_of,
+    projected,
+    signed_area,
     transformed,
 )
 from wrinkle.core.picture.placement import Matrix, scaling, translation
@@ -124,7 +126,6 @@ def follow(pictures: Iterable[Bytes8], outline: Outline) -> Iterator[Followed]:
         if edged is not None:
             # Once the edge has gone a way of its own, the first picture's inside tells nothing.
             candidate, whole = edged, None
-        if edged is not None:
             confidence, least = found, LEAST_TOLD_APART
         else:
             beside = _beside(before, after, path, moved)
@@ -172,7 +173,7 @@ class _Colours:
         # Where both sides look so alike that not even this edge is found, colours say nothing.
         ratio = sides.ratio(window.picture)
         self._at_first = told_apart(ratio, inside)
-        found, agreed = sides.region(ratio, inside)
+        found, agreed = region(ratio, inside, window.reach)
         if found is not None and min(agreed, overlap(found > 0.0, inside)) >= _FOUND_AT_FIRST:
             self._sides = sides
 
@@ -196,7 +197,7 @@ class _Colours:
         window = _Window.about(self._outline, picture)
         ratio = self._sides.ratio(window.picture)
         last, rigid = window.within(self._outline), window.within(candidate)
-        energy, agreed = self._sides.region(ratio, last, window.reach)
+        energy, agreed = region(ratio, last, window.reach)
         sure = told_apart(ratio, rigid) if as_one and agreeing >= LEAST_CONFIDENCE else 0.0
         outline: Outline | None = None
         if energy is not None:
@@ -301,23 +302,18 @@ def _beside(before: Grey, after: Grey, path: Outline, moved: Matrix) -> float:
     """
     spots, normals = _edge(path)
     depths = np.concatenate([spots - normals * depth for depth in _BAND_DEPTHS])
-    there = np.c_[depths, np.ones(len(depths))] @ moved.T[:, :2]
-    differs = np.abs(_read(before, depths) - _read(after, there))
+    differs = np.abs(_read(before, depths) - _read(after, projected(depths, moved)))
     deep = _inside(path, before.shape).astype(np.float64) + 0.5
-    landed = np.c_[deep, np.ones(len(deep))] @ moved.T[:, :2]
-    usual = np.abs(_read(before, deep) - _read(after, landed))
+    usual = np.abs(_read(before, deep) - _read(after, projected(deep, moved)))
     as_usual = (float(usual.mean()) if len(usual) else 0.0) + _LEVELS
     return min(max(_WORST - float(differs.mean()) / as_usual, 0.0), 1.0)
 
 
 def _read(picture: Grey, spots: NDArray[np.float64]) -> NDArray[np.float32]:
-    """The brightness at places ``(N, 2)``, in pixels."""
-    x, y = (np.ascontiguousarray(spots[:, axis] - 0.5, np.float32) for axis in (0, 1))
-    # OpenCV reads no more than so many columns in one row.
-    found = cv2.remap(
-        picture, x[:, None], y[:, None], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
-    )
-    return np.asarray(found[:, 0], np.float32)
+    """The brightness at places ``(N, …, 2)``, in pixels; as many numbers as places."""
+    x, y = (np.ascontiguousarray(spots[..., axis] - 0.5, np.float32) for axis in (0, 1))
+    read = cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(read, np.float32).reshape(x.shape)
 
 
 def _without_drift(
@@ -425,9 +421,7 @@ def _edge(path: Outline) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     spots = np.stack([np.interp(at, lengths, closed[:, axis]) for axis in (0, 1)], axis=1)
     along = np.roll(spots, -1, axis=0) - np.roll(spots, 1, axis=0)
     along /= np.maximum(np.hypot(*along.T), 1e-9)[:, None]
-    x, y = spots.T
-    area = float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))
-    outward = 1.0 if area > 0.0 else -1.0
+    outward = 1.0 if signed_area(spots) > 0.0 else -1.0
     return spots, np.stack([along[:, 1], -along[:, 0]], axis=1) * outward
 
 
@@ -438,16 +432,13 @@ def _profiles(
     ruler: NDArray[np.float64],
 ) -> NDArray[np.float32]:
     """The brightness along each normal, ``(points, len(ruler))``."""
-    places = spots[:, None, :] + normals[:, None, :] * ruler[None, :, None] - 0.5
-    x, y = places[..., 0].astype(np.float32), places[..., 1].astype(np.float32)
-    read = cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
-    return np.asarray(read, np.float32)
+    return _read(picture, spots[:, None, :] + normals[:, None, :] * ruler[None, :, None])
 
 
 def _lost(path: Outline, size: Size) -> bool:
     """Whether a path has shrunk to nothing or left the picture."""
     corners = flattened(path, True)
     x, y = corners.T
-    area = abs(float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1)))) / 2.0
+    area = abs(signed_area(corners))
     outside = x.max() < 0 or y.max() < 0 or x.min() > size.width or y.min() > size.height
     return bool(area < 9.0 or outside or len(path) < 2 * KNOT)

@@ -41,7 +41,6 @@ class Sides:
 
     def __init__(self, picture: Bytes8, inside: Mask, reach: float) -> None:
         self._inside, self._outside = _histograms(picture, inside, reach)
-        self._reach = reach
 
     def learn(self, picture: Bytes8, inside: Mask, reach: float) -> None:
         """Lets both sides become a little more like those of a picture."""
@@ -57,30 +56,30 @@ class Sides:
         soft: Field = cv2.bilateralFilter(ratio, 5, 3.0, 3.0)
         return np.clip(soft, -_STRONGEST, _STRONGEST)
 
-    def region(self, ratio: Field, last: Mask, reach: float = 0.0) -> tuple[Field | None, float]:
-        """Where the inside is now, and how sure that is, 0…1.
 
-        It is looked for from what is about a pixel or two more than the last region, and from what
-        is less: where colours do not tell, the two stay apart.
+def region(ratio: Field, last: Mask, reach: float) -> tuple[Field | None, float]:
+    """Where the inside is now, and how sure that is, 0…1.
 
-        Args:
-            ratio: of the picture.
-            last: about where it is.
-            reach: pixels by which the edge may have moved; that of the first picture by default.
+    It is looked for from what is about a pixel or two more than the last region, and from what
+    is less: where colours do not tell, the two stay apart.
 
-        Returns:
-            Above 0 in it, below outside, None where there is none; the share in which both agree.
-        """
-        reach = reach or self._reach
-        away = distance(last)
-        # Of what is thin, something must be left.
-        step = min(max(0.5 * reach, 2.0), 0.6 * float(away.max(initial=0.0)))
-        wide, narrow = (_grown(ratio, away + way, reach) for way in (step, -step))
-        if wide is None or narrow is None:
-            only = wide if narrow is None else narrow
-            return only, 0.0
-        found = _grown(ratio, away, reach)
-        return found, overlap(wide > 0.0, narrow > 0.0)
+    Args:
+        ratio: of the picture.
+        last: about where it is.
+        reach: pixels by which the edge may have moved.
+
+    Returns:
+        Above 0 in it, below outside, None where there is none; the share in which both agree.
+    """
+    away = distance(last)
+    # Of what is thin, something must be left.
+    step = min(max(0.5 * reach, 2.0), 0.6 * float(away.max(initial=0.0)))
+    wide, narrow = (_grown(ratio, away + way, reach) for way in (step, -step))
+    if wide is None or narrow is None:
+        only = wide if narrow is None else narrow
+        return only, 0.0
+    found = _grown(ratio, away, reach)
+    return found, overlap(wide > 0.0, narrow > 0.0)
 
 
 def _grown(ratio: Field, away: Field, reach: float) -> Field | None:

@@ -231,11 +231,11 @@ def flattened(outline: Outline, closed: bool, matrix: Matrix | None = None) -> P
     for start, end in segments(outline, closed):
         control = _control(start, end)
         if matrix is not None:
-            control = _projected(control, matrix)
+            control = projected(control, matrix)
         pieces.append(_flat(control))
     if not closed:
         last = np.array([knots(outline)[-1][:2]])
-        pieces.append(last if matrix is None else _projected(last, matrix))
+        pieces.append(last if matrix is None else projected(last, matrix))
     return np.concatenate(pieces)
 
 
@@ -283,7 +283,14 @@ def _bezier(control: Polyline, shares: NDArray[np.float64]) -> Polyline:
     return curve
 
 
-def _projected(points: Polyline, matrix: Matrix) -> Polyline:
+def signed_area(points: Polyline) -> float:
+    """The area inside corners, above 0 where they run clockwise in a picture (shoelace formula)."""
+    x, y = points.T
+    return float(np.sum(x * np.roll(y, -1) - y * np.roll(x, -1))) / 2.0
+
+
+def projected(points: Polyline, matrix: Matrix) -> Polyline:
+    """Points ``(N, 2)`` where a matrix puts them."""
     spots = points @ matrix[:, :2].T + matrix[:, 2]
     flat: Polyline = spots[:, :2] / np.maximum(spots[:, 2:], 1e-6)
     return flat
