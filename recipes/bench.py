@@ -214,31 +214,28 @@ class Work:
 
     def words_slot(self, label: str, about: str, words: str) -> str:
         """A slot for words; gives its key."""
-        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, WORDS)
-        self.wrinkle = slot_edits.change_slot(
-            self.wrinkle, key, label=label, about=about, words=words, unfilled=Unfilled.STAND_IN
-        )
-        return key
+        return self._further_slot(WORDS, label, about, words=words)
 
     def clip_slot_if_filled(self, label: str, about: str) -> str:
         """A slot for a clip that shows nothing as long as nothing fills it; gives its key."""
-        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, CLIP)
-        self.wrinkle = slot_edits.change_slot(
-            self.wrinkle, key, label=label, about=about, unfilled=Unfilled.NOTHING
-        )
-        return key
+        return self._further_slot(CLIP, label, about, unfilled=Unfilled.NOTHING)
 
     def clip_slot(self, label: str, about: str, asset: str, cut: float) -> str:
         """A slot for a clip; gives its key. The stand-in's second ``cut`` falls on the cut."""
-        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, CLIP)
+        at = Fraction(cut).limit_denominator(1000)
+        return self._further_slot(CLIP, label, about, stand_in=asset, stand_in_cut=at)
+
+    def _further_slot(
+        self,
+        kind: str,
+        label: str,
+        about: str,
+        unfilled: Unfilled = Unfilled.STAND_IN,
+        **fields: Any,
+    ) -> str:
+        self.wrinkle, key = slot_edits.add_further_slot(self.wrinkle, kind)
         self.wrinkle = slot_edits.change_slot(
-            self.wrinkle,
-            key,
-            label=label,
-            about=about,
-            stand_in=asset,
-            stand_in_cut=Fraction(cut).limit_denominator(1000),
-            unfilled=Unfilled.STAND_IN,
+            self.wrinkle, key, label=label, about=about, unfilled=unfilled, **fields
         )
         return key
 
