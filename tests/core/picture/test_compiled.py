@@ -14,7 +14,8 @@ from numpy.typing import NDArray
 
 from wrinkle.core.picture import compiled
 from wrinkle.core.picture.blending import BlendMode, blend
-from wrinkle.core.picture.compositing import source_over
+from wrinkle.core.picture.compositing import covered, mixed, source_over
+from wrinkle.core.picture.exposure import brightened
 from wrinkle.core.picture.grading import Balance, Levels, Solid
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.lab import lab, shifted
@@ -53,6 +54,11 @@ def results() -> Iterator[NDArray[np.float32]]:
             yield source_over(image, below, 1.0).pixels
             yield source_over(image, below, 0.37).pixels
             yield blend(image, below, BlendMode.SOFT_LIGHT).pixels
+            yield blend(image, below, BlendMode.PLUS_LIGHTER, within=True).pixels
+            share = below.pixels[..., 3]
+            yield mixed(image.pixels, 0.37, below.pixels, share)
+            yield covered(image.pixels, share)
+            yield brightened(image, 3.7).pixels
             plane = Plane(below.pixels[..., 3], IDENTITY)
             moved = [pose_matrix(Pose(rotation=turn), image.size) for turn in (3.0, 9.0)]
             yield resample_masked(
@@ -91,7 +97,7 @@ class Passes(unittest.TestCase):
         for one, other in zip(slow, fast, strict=True):
             self.assertEqual(one.tobytes(), other.tobytes())
 
-    def test_the_table_is_as_good_as_the_curve(self) -> None:
+    def test_the_fast_curve_is_as_good_as_the_curve(self) -> None:
         # The curve as colour-science has it.
         for image, exact in (
             (PICTURES[2], colour.models.eotf_inverse_sRGB),
@@ -107,7 +113,7 @@ class Passes(unittest.TestCase):
 
     def test_what_is_compiled_is_kept_in_the_folder(self) -> None:
         kept = {path.name.split("-")[0] for path in self.folder.rglob("*.nbi")}
-        for name in ("recode", "over", "hold", "through_solid", "shift_lab"):
+        for name in ("recode", "over", "mix", "hold", "through_solid", "shift_lab"):
             self.assertIn(f"passes.{name}", kept)
 
     def test_without_numba_all_goes_on(self) -> None:

@@ -135,13 +135,18 @@ def _divided(front: Pixels, back: Pixels) -> Pixels:
     return blended
 
 
-def _atop(over: Pixels, front: Pixels, back: Pixels) -> Pixels:
+def _atop(laid: Pixels, front: Pixels, back: Pixels) -> Pixels:
     """From source-over to source-atop: the share of the front that lies on nothing goes out."""
+    compiled = passes()
+    if compiled is not None:
+        kept = np.empty(back.shape, np.float32)
+        compiled.atop(laid, np.ascontiguousarray(front), np.ascontiguousarray(back), kept)
+        return kept
     left = back * (np.float32(1.0) - front[..., 3:])
-    # What is over less what is left of the back is the front, alone and blended.
-    mixed: Pixels = back[..., 3:] * (over - left) + left
-    mixed[..., 3] = back[..., 3]
-    return mixed
+    # What is laid over less what is left of the back is the front, alone and blended.
+    mixture: Pixels = back[..., 3:] * (laid - left) + left
+    mixture[..., 3] = back[..., 3]
+    return mixture
 
 
 def _drawn(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:

@@ -6,7 +6,6 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.picture import transfer
 from wrinkle.core.picture.bands import bands, in_bands
 from wrinkle.core.picture.channels import threefold
 from wrinkle.core.picture.compiled import passes
@@ -17,8 +16,24 @@ _LEAST_ALPHA = 1e-6
 
 def covered(pixels: Pixels, share: NDArray[np.float32]) -> Pixels:
     """Premultiplied pixels ``(H, W, 4)`` of which a share ``(H, W)`` is left."""
-    left: Pixels = cv2.multiply(pixels, cv2.merge([share] * 4))
-    return left
+    compiled = passes()
+    if compiled is None:
+        left: Pixels = cv2.multiply(pixels, cv2.merge([share] * 4))
+        return left
+    result = np.empty(pixels.shape, np.float32)
+    compiled.cover(np.ascontiguousarray(pixels), np.ascontiguousarray(share), result)
+    return result
+
+
+def mixed(front: Pixels, opacity: float, back: Pixels, share: NDArray[np.float32]) -> Pixels:
+    """front · opacity + back · (1 − share), of pixels ``(H, W, 4)`` and a share ``(H, W)``."""
+    compiled = passes()
+    if compiled is None:
+        return front * np.float32(opacity) + back * (np.float32(1.0) - share)[..., None]
+    front, back = np.ascontiguousarray(front), np.ascontiguousarray(back)
+    result = np.empty(back.shape, np.float32)
+    compiled.mix(front, np.float32(opacity), back, np.ascontiguousarray(share), result)
+    return result
 
 
 def add_covered(total: Pixels, pixels: Pixels, share: NDArray[np.float32]) -> None:
@@ -95,8 +110,8 @@ def _encoded_over(above: Image, back: Pixels, opacity: np.float32) -> Pixels:
         return in_bands(over, front if opacity >= 1.0 else front * opacity, back)
     back, result = np.ascontiguousarray(back), np.empty(back.shape, np.float32)
     if above.light is Light.LINEAR:
-        front, table = np.ascontiguousarray(above.pixels), transfer.ENCODING.table
-        if compiled.recode_over(front, table, opacity, back, result):
+        front = np.ascontiguousarray(above.pixels)
+        if compiled.encode_over(front, opacity, back, result):
             return result
     front = np.ascontiguousarray(above.in_light(Light.ENCODED).pixels)
     compiled.over(front, opacity, back, result)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from enum import Enum
 from fractions import Fraction
@@ -131,11 +131,12 @@ def blank(size: Size, light: Light = Light.LINEAR) -> Image:
     return Image(np.zeros((size.height, size.width, 4), np.float32), light)
 
 
-def filled(size: Size, colour: Sequence[float]) -> Image:
-    """A picture of one opaque colour: linear red, green and blue."""
-    pixels = np.empty((size.height, size.width, 4), np.float32)
-    pixels[:] = (*colour, 1.0)
-    return Image(pixels, Light.LINEAR, opaque=True)
+def filled(size: Size, colour: Iterable[float], light: Light = Light.LINEAR) -> Image:
+    """A picture of one opaque colour: red, green and blue in the state it is to have."""
+    row = np.full((size.width, 4), (*colour, 1.0), np.float32)
+    # Row by row it is copied whole: four values at a time take six times as long.
+    pixels = np.broadcast_to(row, (size.height, size.width, 4)).copy()
+    return Image(pixels, light, opaque=True)
 
 
 def mirrored(image: Image, direction: Direction) -> Image:

@@ -1,7 +1,7 @@
 """Whole passes over a picture in one loop, compiled by Numba; ``compiled`` loads them.
 
 Each does what its twin in NumPy does, in the same order of the same float32 steps, so that both
-give the same bytes. A table is that of a curve of ``transfer``.
+give the same bytes.
 """
 
 from __future__ import annotations
@@ -10,6 +10,8 @@ from typing import Any
 
 import numba
 import numpy as np
+
+from wrinkle.core.picture import srgb_powers as srgb
 
 Array = Any
 """Numba's arrays carry no types that mypy knows."""
@@ -21,17 +23,81 @@ _f = np.float32
 
 
 @_inlined
-def _looked_up(value: Array, table: Array) -> Array:
+def _polynomial(u: Array, coefficients: Array) -> Array:
+    found = coefficients[len(coefficients) - 1]
+    for power in range(len(coefficients) - 2, -1, -1):
+        found = found * u + coefficients[power]
+    return found
+
+
+@_inlined
+def _encoded(value: Array) -> Array:
     size = abs(value)
     far = size > _f(1.0)
-    # Only places are chosen: two look-ups in two branches take five times as long.
-    spot = (size - _f(1.0)) * _f(4096.0) if far else size * _f(65535.0)
-    index = np.int32(spot)
-    # Unsigned places need no look whether they count from the end.
-    at = np.uint64(np.uint32(index + (np.int32(65537) if far else np.int32(0))))
-    low, high = table[at], table[at + np.uint64(1)]
-    found = low + (high - low) * (spot - _f(index))
+    u = np.sqrt(np.sqrt(size * _f(0.0625) if far else size))
+    curved = _polynomial(u, srgb.ENCODING) * (srgb.ENCODED_FAR if far else _f(1.0))
+    curved = curved - srgb.ENCODED_LESS
+    found = curved if size > srgb.ENCODED_KNEE else size * srgb.ENCODED_SLOPE
     return -found if value < _f(0.0) else found
+
+
+@_inlined
+def _decoded(value: Array) -> Array:
+    size = abs(value)
+    y = size * srgb.DECODED_SCALE + srgb.DECODED_MORE
+    far = y > _f(1.0)
+    u = np.sqrt(np.sqrt(y * _f(0.0625) if far else y))
+    curved = _polynomial(u, srgb.DECODING) * (srgb.DECODED_FAR if far else _f(1.0))
+    curved = y * y * curved
+    found = curved if size > srgb.DECODED_KNEE else size * srgb.DECODED_SLOPE
+    return -found if value < _f(0.0) else found
+
+
+@_compiled
+def _encode_line(line: Array) -> None:
+    for x in range(line.shape[0]):
+        line[x] = _encoded(line[x])
+
+
+@_compiled
+def _decode_line(line: Array) -> None:
+    for x in range(line.shape[0]):
+        line[x] = _decoded(line[x])
+
+
+@_compiled
+def _within(line: Array) -> bool:
+    """Whether all of a line of float32 is within ±16; of its bits, taken eight at once."""
+    largest = np.int32(0)
+    bits = line.view(np.int32)
+    for x in range(line.shape[0]):
+        largest = max(largest, bits[x] & np.int32(0x7FFFFFFF))
+    return bool(largest <= np.int32(0x41800000))
+
+
+@_compiled
+def _recode_row(row: Array, encode: bool, into: Array) -> bool:
+    """A row ``(W, 4)`` of premultiplied pixels through the curve; false where it is too far."""
+    bare = False
+    for x in range(row.shape[0]):
+        alpha = row[x, 3]
+        bare = bare or alpha != _f(1.0)
+        into[x, 0] = _straight(row[x, 0], alpha)
+        into[x, 1] = _straight(row[x, 1], alpha)
+        into[x, 2] = _straight(row[x, 2], alpha)
+        into[x, 3] = _f(1.0)
+    line = into.reshape(into.shape[0] * 4)
+    if not _within(line):
+        return False
+    if encode:
+        _encode_line(line)
+    else:
+        _decode_line(line)
+    if bare:
+        for x in range(row.shape[0]):
+            for channel in range(4):
+                into[x, channel] *= row[x, 3]
+    return True
 
 
 @_inlined
@@ -120,49 +186,106 @@ def _lab(fx: Array, fy: Array, fz: Array) -> Array:
 
 
 @_compiled
-def recode(pixels: Array, table: Array, into: Array) -> bool:
-    """A curve on the colours of premultiplied pixels, ``(H, W, 4)`` float32.
+def recode(pixels: Array, encode: bool, into: Array) -> bool:
+    """The sRGB curve, or its inverse, on the colours of premultiplied pixels ``(H, W, 4)``.
 
     Returns:
-        Whether all is written; not where a colour is outside the tables.
+        Whether all is written; not where a colour is beyond ±16.
     """
+    near = True
     for y in range(pixels.shape[0]):
-        for x in range(pixels.shape[1]):
-            alpha = pixels[y, x, 3]
-            into[y, x, 3] = alpha
-            for channel in range(3):
-                value = _straight(pixels[y, x, channel], alpha)
-                if not abs(value) <= _f(16.0):
-                    return False
-                into[y, x, channel] = _looked_up(value, table) * alpha
-    return True
+        near = near and _recode_row(pixels[y], encode, into[y])
+    return near
 
 
 @_compiled
 def over(front: Array, opacity: Array, back: Array, into: Array) -> None:
     """front · opacity + back · (1 − its alpha), premultiplied, ``(H, W, 4)`` float32."""
     for y in range(front.shape[0]):
-        for x in range(front.shape[1]):
-            left = _f(1.0) - front[y, x, 3] * opacity
-            for channel in range(4):
-                into[y, x, channel] = back[y, x, channel] * left + front[y, x, channel] * opacity
+        _over_row(front[y], opacity, back[y], into[y])
 
 
 @_compiled
-def recode_over(front: Array, table: Array, opacity: Array, back: Array, into: Array) -> bool:
+def _over_row(front: Array, opacity: Array, back: Array, into: Array) -> None:
+    for x in range(front.shape[0]):
+        left = _f(1.0) - front[x, 3] * opacity
+        for channel in range(4):
+            into[x, channel] = back[x, channel] * left + front[x, channel] * opacity
+
+
+@_compiled
+def encode_over(front: Array, opacity: Array, back: Array, into: Array) -> bool:
     """``recode`` of the front ``(H, W, 4)`` and ``over`` at once; gives what ``recode`` does."""
+    curved = np.empty((front.shape[1], 4), np.float32)
+    for y in range(front.shape[0]):
+        first, end = _seen(front[y])
+        if not _recode_row(front[y, first:end], True, curved[first:end]):
+            return False
+        _copy_row(back[y, :first], into[y, :first])
+        _over_row(curved[first:end], opacity, back[y, first:end], into[y, first:end])
+        _copy_row(back[y, end:], into[y, end:])
+    return True
+
+
+@_compiled
+def _copy_row(row: Array, into: Array) -> None:
+    for x in range(row.shape[0]):
+        for channel in range(4):
+            # The sum with nothing, as where something is laid over: -0 becomes 0.
+            into[x, channel] = row[x, channel] + _f(0.0)
+
+
+@_compiled
+def _seen(row: Array) -> Array:
+    """Where what is seen of a row ``(W, 4)`` begins, and ends: many layers cover a part."""
+    first, end = 0, row.shape[0]
+    while first < end and row[first, 3] == _f(0.0):
+        first += 1
+    while end > first and row[end - 1, 3] == _f(0.0):
+        end -= 1
+    return first, end
+
+
+@_compiled
+def atop(laid: Array, front: Array, back: Array, into: Array) -> None:
+    """What is laid over a back is kept within it, premultiplied, ``(H, W, 4)`` float32."""
     for y in range(front.shape[0]):
         for x in range(front.shape[1]):
-            alpha = front[y, x, 3]
-            left = _f(1.0) - alpha * opacity
+            bare, within = _f(1.0) - front[y, x, 3], back[y, x, 3]
             for channel in range(3):
-                value = _straight(front[y, x, channel], alpha)
-                if not abs(value) <= _f(16.0):
-                    return False
-                curved = _looked_up(value, table) * alpha
-                into[y, x, channel] = back[y, x, channel] * left + curved * opacity
-            into[y, x, 3] = back[y, x, 3] * left + alpha * opacity
-    return True
+                left = back[y, x, channel] * bare
+                into[y, x, channel] = within * (laid[y, x, channel] - left) + left
+            into[y, x, 3] = within
+
+
+@_compiled
+def mix(front: Array, opacity: Array, back: Array, share: Array, into: Array) -> None:
+    """front · opacity + back · (1 − share), of a share ``(H, W)``; pictures ``(H, W, 4)``."""
+    for y in range(front.shape[0]):
+        for x in range(front.shape[1]):
+            left = _f(1.0) - share[y, x]
+            for channel in range(4):
+                into[y, x, channel] = front[y, x, channel] * opacity + back[y, x, channel] * left
+
+
+@_compiled
+def cover(pixels: Array, share: Array, into: Array) -> None:
+    """A share ``(H, W)`` of pixels ``(H, W, 4)``."""
+    for y in range(share.shape[0]):
+        for x in range(share.shape[1]):
+            for channel in range(4):
+                into[y, x, channel] = pixels[y, x, channel] * share[y, x]
+
+
+@_compiled
+def brighten(pixels: Array, factor: Array, largest: Array, into: Array) -> None:
+    """Colours times a factor, at most a largest value; alpha stays, ``(H, W, 4)``."""
+    for y in range(pixels.shape[0]):
+        for x in range(pixels.shape[1]):
+            for channel in range(3):
+                lit = pixels[y, x, channel] * factor
+                into[y, x, channel] = lit if lit < largest else largest
+            into[y, x, 3] = pixels[y, x, 3]
 
 
 @_compiled
@@ -350,10 +473,15 @@ def compile_all() -> None:
     """Compiles every pass for the arrays it is used with, or takes it from the cache."""
     one = np.zeros((1, 1, 4), np.float32)
     table = np.zeros(2, np.float32)
-    recode(one, table, one.copy())
+    flat = np.zeros((1, 1), np.float32)
+    recode(one, True, one.copy())
     over(one, _f(1.0), one, one.copy())
-    recode_over(one, table, _f(1.0), one, one.copy())
-    add_covered(one, one, np.zeros((1, 1), np.float32))
+    encode_over(one, _f(1.0), one, one.copy())
+    atop(one, one, one, one.copy())
+    mix(one, _f(1.0), one, flat, one.copy())
+    cover(one, flat, one.copy())
+    brighten(one, _f(1.0), _f(1.0), one.copy())
+    add_covered(one, one, flat)
     hold(one, _f(0.0), one.copy())
     colours, matrix = np.zeros((1, 1, 3), np.float32), np.eye(3, dtype=np.float32)
     through_solid(colours, np.zeros((2, 2, 2, 3), np.float32), colours.copy())

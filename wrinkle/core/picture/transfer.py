@@ -1,11 +1,11 @@
-"""The sRGB transfer function, exact in floating point and by table for 8-bit pictures.
+"""The sRGB transfer function: exact, nearly so in one pass, and by table for 8-bit pictures.
 
 Source: IEC 61966-2-1, the encoding and decoding of the colour component values.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,14 +13,13 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from wrinkle.core.picture import srgb_powers as srgb
 from wrinkle.core.picture.bands import Floats, bands, in_bands
 from wrinkle.core.picture.compiled import passes
 
 _f = np.float32
 _Numbers = NDArray[Any]
 """Of single or double precision, as the result is."""
-_NEAR_STEPS, _FAR_STEPS, _FAR_FROM = 65535, 4096, 65537
-_FARTHEST = 16.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -29,66 +28,74 @@ class Curve:
 
     Attributes:
         exact: of any values.
-        table: of 0, 1/65535 … 1, and from there 1 + 1/4096, 1 + 2/4096 … 16; the first one of the
-            second part is that of 1, and the last one stands twice.
+        near: of values within ±16, by roots and products alone; see ``srgb_powers``.
+        encodes: whether it is the one from linear to encoded values.
     """
 
     exact: Callable[[_Numbers], _Numbers]
-    table: Floats
-
-    @classmethod
-    def of(cls, formula: Callable[[_Numbers], _Numbers]) -> Curve:
-        """A curve with its table ``(N,)``, which is worked out in double precision."""
-        near = np.arange(_FAR_FROM - 1) / _NEAR_STEPS
-        far = 1.0 + np.arange(int(_FARTHEST - 1.0) * _FAR_STEPS + 1) / _FAR_STEPS
-        places = np.concatenate([near, [1.0], far, [_FARTHEST]])
-        return cls(formula, formula(places).astype(np.float32))
+    near: Callable[[Floats], Floats]
+    encodes: bool
 
     def of_premultiplied(self, pixels: Floats) -> Floats:
         """The curve on the colours of premultiplied pixels ``(H, W, 4)``; alpha stays.
 
-        Between the values of the table it is straight: within 1e-6 of the exact one, relative to
-        colours above 1. Where a colour is beyond ±16 all of them are exact.
+        It is within 1e-6 of the exact one, relative to colours above 1. Where a colour is beyond
+        ±16 all of them are exact.
         """
         compiled = passes()
         if compiled is not None:
             pixels = np.ascontiguousarray(pixels)
             result = np.empty_like(pixels)
-            if compiled.recode(pixels, self.table, result):
+            if compiled.recode(pixels, self.encodes, result):
                 return result
-        elif (done := self._by_table(pixels)) is not None:
+        elif (done := self._as_compiled(pixels)) is not None:
             return done
         return in_bands(self._exactly, pixels)
 
-    def _by_table(self, pixels: Floats) -> Floats | None:
+    def _as_compiled(self, pixels: Floats) -> Floats | None:
         """What the compiled pass does, step for step; None where it gives up."""
         result = np.empty_like(pixels)
         for rows in bands(pixels):
             band, into = pixels[rows], result[rows]
-            straight = _straight(band)
+            straight = _straight(band)[..., :3]
             size = np.abs(straight)
-            largest = size[..., :3].max(initial=0.0)
-            if not largest <= _FARTHEST:
+            if not size.max(initial=0.0) <= srgb.FARTHEST:
                 return None
-            curved = self._looked_up(size)
-            np.multiply(np.where(straight < 0.0, -curved, curved), band[..., 3:], out=into)
+            curved = self.near(size)
+            np.multiply(np.where(straight < 0.0, -curved, curved), band[..., 3:], out=into[..., :3])
             into[..., 3] = band[..., 3]
         return result
-
-    def _looked_up(self, size: Floats) -> Floats:
-        far = size > _f(1.0)
-        spot = np.where(far, (size - _f(1.0)) * _f(_FAR_STEPS), size * _f(_NEAR_STEPS))
-        index = spot.astype(np.int32)
-        share = spot - index.astype(np.float32)
-        index += np.where(far, np.int32(_FAR_FROM), np.int32(0))
-        low = self.table[index]
-        found: Floats = low + (self.table[index + 1] - low) * share
-        return found
 
     def _exactly(self, pixels: Floats) -> Floats:
         result: Floats = self.exact(_straight(pixels)) * pixels[..., 3:]
         result[..., 3] = pixels[..., 3]
         return result
+
+
+def _encoded_near(size: Floats) -> Floats:
+    far = size > _f(1.0)
+    curved = _of_root(size, far, srgb.ENCODING, srgb.ENCODED_FAR) - srgb.ENCODED_LESS
+    found: Floats = np.where(size > srgb.ENCODED_KNEE, curved, size * srgb.ENCODED_SLOPE)
+    return found
+
+
+def _decoded_near(size: Floats) -> Floats:
+    y = size * srgb.DECODED_SCALE + srgb.DECODED_MORE
+    curved = y * y * _of_root(y, y > _f(1.0), srgb.DECODING, srgb.DECODED_FAR)
+    found: Floats = np.where(size > srgb.DECODED_KNEE, curved, size * srgb.DECODED_SLOPE)
+    return found
+
+
+def _of_root(
+    values: Floats, far: NDArray[np.bool_], coefficients: Sequence[np.float32], scale: np.float32
+) -> Floats:
+    u = np.sqrt(np.sqrt(np.where(far, values * (_f(1.0) / srgb.FARTHEST), values)))
+    found = np.full_like(u, coefficients[-1])
+    for coefficient in coefficients[-2::-1]:
+        found *= u
+        found += coefficient
+    found *= np.where(far, scale, _f(1.0))
+    return found
 
 
 def _straight(pixels: Floats) -> Floats:
@@ -138,10 +145,11 @@ def encode_to_8bit(linear: Floats) -> NDArray[np.uint8]:
     return result
 
 
-ENCODING, DECODING = Curve.of(_encoded), Curve.of(_decoded)
+ENCODING = Curve(_encoded, _encoded_near, True)
+DECODING = Curve(_decoded, _decoded_near, False)
 
 _LEVELS = np.arange(256, dtype=np.float32)
 _TO_LINEAR = np.stack(
     [decode(_LEVELS / _f(255.0))] * 3 + [_LEVELS * _f(1.0 / 255.0)], axis=-1
 ).reshape(1, 256, 4)
-_TO_8BIT = np.rint(ENCODING.table[: _NEAR_STEPS + 1] * 255.0).astype(np.uint8).reshape(1, -1)
+_TO_8BIT = np.rint(_encoded(np.arange(65536) / 65535.0) * 255.0).astype(np.uint8).reshape(1, -1)

@@ -16,7 +16,7 @@ from wrinkle.core.effects.effect import Scene, Values
 from wrinkle.core.effects.registry import effect
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.channels import luma
-from wrinkle.core.picture.compositing import covered
+from wrinkle.core.picture.compositing import covered, mixed
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.picture.resample import EdgeCover, resample, resample_masked
@@ -224,16 +224,21 @@ class _Composer:
             return blend(moved, below, layer.blend, layer.opacity, layer.within)
         if bare and layer.opacity >= 1.0:
             return moved
-        share: Coverage | np.float32 = np.float32(layer.opacity)
-        if not bare:
-            share = self._reach(layer) * share
-        return _mixed(moved, below, layer.opacity, share)
+        opacity = np.float32(layer.opacity)
+        if bare:
+            share = np.full((self.size.height, self.size.width), opacity, np.float32)
+        else:
+            share = self._reach(layer) * opacity
+        front, back = (x.in_light(Light.ENCODED).pixels for x in (moved, below))
+        # What is treated has its share taken already, but for the opacity.
+        mixture = mixed(front, layer.opacity, back, share)
+        return Image(mixture, Light.ENCODED, below.opaque and moved.opaque)
 
     def _reach(self, layer: PlannedLayer) -> Coverage:
-        """The coverage of a treatment's masks and matte, ``(H, W, 1)``."""
+        """The coverage of a treatment's masks and matte, ``(H, W)``."""
         white = filled(self.size, (1.0, 1.0, 1.0))
         flat = _covering(layer)
-        return self._cut(self._placed(flat, white), layer.matte).pixels[..., 3:]
+        return self._cut(self._placed(flat, white), layer.matte).pixels[..., 3]
 
 
 def _stays(layer: PlannedLayer) -> bool:
@@ -254,11 +259,3 @@ def _covering(layer: PlannedLayer) -> PlannedLayer:
     return PlannedLayer(
         layer.content, placements=layer.placements, masks=layer.masks, cover=EdgeCover.STRETCH
     )
-
-
-def _mixed(cut: Image, untreated: Image, opacity: float, share: Coverage | np.float32) -> Image:
-    """Treated over untreated: ``cut`` has its share taken already, but for the opacity."""
-    front = cut.in_light(Light.ENCODED).pixels * np.float32(opacity)
-    back = untreated.in_light(Light.ENCODED).pixels
-    mixed = front + back * (np.float32(1.0) - share)
-    return Image(mixed, Light.ENCODED, untreated.opaque and cut.opaque)

@@ -15,22 +15,20 @@ from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.channels import mixed
 from wrinkle.core.picture.compositing import covered
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.exposure import brightened
+from wrinkle.core.picture.image import Image, Light, filled
 
-_LARGEST_LIGHT = 64.0
 _OCTAVES = 5
 
 
 def exposure(image: Image, values: Values, scene: Scene) -> Image:
     """Light times 2 to the power of the stops, then a lift of the blacks."""
-    return _brighter(image, 2.0 ** values.number("stops"))
+    return brightened(image, 2.0 ** values.number("stops"))
 
 
 def flash(image: Image, values: Values, scene: Scene) -> Image:
     """A colour laid over the picture, as much as there is picture."""
-    height, width = image.pixels.shape[:2]
-    flat = np.full((height, width, 4), (*values.encoded("colour"), 1.0), np.float32)
-    colour = Image(flat, Light.ENCODED, opaque=True)
+    colour = filled(image.size, values.encoded("colour"), Light.ENCODED)
     mode = BlendMode(values.choice("blend"))
     return blend(colour, image, mode, values.number("amount") / 100.0, within=True)
 
@@ -40,7 +38,7 @@ def flicker(image: Image, values: Values, scene: Scene) -> Image:
     rate, stops = values.number("rate"), values.number("amount")
     time = Fraction(scene.time).limit_denominator(10**6)
     away = jitter_at(time, rate, 0.0, round(values.number("seed")), 0, values.on("stepped"))
-    return _brighter(image, 2.0 ** (stops * away))
+    return brightened(image, 2.0 ** (stops * away))
 
 
 def glow(image: Image, values: Values, scene: Scene) -> Image:
@@ -74,13 +72,6 @@ def glow(image: Image, values: Values, scene: Scene) -> Image:
     if not image.opaque:
         added = covered(added, image.pixels[..., 3])
     return Image(cv2.add(image.pixels, added), image.light, image.opaque)
-
-
-def _brighter(image: Image, factor: float) -> Image:
-    pixels = image.pixels * np.float32(min(factor, 1e6))
-    pixels[..., :3] = np.minimum(pixels[..., :3], np.float32(_LARGEST_LIGHT))
-    pixels[..., 3] = image.pixels[..., 3]
-    return Image(pixels, image.light, image.opaque)
 
 
 EFFECTS = (

