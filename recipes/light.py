@@ -21,14 +21,14 @@ def bright_haze() -> Wrinkle:
     )
     reach = 14
     haze = work.layer("Haze")
-    # Haze is light between the eye and the thing: it fills the darks before it takes the lights.
-    lift = work.effect(haze, "tone")
-    work.peak(haze, lift["blacks"], 70.0, "gentle", reach)
-    work.peak(haze, lift["contrast"], -45.0, "gentle", reach)
     blur = work.effect(haze, "gaussian_blur")
     work.peak(haze, blur["radius"], 5.0, "gentle", reach)
     glow = work.effect(haze, "glow", radius=34.0, threshold=30.0, tint=(1.0, 0.96, 0.88))
     work.peak(haze, glow["amount"], 150.0, "gentle", reach)
+    # Haze is light between the eye and the thing: it fills the darks before it takes the lights.
+    lift = work.effect(haze, "tone")
+    work.peak(haze, lift["blacks"], 70.0, "gentle", reach)
+    work.peak(haze, lift["contrast"], -45.0, "gentle", reach)
     gold = work.lut(haze, "late_gold.cube")
     work.peak(haze, gold, 70.0, "gentle", reach)
     white = work.layer("White")

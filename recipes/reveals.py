@@ -40,6 +40,8 @@ def luma_melt() -> Wrinkle:
     work.span("incoming", None, None)
     work.span("outgoing", None, -16)
     going = work.layer("Melts", "outgoing", -16, 18)
+    soft = work.effect(going, "gaussian_blur")
+    work.lane(going, soft["radius"], (-8, 0.0, "gentle"), (16, 1.6))
     melt = work.effect(going, "luma_reveal", softness=34.0, roughness=10.0)
     work.lane(going, melt["threshold"], (-16, 0.0, "gentle"), (17, 100.0))
     # Lights that are left for last would flare: they are held, and drained of colour.
@@ -48,8 +50,6 @@ def luma_melt() -> Wrinkle:
     work.lane(going, grade["all"], (-16, _STRAIGHT, "gentle"), (8, _HELD))
     pale = work.effect(going, "hue_shift")
     work.lane(going, pale["saturation"], (-16, 0.0, "gentle"), (8, -30.0))
-    soft = work.effect(going, "gaussian_blur")
-    work.lane(going, soft["radius"], (-8, 0.0, "gentle"), (16, 1.6))
     coming = work.effect("incoming", "exposure")
     work.lane("incoming", coming["stops"], (-16, -0.7, "gentle"), (12, 0.0))
     work.order("incoming", "outgoing", going)

@@ -23,6 +23,13 @@ def luma(pixels: NDArray[np.float32]) -> NDArray[np.float32]:
     return found
 
 
+def largest(pixels: NDArray[np.float32]) -> NDArray[np.float32]:
+    """The largest of red, green and blue ``(H, W)`` of pixels ``(H, W, 4)``."""
+    red, green, blue = (cv2.extractChannel(pixels, channel) for channel in range(3))
+    found: NDArray[np.float32] = cv2.max(cv2.max(red, green, red), blue, red)
+    return found
+
+
 def threefold(plane: NDArray[np.float32]) -> NDArray[np.float32]:
     """A plane ``(H, W)`` for each of three channels, ``(H, W, 3)``."""
     found: NDArray[np.float32] = cv2.merge((plane, plane, plane))

@@ -13,7 +13,7 @@ from wrinkle.core.motion.declaring import choice, length, number, seed
 from wrinkle.core.motion.jitter import jitter_at
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.blending import BlendMode, blend
-from wrinkle.core.picture.channels import mixed
+from wrinkle.core.picture.channels import largest, mixed
 from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.exposure import brightened
 from wrinkle.core.picture.image import Image, Light, filled
@@ -51,7 +51,7 @@ def glow(image: Image, values: Values, scene: Scene) -> Image:
     threshold = values.number("threshold") / 100.0
     knee = max(values.number("knee") / 100.0 * max(threshold, 0.05), 1e-4)
     bright = halved(image).pixels
-    luma = bright[..., :3].max(axis=2)
+    luma = largest(bright)
     over = np.clip(luma - threshold + knee, 0.0, 2.0 * knee)
     kept = np.maximum(luma - threshold, over * over / (4.0 * knee))
     share = kept / np.maximum(luma, 1e-6)
@@ -67,7 +67,7 @@ def glow(image: Image, values: Values, scene: Scene) -> Image:
     hold = values.number("hold") / 100.0
     if hold > 0.0:
         # Holding back: where the picture is bright already, less is added.
-        bright_here = np.clip(image.pixels[..., :3].max(axis=2), 0.0, 1.0)
+        bright_here = np.clip(largest(image.pixels), 0.0, 1.0)
         added = covered(added, np.float32(1.0) - np.float32(hold) * bright_here)
     if not image.opaque:
         added = covered(added, image.pixels[..., 3])
