@@ -4,6 +4,7 @@ import math
 import unittest
 from collections.abc import Sequence
 
+import av
 import cv2
 import numpy as np
 
@@ -16,6 +17,8 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import Outline, flattened, knots, transformed
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
 from wrinkle.core.picture.vector import coverage
+from wrinkle.demo.scenes.town import shutter_opening
+from wrinkle.library.samples import DEMO_CLIPS
 
 SIZE = Size(270, 480)
 FRAMES = 16
@@ -145,6 +148,24 @@ class Openings(unittest.TestCase):
             with self.subTest(name):
                 self.assertGreater(self.least(shapes, behind, self.WALL), 0.93)
                 self.assertEqual(self.followed, FRAMES - 1)
+
+    def test_the_shutter_of_the_demos_porthole_is_followed_while_it_shuts(self) -> None:
+        # What the scene is drawn from says where the opening is: 360 of 1080 about (540, 900), and
+        # between the two halves of the shutter.
+        radius, frames = 90.0, range(58, 80)
+        with av.open(str(DEMO_CLIPS["porthole"])) as clip:
+            pictures = [
+                picture.reformat(*SIZE, "rgb24").to_ndarray()
+                for number, picture in enumerate(clip.decode(video=0))
+                if number in frames
+            ]
+        across, down = np.meshgrid(np.arange(SIZE.width) + 0.5, np.arange(SIZE.height) + 0.5)
+        disc = np.hypot(across - 135, down - 225) < radius
+        steps = found(pictures, paths.ellipse(135, 225, radius - 1, radius - 1))
+        self.assertEqual(len(steps), len(frames) - 1)
+        for frame, (there, _) in zip(frames[1:], steps, strict=True):
+            free = np.abs(across - 135) < 95 * shutter_opening(frame / 30)
+            self.assertGreater(overlap(there, disc & free), 0.88, frame)
 
     def test_it_stops_before_it_is_wrong_where_both_sides_look_alike(self) -> None:
         shapes = [paths.ellipse(135, 240, 100 - 3 * t, 100 - 3 * t) for t in range(FRAMES)]

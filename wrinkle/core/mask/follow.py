@@ -110,7 +110,8 @@ def follow(pictures: Iterable[Bytes8], outline: Outline) -> Iterator[Followed]:
         if whole is not None and agreeing > 0.0:
             whole = _without_drift(flow, first, after, start, moved @ whole)
             candidate = transformed(start, whole) if whole is not None else candidate
-        told = colours.told(picture, transformed(candidate, parts_of), agreeing, whole is not None)
+        beneath = transformed(candidate, parts_of)
+        told = colours.told(picture, beneath, agreeing, whole is not None)
         if told is not None:
             if told.confidence < LEAST_TOLD_APART:
                 return
@@ -134,7 +135,15 @@ def follow(pictures: Iterable[Bytes8], outline: Outline) -> Iterator[Followed]:
                 beside = min(beside, _beside(first, after, start, whole))
             confidence = min(agreeing, beside) if agreeing > 0.0 else found
             least = LEAST_CONFIDENCE
-        if confidence < least or _lost(candidate, size):
+        if confidence < least:
+            # An edge that sets off on a way of its own: the first path may lie beside it, so that
+            # colours did not tell that one.
+            told = colours.told(picture, beneath, agreeing, False)
+            if told is None or told.outline is None or told.confidence < LEAST_TOLD_APART:
+                return
+            candidate, whole = transformed(told.outline, pixels), None
+            confidence = told.confidence
+        if _lost(candidate, size):
             return
         path, before = candidate, after
         colours.goes_on(transformed(path, parts_of))

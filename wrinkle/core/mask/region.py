@@ -18,7 +18,7 @@ Mask = NDArray[np.bool_]
 Field = NDArray[np.float32]
 
 _BINS = 16
-_BAND = 6.0
+_BAND = 1.5
 """How far outside is looked at, in reaches."""
 _LEARNT = 0.15
 """The share of each new picture in what the two sides look like."""
