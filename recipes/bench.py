@@ -33,7 +33,7 @@ from wrinkle.core.design.edits import (
 from wrinkle.core.design.edits.layer_edits import with_layer
 from wrinkle.core.design.edits.set_aside_edits import set_aside
 from wrinkle.core.motion.direction import Direction
-from wrinkle.core.motion.feels import FEELS
+from wrinkle.core.motion.feels import parse_ease
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
 from wrinkle.core.motion.values import Value, number_of
 from wrinkle.core.picture.faces import ShippedFace
@@ -54,7 +54,7 @@ _PLACES = {
     "bottom": (0.5, 0.96),
 }
 Key = tuple[float, Value] | tuple[float, Value, str]
-"""A frame, a value there, and the feel that leads on."""
+"""A frame, a value there, and the feel or the ease, as it is typed, that leads on."""
 
 
 class Work:
@@ -368,7 +368,7 @@ def circle(radius: float) -> Outline:
 
 
 def _key(key: Key) -> Keyframe:
-    ease = FEELS[key[2]] if len(key) > 2 else FEELS["steady"]
+    ease = parse_ease(key[2] if len(key) > 2 else "steady")
     return Keyframe(_seconds(key[0]), key[1], ease)
 
 

@@ -3,6 +3,7 @@
 import unittest
 from collections.abc import Callable
 
+import colour
 import numpy as np
 
 from wrinkle.core.picture.blending import BlendMode, blend
@@ -114,6 +115,18 @@ class Blending(unittest.TestCase):
                     wanted = composed(back, front, mode, opacity)
                     # Divide jumps where the colours are equal; its quotient is 1 on both sides.
                     self.assertLess(float(np.abs(found - wanted).max()), 2e-5)
+
+    def test_as_light_is_source_over_of_linear_colours(self) -> None:
+        # W3C Compositing and Blending Level 1, section 5.1, on colours decoded by colour-science.
+        back, front = encoded(5, 1.0), encoded(6, 1.0)
+        for opacity in (1.0, 0.35):
+            found = blend(front, back, BlendMode.AS_LIGHT, opacity).in_light(Light.ENCODED).pixels
+            one, other = (colour.models.eotf_sRGB(x.pixels[..., :3]) for x in (front, back))
+            mixture = colour.models.eotf_inverse_sRGB(one * opacity + other * (1.0 - opacity))
+            np.testing.assert_allclose(found[..., :3], mixture, atol=4e-6)
+        nothing = Image(np.zeros_like(front.pixels), Light.ENCODED)
+        only = blend(nothing, back, BlendMode.AS_LIGHT).in_light(Light.ENCODED)
+        np.testing.assert_allclose(only.pixels, back.pixels, atol=4e-6)
 
     def test_plus_lighter_adds_and_stops_at_one(self) -> None:
         back, front = encoded(3), encoded(4)

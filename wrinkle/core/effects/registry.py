@@ -6,6 +6,7 @@ from wrinkle.core.effects.effect import Effect
 from wrinkle.core.effects.families import (
     aperture,
     bend,
+    blow,
     blur,
     colour,
     curves,
@@ -30,6 +31,7 @@ _FAMILIES = (
     blur,
     smear,
     bend,
+    blow,
     displace,
     matching,
     disruption,

@@ -1,9 +1,9 @@
 """Blend modes: how the colour of a layer meets the colour below it.
 
 Source: W3C Compositing and Blending Level 1, sections 5.1 (source-over), 5.2.6 (source-atop), 10
-(blending); plus-lighter from its section on compositing operators. Everything happens in encoded
-colour, premultiplied. Skia draws the non-linear modes in 32-bit floats; their values are clamped
-to 0…1 first, because the formulas mean colours a screen can show.
+(blending); plus-lighter from its section on compositing operators. Everything but *as light*
+happens in encoded colour, premultiplied. Skia draws the non-linear modes in 32-bit floats; their
+values are clamped to 0…1 first, because the formulas mean colours a screen can show.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from wrinkle.core.picture.image import Image, Light, Pixels
 
 
 class BlendMode(Enum):
-    """The blend modes; all but the last are W3C's."""
+    """The blend modes; all but the last two are W3C's."""
 
     NORMAL = "normal"
     MULTIPLY = "multiply"
@@ -41,6 +41,8 @@ class BlendMode(Enum):
     LUMINOSITY = "luminosity"
     PLUS_LIGHTER = "plus-lighter"
     DIVIDE = "divide"
+    AS_LIGHT = "as light"
+    """Source-over of linear colours: as two exposures on one film are mixed."""
 
 
 _LEAST = 1e-9
@@ -84,6 +86,8 @@ def blend(
     if opacity <= 0.0:
         return below
     within = within and not below.opaque
+    if mode is BlendMode.AS_LIGHT:
+        return _as_light(above, below, opacity, within)
     if mode is BlendMode.NORMAL and not within:
         return source_over(above, below, opacity)
     front = above.in_light(Light.ENCODED).pixels
@@ -94,6 +98,24 @@ def blend(
     if within:
         mixed = _atop(mixed, front, back)
     return Image(mixed, Light.ENCODED, below.opaque)
+
+
+def _as_light(above: Image, below: Image, opacity: float, within: bool) -> Image:
+    if opacity >= 1.0 and above.opaque and not within:
+        return above
+    front, back = (_linear(x) for x in (above, below))
+    front = front * np.float32(opacity)
+    laid = in_bands(over, front, back)
+    laid = _atop(laid, front, back) if within else laid
+    return Image(laid, Light.LINEAR, below.opaque).in_light(Light.ENCODED)
+
+
+def _linear(image: Image) -> Pixels:
+    """Its linear pixels; what is all but nothing is nothing, as its colour is no number."""
+    if not image.opaque:
+        kept = np.where(image.pixels[..., 3:] > _LEAST, image.pixels, np.float32(0.0))
+        image = Image(kept, image.light)
+    return image.in_light(Light.LINEAR).pixels
 
 
 def _over(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:

@@ -100,7 +100,8 @@ def _of_root(
 
 def _straight(pixels: Floats) -> Floats:
     alpha = pixels[..., 3:]
-    result: Floats = np.divide(pixels, alpha, out=np.zeros_like(pixels), where=alpha > 0.0)
+    with np.errstate(over="ignore"):
+        result: Floats = np.divide(pixels, alpha, out=np.zeros_like(pixels), where=alpha > 0.0)
     return result
 
 
