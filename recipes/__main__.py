@@ -2,7 +2,18 @@
 
 from __future__ import annotations
 
-from recipes import breaks, drawn, everyday, light, overlays, reveals, rushes, titles, turns
+from recipes import (
+    breaks,
+    drawn,
+    everyday,
+    light,
+    objects,
+    overlays,
+    reveals,
+    rushes,
+    titles,
+    turns,
+)
 from recipes.sounds import SOUNDS, sounded
 from wrinkle.core.design.document.coding import encode
 from wrinkle.core.design.document.looks import encode_looks
@@ -10,7 +21,7 @@ from wrinkle.files import archive
 from wrinkle.library import FOLDER
 from wrinkle.library.looks import shipped_looks
 
-_MODULES = (everyday, turns, light, reveals, overlays, rushes, breaks, titles, drawn)
+_MODULES = (everyday, objects, turns, light, reveals, overlays, rushes, breaks, titles, drawn)
 RECIPES = {name: made for module in _MODULES for name, made in module.RECIPES.items()}
 
 

@@ -25,15 +25,15 @@ def push_up() -> Wrinkle:
     work.put("outgoing", "edge_cover", "bare")
     work.put("incoming", "edge_cover", "stretch")
     work.order("incoming", "outgoing")
-    work.lane(
-        "outgoing", "position",
-        (-9, (0.0, 0.0), "power(3, in)"), (0, (0.0, -0.5), "power(3, out)"), (7, (0.0, -1.02)),
-    )  # fmt: skip
-    work.lane(
-        "incoming", "position",
-        (-9, (0.0, 1.0), "power(3, in)"), (0, (0.0, 0.5), "power(3, out)"),
-        (7, (0.0, -0.02), "gentle"), (11, (0.0, 0.0)),
-    )  # fmt: skip
+    # Both halves at one speed where they meet, on the cut.
+    for side, start in (("outgoing", 0.0), ("incoming", 1.0)):
+        keys: list[Key] = [
+            (-8, (0.0, start), "power(3, in)"),
+            (0, (0.0, start - 0.544), "power(3, out)"),
+            (7, (0.0, start - 1.02), "gentle"),
+            (11, (0.0, start - 1.0)),
+        ]
+        work.lane(side, "position", *keys)
     # Weaker, it does not come out of the frame: it fades then.
     work.lane("outgoing", "opacity", (4, 100.0, "gentle"), (8, 0.0))
     work.shutter(320.0)
@@ -51,29 +51,33 @@ def zoom_through() -> Wrinkle:
         half=14,
     )
     work.span("outgoing", None, 5)
-    work.span("incoming", -4, None)
+    work.span("incoming", 12, None)
     work.lane(
         "outgoing", "scale",
-        (-11, _WHOLE, "power(3, in)"), (0, (260.0, 260.0), "steady"), (5, (500.0, 500.0)),
+        (-11, _WHOLE, "power(3, in)"), (0, (260.0, 260.0), "steady"), (5, (478.0, 478.0)),
     )  # fmt: skip
+    coming = work.layer("Coming", "incoming", -4, 12)
     work.lane(
-        "incoming", "scale",
+        coming, "scale",
         (-4, (22.0, 22.0), "steady"), (0, (64.0, 64.0), "power(2, out)"),
-        (6, (101.5, 101.5), "gentle"), (12, _WHOLE),
+        (7.14, (101.5, 101.5), "gentle"), (12, _WHOLE),
     )  # fmt: skip
     # Its soft edge rides on the picture, so that nothing from beyond it is ever seen.
-    within, beyond = ellipse(0.5, 0.5, 0.5, 0.5), ellipse(0.5, 0.5, 1.4, 1.4)
-    edge = work.mask("incoming", within, feather=34.0, expansion=-16.0)
-    work.lane("incoming", edge, (-4, within, "steady"), (0, within, "power(2, in)"), (5, beyond))
-    rays, streaks = (work.effect(side, "zoom_blur") for side in ("outgoing", "incoming"))
-    work.lane("outgoing", rays["amount"], (-11, 0.0, "power(3, in)"), (0, 60.0))
-    work.lane("incoming", streaks["amount"], (-4, 50.0, "gentle"), (1, 26.0, "brake"), (10, 0.0))
-    for side in ("outgoing", "incoming"):
+    within, beyond = ellipse(0.5, 0.5, 0.5, 0.5), ellipse(0.5, 0.5, 2.4, 2.4)
+    edge = work.mask(coming, within, feather=34.0, expansion=-16.0)
+    work.lane(coming, edge, (-4, within, "steady"), (0, within, "power(2, in)"), (5, beyond))
+    # Weaker, it does not come out of the middle: it fades in then.
+    work.lane(coming, "opacity", (-4, 0.0, "gentle"), (-2, 100.0))
+    rays, streaks = (work.effect(side, "zoom_blur") for side in ("outgoing", coming))
+    work.lane("outgoing", rays["amount"], (-11, 0.0, "power(3, in)"), (5, 110.0))
+    work.lane(coming, streaks["amount"], (-4, 50.0, "gentle"), (1, 26.0, "brake"), (10, 0.0))
+    for side in ("outgoing", coming):
         work.put(side, "motion_blur", False)
+    work.order("outgoing", coming, "incoming")
     work.only_as_made("as made")
     work.dial("Depth", "How far the clip comes past.", ("outgoing", "scale"), ends=(40.0, 170.0))
     work.dial("Streaks", "How much both are drawn out to the rim.",
-              ("outgoing", rays["amount"]), ("incoming", streaks["amount"]))  # fmt: skip
+              ("outgoing", rays["amount"]), (coming, streaks["amount"]))  # fmt: skip
     return work.wrinkle
 
 
@@ -85,31 +89,36 @@ def zoom_back() -> Wrinkle:
         "zoom",
         half=14,
     )
-    work.span("outgoing", None, 4)
-    work.span("incoming", -4, None)
-    work.order("incoming", "outgoing")
+    work.span("outgoing", None, -11)
+    work.span("incoming", -9, None)
+    going = work.layer("Falls away", "outgoing", -11, 4)
     work.lane(
-        "outgoing", "scale",
+        going, "scale",
         (-11, _WHOLE, "power(3, in)"), (-3, (76.0, 76.0), "power(2, in)"), (4, (24.0, 24.0)),
     )  # fmt: skip
-    wide, small = circle(1.3), circle(0.03)
-    edge = work.round_mask("outgoing", wide, feather=14.0, expansion=-6.0)
-    work.lane("outgoing", edge, (-4, wide, "power(2, out)"), (4, small))
+    wide, small = circle(1.5), circle(0.03)
+    edge = work.round_mask(going, wide, feather=14.0, expansion=-6.0)
+    work.lane(going, edge, (-4, wide, "power(2, out)"), (4, small))
+    # Weaker, it does not get small: it fades then.
+    work.lane(going, "opacity", (0, 100.0, "gentle"), (4, 0.0))
     work.lane(
         "incoming", "scale",
-        (-4, (300.0, 300.0), "steady"), (0, (205.0, 205.0), "power(3, out)"),
-        (8, (99.0, 99.0), "gentle"), (12, _WHOLE),
+        (-4, (346.0, 346.0), "steady"), (0, (205.0, 205.0), "power(3, out)"),
+        (9, (99.0, 99.0), "gentle"), (12, _WHOLE),
     )  # fmt: skip
-    rays, streaks = (work.effect(side, "zoom_blur") for side in ("outgoing", "incoming"))
-    work.lane("outgoing", rays["amount"], (-11, 0.0, "power(3, in)"), (-2, 30.0))
+    rays, streaks = (work.effect(side, "zoom_blur") for side in (going, "incoming"))
+    work.lane(going, rays["amount"], (-11, 0.0, "power(3, in)"), (-2, 30.0))
     work.lane("incoming", streaks["amount"], (-4, 38.0, "gentle"), (1, 30.0, "brake"), (10, 0.0))
-    for side in ("outgoing", "incoming"):
+    for side in (going, "incoming"):
         work.put(side, "motion_blur", False)
+    work.order("incoming", "outgoing", going)
     work.only_as_made("as made")
+    work.aside("pixels", "It comes from too near to be sharp, and is drawn out to the rim there.",
+               "incoming")  # fmt: skip
     work.dial("Depth", "From how near the next clip comes.", ("incoming", "scale"),
               ends=(40.0, 160.0))  # fmt: skip
     work.dial("Streaks", "How much both are drawn out to the rim.",
-              ("outgoing", rays["amount"]), ("incoming", streaks["amount"]))  # fmt: skip
+              (going, rays["amount"]), ("incoming", streaks["amount"]))  # fmt: skip
     return work.wrinkle
 
 
@@ -177,6 +186,11 @@ def bouncing_slide() -> Wrinkle:
     work.order("incoming", "outgoing", seam, blow)
     work.shutter(220.0)
     work.directions("from above", "from below", Direction.UP_DOWN)
+    for layer in ("incoming", "outgoing", seam):
+        work.aside(
+            "seam", "It hits the ground on the cut: that is what a bounce is.", layer, "position"
+        )
+    work.aside("way", "It hits the ground on the cut.")
     work.dial("Squash", "How much it gives where it lands.", (blow, "scale"), ends=(0.0, 200.0))
     work.dial("Seam", "How dark the edge is that it pushes with.", (seam, "opacity"))
     work.blur_dial()

@@ -96,11 +96,38 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(FLUTTER, -3, 9, level=-18.0, pitch=160.0),
         s(TICK, 13, level=-19.0, pitch=70.0),
     ),
+    "fold": (
+        s(AIR, level=-10.0, side=50.0, pitch=80.0, fall=3.0),
+        s(HIT, 11, 14, level=-14.0, pitch=65.0),
+        s(TICK, 11, level=-20.0, pitch=60.0),
+    ),
     # Slides: to the side that they go to.
     "plain_push": (s(AIR, level=-11.0, side=60.0, fall=3.0),),
     "long_push": (
         s(AIR, level=-8.0, side=65.0, fall=5.0, pitch=110.0),
         s(TICK, 10, level=-20.0, pitch=55.0),
+    ),
+    "push_up": (
+        s(AIR, level=-8.0, side=0.0, pitch=120.0, fall=5.0),
+        s(HIT, 6, 10, level=-17.0, pitch=95.0),
+    ),
+    "bouncing_slide": (
+        s(AIR, level=-15.0, side=0.0, pitch=110.0),
+        s(HIT, 0, 12, level=-8.0, pitch=85.0),
+        s(HIT, 8.8, 9, level=-15.0, pitch=105.0, seed=2.0),
+        s(HIT, 13.2, 7, level=-21.0, pitch=120.0, seed=3.0),
+    ),
+    "passing_object": (
+        s(AIR, -1, 20, level=-10.0, pitch=60.0, side=80.0, high_cut=5_000.0,
+          follows="who-passes"),
+        *beats(TICK, (-6, 5), level=-21.0, pitch=45.0),
+    ),
+    "photo_stack": (
+        *(s(FLUTTER, hit - 3, 8, level=-14.0, pitch=110.0 + 8.0 * n, seed=1.0 + n)
+          for n, hit in enumerate((-28, -17, -6))),
+        *(s(HIT, hit, 8, level=-17.0 + 2.0 * n, pitch=120.0, seed=1.0 + n)
+          for n, hit in enumerate((-28, -17, -6))),
+        s(AIR, 7, 12, level=-16.0, side=0.0, pitch=90.0),
     ),
     "triple_slide": (
         s(AIR, level=-14.0, follows="panel-1", side=90.0),
@@ -119,6 +146,29 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
           lanes={"pitch": ((0, 260.0), (3, 150.0), (6, 230.0), (10, 180.0))}),
     ),
     # Zooms: all of it comes nearer.
+    "zoom_through": (
+        s(AIR, level=-9.0, side=0.0, pitch=90.0, fall=4.0),
+        s(HIT, 5, 14, level=-15.0, pitch=70.0),
+    ),
+    "zoom_back": (
+        s(AIR, level=-9.0, side=0.0, pitch=75.0, fall=7.0),
+        s(HIT, 0, 16, level=-14.0, pitch=60.0),
+    ),
+    "punch_in": (
+        s(HIT, 0, 12, level=-7.0, pitch=105.0),
+        s(TICK, 0, level=-19.0, pitch=90.0),
+    ),
+    "impact": (
+        s(RISE, 0, 6, level=-18.0, pitch=80.0),
+        s(HIT, 0, 30, level=-4.0, pitch=50.0),
+        s(HIT, 0, 10, level=-12.0, pitch=120.0, seed=2.0),
+        s(CRACKLE, 1, 10, level=-19.0, pitch=120.0),
+    ),
+    "speed_ramp": (
+        s(RISE, 0, 15, level=-14.0, pitch=120.0),
+        s(AIR, level=-12.0, side=0.0, pitch=110.0, fall=4.0),
+        s(HIT, 0, 12, level=-16.0, pitch=90.0),
+    ),
     "iris": (
         s(AIR, level=-15.0, follows="opening", side=0.0, pitch=80.0),
         s(RISE, 0, 9, level=-22.0, pitch=70.0),
@@ -199,6 +249,21 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(AIR, level=-11.0, pitch=60.0, side=0.0, high_cut=3_000.0),
         s(CRACKLE, -7, 20, level=-16.0, pitch=90.0, seed=3.0),
         s(HIT, 0, 24, level=-12.0, pitch=55.0),
+    ),
+    "soft_dissolve": (
+        s(AIR, follows=PICTURE, level=-14.0, pitch=50.0, side=0.0, high_cut=2_500.0),
+        s(HUSH, 0, 24, level=-9.0),
+    ),
+    "dip_to_colour": (
+        s(HIT, 0, 40, level=-13.0, pitch=40.0, high_cut=500.0),
+        s(HUSH, 0, 20, level=-3.0),
+        s(AIR, follows=PICTURE, level=-18.0, pitch=45.0, side=0.0, high_cut=1_500.0),
+    ),
+    "letters_window": (
+        s(HIT, -29, 16, level=-13.0, pitch=75.0),
+        s(RISE, 4, 14, level=-13.0, pitch=90.0),
+        s(AIR, 5, 14, level=-11.0, side=0.0, pitch=85.0, follows=PICTURE),
+        s(HIT, 8, 18, level=-12.0, pitch=60.0, seed=2.0),
     ),
     # Light: it swells, and the clips make room.
     "bright_haze": (
