@@ -140,7 +140,7 @@ def stutter() -> Wrinkle:
         "glitch",
         "zoom",
     )
-    work.lengths(18, 9)
+    work.lengths(20, 9)
     step = work.layer("Steps", None, -17, 0)
     # The steps come sooner and sooner, as a drum roll does.
     sizes = ((-16, 105.0), (-12, 111.0), (-8, 118.0), (-5, 127.0), (-3, 138.0), (-1, 152.0))
@@ -159,7 +159,10 @@ def stutter() -> Wrinkle:
     light = work.effect(caught, "exposure")
     work.lane(caught, light["stops"], (0, 0.4, "gentle"), (5, 0.0))
     # The clip itself halts with each step.
-    work.change("outgoing", timing=_STUTTERED)
+    halts = work.layer("Halts", "outgoing", -17, 0)
+    work.change(halts, timing=_STUTTERED)
+    work.span("outgoing", None, -17)
+    work.order("outgoing", "incoming", halts, step, caught)
     work.only_as_made("as made")
     work.dial("Steps", "How far each step comes nearer.", (step, "scale"), (caught, "scale"))
     work.dial("Shove", "How far each step goes aside.", (step, "position"))
@@ -178,7 +181,7 @@ def broken_title() -> Wrinkle:
         "title",
         "glitch",
     )
-    work.lengths(14, 38)
+    work.lengths(17, 38)
     slot = work.words_slot("Title", "A word or two.", "Title")
     parts = {}
     for name, first, end in (

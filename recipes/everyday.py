@@ -36,8 +36,19 @@ def push_up() -> Wrinkle:
         work.lane(side, "position", *keys)
     # Weaker, it does not come out of the frame: it fades then.
     work.lane("outgoing", "opacity", (4, 100.0, "gentle"), (8, 0.0))
+    seam = work.layer("Seam", FillSource(), -8, 8, blend="multiply")
+    work.put(seam, "source.colour", (0.0, 0.0, 0.0))
+    work.put(seam, "edge_cover", "bare")
+    work.put(seam, "motion_blur", False)
+    work.mask(seam, rectangle(-0.3, 0.996, 1.3, 1.012), feather=2.4)
+    work.lane(seam, "position", (-8, (0.0, 0.0), "power(3, in)"), (0, (0.0, -0.544),
+              "power(3, out)"), (7, (0.0, -1.02)))  # fmt: skip
+    work.lane(seam, "opacity", (-8, 0.0, "gentle"), (-4, 55.0, "steady"), (3, 55.0, "gentle"),
+              (7, 0.0))  # fmt: skip
+    work.order("incoming", "outgoing", seam)
     work.shutter(320.0)
     work.directions("upwards", "downwards", Direction.UP_DOWN)
+    work.dial("Seam", "How dark the edge is between both clips.", (seam, "opacity"))
     work.blur_dial()
     return work.wrinkle
 
@@ -129,7 +140,7 @@ def punch_in() -> Wrinkle:
         "On the cut the next clip is a step nearer and springs to its size; for beats.",
         "zoom",
     )
-    work.lengths(3, 12)
+    work.lengths(3, 16)
     work.lane(
         "incoming", "scale", (0, (124.0, 124.0), "spring(0.4, 2)"), (10, _WHOLE),
     )  # fmt: skip
@@ -152,7 +163,7 @@ def bouncing_slide() -> Wrinkle:
         "The next clip drops in, pushes the old one out and bounces to rest; for fun and food.",
         "slide",
     )
-    work.lengths(11, 18)
+    work.lengths(11, 22)
     work.span("outgoing", None, 17)
     work.span("incoming", -9, None)
     work.put("outgoing", "edge_cover", "bare")

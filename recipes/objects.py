@@ -149,7 +149,7 @@ def photo_stack() -> Wrinkle:
         work.change(shade, parent=one)
         work.lane(
             shade, "opacity",
-            (start, 15.0, "gentle"), (lands, 50.0, "gentle"), (0, 60.0, "gentle"), (4, 0.0),
+            (start, 0.0, "gentle"), (lands, 50.0, "gentle"), (0, 60.0, "gentle"), (4, 0.0),
         )  # fmt: skip
         order += [shade, paper, photo, one]
         papers.append(paper)
@@ -178,7 +178,7 @@ def letters_window() -> Wrinkle:
         "title",
         "matte",
     )
-    work.lengths(34, 14)
+    work.lengths(38, 14)
     word = work.words_slot("Word", "One short word; heavy letters show the most.", "TITLE")
     work.span("outgoing", None, 11)
     work.span("incoming", 10, None)
@@ -302,7 +302,10 @@ def speed_ramp() -> Wrinkle:
     rays = work.effect(rush, "zoom_blur")
     work.peak(rush, rays["amount"], 12.0, "gentle", 10)
     work.peak(rush, "scale", (112.0, 112.0), "gentle", 10)
+    split = work.effect(rush, "channel_split")
+    work.peak(rush, split["offset"], 0.8, "gentle", 8)
     work.only_as_made("as made")
+    work.dial("Split", "How far red and blue part at the cut.", (rush, split["offset"]))
     work.dial("Rush", "How much it is drawn out at the cut.", (rush, rays["amount"]),
               (rush, "scale"))  # fmt: skip
     return work.wrinkle

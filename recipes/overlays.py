@@ -15,7 +15,7 @@ def ink_bloom() -> Wrinkle:
         "The next clip soaks in where drops of ink bleed through paper; for stories and memories.",
         "matte",
         "wipe",
-        half=21,
+        half=23,
     )
     work.span("outgoing", None, 19)
     work.span("incoming", 19, None)

@@ -251,11 +251,11 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(HIT, 0, 24, level=-12.0, pitch=55.0),
     ),
     "soft_dissolve": (
-        s(AIR, follows=PICTURE, level=-14.0, pitch=50.0, side=0.0, high_cut=2_500.0),
+        s(AIR, follows=PICTURE, level=-8.0, pitch=55.0, side=0.0, high_cut=2_500.0),
         s(HUSH, 0, 24, level=-9.0),
     ),
     "dip_to_colour": (
-        s(HIT, 0, 40, level=-13.0, pitch=40.0, high_cut=500.0),
+        s(HIT, 0, 40, level=-6.0, pitch=45.0, high_cut=900.0),
         s(HUSH, 0, 20, level=-3.0),
         s(AIR, follows=PICTURE, level=-18.0, pitch=45.0, side=0.0, high_cut=1_500.0),
     ),

@@ -94,7 +94,7 @@ def two_weathers() -> Wrinkle:
         "colour",
         "wipe",
         "title",
-        half=34,
+        half=37,
     )
     first = work.words_slot("First word", "Over the cold side.", "Before")
     second = work.words_slot("Second word", "Over the warm side.", "After")

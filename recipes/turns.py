@@ -96,7 +96,7 @@ def skew_kick() -> Wrinkle:
         "zoom",
         "flash",
     )
-    work.lengths(4, 15)
+    work.lengths(5, 15)
     wind = work.layer("Winds up", None, -4, 0)
     work.lane(wind, "scale", (-3, (100.0, 100.0), "rush"), (0, (108.0, 108.0)))
     kick = work.layer("Kick", None, 0, None)
@@ -125,7 +125,7 @@ def squeeze() -> Wrinkle:
         "The next clip presses this one flat against the side and springs open; for a light heart.",
         "zoom",
         "slide",
-        half=16,
+        half=19,
     )
     work.span("outgoing", None, 12)
     work.span("incoming", -12, None)
