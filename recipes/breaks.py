@@ -240,7 +240,94 @@ def broken_title() -> Wrinkle:
 _WHOLE = (100.0, 100.0)
 _STUTTERED = Timing(stutter=Setting(10.0))
 _FROZEN = Timing(freeze=Fraction(1, 3))
+
+
+def tape_noise() -> Wrinkle:
+    """A tape loses its lock at the cut and rolls over to the next clip."""
+    work = Work(
+        "Tape noise",
+        "The tape loses its lock, rolls, and finds the next clip; for memories and music.",
+        "glitch",
+    )
+    work.lengths(15, 18)
+    # Two halves: a whole roll is begun before the cut, and ends after it.
+    losing, finding = work.layer("Losing", None, -12, 0), work.layer("Finding", None, 0, 14)
+    halves = []
+    for half, strength, roll in (
+        (losing, ((-12, 0.0, "gentle"), (-6, 45.0, "power(2, in)"), (0, 125.0)),
+         ((-5, 0.0, "power(3, in)"), (0, 0.42))),
+        (finding, ((0, 125.0, "power(2, out)"), (6, 45.0, "gentle"), (14, 0.0)),
+         ((0, -0.58, "power(3, out)"), (7, 0.0))),
+    ):  # fmt: skip
+        signal = work.effect(half, "tape", wander=1.3)
+        work.lane(half, signal["strength"], *strength)
+        work.lane(half, signal["roll"], *roll)
+        halves.append((half, signal))
+    work.only_as_made("as made")
+    for name, about, key, ends in (
+        ("Strength", "Of all of it.", "strength", (20.0, 140.0)),
+        ("Late colour", "How far colour lags behind light.", "chroma", (0.0, 5.0)),
+        ("Heads", "How high the torn band at the bottom is.", "head", (0.0, 12.0)),
+        ("Drop-outs", "How many bright streaks there are.", "drop_outs", (0.0, 50.0)),
+        ("Noise", "How loud it is.", "noise", (0.0, 20.0)),
+    ):
+        work.dial(name, about, *((half, signal[key]) for half, signal in halves), ends=ends)
+    work.seed_dial()
+    return work.wrinkle
+
+
+def film_slip() -> Wrinkle:
+    """The film loses its registration, runs past the gate, burns, and the next picture stands."""
+    work = Work(
+        "Film slip",
+        "The film slips in the gate, frame lines and holes run past, and the next clip stands; for "
+        "chapters and the past.",
+        "glitch",
+        "slide",
+    )
+    work.lengths(15, 18)
+    gate = work.layer("Gate", None, -12, 14)
+    film = work.effect(gate, "film_gate")
+    for key, most in (("weave", 0.55), ("flicker", 14.0), ("dust", 14.0), ("scratches", 2.5)):
+        work.lane(gate, film[key], (-12, 0.0, "gentle"), (-7, most, "steady"),
+                  (6, most, "gentle"), (14, 0.0))  # fmt: skip
+    # What runs before the cut and what runs after it, each from where the picture stands.
+    slips, runs = [], (
+        ("Slips", -8, 0, ((-8, 0.0, "power(4, in)"), (0, 0.9)),
+         ((-8, 0.0, "gentle"), (0, 13.0))),
+        ("Stands", 0, 12, ((0, -1.3, "power(3, out)"), (8, -0.1, "gentle"), (11, 0.0)),
+         ((0, 13.0, "gentle"), (9, 0.0))),
+    )  # fmt: skip
+    for name, start, end, run, strip in runs:
+        slip = work.layer(name, None, start, end)
+        moved = work.effect(slip, "film_gate")
+        work.lane(slip, moved["run"], *run)
+        work.lane(slip, moved["strip"], *strip)
+        slips.append((slip, moved))
+    smear = work.effect(gate, "directional_blur", angle=90.0)
+    work.lane(gate, smear["length"], (-5, 0.0, "gentle"), (0, 8.0, "gentle"), (6, 0.0))
+    # It burns where the lamp stood on it: from outside, just before it tears away.
+    burn = work.effect("outgoing", "noise_reveal", character="cloud", size=26.0, softness=5.0,
+                       edge=7.0, edge_colour=(1.0, 0.36, 0.06), edge_amount=100.0)  # fmt: skip
+    work.lane("outgoing", burn["amount"], (-6, 0.0, "power(2, in)"), (0, 46.0))
+    lamp = work.layer("Lamp", FillSource(), -6, 0)
+    work.put(lamp, "source.colour", (0.8, 0.62, 0.36))
+    work.order(lamp, "outgoing", "incoming", *(slip for slip, _ in slips), gate)
+    work.only_as_made("as made")
+    work.dial("Run", "How far the film runs.", *((slip, moved["run"]) for slip, moved in slips),
+              ends=(0.0, 150.0))  # fmt: skip
+    work.dial("Burn", "How far it burns.", ("outgoing", burn["amount"]), ends=(0.0, 150.0))
+    work.dial("Strip", "How much of its edge is seen.",
+              *((slip, moved["strip"]) for slip, moved in slips), ends=(0.0, 180.0))  # fmt: skip
+    work.dial("Dust", "How many specks there are.", (gate, film["dust"]), ends=(0.0, 300.0))
+    work.dial("Scratches", "How many there are.", (gate, film["scratches"]), ends=(0.0, 300.0))
+    work.seed_dial()
+    return work.wrinkle
+
+
 RECIPES = {
+    "tape_noise": tape_noise,
+    "film_slip": film_slip,
     "signal_slip": signal_slip,
     "triple_slide": triple_slide,
     "stutter": stutter,

@@ -292,6 +292,19 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(FLUTTER, -3, 9, level=-14.0, pitch=150.0),
         s(DROP, 3, 18, level=-10.0),
     ),
+    "tape_noise": (
+        s(CRACKLE, -4, 26, level=-9.0, pitch=130.0),
+        s(AIR, 1, 22, level=-14.0, side=0.0, pitch=140.0, low_cut=1_200.0),
+        s(FLUTTER, -2, 12, level=-14.0, pitch=70.0),
+        s(TICK, 7, level=-16.0, pitch=75.0),
+    ),
+    "film_slip": (
+        *(s(TICK, n, level=-16.0 + abs(n) * -0.5, pitch=80.0, seed=20.0 + n)
+          for n in (-7, -5, -3, -2, -1, 0, 1, 2, 4, 6, 9)),
+        s(FLUTTER, 0, 18, level=-11.0, pitch=95.0),
+        s(CRACKLE, -3, 10, level=-13.0, pitch=70.0),
+        s(HIT, 10, 10, level=-18.0, pitch=80.0),
+    ),
     # Weather and water.
     "sea_fog": (
         s(AIR, follows="fog", level=-7.0, pitch=45.0, side=0.0, high_cut=1_200.0,

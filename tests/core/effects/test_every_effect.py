@@ -33,6 +33,8 @@ GRAINY = {
     "scan_lines": 0.006,
     "paint_strokes": 0.006,
     "rust": 0.006,
+    "tape": 0.014,
+    "film_gate": 0.012,
 }
 
 LUT = parse_cube(
@@ -201,6 +203,8 @@ class EveryEffect(unittest.TestCase):
             self.assertTrue(one.about.endswith("."), one.key)
             for spec in one.settings:
                 spec.checked(spec.neutral)
+                # It is the name of every setting's own random movement.
+                self.assertNotEqual(spec.key, "jitter", one.key)
             for key, value in one.starts_with.items():
                 one.spec(key).checked(value)
         with self.assertRaisesRegex(InputError, "no effect 'nothing'"):
