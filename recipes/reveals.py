@@ -66,6 +66,42 @@ _STRAIGHT = polygon(((0.0, 0.0), (0.3, 0.3), (0.7, 0.7), (1.0, 1.0)))
 _HELD = polygon(((0.0, 0.0), (0.3, 0.27), (0.7, 0.68), (1.0, 0.9)))
 
 
+def torn_paper() -> Wrinkle:
+    """The clip is a sheet that is torn down and pulled apart."""
+    work = Work(
+        "Torn paper",
+        "The clip is torn down like a sheet and pulled apart in front of the next; for stories and "
+        "breaks.",
+        "matte",
+        "wipe",
+        half=20,
+    )
+    work.span("outgoing", None, -16)
+    sheet = work.layer("Sheet", "outgoing", -16, 16)
+    tear = work.effect(sheet, "torn_paper", seed=3.0)
+    work.lane(sheet, tear["torn"], (-16, 0.0, "power(1.3, in)"), (15, 100.0))
+    # A hand holds it: it gives a little before it tears, and the next clip lies deeper.
+    work.lane(sheet, "rotation", (-16, 0.0, "gentle"), (-6, 0.5, "gentle"), (8, -1.0))
+    # Weaker, it is not torn to its end: it fades then.
+    work.lane(sheet, "opacity", (7, 100.0, "gentle"), (15, 0.0))
+    for one in (sheet, "incoming"):
+        work.put(one, "motion_blur", False)
+    deep = work.effect("incoming", "exposure")
+    work.lane("incoming", deep["stops"], (-16, -0.9, "gentle"), (14, 0.0))
+    work.lane("incoming", "scale", (-16, (106.0, 106.0), "gentle"), (15, (100.0, 100.0)))
+    work.span("incoming", -16, None)
+    work.order("incoming", "outgoing", sheet)
+    work.directions("as made", "mirrored")
+    work.dial("Tilt", "How far the tear leans.", (sheet, tear["tilt"]), ends=(-45.0, 45.0))
+    work.dial("Rough", "How far the tear strays.", (sheet, tear["rough"]), ends=(30.0, 220.0))
+    work.dial("Curl", "How far the torn edges roll over.", (sheet, tear["curl"]), ends=(2.0, 20.0))
+    work.dial("Rim", "How much of the white core is seen.", (sheet, tear["rim"]),
+              ends=(0.0, 300.0))  # fmt: skip
+    work.dial("Shadow", "How dark the sheet shades.", (sheet, tear["shadow"]), ends=(0.0, 150.0))
+    work.seed_dial()
+    return work.wrinkle
+
+
 def rust_creep() -> Wrinkle:
     """Rust grows from the rim and from spots, and the clip falls through it in flakes."""
     work = Work(
@@ -371,6 +407,7 @@ def _swept(share: float) -> tuple[float, ...]:
 
 
 RECIPES = {
+    "torn_paper": torn_paper,
     "luma_melt": luma_melt,
     "rust_creep": rust_creep,
     "corner_split": corner_split,

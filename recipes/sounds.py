@@ -240,6 +240,12 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(CRACKLE, -16, 34, level=-22.0, pitch=130.0),
         s(AIR, 1, 24, level=-15.0, side=0.0, pitch=70.0, high_cut=4_000.0),
     ),
+    "torn_paper": (
+        s(CRACKLE, -4, 26, level=-8.0, pitch=150.0, low_cut=700.0, seed=3.0),
+        s(FLUTTER, -11, 10, level=-14.0, pitch=150.0, low_cut=600.0),
+        s(FLUTTER, 2, 14, level=-11.0, pitch=105.0, seed=2.0),
+        s(AIR, 8, 14, level=-15.0, side=60.0, pitch=110.0),
+    ),
     "ink_bloom": (
         s(DROP, -21, 10, level=-15.0, pitch=180.0),
         s(CRACKLE, -18, 40, level=-23.0, pitch=80.0, high_cut=5_000.0),
