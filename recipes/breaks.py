@@ -9,6 +9,7 @@ from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.sources import FillSource
 from wrinkle.core.design.document.timing import Timing
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.design.edits import effect_edits
 from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.picture.faces import ShippedFace
 from wrinkle.core.picture.paths import rectangle
@@ -325,7 +326,43 @@ def film_slip() -> Wrinkle:
     return work.wrinkle
 
 
+def smeared_blocks() -> Wrinkle:
+    """The next clip's motion drags blocks of the old one, which give way until none is left."""
+    work = Work(
+        "Smeared blocks",
+        "The motion of the next clip drags blocks of the old one until they give way; for music "
+        "and dances.",
+        "glitch",
+        "matte",
+    )
+    work.lengths(18, 14)
+    guide = work.layer("Its motion", "incoming", -14, 11)
+    work.put(guide, "visible", False)
+    held = work.layer("Dragged", "outgoing", -14, 11)
+    work.change(held, timing=Timing(freeze=Fraction(-14, 30)))
+    drag = work.effect(held, "block_drag", scramble=80.0, leak=55.0)
+    use = drag["drag"].split(".")[1].split(":")[0]
+    work.wrinkle = effect_edits.change_effect(work.wrinkle, held, use, layer=guide)
+    work.lane(held, drag["drag"], (-14, 0.0, "power(1.6, in)"), (11, 46.0))
+    work.lane(held, drag["cleared"], (-9, 0.0, "gentle"), (0, 48.0, "gentle"), (10, 100.0))
+    # Weaker, blocks stay: they fade then.
+    work.lane(held, "opacity", (4, 100.0, "gentle"), (11, 0.0))
+    work.span("outgoing", None, -14)
+    work.span("incoming", -14, None)
+    work.order("outgoing", "incoming", guide, held)
+    work.only_as_made("as made")
+    work.dial("Drag", "How far blocks are dragged.", (held, drag["drag"]), ends=(0.0, 250.0))
+    work.dial("Block", "How large they are.", (held, drag["block"]), ends=(1.2, 9.0))
+    work.dial("Scramble", "How unevenly they follow.", (held, drag["scramble"]))
+    work.dial("Scatter", "How singly they give way.", (held, drag["scatter"]))
+    work.dial("Leak", "How much of the next clip's detail comes through.", (held, drag["leak"]),
+              ends=(0.0, 130.0))  # fmt: skip
+    work.seed_dial()
+    return work.wrinkle
+
+
 RECIPES = {
+    "smeared_blocks": smeared_blocks,
     "tape_noise": tape_noise,
     "film_slip": film_slip,
     "signal_slip": signal_slip,

@@ -298,6 +298,11 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(FLUTTER, -3, 9, level=-14.0, pitch=150.0),
         s(DROP, 3, 18, level=-10.0),
     ),
+    "smeared_blocks": (
+        s(CRACKLE, 0, 26, level=-9.0, pitch=60.0, seed=7.0),
+        *beats(TICK, (-9, -6, -4, -1, 1, 3, 6, 8), level=-17.0, pitch=130.0),
+        s(AIR, 0, 26, level=-14.0, pitch=60.0, side=0.0, high_cut=3_000.0),
+    ),
     "tape_noise": (
         s(CRACKLE, -4, 26, level=-9.0, pitch=130.0),
         s(AIR, 1, 22, level=-14.0, side=0.0, pitch=140.0, low_cut=1_200.0),

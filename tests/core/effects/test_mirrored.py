@@ -19,8 +19,8 @@ from wrinkle.core.picture.image import Image, Light, Size, mirrored
 SIZE = Size(54, 96)
 MIRRORS = (Direction.LEFT_RIGHT, Direction.UP_DOWN, Direction.BOTH)
 SEEDED = {
-    "block_shuffle", "film_gate", "grain", "ground", "light_leak", "noise_fill", "noise_warp",
-    "rust", "slices", "tape", "torn_paper", "wet_ink",
+    "block_drag", "block_shuffle", "film_gate", "grain", "ground", "light_leak", "noise_fill",
+    "noise_warp", "rust", "slices", "tape", "torn_paper", "wet_ink",
 }  # fmt: skip
 """Their random patterns have no left and right: they stay what they are."""
 WITHOUT_NOISE: dict[str, dict[str, Value]] = {

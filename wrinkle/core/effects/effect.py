@@ -47,6 +47,7 @@ class Scene:
         motion: how far the layer's middle moves in one frame, in pixels of the picture, seen from
             the picture itself.
         other: the other layer that the effect looks at, or what lies below, over the frame.
+        earlier: the other layer as it was at its beginning, for effects that compare both.
     """
 
     unit: float
@@ -60,6 +61,7 @@ class Scene:
     preview: bool = False
     lut: Lut | None = None
     other: Image | None = None
+    earlier: Image | None = None
     motion: tuple[float, float] = (0.0, 0.0)
 
     @classmethod
@@ -157,6 +159,7 @@ class Effect:
         follows: it looks at the movement of its layer.
         needs_layer: it looks at another layer; without one it rests.
         sees_below: without another layer it looks at what lies below its own.
+        looks_back: it compares the other layer with how that was at its own beginning.
         tool: what it does to each colour by itself, if that is all it does.
         pads: settings that are set together on discs of hues.
         hue_range: the keys of the middle of a range of hues, and of its reach on either side.
@@ -184,6 +187,7 @@ class Effect:
     needs_layer: bool = False
     follows: bool = False
     sees_below: bool = False
+    looks_back: bool = False
     tool: Tool | None = None
     pads: tuple[HueDisc, ...] = ()
     hue_range: tuple[str, str] | None = None

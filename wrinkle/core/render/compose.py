@@ -185,8 +185,9 @@ class _Composer:
             other = below if one.sees_below else None
             if planned.other is not None:
                 other = self._looked_at(planned.other)
+            earlier = self._looked_at(planned.earlier) if planned.earlier is not None else None
             table = self.material.luts.get(planned.lut[0])
-            around = replace(scene, lut=table, other=other, motion=planned.motion)
+            around = replace(scene, lut=table, other=other, motion=planned.motion, earlier=earlier)
             links.append(ChainLink(one, Values(planned.values), around))
         return after(picture, links)
 

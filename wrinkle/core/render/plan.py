@@ -222,16 +222,26 @@ class _Planner:
             if effect.resting(values) or (effect.needs_lut and table is None):
                 continue
             lut = (use.asset, table.identity) if table is not None else ("", "")
-            other = None
+            other = earlier = None
             if use.layer is not None:
-                other = self.layer(self.wrinkle.layer(use.layer))
+                looked_at = self.wrinkle.layer(use.layer)
+                other = self.layer(looked_at)
+                if effect.looks_back and other is not None:
+                    earlier = self._at_its_beginning(looked_at)
             below = effect.sees_below and use.layer is None
             if effect.needs_layer and other is None and not below:
                 continue
             motion = self._motion(layer) if effect.follows else (0.0, 0.0)
             given = tuple(values.items())
-            planned.append(PlannedEffect(use.kind, given, effect.timed, lut, other, motion))
+            planned.append(
+                PlannedEffect(use.kind, given, effect.timed, lut, other, motion, earlier)
+            )
         return tuple(planned)
+
+    def _at_its_beginning(self, layer: Layer) -> PlannedLayer | None:
+        """A layer as it is on its own first frame."""
+        start = self.wrinkle.clock(layer, self.time).start
+        return replace(self, time=start, done={}).layer(layer)
 
     def _motion(self, layer: Layer) -> tuple[float, float]:
         """How far the layer's middle goes during this frame, in the layer's own directions."""

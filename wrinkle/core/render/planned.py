@@ -78,6 +78,7 @@ class PlannedEffect:
         motion: of the layer in one frame, in pixels; 0 for effects that do not look at it.
         lut: the name and the identity of its colour table.
         other: the layer that it looks at; None for what lies below, where it looks at that.
+        earlier: that layer at its beginning, for effects that compare both.
     """
 
     kind: str
@@ -86,6 +87,7 @@ class PlannedEffect:
     lut: tuple[str, str] = ("", "")
     other: PlannedLayer | None = None
     motion: tuple[float, float] = (0.0, 0.0)
+    earlier: PlannedLayer | None = None
 
 
 @dataclass(frozen=True)
