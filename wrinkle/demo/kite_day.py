@@ -14,12 +14,12 @@ from wrinkle.media.pieces import read_source
 
 _SPARE = 20
 _DRESSED = {
-    "box_kite": "half_turn",
-    "tail": "skew_kick",
+    "box_kite": "passing_object",
+    "tail": "speed_ramp",
     "porthole": "iris_zoom",
-    "workshop": "brush_strokes",
-    "pier": "corner_split",
-    "lighthouse": "light_burn",
+    "workshop": "torn_paper",
+    "pier": "film_slip",
+    "lighthouse": "impact",
     "finale": "ink_bloom",
 }
 """What is on the cut into each clip."""
