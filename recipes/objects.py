@@ -22,18 +22,18 @@ def passing_object() -> Wrinkle:
         "and walks.",
         "wipe",
     )
-    work.lengths(12, 12)
+    work.lengths(17, 15)
     slot = work.clip_slot_if_filled("Object", "What passes, cut out of this clip, with nothing "
                                     "around it.")  # fmt: skip
-    work.span("outgoing", None, 9)
-    work.span("incoming", 8, None)
-    coming = work.layer("Behind it", "incoming", -10, 8)
+    work.span("outgoing", None, 13)
+    work.span("incoming", 12, None)
+    coming = work.layer("Behind it", "incoming", -14, 12)
     # The edge of the next clip runs behind the middle of what passes.
     edge = work.mask(coming, rectangle(1.6, -1.0, 4.0, 2.0), feather=5.0)
     work.lane(coming, edge, (-10, rectangle(1.6, -1.0, 4.0, 2.0), "steady"),
               (8, rectangle(-0.6, -1.0, 1.8, 2.0)))  # fmt: skip
     passing: list[Key] = [(-10, (1.3, 0.0), "steady"), (8, (-1.3, 0.0))]
-    body = work.layer("Who passes", FillSource(), -10, 8)
+    body = work.layer("Who passes", FillSource(), -14, 12)
     for key, value in (
         ("form", "linear"),
         ("colour", (0.004, 0.004, 0.005)),
@@ -54,20 +54,20 @@ def passing_object() -> Wrinkle:
     work.lane(body, smear["length"], (-10, 0.0), (-9, 9.0, "steady"), (7, 9.0), (8, 0.0))
     # It walks: a step up and down, and a little lean.
     work.lane(body, "rotation", (-10, -2.5, "gentle"), (0, 2.0, "gentle"), (8, -2.0))
-    own = work.layer("Own object", slot, -10, 8)
+    own = work.layer("Own object", slot, -14, 12)
     work.put(own, "edge_cover", "bare")
     work.put(own, "scale", (135.0, 135.0))
     near = work.effect(own, "gaussian_blur", radius=1.4)
     work.lane(own, "position", *passing)
     # Close to the lens, it takes light from everything.
-    dim = work.layer("Its shade", None, -10, 8)
+    dim = work.layer("Its shade", None, -14, 12)
     shade = work.effect(dim, "exposure")
     work.lane(dim, shade["stops"], (-10, 0.0, "gentle"), (0, -0.55, "gentle"), (8, 0.0))
     # Weaker, nothing passes: it fades in and out then.
     for one in (coming, body, own):
         away = 100.0 if one == coming else 0.0
-        work.lane(one, "opacity", (-10, 0.0, "gentle"), (-4, 100.0), (2, 100.0, "gentle"),
-                  (8, away))  # fmt: skip
+        work.lane(one, "opacity", (-14, 0.0, "gentle"), (-8, 100.0), (6, 100.0, "gentle"),
+                  (12, away))  # fmt: skip
     work.order("outgoing", coming, "incoming", dim, body, own)
     work.shutter(260.0)
     work.directions("to the left", "to the right")
