@@ -193,9 +193,10 @@ def bouncing_slide() -> Wrinkle:
     work.lane(blow, "scale", (-1, _WHOLE, "hold"), (0, (100.0, 97.2), "spring(0.3, 2)"),
               (10, _WHOLE))  # fmt: skip
     work.put(blow, "anchor", (0.5, 1.0))
+    work.put(blow, "motion_blur", False)
     work.put(blow, "edge_cover", "mirror")
     work.order("incoming", "outgoing", seam, blow)
-    work.shutter(220.0)
+    work.shutter(150.0)
     work.directions("from above", "from below", Direction.UP_DOWN)
     for layer in ("incoming", "outgoing", seam):
         work.aside(

@@ -161,7 +161,7 @@ def photo_stack() -> Wrinkle:
                    (lands + 4, (0.0, 0.0), "hold")]  # fmt: skip
     work.lane(blow, "position", *nudges)
     work.order("outgoing", behind, *order, blow, "incoming")
-    work.shutter(200.0)
+    work.shutter(120.0)
     work.directions("as made", "mirrored")
     work.dial("Paper", "The colour of the prints.", *((x, "source.colour") for x in papers))
     work.dial("Behind", "How dark it is behind them.", (behind, dark["stops"]), ends=(0.0, 200.0))

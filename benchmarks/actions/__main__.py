@@ -10,6 +10,7 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from benchmarks.actions.building import Built, built
+from benchmarks.actions.everyday import EVERYDAY
 from benchmarks.actions.pieces import PIECES, Piece
 from tests.ui.window_case import application
 from wrinkle.files import archive
@@ -18,11 +19,12 @@ from wrinkle.library import shipped
 PAGE = Path(__file__).parents[2] / "docs" / "actions.md"
 _HEAD = """# Actions
 
-Written by `python -m benchmarks.actions`, which builds each piece at the window, from a new
-document to the last value; a test holds the two together. A press, a drag, a key and a typed value
-are one action each; what is chosen in a menu, in a list, or in a chooser of colours or of files
-is two. Scrolling is not counted. What is built is the structure of the piece with values of its
-own, not the shipped wrinkle to the last number; what of a piece is not built is said.
+Written by `python -m benchmarks.actions`, which builds each piece (P) and each wrinkle for every
+day (E) at the window, from a new document to the last value; a test holds the two together. A
+press, a drag, a key and a typed value are one action each; what is chosen in a menu, in a list, or
+in a chooser of colours or of files is two. Scrolling is not counted. What is built is the structure
+of the piece with values of its own, not the shipped wrinkle to the last number; what of a piece is
+not built is said.
 
 Before anything is shaped by hand, what is built should be at rest on the first and on the last
 frame of its window; where it is not (by more than one level), the frame is given.
@@ -47,7 +49,7 @@ def main() -> None:
     """Builds all, or those that are named."""
     application()
     lines = []
-    for piece in PIECES:
+    for piece in (*PIECES, *EVERYDAY):
         if sys.argv[1:] and piece.name not in sys.argv[1:]:
             continue
         with tempfile.TemporaryDirectory() as folder:

@@ -6,10 +6,11 @@ from pathlib import Path
 
 from benchmarks.actions.__main__ import PAGE, line
 from benchmarks.actions.building import built
+from benchmarks.actions.everyday import EVERYDAY
 from benchmarks.actions.pieces import PIECES
 from tests.ui.window_case import application
 
-LOOKED_AT = ("P05", "P08", "P11", "P16")
+LOOKED_AT = ("P05", "P08", "P11", "P16", "E04", "E06", "E10", "E15")
 """The others take longer; ``python -m benchmarks.actions`` builds all."""
 
 
@@ -17,7 +18,7 @@ class Actions(unittest.TestCase):
     def test_the_page_says_how_many_each_piece_takes(self) -> None:
         application()
         page = PAGE.read_text(encoding="utf-8")
-        for piece in PIECES:
+        for piece in (*PIECES, *EVERYDAY):
             self.assertIn(f"| {piece.number} ", page)
             if piece.number not in LOOKED_AT:
                 continue
