@@ -271,6 +271,75 @@ def box_turn() -> Wrinkle:
     return work.wrinkle
 
 
+def door() -> Wrinkle:
+    """The clip swings open like a door, and the next one stands in the room behind."""
+    work = Work(
+        "Door",
+        "The clip swings open like a door on the next one; for arriving and for secrets.",
+        "turn",
+        half=16,
+    )
+    work.span("outgoing", None, -13)
+    leaf = work.layer("Leaf", "outgoing", -13, 13)
+    work.put(leaf, "anchor", (0.0, 0.5))
+    work.put(leaf, "camera", 260.0)
+    work.put(leaf, "edge_cover", "bare")
+    work.lane(leaf, "tilt", (-13, (0.0, 0.0), "gentle"), (12, (0.0, 89.5)))
+    dark = work.effect(leaf, "exposure")
+    work.lane(leaf, dark["stops"], (-13, 0.0, "gentle"), (10, -1.7))
+    # Weaker, it does not open: it fades then.
+    work.lane(leaf, "opacity", (8, 100.0, "gentle"), (13, 0.0))
+    work.span("incoming", -13, None)
+    lit = work.effect("incoming", "exposure")
+    work.lane("incoming", lit["stops"], (-13, -1.8, "gentle"), (12, 0.0))
+    work.lane("incoming", "scale", (-13, (107.0, 107.0), "gentle"), (12, _WHOLE))
+    fallen = work.layer("Shade", FillSource(), -13, 11, blend="multiply")
+    work.put(fallen, "source.colour", (0.0, 0.0, 0.0))
+    work.put(fallen, "edge_cover", "bare")
+    work.put(fallen, "motion_blur", False)
+    edge = work.mask(fallen, rectangle(-0.6, -0.4, 1.02, 1.4), feather=16.0)
+    work.lane(fallen, edge, (-13, rectangle(-0.6, -0.4, 1.02, 1.4), "swell"),
+              (10, rectangle(-0.6, -0.4, -0.2, 1.4)))  # fmt: skip
+    work.lane(fallen, "opacity", (-13, 0.0, "gentle"), (0, 66.0, "gentle"), (11, 0.0))
+    work.order("incoming", fallen, "outgoing", leaf)
+    work.shutter(180.0)
+    work.directions("hinged on the left", "hinged on the right")
+    work.dial("Light", "How much darker the leaf gets.", (leaf, dark["stops"]), ends=(0.0, 200.0))
+    work.dial("Room", "How dark it is behind at first.", ("incoming", lit["stops"]),
+              ends=(0.0, 180.0))  # fmt: skip
+    work.dial("Shadow", "How dark the leaf shades.", (fallen, "opacity"), ends=(0.0, 150.0))
+    work.blur_dial()
+    return work.wrinkle
+
+
+def page_turn() -> Wrinkle:
+    """The clip is a page that is turned over onto itself, and the next one lies below."""
+    work = Work(
+        "Page turn",
+        "The clip is turned like a page, from its lower corner; for diaries, recipes and steps.",
+        "turn",
+        "wipe",
+        half=19,
+    )
+    work.span("outgoing", None, -15)
+    leaf = work.layer("Page", "outgoing", -15, 15)
+    page = work.effect(leaf, "page_turn", angle=-148.0)
+    work.lane(leaf, page["turned"], (-15, 0.0, "gentle"), (14, 100.0))
+    # Weaker, it is not turned to its end: it fades then.
+    work.lane(leaf, "opacity", (7, 100.0, "gentle"), (15, 0.0))
+    work.span("incoming", -15, None)
+    deep = work.effect("incoming", "exposure")
+    work.lane("incoming", deep["stops"], (-15, -0.6, "gentle"), (12, 0.0))
+    work.order("incoming", "outgoing", leaf)
+    work.directions("from the right", "from the left")
+    work.dial("Bend", "How round the fold is.", (leaf, page["bend"]), ends=(6.0, 60.0))
+    work.dial("Print-through", "How much of the picture the back shows.",
+              (leaf, page["print_through"]), ends=(0.0, 60.0))  # fmt: skip
+    work.dial("White", "How light its back is.", (leaf, page["white"]), ends=(30.0, 100.0))
+    work.dial("Shadow", "How dark it shades.", (leaf, page["shadow"]), ends=(0.0, 150.0))
+    return work.wrinkle
+
+
 _TURN: tuple[tuple[float, float, str], ...] = (
     (-12, 0.0, "power(3, in)"),
     (0, 0.5, "power(3, out)"),
@@ -316,5 +385,7 @@ RECIPES = {
     "photo_stack": photo_stack,
     "letters_window": letters_window,
     "fold": box_turn,
+    "door": door,
+    "page_turn": page_turn,
     "speed_ramp": speed_ramp,
 }

@@ -96,6 +96,17 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(FLUTTER, -3, 9, level=-18.0, pitch=160.0),
         s(TICK, 13, level=-19.0, pitch=70.0),
     ),
+    "door": (
+        s(AIR, level=-12.0, side=40.0, pitch=60.0, fall=2.0),
+        s(TICK, -13, level=-13.0, pitch=60.0),
+        s(CRACKLE, -6, 16, level=-20.0, pitch=50.0),
+        s(HIT, 11, 16, level=-12.0, pitch=55.0),
+    ),
+    "page_turn": (
+        s(FLUTTER, -4, 22, level=-8.0, pitch=120.0, low_cut=500.0),
+        s(CRACKLE, -3, 16, level=-20.0, pitch=150.0),
+        s(TICK, 12, level=-18.0, pitch=80.0),
+    ),
     "fold": (
         s(AIR, level=-10.0, side=50.0, pitch=80.0, fall=3.0),
         s(HIT, 11, 14, level=-14.0, pitch=65.0),

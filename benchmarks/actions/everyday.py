@@ -135,6 +135,20 @@ def fold(hand: Hand, files: Files) -> None:
     hand.lane("position")
 
 
+def door(hand: Hand, files: Files) -> None:
+    hand.key("O")
+    hand.set("anchor", "0, 50")
+    hand.set("tilt", "0, 89")
+    hand.lane("tilt")
+    hand.pick("edge_cover", "bare")
+    hand.effects("exposure")
+
+
+def page_turn(hand: Hand, files: Files) -> None:
+    hand.key("O")
+    hand.effects("page_turn")
+
+
 def photo_stack(hand: Hand, files: Files) -> None:
     for frame, turn in ((-8, "-8"), (-4, "6")):
         hand.add("Incoming clip")
@@ -162,5 +176,7 @@ EVERYDAY = (
     Piece("E13", "film_slip", 15, film_slip, "the burn"),
     Piece("E14", "tape_noise", 15, tape_noise),
     Piece("E15", "smeared_blocks", 15, smeared_blocks),
-    Piece("E16", "fold", 15, fold),
+    Piece("E16a", "fold", 15, fold),
+    Piece("E16b", "door", 15, door),
+    Piece("E16c", "page_turn", 15, page_turn),
 )

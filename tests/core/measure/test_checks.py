@@ -53,7 +53,9 @@ class InDocuments(unittest.TestCase):
     def test_nothing_is_found_where_all_is_right(self) -> None:
         self.assertEqual(findings(turning()), [])
         for path in shipped().values():
-            self.assertEqual(findings(archive.read(path).wrinkle), [], path.name)
+            wrinkle = archive.read(path).wrinkle
+            counted = [x for x in findings(wrinkle) if not reason_for(wrinkle, x.about)]
+            self.assertEqual(counted, [], path.name)
 
     def test_a_lane_that_breaks_at_the_cut_is_named(self) -> None:
         own = lane_edits.set_incoming(turning(), TURN, IncomingHalf.OWN)

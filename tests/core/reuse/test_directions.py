@@ -45,13 +45,14 @@ def apart(wrinkle: Wrinkle, mirror: Direction, frame: int, turned: Direction) ->
 
 def without_unmirrored(wrinkle: Wrinkle) -> Wrinkle:
     """Without what has no mirror image: random patterns, and words, which stay readable."""
+    words = {layer.id for layer in wrinkle.layers if isinstance(layer.source, WordsSource)}
     layers = tuple(
         replace(layer, effects=tuple(
             use for use in layer.effects
             if all(spec.key != "seed" for spec in use.effect.settings)
         ))
         for layer in wrinkle.layers
-        if not isinstance(layer.source, WordsSource)
+        if layer.id not in words and (layer.matte is None or layer.matte.layer not in words)
     )  # fmt: skip
     return with_layers(wrinkle, layers)
 
