@@ -364,7 +364,7 @@ def speed_ramp() -> Wrinkle:
         keys = [(15 * way, 100.0), (9 * way, slow), (0, fast)]
         eases = ("gentle", "power(2, in)") if way < 0 else ("power(2, out)", "gentle")
         placed = keys if way < 0 else keys[::-1]
-        work.change(side, timing=Timing(frame_blending=True))
+        work.change(side, timing=Timing(along_motion=True))
         work.speed(side, *((n, x, ease) for (n, x), ease in zip(placed, (*eases, "steady"),
                                                                strict=True)))  # fmt: skip
     rush = work.layer("Rush", None, -11, 11)

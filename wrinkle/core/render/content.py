@@ -12,6 +12,7 @@ from wrinkle.core.mask.coverage import mask_plane
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, Size, mirrored
+from wrinkle.core.picture.in_between import in_between, plain_between
 from wrinkle.core.picture.resample import EdgeCover, Plane, resample
 from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.material import Material
@@ -39,14 +40,8 @@ def fetched(wanted: SourceFrame, material: Material) -> Image:
     if wanted.following is not None:
         index, share = wanted.following
         after = source.image(index, wanted.size)
-        mixed = cv2.addWeighted(
-            picture.in_light(Light.LINEAR).pixels,
-            1.0 - share,
-            after.in_light(Light.LINEAR).pixels,
-            share,
-            0.0,
-        )
-        picture = Image(mixed, Light.LINEAR, picture.opaque and after.opaque)
+        between = in_between if wanted.along_motion else plain_between
+        picture = between(picture, after, share)
     if wanted.backdrop is not None:
         picture = _on_backdrop(picture, wanted.backdrop)
     return mirrored(picture, wanted.mirrored)

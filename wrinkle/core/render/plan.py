@@ -354,11 +354,17 @@ class _Planner:
             seconds %= source.duration
         index = source.index_at(seconds)
         following = None
-        if timing.frame_blending:
+        if timing.frame_blending or timing.along_motion:
             following = source.following(seconds)
         place = ("slot", shown.slot)
         bare = SourceFrame(
-            place, source.identity, index, source.size, following, mirrored=shown.mirrored
+            place,
+            source.identity,
+            index,
+            source.size,
+            following,
+            mirrored=shown.mirrored,
+            along_motion=timing.along_motion and following is not None,
         )
         return self._fitted(layer, bare)
 

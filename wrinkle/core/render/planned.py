@@ -32,6 +32,7 @@ class SourceFrame:
         index: of the picture.
         size: to which it is scaled.
         following: the other picture, and its share 0…1 in the mix.
+        along_motion: the mix is taken along the motion between both.
         backdrop: the frame behind which a blurred copy is laid, for clips of another shape.
         mirrored: what of it is exchanged.
     """
@@ -43,6 +44,7 @@ class SourceFrame:
     following: tuple[int, float] | None = None
     backdrop: Size | None = None
     mirrored: Direction = Direction.AS_MADE
+    along_motion: bool = False
 
 
 @dataclass(frozen=True)

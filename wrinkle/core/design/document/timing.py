@@ -81,6 +81,7 @@ class Timing(HasSettings, frozen=True):
         blink: the pattern of shown and hidden frames.
         beyond: what is seen where the clip's handles run out.
         frame_blending: pictures between two of the clip's frames are a mix of both.
+        along_motion: they are taken along the motion between both, where that is sure.
     """
 
     specs: ClassVar[Mapping[str, SettingSpec]] = TIMING_SETTINGS
@@ -93,6 +94,7 @@ class Timing(HasSettings, frozen=True):
     blink: Blink | None = None
     beyond: Beyond = Beyond.HOLD
     frame_blending: bool = False
+    along_motion: bool = False
 
     def __post_init__(self) -> None:
         super().__post_init__()

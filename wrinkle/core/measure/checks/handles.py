@@ -186,6 +186,7 @@ def find_uneven(subject: Subject) -> Iterator[Finding]:
             filling is None
             or filling.source.name in told
             or timing.frame_blending
+            or timing.along_motion
             or not timing.speed.still
         ):
             continue

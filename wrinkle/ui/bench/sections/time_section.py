@@ -183,6 +183,16 @@ class TimeSection(QWidget):
                 lambda on: self._set(False, frame_blending=on),
             )
         )
+        self._add(
+            toggle_row(
+                "By motion",
+                "Pictures between two of the clip's own are taken along the motion from one to the "
+                "other, where that is sure.",
+                "Along the motion",
+                lambda layer: layer.timing.along_motion,
+                lambda on: self._set(False, along_motion=on),
+            )
+        )
 
     def _add_frames(self, name: str, about: str, key: str) -> None:
         """A row for a time of the layer's timing, in frames."""
