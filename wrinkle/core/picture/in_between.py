@@ -71,7 +71,7 @@ def _flows(before: Image, after: Image) -> tuple[Field, Field, Field]:
         )
         for x in (before, after)
     )
-    flow = cv2.DISOpticalFlow.create(cv2.DISOPTICAL_FLOW_PRESET_MEDIUM)
+    flow = cv2.DISOpticalFlow.create(cv2.DISOPTICAL_FLOW_PRESET_FAST)
     there, back = flow.calc(one, other, None), flow.calc(other, one, None)
     returned = there + _read(back, there)
     squares = (there * there).sum(axis=2) + (back * back).sum(axis=2)
