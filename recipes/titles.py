@@ -102,8 +102,10 @@ def two_weathers() -> Wrinkle:
     work.span("incoming", -8, None)
     warm = work.lut("incoming", "late_gold.cube")
     lifted = work.effect("incoming", "white_balance")
-    glow = work.effect("incoming", "glow", radius=24.0, threshold=55.0, tint=(1.0, 0.8, 0.55))
-    for key, most in ((warm, 100.0), (lifted["temperature"], 16.0), (glow["amount"], 25.0)):
+    glow = work.effect(
+        "incoming", "glow", radius=24.0, threshold=55.0, tint=(1.0, 0.8, 0.55), hold=80.0
+    )
+    for key, most in ((warm, 85.0), (lifted["temperature"], 8.0), (glow["amount"], 8.0)):
         work.lane("incoming", key, (-8, most, "steady"), (18, most, "gentle"), (32, 0.0))
     leaves = work.layer("Slides off", "outgoing", -8, 9)
     cold, edges = [], []

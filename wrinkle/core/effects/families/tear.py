@@ -18,7 +18,7 @@ from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.ramps import smoothstep
 
-_TORN_BY, _PULLED_FROM, _GONE_BY = 0.62, 0.4, 0.97
+_TORN_BY, _PULLED_FROM, _GONE_BY = 0.6, 0.6, 0.97
 """The parts of the time in which the tear runs down, and in which both halves are pulled away."""
 _LATER = 0.09
 """By how much the second half follows."""
