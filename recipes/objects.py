@@ -71,7 +71,7 @@ def passing_object() -> Wrinkle:
     work.order("outgoing", coming, "incoming", dim, body, own)
     work.shutter(260.0)
     work.directions("to the left", "to the right")
-    work.dial("Own object only", "Hides the one that ships.", (body, "visible"))
+    work.dial("Silhouette", "Whether the one that ships is seen.", (body, "visible"))
     work.dial("Colour", "Of what passes.", (body, "source.colour"))
     work.dial("Shade", "How much light it takes.", (dim, shade["stops"]), ends=(0.0, 250.0))
     work.dial("Near", "How soft one's own object is.", (own, near["radius"]), ends=(0.0, 6.0))
