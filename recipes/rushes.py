@@ -146,8 +146,8 @@ def spiral_in() -> Wrinkle:
     work.dial("Spin blur", "How much the turn is smeared.", (coming, spin["angle"]))
     work.dial("Landing", "How hard it lands.", (landing, "position.jitter"), (landing, "scale"))
     work.dial("Glow", "Of the landing.", (landing, glow["amount"]))
-    work.dial("Behind", "How dark it is behind.", (behind, dark["stops"]))
-    work.dial("Haze", "How soft it is behind.", (behind, soft["radius"]))
+    work.dial("Behind", "How dark it is behind.", (behind, dark["stops"]), ends=(-5.0, 0.0))
+    work.dial("Haze", "How soft it is behind.", (behind, soft["radius"]), ends=(0.0, 40.0))
     work.aside("clipped", "The glow of the landing burns out on bright clips.")
     return work.wrinkle
 
