@@ -185,6 +185,29 @@ class OneCluster(unittest.TestCase):
             for process in stopped:
                 process.send_signal(signal.SIGCONT)
 
+    def test_one_that_stands_still_with_what_it_has_drawn_is_not_waited_for(self) -> None:
+        stopped: list[psutil.Process] = []
+        fetched = drawing_elsewhere._Giving._fetched
+
+        def stop_first(giving: Any, future: Any) -> Any:
+            if not stopped:
+                ((holder, *_),) = giving._client.who_has([future]).values()
+                pid = giving._client.run(os.getpid, workers=[holder])[holder]
+                stopped.append(psutil.Process(pid))
+                stopped[0].send_signal(signal.SIGSTOP)
+            return fetched(giving, future)
+
+        try:
+            with (
+                mock.patch.object(drawing_elsewhere._Giving, "_fetched", stop_first),
+                mock.patch.object(drawing_elsewhere, "_FETCHED_WITHIN", 2.0),
+            ):
+                self.both()
+        finally:
+            for process in stopped:
+                process.send_signal(signal.SIGCONT)
+        self.assertTrue(stopped)
+
     def test_files_that_a_worker_does_not_have_are_sent(self) -> None:
         # The same words lead elsewhere for each process: what is here is not there.
         before = Path.cwd()

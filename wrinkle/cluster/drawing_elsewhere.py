@@ -25,7 +25,7 @@ from wrinkle.cluster.order import Order, order_of
 from wrinkle.cluster.packing import unpack
 from wrinkle.cluster.quiet import be_quiet
 from wrinkle.cluster.versions import versions
-from wrinkle.cluster.worker import Drawn, draw, handed, receive
+from wrinkle.cluster.worker import Drawn, draw, receive
 from wrinkle.core.errors import InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.piece.document import Piece
@@ -42,6 +42,10 @@ _SOON, _SLOW = 5.0, 4.0
 _LOOK = 0.2
 """Seconds between two looks at whether it is still wanted."""
 _ANSWERS_WITHIN = 10.0
+_FETCHED_WITHIN = 15.0
+"""Seconds in which a worker hands over what it has drawn; after that it is taken for silent."""
+_ROUNDS = 3.0
+"""After so many times as long a range is given to workers that are busy too."""
 _WITHOUT_WORKERS = 20.0
 _CHUNK = 8 << 20
 
@@ -116,7 +120,6 @@ class _Giving:
 
     def __init__(self, client: Any, address: str, order: Order, job: Job) -> None:
         self._client, self._address, self._order, self._job = client, address, order, job
-        self._handed = client.submit(handed, order, key=f"order-{order.key}-{time.time_ns()}")
         self._running: dict[Any, tuple[int, float]] = {}
         """The future of each range that is given out, with its number, and when that was."""
         self._sent: dict[tuple[str, str], float] = {}
@@ -124,6 +127,11 @@ class _Giving:
         self._news = threading.Event()
         self._done: dict[int, Drawn] = {}
         self._since: dict[int, float] = {}
+        self._last_given: dict[int, float] = {}
+        self._tried: dict[int, set[str]] = {}
+        """The workers that each range has been given to by name."""
+        self._silent: set[str] = set()
+        """Those that do not hand over what they have drawn."""
         self._took: list[float] = []
         self._alone_since: float | None = None
 
@@ -149,27 +157,49 @@ class _Giving:
                     future.cancel()
 
     def _give(self, number: int, to: str = "") -> None:
-        part = self._ranges[number]
+        part, now = self._ranges[number], time.monotonic()
+        if to:
+            self._tried.setdefault(number, set()).add(to)
+        speaking = [to] if to else self._speaking()
         with self._told():
             future = self._client.submit(
-                draw, self._handed, dict(versions()), part.start, part.stop,
+                # The order goes with each range: where it lay with one worker, all would wait
+                # for that one.
+                draw, self._order, dict(versions()), part.start, part.stop,
                 # What comes first in the file is drawn first.
-                pure=False, priority=-number, **({"workers": [to]} if to else {}),
+                pure=False, priority=-number, **({"workers": speaking} if speaking else {}),
             )  # fmt: skip
             future.add_done_callback(lambda over: self._news.set())
-            self._running[future] = number, time.monotonic()
-        self._since.setdefault(number, time.monotonic())
+            self._running[future] = number, now
+        self._since.setdefault(number, now)
+        self._last_given[number] = now
+
+    def _speaking(self) -> list[str]:
+        """The workers that are not silent, where some are; else none is named."""
+        return [x for x in self._workers() if x not in self._silent] if self._silent else []
 
     def _give_again(self, workers: Sequence[str]) -> None:
-        """Where a worker is idle, it takes the earliest range that another one sits on for long."""
+        """A range that one worker sits on for long is given to another, to one that is idle first.
+
+        A worker that stands still may hold several, and one that is idle may be the one that
+        stands still: so it goes round until one has drawn it.
+        """
         with self._told():
-            busy = self._client.processing()
-        idle = [worker for worker in workers if not busy.get(worker)]
-        long = max(_SOON, _SLOW * median(self._took or [_SOON]))
-        numbers, now = [number for number, _ in self._running.values()], time.monotonic()
-        late = [x for x in set(numbers) if now - self._since[x] > long and numbers.count(x) == 1]
-        for number, worker in zip(sorted(late), idle, strict=False):
-            self._give(number, worker)
+            busy = {worker: set(keys) for worker, keys in self._client.processing().items()}
+        long, now = max(_SOON, _SLOW * median(self._took or [_SOON])), time.monotonic()
+        free = [worker for worker in workers if not busy.get(worker)]
+        for number in sorted({number for number, _ in self._running.values()}):
+            waited = now - self._last_given[number]
+            if waited <= long:
+                continue
+            keys = {x.key for x, (other, _) in self._running.items() if other == number}
+            held = {x for x, given in busy.items() if keys & given} | self._tried.get(number, set())
+            others = [x for x in free if x not in held]
+            if not others and waited > _ROUNDS * long:
+                others = [x for x in workers if x not in held and x not in self._silent]
+            if others:
+                self._give(number, others[0])
+                free = [x for x in free if x != others[0]]
 
     def _gather(self) -> None:
         """Takes what is done; waits a moment for it."""
@@ -181,8 +211,11 @@ class _Giving:
             if number < 0:
                 # Its twin was taken just now.
                 continue
-            with self._told():
-                found: Drawn = future.result()
+            found = self._fetched(future)
+            if found is None:
+                if all(other != number for other, _ in self._running.values()):
+                    self._give(number)
+                continue
             if found.fault:
                 raise InputError(found.fault)
             if found.differs:
@@ -198,6 +231,21 @@ class _Giving:
             self._done[number] = found
             self._took.append(time.monotonic() - self._since[number])
             self._forget(number)
+
+    def _fetched(self, future: Any) -> Drawn | None:
+        """What a range came to; None where whoever drew it does not hand it over."""
+        with self._told():
+            holding = {x for found in self._client.who_has([future]).values() for x in found}
+            if holding and holding <= self._silent:
+                return None
+            try:
+                found: Drawn = future.result(timeout=_FETCHED_WITHIN)
+            except TimeoutError:
+                self._silent |= holding
+                with suppress(Exception):
+                    future.cancel()
+                return None
+        return found
 
     def _forget(self, number: int) -> None:
         for future in [x for x, (other, _) in self._running.items() if other == number]:

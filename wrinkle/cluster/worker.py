@@ -52,11 +52,6 @@ _open: OrderedDict[str, Output] = OrderedDict()
 _own_folder: list[tempfile.TemporaryDirectory[str]] = []
 
 
-def handed(order: Order) -> Order:
-    """An order as something that tasks depend on: it is handed out again where it was lost."""
-    return order
-
-
 def draw(order: Order, asked: Mapping[str, str], first: int, end: int) -> Drawn:
     """Draws frames ``first`` up to ``end`` of an order for who has the versions ``asked``."""
     here = get_worker().address
