@@ -127,7 +127,6 @@ class _Giving:
         self._news = threading.Event()
         self._done: dict[int, Drawn] = {}
         self._since: dict[int, float] = {}
-        self._last_given: dict[int, float] = {}
         self._tried: dict[int, set[str]] = {}
         """The workers that each range has been given to by name."""
         self._silent: set[str] = set()
@@ -172,7 +171,6 @@ class _Giving:
             future.add_done_callback(lambda over: self._news.set())
             self._running[future] = number, now
         self._since.setdefault(number, now)
-        self._last_given[number] = now
 
     def _speaking(self) -> list[str]:
         """The workers that are not silent, where some are; else none is named."""
@@ -189,11 +187,12 @@ class _Giving:
         long, now = max(_SOON, _SLOW * median(self._took or [_SOON])), time.monotonic()
         free = [worker for worker in workers if not busy.get(worker)]
         for number in sorted({number for number, _ in self._running.values()}):
-            waited = now - self._last_given[number]
+            given = [(x.key, at) for x, (other, at) in self._running.items() if other == number]
+            waited = now - max(at for _, at in given)
             if waited <= long:
                 continue
-            keys = {x.key for x, (other, _) in self._running.items() if other == number}
-            held = {x for x, given in busy.items() if keys & given} | self._tried.get(number, set())
+            keys = {key for key, _ in given}
+            held = {x for x, sits in busy.items() if keys & sits} | self._tried.get(number, set())
             others = [x for x in free if x not in held]
             if not others and waited > _ROUNDS * long:
                 others = [x for x in workers if x not in held and x not in self._silent]
@@ -235,17 +234,22 @@ class _Giving:
     def _fetched(self, future: Any) -> Drawn | None:
         """What a range came to; None where whoever drew it does not hand it over."""
         with self._told():
-            holding = {x for found in self._client.who_has([future]).values() for x in found}
+            holding = self._holding(future) if self._silent else set()
+            # Where nobody holds anything, it failed, and says so when it is fetched.
             if holding and holding <= self._silent:
                 return None
             try:
                 found: Drawn = future.result(timeout=_FETCHED_WITHIN)
             except TimeoutError:
-                self._silent |= holding
+                self._silent |= self._holding(future)
                 with suppress(Exception):
                     future.cancel()
                 return None
         return found
+
+    def _holding(self, future: Any) -> set[str]:
+        """The workers with which a result lies."""
+        return {worker for found in self._client.who_has([future]).values() for worker in found}
 
     def _forget(self, number: int) -> None:
         for future in [x for x, (other, _) in self._running.items() if other == number]:

@@ -28,6 +28,22 @@ def eased(low: float, high: float, value: float) -> float:
     return t * t * (3.0 - 2.0 * t)
 
 
+def wandering(levels: NDArray[np.floating[Any]], at: NDArray[np.floating[Any]]) -> NDArray[Any]:
+    """Levels at whole numbers, softly joined; after the last of them the first comes again.
+
+    Args:
+        levels: ``(N,)``.
+        at: places of any shape, 1 from level to level.
+    """
+    index = np.floor(at).astype(np.int64)
+    share = smoothstep((at - index).astype(np.float32))
+    count = len(levels)
+    found: NDArray[Any] = (
+        levels[index % count] * (1.0 - share) + levels[(index + 1) % count] * share
+    )
+    return found
+
+
 def least_jerk(share: float) -> float:
     """How far a motion of least jerk has come at a share of its time, 0…1.
 

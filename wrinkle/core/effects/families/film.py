@@ -67,10 +67,7 @@ def _weave(
         + 0.4 * math.sin(2.0 * math.pi * 3.3 * scene.time + phases[k + 1])
         for k in (0, 2)
     ]
-    right, down = (
-        reach * (one + 0.25 * float(dice.uniform(-1.0, 1.0)))
-        for one, _ in zip(slow, range(2), strict=True)
-    )
+    right, down = (reach * (one + 0.25 * float(dice.uniform(-1.0, 1.0))) for one in slow)
     return right, down, 1.0 + _ENLARGED * reach / max(scene.height, 1.0)
 
 

@@ -12,12 +12,12 @@ from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.declaring import length, number, seed
 from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.channels import LUMA, luma
 from wrinkle.core.picture.image import Image, Light
-from wrinkle.core.picture.ramps import smoothstep
+from wrinkle.core.picture.ramps import eased, wandering
 
 _LINES = 480
 """Scanning lines in the height of the frame, whatever its pixels."""
-_LUMA = (0.2126, 0.7152, 0.0722)
 _BLUE, _RED = 1.8556, 1.5748
 """Rec. ITU-R BT.709, section 3: colour differences are (B − Y) / 1.8556 and (R − Y) / 1.5748."""
 _TORN = 60
@@ -51,7 +51,7 @@ def tape(image: Image, values: Values, scene: Scene) -> Image:
     line = np.clip((rows * _LINES).astype(np.int64), 0, _LINES - 1)
     aside = slid[line] * scene.width
     down = (from_row * scene.height + scene.top - 0.5).astype(np.float32)
-    light = _read(cv2.transform(image.pixels, _matrix((*_LUMA, 0.0))), aside, down)
+    light = _read(luma(image.pixels), aside, down)
     colour = _colour(image, aside, down, values.number("chroma") * scene.unit, strength)
     light = _softened(light, values.number("ring") / 100.0, strength, scene)
     grain = _grain(values, strength, switching, dice, (height, width), line, scene)
@@ -61,9 +61,7 @@ def tape(image: Image, values: Values, scene: Scene) -> Image:
     blue, red = (plane * pale for plane in cv2.split(colour))
     first = light + np.float32(_RED) * red
     third = light + np.float32(_BLUE) * blue
-    second = (light - np.float32(_LUMA[0]) * first - np.float32(_LUMA[2]) * third) / np.float32(
-        _LUMA[1]
-    )
+    second = (light - LUMA[0] * first - LUMA[2] * third) / LUMA[1]
     alpha = image.pixels[..., 3] if image.opaque else _read(image.pixels[..., 3], aside, down)
     planes = [np.maximum(plane, np.float32(0.0)) for plane in (first, second, third)]
     if not image.opaque:
@@ -71,9 +69,9 @@ def tape(image: Image, values: Values, scene: Scene) -> Image:
     made = cv2.merge([*planes, alpha])
     made[dark, :, :3] = 0.0
     # The signal's own way through the recorder comes in with the strength.
-    share = smoothstep(np.full((1, 1), strength / 0.12, np.float32))[0, 0]
+    share = eased(0.0, 0.12, strength)
     if share < 1.0 and rolled == 0.0:
-        made = cv2.addWeighted(image.pixels, 1.0 - float(share), made, float(share), 0.0)
+        made = cv2.addWeighted(image.pixels, 1.0 - share, made, share, 0.0)
     return Image(made, image.light, image.opaque)
 
 
@@ -97,16 +95,7 @@ def _slid(values: Values, strength: float, dice: np.random.Generator) -> tuple[L
 
 def _wandering(dice: np.random.Generator, knots: int, y: NDArray[np.float64]) -> Lines:
     """Smooth chance along the lines, -1…1, with so many knots."""
-    levels = dice.uniform(-1.0, 1.0, knots + 2)
-    place = y * knots
-    index = np.floor(place).astype(int)
-    share = smoothstep((place - index).astype(np.float32))
-    found: Lines = levels[index] * (1.0 - share) + levels[index + 1] * share
-    return found
-
-
-def _matrix(*rows: tuple[float, ...]) -> Field:
-    return np.array(rows, np.float32)
+    return wandering(dice.uniform(-1.0, 1.0, knots + 2), y * knots)
 
 
 def _read(plane: Field, aside: Field, down: Field) -> Field:
@@ -120,11 +109,8 @@ def _read(plane: Field, aside: Field, down: Field) -> Field:
 
 def _colour(image: Image, aside: Field, down: Field, late: float, strength: float) -> Field:
     """Both colour differences ``(H, W, 2)``: their band is narrow, so a quarter will do."""
-    red, green, blue = _LUMA
-    differences = _matrix(
-        (-red / _BLUE, -green / _BLUE, (1.0 - blue) / _BLUE, 0.0),
-        ((1.0 - red) / _RED, -green / _RED, -blue / _RED, 0.0),
-    )
+    differences = np.zeros((2, 4), np.float32)
+    differences[:, :3] = (np.eye(3, dtype=np.float32)[[2, 0]] - LUMA) / ((_BLUE,), (_RED,))
     height, width = image.pixels.shape[:2]
     size = max(width // 4, 1), max(height // 2, 1)
     small = cv2.resize(image.pixels, size, interpolation=cv2.INTER_AREA)

@@ -16,7 +16,7 @@ from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.declaring import number, seed
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.picture.image import Image, Light, Size
-from wrinkle.core.picture.ramps import smoothstep
+from wrinkle.core.picture.ramps import eased, narrow, wandering
 
 _TORN_BY, _PULLED_FROM, _GONE_BY = 0.6, 0.6, 0.97
 """The parts of the time in which the tear runs down, and in which both halves are pulled away."""
@@ -87,7 +87,7 @@ def torn_paper(image: Image, values: Values, scene: Scene) -> Image:
         for own, tint in zip(cv2.split(printed)[:3], _TINT, strict=True)
     ]
     # The halves that are still there at the end go as what is at the very rim does.
-    fade = np.float32(1.0 - smoothstep(np.full((1, 1), (share - 0.97) / 0.03, np.float32))[0, 0])
+    fade = np.float32(1.0 - eased(_GONE_BY, 1.0, share))
     alpha = sheet + (shadow * image.pixels[..., 3] if not image.opaque else shadow)
     return Image(cv2.merge([*planes, alpha]) * fade, image.light)
 
@@ -110,8 +110,8 @@ def _half(values: Values, scene: Scene, share: float, x: Field, y: Rows, side: f
     on_sheet = y - np.float32(down)
     run = min(share / _TORN_BY, 1.0)
     hand = 0.03 * math.sin(run * _PULLS) * max(0.0, min(1.0, 6.0 * run, 4.0 - 4.0 * run))
-    eased = 0.5 * run + 0.5 * run * run * (3.0 - 2.0 * run)
-    tip = -tall - 0.06 + (2.0 * tall + 0.4) * eased + hand * min(1.0, 6.0 * run)
+    ran = 0.5 * run + 0.5 * eased(0.0, 1.0, run)
+    tip = -tall - 0.06 + (2.0 * tall + 0.4) * ran + hand * min(1.0, 6.0 * run)
     since = np.maximum(np.float32(tip) - on_sheet, 0.0)
     course, rough = _course(values, chosen, on_sheet)
     tilt = values.number("tilt") / 100.0
@@ -152,12 +152,7 @@ def _course(values: Values, chosen: int, y: Rows) -> tuple[Rows, Rows]:
 def _wander(at: Rows, chosen: int, which: int) -> Rows:
     """Smooth chance along a line, about -1…1, one knot for each whole number."""
     knots = np.random.default_rng((chosen, which)).uniform(-1.0, 1.0, 512)
-    index = np.floor(at).astype(np.int64)
-    share = smoothstep((at - index).astype(np.float32))
-    found: Rows = (knots[index % 512] * (1.0 - share) + knots[(index + 1) % 512] * share).astype(
-        np.float32
-    )
-    return found
+    return narrow(wandering(knots, at))
 
 
 def _back(
