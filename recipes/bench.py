@@ -17,7 +17,12 @@ from wrinkle.core.design.document.setting import Jitter, Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.slot_kinds import CLIP, WORDS
 from wrinkle.core.design.document.slots import Unfilled
-from wrinkle.core.design.document.sources import SlotSource, TreatmentSource, WordsSource
+from wrinkle.core.design.document.sources import (
+    FillSource,
+    SlotSource,
+    TreatmentSource,
+    WordsSource,
+)
 from wrinkle.core.design.document.timing import Span, Timing
 from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.design.edits import (
@@ -180,6 +185,29 @@ class Work:
     def round_mask(self, layer: str, outline: Outline, **values: Value) -> str:
         """A mask that stays round in a frame of another shape; gives the address of its path."""
         return self.mask(layer, outline, keeps_form=True, **values)
+
+    def patch(
+        self,
+        name: str,
+        first: float,
+        end: float,
+        colour: Value,
+        outline: Outline,
+        blend: str | None = None,
+        **mask: Value,
+    ) -> tuple[str, str]:
+        """A shade or a light: a colour within a soft mask, bare outside it and never blurred.
+
+        Returns:
+            The layer's id, and the address of the mask's path.
+        """
+        layer = self.layer(name, FillSource(), first, end)
+        if blend is not None:
+            self.put(layer, "blend", blend)
+        settings = ("source.colour", colour), ("edge_cover", "bare"), ("motion_blur", False)
+        for key, value in settings:
+            self.put(layer, key, value)
+        return layer, self.mask(layer, outline, **mask)
 
     def mask(self, layer: str, outline: Outline, **values: Value) -> str:
         """A mask; gives the address of its path."""

@@ -36,11 +36,8 @@ def push_up() -> Wrinkle:
         work.lane(side, "position", *keys)
     # Weaker, it does not come out of the frame: it fades then.
     work.lane("outgoing", "opacity", (4, 100.0, "gentle"), (8, 0.0))
-    seam = work.layer("Seam", FillSource(), -8, 8, blend="multiply")
-    work.put(seam, "source.colour", (0.0, 0.0, 0.0))
-    work.put(seam, "edge_cover", "bare")
-    work.put(seam, "motion_blur", False)
-    work.mask(seam, rectangle(-0.3, 0.996, 1.3, 1.012), feather=2.4)
+    seam, _ = work.patch("Seam", -8, 8, (0.0, 0.0, 0.0), rectangle(-0.3, 0.996, 1.3, 1.012),
+                         "multiply", feather=2.4)  # fmt: skip
     work.lane(seam, "position", (-8, (0.0, 0.0), "power(3, in)"), (0, (0.0, -0.544),
               "power(3, out)"), (7, (0.0, -1.02)))  # fmt: skip
     work.lane(seam, "opacity", (-8, 0.0, "gentle"), (-4, 55.0, "steady"), (3, 55.0, "gentle"),
@@ -181,11 +178,8 @@ def bouncing_slide() -> Wrinkle:
     work.lane("outgoing", "position", *going, (15.6, (0.0, 1.0)))
     # Weaker, it does not leave the frame: it fades then.
     work.lane("outgoing", "opacity", (0, 100.0, "steady"), (11, 100.0, "gentle"), (16, 0.0))
-    seam = work.layer("Seam", FillSource(), -9, 17, blend="multiply")
-    work.put(seam, "source.colour", (0.0, 0.0, 0.0))
-    work.put(seam, "edge_cover", "bare")
-    work.put(seam, "motion_blur", False)
-    work.mask(seam, rectangle(-0.3, -0.004, 1.3, 0.012), feather=2.2)
+    seam, _ = work.patch("Seam", -9, 17, (0.0, 0.0, 0.0), rectangle(-0.3, -0.004, 1.3, 0.012),
+                         "multiply", feather=2.2)  # fmt: skip
     work.lane(seam, "position", *going, (15.6, (0.0, 1.0)))
     work.lane(seam, "opacity", (-9, 0.0, "gentle"), (-5, 60.0, "steady"), (11, 60.0, "gentle"),
               (15, 0.0))  # fmt: skip

@@ -141,11 +141,8 @@ def photo_stack() -> Wrinkle:
         work.lane(
             one, "opacity", (start, 0.0, "gentle"), (start + (6 if number == 1 else 2), 100.0)
         )
-        shade = work.layer(f"Shade {number}", FillSource(), start, 11)
-        work.put(shade, "source.colour", (0.0, 0.0, 0.0))
-        work.put(shade, "edge_cover", "bare")
-        work.put(shade, "motion_blur", False)
-        work.mask(shade, rectangle(0.01, 0.012, 1.01, 1.012), feather=9.0)
+        shade, _ = work.patch(f"Shade {number}", start, 11, (0.0, 0.0, 0.0),
+                              rectangle(0.01, 0.012, 1.01, 1.012), feather=9.0)  # fmt: skip
         work.change(shade, parent=one)
         work.lane(
             shade, "opacity",
@@ -293,11 +290,9 @@ def door() -> Wrinkle:
     lit = work.effect("incoming", "exposure")
     work.lane("incoming", lit["stops"], (-13, -1.8, "gentle"), (12, 0.0))
     work.lane("incoming", "scale", (-13, (107.0, 107.0), "gentle"), (12, _WHOLE))
-    fallen = work.layer("Shade", FillSource(), -13, 11, blend="multiply")
-    work.put(fallen, "source.colour", (0.0, 0.0, 0.0))
-    work.put(fallen, "edge_cover", "bare")
-    work.put(fallen, "motion_blur", False)
-    edge = work.mask(fallen, rectangle(-0.6, -0.4, 1.02, 1.4), feather=16.0)
+    fallen, edge = work.patch("Shade", -13, 11, (0.0, 0.0, 0.0),
+                              rectangle(-0.6, -0.4, 1.02, 1.4), "multiply",
+                              feather=16.0)  # fmt: skip
     work.lane(fallen, edge, (-13, rectangle(-0.6, -0.4, 1.02, 1.4), "swell"),
               (10, rectangle(-0.6, -0.4, -0.2, 1.4)))  # fmt: skip
     work.lane(fallen, "opacity", (-13, 0.0, "gentle"), (0, 66.0, "gentle"), (11, 0.0))

@@ -146,11 +146,8 @@ def squeeze() -> Wrinkle:
     )
     # Weaker, it is not pressed flat: it fades then.
     work.lane("outgoing", "opacity", (7, 100.0, "gentle"), (12, 0.0))
-    edge = work.layer("Edge light", FillSource(), -11, 12, blend="screen")
-    work.put(edge, "source.colour", (0.9, 0.86, 0.78))
-    work.put(edge, "edge_cover", "bare")
-    work.put(edge, "motion_blur", False)
-    work.mask(edge, rectangle(-0.004, -0.2, 0.004, 1.2), feather=0.8)
+    edge, _ = work.patch("Edge light", -11, 12, (0.9, 0.86, 0.78),
+                         rectangle(-0.004, -0.2, 0.004, 1.2), "screen", feather=0.8)  # fmt: skip
     work.lane(
         edge, "position", (-11, (1.0, 0.0), "rush"), (0, (0.5, 0.0), "brake"), (11, (-0.01, 0.0))
     )
