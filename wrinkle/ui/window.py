@@ -32,6 +32,7 @@ from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.router import Router
 from wrinkle.ui.shared.colour_picking import ColourPicking
+from wrinkle.ui.shared.focus_ring import FocusRing
 from wrinkle.ui.shared.held_space import HeldSpace
 from wrinkle.ui.shared.space_presses import SpacePresses
 from wrinkle.ui.status_line import StatusLine
@@ -174,6 +175,7 @@ class Window(QMainWindow):
         )
         SpacePresses(self)
         HeldSpace(self)
+        self.focus_ring = FocusRing(self)
         picking = self.picking = ColourPicking(self)
         picking.offers = self._main_colours
         picking.begun.connect(

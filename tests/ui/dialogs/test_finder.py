@@ -37,7 +37,7 @@ class Finding(WindowCase):
     def test_what_cannot_be_done_now_says_why_and_is_not_done(self) -> None:
         before = self.desk.document.state
         finder = self.find("reverse pins")
-        self.assertIn("Not now: Select some pins first", finder.about.text())
+        self.assertIn("Not now: Select a pin first", finder.about.text())
         QTest.keyClick(finder.field, Qt.Key.Key_Return)
         self.assertTrue(finder.isVisible())
         self.assertEqual(self.desk.document.state, before)
@@ -46,7 +46,7 @@ class Finding(WindowCase):
         self.assertIn("Nothing is called so", finder.about.text())
         finder.close()
         self.act("bench.reverse-pins")
-        self.assertIn("Select some pins first", self.window.status.said)
+        self.assertIn("Select a pin first", self.window.status.said)
 
     def test_what_belongs_elsewhere_leads_there(self) -> None:
         finder = self.find("all cuts of the piece")

@@ -79,6 +79,8 @@ class SettingSpec:
 
     numeric: ClassVar[bool] = False
     """It is a number or a pair: jitter, formulas and shifts need one."""
+    stepping: ClassVar[bool] = False
+    """A value has one above it and one below it."""
     takes: ClassVar[str] = ""
     """What its values are, in a sentence."""
 
@@ -133,6 +135,10 @@ class SettingSpec:
             )
         return value
 
+    def stepped(self, value: Value, steps: int) -> Value:
+        """``value`` so many steps on, within the range; the same where it has no steps."""
+        return value
+
     def _is_one(self, value: Value) -> bool:
         return same_kind(value, self.neutral)
 
@@ -142,7 +148,12 @@ class NumberSpec(SettingSpec):
     """A setting that is a number."""
 
     numeric: ClassVar[bool] = True
+    stepping: ClassVar[bool] = True
     takes: ClassVar[str] = "one number"
+
+    def stepped(self, value: Value, steps: int) -> Value:
+        """``value`` with so many steps added."""
+        return self.limited(parts(value)[0] + steps * self.step)
 
 
 @dataclass(frozen=True)
@@ -154,9 +165,16 @@ class PairSpec(SettingSpec):
     """
 
     numeric: ClassVar[bool] = True
+    stepping: ClassVar[bool] = True
     takes: ClassVar[str] = "a pair of numbers"
 
     linked: bool = False
+
+    def stepped(self, value: Value, steps: int) -> Value:
+        """``value`` with so many steps added to its first number, or to both that are linked."""
+        first, second = parts(value)
+        moved = first + steps * self.step
+        return self.limited((moved, moved if self.linked and first == second else second))
 
 
 @dataclass(frozen=True)
@@ -170,7 +188,12 @@ class ColourSpec(SettingSpec):
 class SwitchSpec(SettingSpec):
     """A setting that is yes or no."""
 
+    stepping: ClassVar[bool] = True
     takes: ClassVar[str] = "yes or no"
+
+    def stepped(self, value: Value, steps: int) -> Value:
+        """Up is yes, down is no."""
+        return steps > 0 if steps else value
 
 
 @dataclass(frozen=True)
@@ -181,9 +204,15 @@ class ChoiceSpec(SettingSpec):
         choices: the names; the neutral value is one of them.
     """
 
+    stepping: ClassVar[bool] = True
     takes: ClassVar[str] = "one of its choices"
 
     choices: tuple[str, ...] = ()
+
+    def stepped(self, value: Value, steps: int) -> Value:
+        """So many choices further on, at most the last."""
+        place = self.choices.index(str(value)) + steps
+        return self.choices[min(max(place, 0), len(self.choices) - 1)]
 
     def checked(self, value: Value) -> Value:
         """``value`` if it is one of the names.

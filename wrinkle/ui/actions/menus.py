@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+import re
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
@@ -13,6 +14,7 @@ from wrinkle.ui import icons, theme
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.shared.plain_text import tip
 
+_IN_BRACES = re.compile(r"\{([a-z.\-]+)\}")
 ORDER = ("File", "Edit", "Layer", "Cut", "Check", "View", "Help")
 
 
@@ -29,6 +31,11 @@ class MenuEntry:
     action: Action
     owner: object
     made: QAction
+
+    @property
+    def keys(self) -> tuple[str, ...]:
+        """The keys that do it now, as Qt names them."""
+        return tuple(x.toString() for x in self.made.shortcuts())
 
 
 class Menus(QObject):
@@ -152,9 +159,9 @@ class Menus(QObject):
         """Shows some anew, or all: what they are called, whether they are on and can be done."""
         for name in names or self._entries:
             entry = self._entries[name]
-            why_not = entry.action.why_not()
+            why_not = self.why_not(name)
             self._show(entry)
-            entry.made.setToolTip(tip(why_not or _about(entry.action)))
+            entry.made.setToolTip(tip(why_not or _about(entry)))
             entry.made.setStatusTip(why_not or entry.action.says)
             entry.made.setEnabled(not why_not)
 
@@ -164,10 +171,30 @@ class Menus(QObject):
             if entry.action.icon:
                 entry.made.setIcon(icons.icon(entry.action.icon, theme.active().ink))
 
+    def why_not(self, name: str) -> str:
+        """Why something cannot be done now; what it names in braces is said with its key."""
+        return self.expanded(self._entries[name].action.why_not())
+
+    def expanded(self, text: str) -> str:
+        """A text with the ids of actions in braces replaced by their names and keys of now."""
+        return _IN_BRACES.sub(lambda found: _named(self._entries[found[1]]), text)
+
+    def set_keys(self, keys: Mapping[str, Sequence[str]]) -> None:
+        """Other keys do some things from now on; what is not named has its own.
+
+        Args:
+            keys: by the ids of the actions; those that nothing has are passed over.
+        """
+        for name, entry in self._entries.items():
+            wanted = tuple(keys.get(name, entry.action.keys))
+            if wanted != entry.keys:
+                entry.made.setShortcuts([QKeySequence(key) for key in wanted])
+                entry.made.setToolTip(tip(_about(entry)))
+
     def do(self, name: str) -> bool:
         """Does something as its key would; gives whether it could be done."""
         entry = self._entries[name]
-        action, why_not = entry.action, entry.action.why_not()
+        action, why_not = entry.action, self.why_not(name)
         if why_not:
             self.refused.emit(why_not)
             # Qt has switched it already.
@@ -217,12 +244,12 @@ class Menus(QObject):
         made = QAction(action.label, self._window)
         made.setObjectName(action.id)
         made.setShortcuts([QKeySequence(key) for key in action.keys])
-        made.setToolTip(tip(_about(action)))
         made.setCheckable(action.checked is not None)
         made.triggered.connect(lambda checked=False: self.do(action.id))
         menu.addAction(made)
         self.actions[action.id] = made
         entry = self._entries[action.id] = MenuEntry(action, owner, made)
+        made.setToolTip(tip(_about(entry)))
         self._show(entry)
         for signal in action.follows:
             signal.connect(lambda *_: self._show(entry))
@@ -235,8 +262,14 @@ def _let_keys_answer(entries: Iterable[MenuEntry]) -> None:
             entry.made.setEnabled(True)
 
 
-def _about(action: Action) -> str:
+def _about(entry: MenuEntry) -> str:
     """The tooltip: what it is called, what it does, and its key."""
+    action = entry.action
     says = f": {action.says}" if action.says else ""
-    keys = f" ({action.keys[0]})" if action.keys else ""
+    keys = f" ({entry.keys[0]})" if entry.keys else ""
     return f"{action.words}{says}{keys}"
+
+
+def _named(entry: MenuEntry) -> str:
+    keys = f" ({entry.keys[0]})" if entry.keys else ""
+    return f"“{entry.action.words}”{keys}"

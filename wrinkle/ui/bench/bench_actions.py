@@ -19,7 +19,7 @@ from wrinkle.ui.actions.stepping import stepping
 from wrinkle.ui.bench.dialogs.copy_dialog import CopyDialog
 from wrinkle.ui.bench.dialogs.details_dialog import DetailsDialog
 from wrinkle.ui.bench.dialogs.retime_dialog import RetimeDialog
-from wrinkle.ui.bench.lanes.pin_actions import PinActions, remove_pins
+from wrinkle.ui.bench.lanes.pin_actions import NO_PINS, PinActions, remove_pins
 from wrinkle.ui.bench.lanes.timeline import Timeline
 from wrinkle.ui.bench.pasting import Pasting
 from wrinkle.ui.bench.picture.result_view import ResultView
@@ -110,7 +110,7 @@ def _pin_actions(parts: BenchParts, desk: Trying) -> list[Action]:
         remove_pins(desk)
 
     def no_pins() -> str:
-        return "" if desk.looking.pins else "Select some pins first: press one, or draw a band."
+        return "" if desk.looking.pins else NO_PINS
 
     rows: list[tuple[str, str, Callable[[], object], int, str, str, Callable[[], str]]] = [
         ("pin-here", "Set a pin here", pins.set_here, 0, "K",
@@ -126,6 +126,12 @@ def _pin_actions(parts: BenchParts, desk: Trying) -> list[Action]:
          "Moves the selected pins a frame earlier.", no_pins),
         ("nudge-on", "Nudge pins on", partial(pins.nudge, 1), 1, "Alt+Right",
          "Moves the selected pins a frame later.", no_pins),
+        ("raise-pins", "Raise the value of the pins", partial(pins.step, 1), 1, "Alt+Up",
+         "Makes the selected pins a step larger; of a pair its first number.", no_pins),
+        ("lower-pins", "Lower the value of the pins", partial(pins.step, -1), 1, "Alt+Down",
+         "Makes the selected pins a step smaller; of a pair its first number.", no_pins),
+        ("type-pin", "Type the value of the pin", parts.timeline.type_pin, 1, "E",
+         "Goes to the field of the selected pin's value.", no_pins),
         ("reverse-pins", "Reverse pins in time", pins.reverse, 1, "",
          "Runs the selected pins backwards.", no_pins),
         ("swap-sides", "Swap the sides of the lane", pins.swap_sides, 1, "",
@@ -137,9 +143,13 @@ def _pin_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     ]  # fmt: skip
     ways = [
         _action("previous-pin", "Previous pin", partial(pins.go_to, -1), "View", _STEPS + 1, ",",
-                "Moves the playhead to the keyframe before.", needs_layer),
+                "Selects the keyframe before, in the same lane where it has one.", needs_layer),
         _action("next-pin", "Next pin", partial(pins.go_to, 1), "View", _STEPS + 1, ".",
-                "Moves the playhead to the next keyframe.", needs_layer),
+                "Selects the next keyframe, in the same lane where it has one.", needs_layer),
+        _action("lane-above", "Pin in the lane above", partial(pins.go_across, -1), "View",
+                _STEPS + 1, "Up", "Selects the nearest keyframe in the lane above.", needs_layer),
+        _action("lane-below", "Pin in the lane below", partial(pins.go_across, 1), "View",
+                _STEPS + 1, "Down", "Selects the nearest keyframe in the lane below.", needs_layer),
     ]  # fmt: skip
     return ways + [
         _action(name, label, act, "Edit", _PINS + section, key, says, why_not)
@@ -200,6 +210,10 @@ def _layer_actions(parts: BenchParts, desk: Trying) -> list[Action]:
          "Adds the sound of a hit at the playhead.", _always),
         ("copy-layer", "Copy the layer's settings", desk.clipboard.copy_layer, 2, "",
          "Copies what the selected layer has, to be given to another one.", needs_layer),
+        ("layer-front", "Select the layer in front", partial(layers.select, 1), 3, "Shift+Up",
+         "Selects the layer whose card is above.", _always),
+        ("layer-behind", "Select the layer behind", partial(layers.select, -1), 3, "Shift+Down",
+         "Selects the layer whose card is below.", _always),
         ("forward", "Bring forward", partial(layers.shift, 1), 3, "Ctrl+Up",
          "Moves the selected layer in front of the next one.", needs_layer),
         ("back", "Send back", partial(layers.shift, -1), 3, "Ctrl+Down",
@@ -389,7 +403,11 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
 
 
 def _needing_layer(desk: Trying) -> Callable[[], str]:
-    return lambda: "" if desk.looking.layer else "Select a layer first: press its card."
+    return lambda: (
+        ""
+        if desk.looking.layer
+        else ("Select a layer first: {bench.layer-front} selects one; or press its card.")
+    )
 
 
 def _always() -> str:

@@ -104,6 +104,13 @@ class CutListActions(QObject):
                    30, ("Del", "Backspace"),
                    says="Takes out what is chosen: a clip, or the wrinkle on a cut.",
                    why_not=no_clips),
+            Action("piece.earlier", "Move the clip up", partial(self.move, -1), "Edit", 31,
+                   ("Ctrl+Up",), says="The chosen clip changes places with the one before it.",
+                   why_not=self._no_clip),
+            Action("piece.later", "Move the clip down", partial(self.move, 1), "Edit", 31,
+                   ("Ctrl+Down",), says="The chosen clip changes places with the one after it.",
+                   why_not=self._no_clip),
+            *self._trims(),
             Action("piece.marker", "Marker here, or none", self.mark, "Edit", 40, ("M",),
                    icon="pin",
                    says="Puts a marker at the playhead, or takes the one there away.",
@@ -143,6 +150,27 @@ class CutListActions(QObject):
                    ("Up",), says="Chooses the cut before the playhead."),
             Action("piece.after", "To the next cut", partial(looking.step_cut, 1), "View", 11,
                    ("Down",), says="Chooses the cut after the playhead."),
+            Action("piece.row-above", "Row above", partial(looking.step_row, -1), "View", 11,
+                   ("Shift+Up",), says="Chooses the clip or the cut above.", why_not=no_clips),
+            Action("piece.row-below", "Row below", partial(looking.step_row, 1), "View", 11,
+                   ("Shift+Down",), says="Chooses the clip or the cut below.", why_not=no_clips),
+        ]  # fmt: skip
+
+    def _trims(self) -> list[Action]:
+        """The ends of the chosen clip by keys, as its bar is dragged."""
+        return [
+            Action(f"piece.{name}", label, partial(self.trim, *frames), "Edit", 32, (key,),
+                   says=says, why_not=self._no_clip)
+            for name, label, frames, key, says in (
+                ("begin-earlier", "Begin a frame earlier", (-1, 0), "Alt+Shift+Left",
+                 "The chosen clip begins with the frame before its first."),
+                ("begin-later", "Begin a frame later", (1, 0), "Alt+Shift+Right",
+                 "The chosen clip begins with its second frame."),
+                ("end-earlier", "End a frame earlier", (0, -1), "Alt+Left",
+                 "The chosen clip ends with the frame before its last."),
+                ("end-later", "End a frame later", (0, 1), "Alt+Right",
+                 "The chosen clip ends with the frame after its last."),
+            )
         ]  # fmt: skip
 
     def dressing(self) -> list[Action]:
@@ -216,6 +244,19 @@ class CutListActions(QObject):
         frame = self._looking.playhead
         self._document.edit("split", lambda piece: edits.split(piece, frame))
 
+    def move(self, steps: int) -> None:
+        """Moves the chosen clip past its neighbour."""
+        clip = self._looking.clip
+        if clip is not None:
+            place = self._document.state.index(clip.id) + steps
+            self._document.edit("clip moved", lambda piece: edits.move(piece, clip.id, place))
+
+    def trim(self, first: int, last: int) -> None:
+        """Moves the ends of the chosen clip by frames."""
+        clip = self._looking.clip
+        if clip is not None:
+            self._document.edit("trim", lambda piece: edits.trim(piece, clip.id, first, last))
+
     def mark(self) -> None:
         """Puts a marker at the playhead, or takes the one there away."""
         frame = self._looking.playhead
@@ -280,8 +321,20 @@ class CutListActions(QObject):
         missing = any(media.fault(clip.media.path) for clip in piece.clips)
         return "" if missing else "No file is missing."
 
+    def _no_clip(self) -> str:
+        if self._looking.clip is not None:
+            return ""
+        return "Choose a clip first: {piece.row-below} goes from row to row; or press one."
+
     def _no_cut(self) -> str:
-        return "" if self._looking.cuts else "Choose a cut first: press the row between two clips."
+        return (
+            ""
+            if self._looking.cuts
+            else (
+                "Choose a cut first: {piece.after} goes to the next one; or press the row between "
+                "two clips."
+            )
+        )
 
     def _no_dressed_cut(self) -> str:
         clip = self._looking.cut

@@ -125,6 +125,15 @@ class PieceLooking(QObject):
         if found:
             self.go_to(Row.CUT, piece.clips[found[0] + 1].id)
 
+    def step_row(self, steps: int) -> None:
+        """To the next row, or the one before: clips and the cuts between them in turn."""
+        rows = [(Row.CLIP, clip.id) for clip in self._document.state.clips]
+        order = [x for clip in rows for x in ((Row.CUT, clip[1]), clip)][1:]
+        here = (self._row, self._current)
+        if order:
+            place = order.index(here) + steps if here in order else 0
+            self.go_to(*order[min(max(place, 0), len(order) - 1)])
+
     def set_playhead(self, frame: int) -> None:
         """Looks at another frame, within the piece."""
         frame = min(max(frame, 0), max(self._document.state.frame_count - 1, 0))

@@ -114,10 +114,10 @@ class CommandFinder(QDialog):
         action = entry.action
         name = f"{action.under}: {action.words}" if action.under else action.words
         where = self._owners.name(entry.owner) or f"{action.menu} menu"
-        row = QTreeWidgetItem([name.rstrip("…"), ", ".join(action.keys[:1]), where])
+        row = QTreeWidgetItem([name.rstrip("…"), ", ".join(entry.keys[:1]), where])
         row.setData(0, _ID, action.id)
         row.setToolTip(0, "")
-        if action.why_not():
+        if self._menus.why_not(action.id):
             for column in range(3):
                 row.setForeground(column, self.palette().placeholderText())
         return row
@@ -133,7 +133,7 @@ class CommandFinder(QDialog):
             self.about.setText("Nothing is called so. Try a single word, such as pin or clip.")
             return
         place = self._owners.name(entry.owner)
-        why_not = "" if place else entry.action.why_not()
+        why_not = "" if place else self._menus.why_not(entry.action.id)
         words = (entry.action.says, f"Not now: {why_not}" if why_not else "",
                  f"Return goes to {place} and does it." if place else "")  # fmt: skip
         self.about.setText(" ".join(filter(None, words)))

@@ -14,6 +14,7 @@ from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.shared.plain_text import tip
 
 _DRAG_START = 4
+_STEPS = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}
 _PIXELS_A_STEP = 3
 
 
@@ -235,6 +236,9 @@ class ValueField(QLineEdit):
             self._show()
             self.clearFocus()
             return
+        if event is not None and event.key() in _STEPS and not self.property("fault"):
+            self._step(_STEPS[Qt.Key(event.key())], event.modifiers())
+            return
         super().keyPressEvent(event)
         if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             # Return takes the value; it must not press a dialog's button as well.
@@ -245,10 +249,17 @@ class ValueField(QLineEdit):
             if event is not None:
                 event.ignore()
             return
+        self._step(event.angleDelta().y() / 120, Qt.KeyboardModifier.NoModifier)
+
+    def _step(self, steps: float, keys: Qt.KeyboardModifier) -> None:
+        """So many steps on from the value that is shown."""
         self._pressed_value = self._value
         self._editing = False
-        self.committed.emit(self._moved(event.angleDelta().y() / 120, False, False))
+        coarse = bool(keys & Qt.KeyboardModifier.ShiftModifier)
+        fine = bool(keys & Qt.KeyboardModifier.ControlModifier)
+        self.committed.emit(self._moved(steps, coarse, fine))
         self._editing = True
+        self.selectAll()
 
 
 def number_of(value: object) -> float:

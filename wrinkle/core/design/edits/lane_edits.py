@@ -207,6 +207,20 @@ def on_own_half(
     return _across(setting, time, value)
 
 
+def step_key(wrinkle: Wrinkle, ref: SettingRef, index: int, side: Side, steps: int) -> Wrinkle:
+    """Changes a keyframe by so many steps of its setting, as it is seen on a side of the cut.
+
+    Raises:
+        InputError: such values have no steps.
+    """
+    setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
+    if not spec.stepping:
+        raise InputError(f"{spec.label} has no steps; choose it in its field.")
+    time, value = next((t, v) for i, s, t, v in shown_keys(setting) if (i, s) == (index, side))
+    stepped = on_own_half(setting, side, time, spec.stepped(value, steps))
+    return move_key(wrinkle, ref, index, *stepped)
+
+
 def _on_own_half(setting: Setting, time: Fraction, value: Value) -> tuple[Fraction, Value]:
     return on_own_half(setting, Side.of(time), time, value)
 

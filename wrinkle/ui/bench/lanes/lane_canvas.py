@@ -30,6 +30,7 @@ from wrinkle.ui.bench.lanes.lane_geometry import (
     twin_of,
     value_range,
 )
+from wrinkle.ui.bench.lanes.lane_hand import LaneHand
 from wrinkle.ui.bench.lanes.lane_moves import EaseChange, PinMove, PinsEdit
 from wrinkle.ui.bench.lanes.lane_rows import LanePin, frame_of, lane_columns, pins_of
 from wrinkle.ui.desk.looking import PinChoice
@@ -37,6 +38,7 @@ from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.colour_field import shown_colour
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import FrameModel
+from wrinkle.ui.shared.key_hand import KeyHand
 from wrinkle.ui.theme import active, small_font
 
 LEAST_HEIGHT, MOST_HEIGHT = 50, 110
@@ -105,6 +107,8 @@ class LaneCanvas(FrameCanvas):
         abandoned: the drag was given up with Escape.
         pinWanted: a double click on a frame without a pin.
         pinsUnwanted: Delete was pressed.
+        pinFound: a key chose a pin (PinChoice), which stands on this frame.
+        told: what a key did, in a sentence.
     """
 
     pinPicked = pyqtSignal(object)
@@ -116,6 +120,8 @@ class LaneCanvas(FrameCanvas):
     abandoned = pyqtSignal()
     pinWanted = pyqtSignal(int)
     pinsUnwanted = pyqtSignal()
+    pinFound = pyqtSignal(object, int)
+    told = pyqtSignal(str)
 
     def __init__(self, ref: SettingRef, spec: SettingSpec, parent: QWidget | None = None) -> None:
         columns = lane_columns(spec, lambda: self._wrinkle, self._type)
@@ -138,7 +144,12 @@ class LaneCanvas(FrameCanvas):
         self._moved = False
         self._press = QPointF()
         self.setFixedHeight(LEAST_HEIGHT)
-        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        hand = LaneHand(
+            self, ref, spec, self.pinFound.emit, self.changing.emit, self.dropped.emit,
+            self.abandoned.emit,
+        )  # fmt: skip
+        KeyHand(self, hand, self.told.emit)
 
     def show_lane(self, desk: Designing) -> None:
         """Shows the setting as it is in the desk, on demand with its speed."""
@@ -163,6 +174,17 @@ class LaneCanvas(FrameCanvas):
         self.changing.emit(change)
         self.dropped.emit(f"pin of {self._spec.label.lower()}")
         return True
+
+    @property
+    def pin(self) -> PinChoice | None:
+        """The selected pin, of this lane or another."""
+        return self._pin
+
+    def hold_range(self, held: bool) -> None:
+        """The numbers at its head and foot stand still while something is carried."""
+        geometry = self.geometry_now
+        self._held_range = (geometry.low, geometry.high) if held and geometry is not None else None
+        self.update()
 
     @property
     def geometry_now(self) -> LaneGeometry | None:

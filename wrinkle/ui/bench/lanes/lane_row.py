@@ -96,6 +96,8 @@ class LaneRow(QWidget):
         self.canvas.pinWanted.connect(self._add_pin)
         self.canvas.pinToggled.connect(self._toggle)
         self.canvas.pinsUnwanted.connect(lambda: remove_pins(desk))
+        self.canvas.pinFound.connect(self._find)
+        self.canvas.told.connect(desk.messages.told)
 
     @property
     def full_name(self) -> str:
@@ -113,6 +115,7 @@ class LaneRow(QWidget):
         desk = self._desk
         self.canvas.show_lane(desk)
         self.title.setText(self.full_name)
+        self.canvas.setAccessibleName(f"Lane of {self.full_name}")
         self._tie.refresh()
         setting = self.ref.of(desk.document.state)
         if setting.track is not None:
@@ -165,6 +168,10 @@ class LaneRow(QWidget):
         self._desk.document.edit("meet at the cut", lambda w: lane_edits.meet_at_cut(w, self.ref))
 
     def _pick(self, pin: PinChoice | None) -> None:
+        self._desk.looking.select_pin(pin)
+
+    def _find(self, pin: PinChoice, frame: int) -> None:
+        self._desk.looking.set_playhead(frame)
         self._desk.looking.select_pin(pin)
 
     def _preview(self, change: PinMove | EaseChange | PinsEdit) -> None:

@@ -20,6 +20,7 @@ from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.bench.lanes.lane_moves import PinMove, PinsEdit
 from wrinkle.ui.shared.frame_table import Column
+from wrinkle.ui.shared.picture_view import frame_label
 
 _PAIR = ("X", "Y")
 _ON = ("yes", "on", "1")
@@ -126,6 +127,20 @@ def lane_columns(
         for number, label in enumerate(labels)
     ]
     return [Column("Frame", frame, move), *values, Column("Ease to the next", ease, set_ease)]
+
+
+def pin_words(spec: SettingSpec, frame: int, value: Value) -> str:
+    """A pin as it is read aloud."""
+    return f"{spec.label} pin at {frame_label(frame)}: {value_words(spec, value)}"
+
+
+def value_words(spec: SettingSpec, value: Value) -> str:
+    """A value with its unit, as it is read aloud."""
+    count = len(value) if isinstance(value, tuple) else 1
+    if count > _NUMBERS:
+        return _words(spec, value, 0)
+    unit = spec.unit.suffix if spec.numeric else ""
+    return ", ".join(_words(spec, value, number) for number in range(count)) + unit
 
 
 def _words(spec: SettingSpec, value: Value, number: int) -> str:

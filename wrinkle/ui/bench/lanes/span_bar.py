@@ -12,10 +12,13 @@ from wrinkle.core.design.edits import lane_shapes
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
+from wrinkle.ui.shared.key_hand import KeyHand
+from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.theme import active
 
 _HEIGHT = 16
 _REACH = 8.0
+START, WHOLE, END = _GRIPS = ("start", "whole", "end")
 
 
 class SpanBar(FrameCanvas):
@@ -25,6 +28,9 @@ class SpanBar(FrameCanvas):
         super().__init__("When the layer is there")
         self._desk = desk
         self._grip: str | None = None
+        self._chosen = WHOLE
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        KeyHand(self, self, desk.messages.told.emit)
         self._press = 0
         self.setFixedHeight(_HEIGHT)
         self.setMouseTracking(True)
@@ -64,9 +70,10 @@ class SpanBar(FrameCanvas):
                 part = part.intersected(bar)
                 if not part.isEmpty():
                     painter.fillRect(part, theme.colour(role, 0.35))
-            painter.setPen(QPen(theme.colour("ink"), 1.2))
-            for x in (bar.left(), bar.right()):
+            for grip, x in ((START, bar.left()), (END, bar.right())):
                 # The ends are hems: two short stitches.
+                chosen = self.hasFocus() and self._chosen in (grip, WHOLE)
+                painter.setPen(QPen(theme.colour("ink"), 3.0 if chosen else 1.2))
                 painter.drawLine(QLineF(x, bar.top() - 1.0, x, bar.bottom() + 1.0))
         self.paint_seam(painter)
 
@@ -82,29 +89,65 @@ class SpanBar(FrameCanvas):
         x = event.position().x()
         if self._grip is None or not event.buttons() & Qt.MouseButton.LeftButton:
             grip = self._grip_at(x)
-            shapes = {None: Qt.CursorShape.ArrowCursor, "whole": Qt.CursorShape.OpenHandCursor}
+            shapes = {None: Qt.CursorShape.ArrowCursor, WHOLE: Qt.CursorShape.OpenHandCursor}
             self.setCursor(shapes.get(grip, Qt.CursorShape.SizeHorCursor))
             return
-        grip, frame, by = self._grip, self._edge_at(x), self._edge_at(x) - self._press
+        self._pull(self._grip, self._edge_at(x) - self._press)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self._grip is not None:
+            self._grip = None
+            self.put()
+
+    def _pull(self, grip: str, by: int) -> None:
+        """Shows an end, or all of it, so many frames from where it was."""
         layer = self._desk.looking.layer
 
         def change(wrinkle: Wrinkle) -> Wrinkle:
             rate = wrinkle.frame_rate
             first, end = self._span(wrinkle)
-            if grip == "start":
-                first = min(frame, end - 1)
-            elif grip == "end":
-                end = max(frame, first + 1)
+            if grip == START:
+                first = min(first + by, end - 1)
+            elif grip == END:
+                end = max(end + by, first + 1)
             else:
                 first, end = first + by, end + by
             return lane_shapes.set_span(wrinkle, layer, rate.seconds(first), rate.seconds(end))
 
         self._desk.document.preview(change)
 
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if self._grip is not None:
-            self._grip = None
-            self._desk.document.edit("span of a layer")
+    # By keys
+
+    def choose(self, by: int) -> str:
+        """Its start, all of it, or its end."""
+        place = _GRIPS.index(self._chosen) + by
+        self._chosen = _GRIPS[min(max(place, 0), len(_GRIPS) - 1)]
+        self.update()
+        return self._words()
+
+    def take(self) -> str:
+        """Takes hold of what is chosen of it."""
+        return self._words()
+
+    def carry(self, across: int, up: int) -> str:
+        """By so many frames."""
+        self._pull(self._chosen, across)
+        return self._words()
+
+    def put(self) -> None:
+        """What is shown is one step."""
+        self._desk.document.edit("span of a layer")
+
+    def let_go(self) -> None:
+        """The layer is there as before."""
+        self._desk.document.abandon()
+
+    def _words(self) -> str:
+        if not self._desk.looking.layer:
+            return ""
+        first, end = self._span()
+        what = {START: "Start of the layer", END: "End of the layer"}.get(self._chosen, "The layer")
+        return f"{what}: there from {frame_label(first)} to {frame_label(end - 1)}"
 
     def _span(self, wrinkle: Wrinkle | None = None) -> tuple[int, int]:
         """The first frame of the layer and the one after its last."""
@@ -121,7 +164,7 @@ class SpanBar(FrameCanvas):
             return None
         bar = self.bar()
         if abs(x - bar.left()) <= _REACH:
-            return "start"
+            return START
         if abs(x - bar.right()) <= _REACH:
-            return "end"
-        return "whole" if bar.left() < x < bar.right() else None
+            return END
+        return WHOLE if bar.left() < x < bar.right() else None

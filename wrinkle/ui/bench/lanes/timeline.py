@@ -103,7 +103,8 @@ class Timeline(QWidget):
         self._foot = QWidget()
         foot = QHBoxLayout(self._foot)
         foot.setContentsMargins(0, 0, 8, 0)
-        foot.addWidget(PinBar(desk), 1)
+        self.pin_bar = PinBar(desk)
+        foot.addWidget(self.pin_bar, 1)
         self.traces_button = TracesButton(desk)
         foot.addWidget(self.traces_button)
         self.sound_button = QToolButton()
@@ -176,6 +177,11 @@ class Timeline(QWidget):
         self.refresh()
         self.setMaximumHeight(self.sizeHint().height() if folded else 16_777_215)
 
+    def type_pin(self) -> None:
+        """The field of the selected pin's value is typed into."""
+        if self.pin_bar.value is not None:
+            self.pin_bar.value.setFocus(Qt.FocusReason.ShortcutFocusReason)
+
     def models(self) -> list[FrameModel]:
         """What is drawn, as tables: lanes, traces, the frames."""
         canvases = [*(row.canvas for row in self.rows), *self.traces.canvases,
@@ -206,6 +212,9 @@ class Timeline(QWidget):
         for row in self.rows:
             if pin is not None and row.ref == pin.ref:
                 self._scroll.ensureWidgetVisible(row, 0, 0)
+                # Who goes from lane to lane by keys has the focus where the pin is.
+                if any(other.canvas.hasFocus() for other in self.rows):
+                    row.canvas.setFocus(Qt.FocusReason.ShortcutFocusReason)
 
     def _show_sounds(self) -> None:
         """What is heard is seen as soon as it is wanted."""

@@ -38,12 +38,14 @@ from wrinkle.ui.bench.picture.line_paint import (
 )
 from wrinkle.ui.bench.picture.paint_tool import PaintTool
 from wrinkle.ui.bench.picture.path_tool import PathTool
+from wrinkle.ui.bench.picture.picture_hand import PictureHand
 from wrinkle.ui.bench.picture.picture_handles import Drag, Grasp, PictureHandles, length_of
 from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.desk.picture_lines import Lines
 from wrinkle.ui.pictures.frame_pictures import FramePictures
 from wrinkle.ui.pictures.part_pictures import PartPictures
 from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.key_hand import KeyHand
 from wrinkle.ui.shared.picture_view import PictureOf, PictureView
 from wrinkle.ui.theme import active, small_font
 
@@ -83,7 +85,12 @@ class ResultView(PictureView):
         self.brush = PaintTool(desk)
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
-        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Result")
+        self.hand = PictureHand(
+            desk, self.handles, lambda: self.paths.handles(self.area), self.update
+        )
+        self._keys = KeyHand(self, self.hand, desk.messages.told.emit)
         for changed in (desk.lines.changed, desk.document.changed, desk.looking.selectionChanged):
             changed.connect(self.update)
             changed.connect(self.ask_masks)
@@ -153,6 +160,7 @@ class ResultView(PictureView):
             return
         if self._shown and self.paths.active:
             self.paths.paint(painter, self.area)
+            self._paint_key_grip(painter)
             self._paint_hint(painter, self.paths.hint)
             return
         handles = self.handles()
@@ -161,9 +169,20 @@ class ResultView(PictureView):
         try:
             self._paint_path(painter, handles)
             self._paint_frame(painter, handles)
+            self._paint_key_grip(painter)
         except InputError:
             # A formula without a value at some frame: the status line says so already.
             return
+
+    def _paint_key_grip(self, painter: QPainter) -> None:
+        """A ring about what the keys would carry, where they are used."""
+        grip = self.hand.grip if self._keys.in_use else None
+        if grip is None:
+            return
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for colour, width in ((_DARK, 4.0), (_LIGHT, 2.0)):
+            painter.setPen(QPen(colour, width))
+            painter.drawEllipse(grip.spot, 10.0, 10.0)
 
     def _paint_hint(self, painter: QPainter, words: str) -> None:
         """What can be done next, at the foot of the view."""

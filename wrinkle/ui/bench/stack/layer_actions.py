@@ -47,6 +47,14 @@ class LayerActions:
                 lambda w: slot_edits.remove_unused_slots(layer_edits.remove_layer(w, layer.id)),
             )
 
+    def select(self, step: int) -> None:
+        """Selects the next layer in front (1) or behind (-1)."""
+        layers = [x.id for x in self._desk.document.state.layers]
+        if layers:
+            here = self._desk.looking.layer
+            place = layers.index(here) + step if here in layers else 0
+            self._desk.looking.select_layer(layers[min(max(place, 0), len(layers) - 1)])
+
     def shift(self, step: int) -> None:
         """Moves the layer past its neighbour in its group."""
         desk = self._desk
