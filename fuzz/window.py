@@ -31,9 +31,9 @@ from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.window import Window
 
 _WAITS = (
-    "file.open", "file.save", "file.save-as", "file.rename", "file.use", "file.memory", "file.quit",
-    "file.new", "help.about", "help.keys", "file.versions", "piece.add", "piece.missing",
-    "piece.frame", "piece.render", "piece.flatten", "piece.cuts", "checks.aside",
+    "file.open", "file.save", "file.save-as", "file.rename", "file.use", "edit.preferences",
+    "file.quit", "file.new", "help.about", "help.keys", "file.versions", "piece.add",
+    "piece.missing", "piece.frame", "piece.render", "piece.flatten", "piece.cuts", "checks.aside",
 )  # fmt: skip
 _TOLD = 10
 """Steps that took longest."""

@@ -1,6 +1,6 @@
 import unittest
 
-from wrinkle.ui.theme import LAMPBLACK, LINEN, Theme
+from wrinkle.ui.theme import CHALK, THEMES, Theme
 
 
 def luminance(code: str) -> float:
@@ -17,10 +17,10 @@ def contrast(one: str, other: str) -> float:
 
 
 class Contrast(unittest.TestCase):
-    def test_text_and_marks_can_be_read_in_both_themes(self) -> None:
+    def test_text_and_marks_can_be_read_in_all_themes(self) -> None:
         # WCAG 2.2, 1.4.3: text at least 4.5; 1.4.11: marks that carry meaning at least 3.
         self.assertAlmostEqual(contrast("#000000", "#FFFFFF"), 21.0, places=6)
-        for theme in (LINEN, LAMPBLACK):
+        for theme in THEMES:
             for ink, grounds, least in (
                 ("ink", ("ground", "panel", "field", "selected"), 4.5),
                 ("quiet", ("ground", "panel", "field", "selected"), 4.5),
@@ -29,10 +29,23 @@ class Contrast(unittest.TestCase):
                 ("incoming_text", ("panel",), 4.5),
                 ("outgoing", ("panel",), 3.0),
                 ("incoming", ("panel",), 3.0),
+                ("edge", ("ground", "panel", "field"), 3.0),
+                ("panel", ("seam", "ink"), 4.5),
             ):
                 for ground in grounds:
                     with self.subTest(theme=theme.name, ink=ink, ground=ground):
                         self.assertGreaterEqual(self.between(theme, ink, ground), least)
+
+    def test_fields_have_an_edge_on_a_selected_card_too(self) -> None:
+        for theme in THEMES:
+            with self.subTest(theme=theme.name):
+                self.assertGreaterEqual(self.between(theme, "edge", "selected"), 2.95)
+
+    def test_chalk_is_of_high_contrast(self) -> None:
+        # WCAG 2.2, 1.4.6: text at least 7.
+        for ink in ("ink", "quiet", "seam", "outgoing_text", "incoming_text"):
+            for ground in ("ground", "panel", "field"):
+                self.assertGreaterEqual(self.between(CHALK, ink, ground), 7.0)
 
     def between(self, theme: Theme, ink: str, ground: str) -> float:
         return contrast(getattr(theme, ink), getattr(theme, ground))

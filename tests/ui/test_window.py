@@ -7,7 +7,7 @@ import numpy as np
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
+from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
 from wrinkle.core.design.document.wrinkle import plain_cut
@@ -15,6 +15,8 @@ from wrinkle.core.picture.image import Size
 from wrinkle.library import shipped
 from wrinkle.ui import theme
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.dialogs.key_sheet import KeySheet
+from wrinkle.ui.dialogs.preferring.preferences_dialog import PreferencesDialog
 from wrinkle.ui.place import WrinkleWanted
 from wrinkle.ui.places import PLACES
 from wrinkle.ui.preferences import Preferences
@@ -46,10 +48,10 @@ class Frame(WindowCase):
             twice = [key for key, count in Counter(keys).items() if count > 1]
             self.assertEqual(twice, [], place)
         self.act("help.keys")
-        box = self.window.findChild(QMessageBox)
+        sheet = self.window.findChild(KeySheet)
         for word in ("Space", "Ctrl+1", "Home", "Plain cut"):
-            self.assertIn(word, box.text())
-        box.close()
+            self.assertIn(word, sheet.sheet.toPlainText())
+        sheet.close()
 
     def test_space_presses_the_button_that_has_the_focus(self) -> None:
         button = self.bench.transport.buttons["blur"]
@@ -240,7 +242,9 @@ class Places(WindowCase):
         self.assertIn("rotation", self.window.status.said)
 
     def test_the_memory_for_pictures_is_chosen_and_kept(self) -> None:
-        with mock.patch.object(QInputDialog, "getInt", return_value=(256, True)):
-            self.act("file.memory")
+        self.act("edit.preferences")
+        dialog = self.window.findChild(PreferencesDialog)
+        assert dialog is not None
+        dialog.pages["Memory"].most.setValue(256)  # type: ignore[attr-defined]
         self.assertEqual(self.desk.workers.store.budget, 256 << 20)
         self.assertEqual(Preferences(self.folder / "preferences").memory, 256 << 20)

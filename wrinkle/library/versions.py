@@ -14,7 +14,7 @@ from wrinkle.files.whole import read_whole, write_whole
 from wrinkle.library.own_files import own_state
 
 MOST = 5
-"""Versions of a file."""
+"""Versions of a file, unless somebody wants more or fewer."""
 _LARGEST_PICTURE = 4 << 20
 _PICTURE = ".png"
 _STAMP = "%Y%m%d-%H%M%S-%f"
@@ -43,7 +43,11 @@ class Version:
 
 
 def keep_version(
-    path: Path, suffix: str, write: Callable[[Path], None], picture: bytes = b""
+    path: Path,
+    suffix: str,
+    write: Callable[[Path], None],
+    picture: bytes = b"",
+    most: int = MOST,
 ) -> None:
     """Keeps what was saved to a file now; the oldest versions go.
 
@@ -52,6 +56,7 @@ def keep_version(
         suffix: of the copy, with its dot.
         write: writes the copy.
         picture: of what was looked at, as PNG; empty for none.
+        most: so many are kept.
 
     Raises:
         OSError, InputError: it cannot be written.
@@ -64,7 +69,7 @@ def keep_version(
     write(copy)
     if picture:
         write_whole(copy.with_suffix(_PICTURE), picture)
-    for version in versions(path)[MOST:]:
+    for version in versions(path)[most:]:
         version.path.with_suffix(_PICTURE).unlink(missing_ok=True)
         version.path.unlink(missing_ok=True)
 

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.seam import seam_pen
+from wrinkle.ui.text_size import Extent, keep
 from wrinkle.ui.theme import active
 
 _HEIGHT = 34
@@ -22,7 +23,7 @@ class CutBar(QWidget):
 
     def __init__(self, menus: Menus) -> None:
         super().__init__()
-        self.setFixedHeight(_HEIGHT)
+        keep(self, Extent.HEIGHT, _HEIGHT)
         self.words = ElidedLabel()
         self.back = QPushButton("Take it back to the Cut list")
         self.leave = QPushButton("Leave the cut as it was")

@@ -16,11 +16,13 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
+from wrinkle.ui import text_size
 from wrinkle.ui.shared.drops import accept_files
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.seam import seam_pen
-from wrinkle.ui.theme import active
+from wrinkle.ui.text_size import Extent
+from wrinkle.ui.theme import HEADING, active
 
 _HEIGHT = 44
 _LINGER_MS = 500
@@ -52,13 +54,15 @@ class _PlaceWord(QToolButton):
         self._lingering.stop()
 
     def sizeHint(self) -> QSize:
-        return QSize(self.fontMetrics().horizontalAdvance(self.text()) + 28, _HEIGHT - 8)
+        return QSize(
+            self.fontMetrics().horizontalAdvance(self.text()) + 28, text_size.scaled(_HEIGHT - 8)
+        )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         theme = active()
         font = QFont(self.font())
-        font.setPixelSize(14)
+        font.setPixelSize(text_size.scaled(HEADING))
         if self.isChecked():
             font.setWeight(QFont.Weight.DemiBold)
         painter.setFont(font)
@@ -102,7 +106,9 @@ class CheckBadge(QToolButton):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(max(30, self.fontMetrics().horizontalAdvance(self.text()) + 18), 24)
+        return QSize(
+            max(30, self.fontMetrics().horizontalAdvance(self.text()) + 18), text_size.scaled(24)
+        )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -151,11 +157,11 @@ class PlaceBar(QWidget):
         super().__init__()
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setFixedHeight(_HEIGHT)
+        text_size.keep(self, Extent.HEIGHT, _HEIGHT)
         self._title = ElidedLabel()
         self._title.setObjectName("heading")
         self._title.setMinimumWidth(80)
-        self._title.setMaximumWidth(260)
+        text_size.keep(self._title, Extent.MOST_WIDTH, 260)
         self._mark = PlainLabel()
         self._mark.setObjectName("quiet")
         self.places: dict[str, _PlaceWord] = {}

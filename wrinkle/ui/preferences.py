@@ -2,25 +2,48 @@
 
 from __future__ import annotations
 
+import dataclasses
 from base64 import b64decode, b64encode
 from binascii import Error
 from collections.abc import Mapping
 from contextlib import suppress
 from fractions import Fraction
 from pathlib import Path
+from typing import NamedTuple
 
 import msgspec
 import platformdirs
 from msgspec.structs import replace
 from PyQt6.QtCore import QByteArray
+from PyQt6.QtWidgets import QApplication
 
+from wrinkle.core.design.edits import wrinkle_edits
+from wrinkle.core.errors import InputError
+from wrinkle.core.picture.image import Size
 from wrinkle.core.store import DEFAULT_BUDGET
+from wrinkle.core.time.rate import FrameRate
 from wrinkle.files.whole import read_whole, write_whole
+from wrinkle.library.versions import MOST
+from wrinkle.ui import less_motion, text_size, theme
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.picture_lines import MOST_GUIDES, Guide, Lines
+from wrinkle.ui.text_size import AS_DRAWN
 from wrinkle.ui.theme import ThemeChoice
 
 _LARGEST = 1 << 20
+_RECENT = 12
+
+
+class NewFrame(NamedTuple):
+    """With what something new begins.
+
+    Attributes:
+        size: of its frame.
+        rate: of its frames.
+    """
+
+    size: Size
+    rate: FrameRate
 
 
 class _Sound(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -37,7 +60,14 @@ class _Chosen(msgspec.Struct, frozen=True, omit_defaults=True):
 
     theme: str = ThemeChoice.DESKTOP.value
     geometry: str = ""
+    text: int = AS_DRAWN
+    less_motion: bool = False
     memory: int = DEFAULT_BUDGET >> 20
+    frame: str = ""
+    rate: str = ""
+    versions: int = MOST
+    keys: dict[str, tuple[str, ...]] = {}
+    recent: tuple[str, ...] = ()
     folders: dict[str, str] = {}
     handles: dict[str, str] = {}
     still: float = 5.0
@@ -51,6 +81,8 @@ class Preferences:
 
     MEMORY_RANGE = (128, 65536)
     """How many MiB kept pictures may take, at least and at most."""
+    VERSIONS_RANGE = (1, 50)
+    """How many versions of a file are kept, at least and at most."""
 
     def __init__(self, folder: Path | None = None) -> None:
         folder = folder or Path(platformdirs.user_config_path("wrinkle"))
@@ -114,6 +146,77 @@ class Preferences:
         self._keep(memory=memory >> 20)
 
     @property
+    def text(self) -> int:
+        """The size of text in per cent, 80…150."""
+        return min(max(self._chosen.text, text_size.LEAST), text_size.MOST)
+
+    @text.setter
+    def text(self, per_cent: int) -> None:
+        self._keep(text=per_cent)
+
+    @property
+    def less_motion(self) -> bool:
+        """Whether nothing moves by itself."""
+        return self._chosen.less_motion
+
+    @less_motion.setter
+    def less_motion(self, less: bool) -> None:
+        self._keep(less_motion=less)
+
+    @property
+    def new_frame(self) -> NewFrame | None:
+        """The frame and rate with which something new begins; None for those of its first clip."""
+        with suppress(InputError):
+            if self._chosen.frame and self._chosen.rate:
+                frame, rate = Size.parse(self._chosen.frame), FrameRate.parse(self._chosen.rate)
+                return NewFrame(frame.even, rate)
+        return None
+
+    @new_frame.setter
+    def new_frame(self, wanted: NewFrame | None) -> None:
+        frame, rate = (wanted.size.label, wanted.rate.label) if wanted is not None else ("", "")
+        self._keep(frame=frame, rate=rate)
+
+    @property
+    def versions(self) -> int:
+        """How many saved versions of a file are kept."""
+        least, most = self.VERSIONS_RANGE
+        return min(max(self._chosen.versions, least), most)
+
+    @versions.setter
+    def versions(self, count: int) -> None:
+        self._keep(versions=count)
+
+    @property
+    def keys(self) -> Mapping[str, tuple[str, ...]]:
+        """The keys of actions, by their ids, where they are others than usual."""
+        return self._chosen.keys
+
+    def set_keys(self, name: str, keys: tuple[str, ...] | None) -> None:
+        """Other keys do an action; its own again for None."""
+        kept = {x: y for x, y in self._chosen.keys.items() if x != name}
+        self._keep(keys=kept if keys is None else {**kept, name: keys})
+
+    def usual_keys(self) -> None:
+        """Every action has its own keys again."""
+        self._keep(keys={})
+
+    @property
+    def recent(self) -> tuple[Path, ...]:
+        """The files that were opened or saved last, the newest first."""
+        return tuple(map(Path, self._chosen.recent))
+
+    def note_recent(self, path: Path) -> None:
+        """A file was opened or saved."""
+        others = [x for x in self._chosen.recent if x != str(path)]
+        self._keep(recent=(str(path), *others)[:_RECENT])
+
+    def forget_recent(self, path: Path | None = None) -> None:
+        """One of them is no longer listed, or none is."""
+        left = tuple(x for x in self._chosen.recent if path is not None and x != str(path))
+        self._keep(recent=left)
+
+    @property
     def still(self) -> Fraction:
         """Seconds for which a picture is seen that is added to a piece."""
         return Fraction(min(max(self._chosen.still, 0.01), 3600.0)).limit_denominator(1000)
@@ -140,8 +243,26 @@ class Preferences:
                 guides=tuple((x.upright, x.share) for x in lines.guides),
             )
         )
+        self.begin_new(desk)
         desk.piece.set_still(self.still)
         desk.piece.stillChanged.connect(lambda: self._keep(still=float(desk.piece.still)))
+
+    def apply_look(self, app: QApplication) -> None:
+        """Shows the whole application as it is chosen."""
+        less_motion.choose(app, self.less_motion)
+        text_size.choose(app, self.text)
+        theme.apply(app, self.theme)
+
+    def begin_new(self, desk: Desk) -> None:
+        """New wrinkles and pieces begin with the chosen frame."""
+        frame = self.new_frame
+        if frame is None:
+            desk.document.begin_new_with(None)
+            desk.piece.begin_new_with(None)
+            return
+        size, rate = frame
+        desk.document.begin_new_with(lambda x: wrinkle_edits.set_frame(x, size, rate))
+        desk.piece.begin_new_with(lambda x: dataclasses.replace(x, size=size, rate=rate))
 
     def _keep(self, **changed: object) -> None:
         before, self._chosen = self._chosen, replace(self._chosen, **changed)

@@ -70,7 +70,6 @@ def _run(before: Callable[[Desk], None], after: Callable[[Window], object]) -> i
     from PyQt6.QtWidgets import QApplication
 
     from wrinkle.library.log import begin_log
-    from wrinkle.ui import theme
     from wrinkle.ui.desk.desk import Desk
     from wrinkle.ui.ending import Ending
     from wrinkle.ui.preferences import Preferences
@@ -83,11 +82,15 @@ def _run(before: Callable[[Desk], None], after: Callable[[Window], object]) -> i
     app.setDesktopFileName("wrinkle")
     begin_log()
     preferences = Preferences()
-    theme.apply(app, preferences.theme)
+    preferences.apply_look(app)
     desk = Desk.made(preferences.memory)
     before(desk)
     window = Window(desk, preferences)
-    keeping, unforeseen, ending = Safekeeping.of(desk, window.files), Unforeseen(), Ending()
+    keeping, unforeseen, ending = (
+        Safekeeping.of(desk, window.files, versions=lambda: preferences.versions),
+        Unforeseen(),
+        Ending(),
+    )
     window.closed.connect(keeping.end)
     unforeseen.told.connect(desk.messages.faulted)
     unforeseen.details.connect(window.status.offer_details)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 from itertools import chain
+from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent
@@ -17,12 +18,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wrinkle.ui import icons, theme
+from wrinkle.ui import icons
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cut_bar import CutBar
 from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.desk.document import Document
 from wrinkle.ui.desk.examiner import WRINKLE
 from wrinkle.ui.dialogs.comparing_versions import compare_version
+from wrinkle.ui.dialogs.finder import Owners
 from wrinkle.ui.dialogs.using import use_dialog
 from wrinkle.ui.files.document_file import DocumentFile, files_of
 from wrinkle.ui.files.taking_back import take_back
@@ -38,7 +41,7 @@ from wrinkle.ui.shared.space_presses import SpacePresses
 from wrinkle.ui.status_line import StatusLine
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.use.use_dialog import UseDialog
-from wrinkle.ui.window_actions import fill_shipped, window_actions
+from wrinkle.ui.window_actions import fill_recent, fill_shipped, owners_of, window_actions
 
 _ANY_HEIGHT = 16_777_215
 _SAMPLED, _OFFERED = 160, 5
@@ -127,6 +130,11 @@ class Window(QMainWindow):
         """That of the document that the shown place works on."""
         return self.files[self.shown.works_on]
 
+    @property
+    def owners(self) -> Owners:
+        """How what belongs elsewhere is reached."""
+        return owners_of(self)
+
     def _fill_menus(self) -> None:
         self.menus.build(
             chain(
@@ -134,9 +142,13 @@ class Window(QMainWindow):
                 ((x, action) for x in self._places.values() for action in x.actions_here()),
             )
         )
+        self.menus.set_keys(self._preferences.keys)
         for place in self._places.values():
             place.bind(self.menus)
         self.menus.themed()
+        self.menus.submenu(
+            "file.open", "Open a recent file", partial(fill_recent, self.router, self._preferences)
+        )
         self.menus.submenu(
             "file.open", "Open a shipped wrinkle", partial(fill_shipped, self.router, self.desk)
         )
@@ -165,6 +177,8 @@ class Window(QMainWindow):
         desk.examiner.changed.connect(self._show_badge)
         for file in self.files.values():
             file.changed.connect(self._show_file)
+            for noted in (file.document.opened, file.document.saved):
+                noted.connect(partial(self._note_recent, file.document))
             file.comparisonWanted.connect(self._compare)
         desk.tried.changed.connect(self._show_file)
         desk.messages.told.connect(self.status.tell)
@@ -222,9 +236,13 @@ class Window(QMainWindow):
     def set_theme(self, choice: ThemeChoice) -> None:
         """Shows everything in another theme and keeps the choice."""
         self._preferences.theme = choice
+        self.apply_look()
+
+    def apply_look(self) -> None:
+        """Shows everything as it is chosen now."""
         app = QApplication.instance()
         if isinstance(app, QApplication):
-            theme.apply(app, choice)
+            self._preferences.apply_look(app)
         self.menus.themed()
         for place in self._places.values():
             place.themed()
@@ -278,6 +296,10 @@ class Window(QMainWindow):
         keys = (WRINKLE,) if self.shown.works_on is WorksOn.WRINKLE else examiner.cuts
         known = [key for key in keys if examiner.found(key) is not None]
         self.bar.badge.show_count(examiner.open_count(known) if known else None)
+
+    def _note_recent(self, document: Document[Any, Any], *saved: object) -> None:
+        if document.path is not None:
+            self._preferences.note_recent(document.path)
 
     def _show_cut(self) -> None:
         words = self.desk.open_cut.words

@@ -7,27 +7,24 @@ from functools import partial
 from pathlib import Path
 from typing import Protocol
 
-from PyQt6.QtWidgets import QInputDialog, QMenu, QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from wrinkle import library
 from wrinkle.core.errors import InputError
 from wrinkle.files.archive import read
-from wrinkle.files.whole import size_label
-from wrinkle.library import caches
-from wrinkle.ui.actions.action import Action
+from wrinkle.files.presence import is_there
+from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.desk.memory import taken as whole_program
-from wrinkle.ui.dialogs.about import show_about
-from wrinkle.ui.dialogs.finder import CommandFinder, Owners
-from wrinkle.ui.dialogs.key_sheet import show_keys
-from wrinkle.ui.dialogs.sound import SoundDialog
+from wrinkle.ui.dialogs.finder import Owners
 from wrinkle.ui.files.collection_copies import keep
 from wrinkle.ui.files.document_file import DocumentFile
 from wrinkle.ui.place import Place, PlaceKind, WorksOn, WrinkleWanted
 from wrinkle.ui.places import PLACES
 from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.program_actions import program_actions
 from wrinkle.ui.router import Router
+from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.theme import ThemeChoice
 
 Owned = Iterator[tuple[object, Action]]
@@ -74,6 +71,13 @@ class Frame(Protocol):
     def take_cut_back(self) -> None:
         """Takes what was changed of the open cut back to the piece."""
 
+    @property
+    def owners(self) -> Owners:
+        """How what belongs elsewhere is reached."""
+
+    def apply_look(self) -> None:
+        """Shows everything as it is chosen now."""
+
     def close(self) -> bool:
         """Closes it, if what is not saved may go."""
 
@@ -85,7 +89,7 @@ def window_actions(window: Frame, over: QWidget, desk: Desk, preferences: Prefer
         *_undo_actions(window),
         *_place_actions(window),
         *_theme_actions(window, preferences),
-        *_program_actions(window, over, desk, preferences),
+        *program_actions(window, over, desk, preferences),
     ):
         yield None, action
     wrinkle = window.files[WorksOn.WRINKLE]
@@ -188,84 +192,72 @@ def _theme_actions(window: Frame, preferences: Preferences) -> list[Action]:
     ]  # fmt: skip
 
 
-def _program_actions(
-    window: Frame, over: QWidget, desk: Desk, preferences: Preferences
-) -> list[Action]:
-    def choose_memory() -> None:
-        held = desk.workers.store.used
-        mebibytes, taken = QInputDialog.getInt(
-            over,
-            "Memory for pictures",
-            f"The program takes {whole_program() >> 20} MiB now; {held >> 20} MiB of it are "
-            "pictures that are kept.\nRendered and decoded pictures may take at most so many MiB, "
-            "less where the program as a whole would take more than that:",
-            desk.workers.allowed >> 20,
-            *preferences.MEMORY_RANGE,
-            128,
-        )
-        if taken:
-            preferences.memory = mebibytes << 20
-            desk.workers.allow(mebibytes << 20)
-
-    def empty_caches() -> None:
-        open_now = [x.path for x in desk.tried.clips.values() if x.path is not None]
-        freed = caches.empty(open_now)
-        desk.workers.store.clear()
-        desk.messages.told.emit(f"The caches are empty; that freed {size_label(freed)}.")
-
-    sound = desk.sound
-
-    def choose_sound() -> None:
-        SoundDialog(sound, over).open()
-
-    def find() -> None:
-        CommandFinder(window.menus, _owners(window), over).open()
-
-    return [
-        Action("sound.mute", "Mute", lambda: sound.choose(muted=not sound.muted), "View", 80,
-               ("Ctrl+Shift+M",), says="Nothing is heard; pictures play all the same.",
-               checked=lambda: sound.muted, follows=(sound.changed,)),
-        Action("sound.settings", "Sound…", choose_sound, "View", 80,
-               says="Device and level of what is heard, and whether slow is heard too."),
-        Action("file.memory", "Memory for pictures…", choose_memory, "File", 80,
-               says="Says how much memory kept pictures may take."),
-        Action("file.caches", "Empty the caches", empty_caches, "File", 80,
-               says="Removes what can be made again, on disk and in memory."),
-        Action("file.quit", "Quit", window.close, "File", 90, ("Ctrl+Q",),
-               says="Closes the window; what is not saved is asked about."),
-        Action("help.find", "Find a command…", find,
-               "Help", 0, ("/",), icon="lens",
-               says="Lists all that can be done, by its words, and does it."),
-        Action("help.keys", "Keys", lambda: show_keys(window.menus, window.shown.held_keys(), over),
-               "Help", 0, ("?",), says="Lists the keys that are live here."),
-        Action("help.about", "About Wrinkle", lambda: show_about(over), "Help", 0,
-               says="Version and licence."),
-    ]  # fmt: skip
-
-
-def _owners(window: Frame) -> Owners:
+def owners_of(window: Frame) -> Owners:
     """How what belongs to a place, or to a document, is reached."""
 
-    def place_of(owner: object) -> PlaceKind | None:
-        """None where it can be done here."""
-        if owner in (None, window.shown, window.file):
-            return None
+    def home(owner: object) -> PlaceKind | None:
+        """The first place in which it is live; None for what is live in all."""
         for kind in PLACES.values():
             place = window.place(kind.key)
             if owner is place or owner is window.files[place.works_on]:
                 return kind
         return None
 
+    def elsewhere(owner: object) -> PlaceKind | None:
+        """None where it can be done here."""
+        return None if owner in (None, window.shown, window.file) else home(owner)
+
     def name(owner: object) -> str:
-        found = place_of(owner)
+        found = elsewhere(owner)
         return f"the {found.name}" if found is not None else ""
 
+    def place(owner: object) -> str:
+        found = home(owner) if owner is not None else None
+        return found.name if found is not None else ""
+
     def show(owner: object) -> None:
-        found = place_of(owner)
+        found = elsewhere(owner)
         if found is not None:
             window.go_to(found.key)
 
-    return Owners(name, show)
+    def live_in(owner: object) -> set[str]:
+        """The keys of the places in which it can be live."""
+        every = {kind.key: window.place(kind.key) for kind in PLACES.values()}
+        # What a place works on may be the other document as well, as in the Checks.
+        files = list(window.files.values())
+        return {key for key, place in every.items()
+                if owner is None or owner is place or owner in files}  # fmt: skip
+
+    def together(one: object, other: object) -> bool:
+        two_files = one is not other and {one, other} <= set(window.files.values())
+        return not two_files and bool(live_in(one) & live_in(other))
+
+    def held() -> list[HeldKey]:
+        return [x for kind in PLACES.values() for x in window.place(kind.key).held_keys()]
+
+    return Owners(name, show, place, together, held)
+
+
+def fill_recent(router: Router, preferences: Preferences, menu: QMenu) -> None:
+    """The files that were opened or saved last; those that are gone are passed over."""
+    menu.clear()
+    there = [path for path in preferences.recent if is_there(path)]
+    names = [path.name for path in there]
+    for path in there:
+        # Two of one name are told apart by their folders.
+        twice = names.count(path.name) > 1
+        action = menu.addAction(f"{path.name} ({path.parent.name})" if twice else path.name)
+        if action is not None:
+            action.setToolTip(tip(str(path)))
+            action.triggered.connect(partial(_open_recent, router, path))
+    if not there:
+        action = menu.addAction("No file was opened yet")
+        if action is not None:
+            action.setEnabled(False)
+
+
+def _open_recent(router: Router, path: Path, checked: bool = False) -> None:
+    router.open(path)
 
 
 def fill_shipped(router: Router, desk: Desk, menu: QMenu) -> None:

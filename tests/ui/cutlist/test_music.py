@@ -20,7 +20,7 @@ from wrinkle.media.sound_file import SoundFile
 from wrinkle.timeline.files import read_piece
 from wrinkle.ui.cutlist.piece_looking import Row
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.dialogs.sound import SoundDialog
+from wrinkle.ui.dialogs.preferring.sound_page import SoundPage
 from wrinkle.ui.preferences import Preferences
 
 
@@ -137,7 +137,7 @@ class Music(PieceCase):
 
     def test_how_sound_is_played_is_chosen_and_kept(self) -> None:
         self.act("sound.settings")
-        dialog = self.window.findChild(SoundDialog)
+        dialog = self.window.findChild(SoundPage)
         assert dialog is not None
         dialog.level.setValue(40)
         dialog.slow.click()

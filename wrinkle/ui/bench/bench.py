@@ -55,6 +55,7 @@ from wrinkle.ui.place import CutWanted, Place, PlaceKind, Takes, WrinkleWanted
 from wrinkle.ui.shared.picture_view import ContactView, frame_label
 from wrinkle.ui.shared.pixel_words import pixel_words
 from wrinkle.ui.shared.qimages import brightness_shares
+from wrinkle.ui.text_size import Extent, keep
 from wrinkle.ui.theme import SURROUND, active
 
 _SCOPED = 240
@@ -151,7 +152,7 @@ class Bench(Place):
         whole.setStretchFactor(1, 0)
         whole.setSizes([880, 340])
         whole.setChildrenCollapsible(False)
-        self.stack.setMinimumWidth(316)
+        keep(self.stack, Extent.LEAST_WIDTH, 316)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 12, 12, 12)
         layout.addWidget(whole)

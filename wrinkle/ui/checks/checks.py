@@ -44,6 +44,7 @@ from wrinkle.ui.place import ChecksWanted, Place, PlaceKind, PlaceWanted, Takes,
 from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.text_size import Extent, keep
 
 _NOTHING = (
     "Choose two clips on the Bench, and it is measured here what is not right yet at their cut."
@@ -122,7 +123,7 @@ class Checks(Place):
         mending = QHBoxLayout()
         mending.setContentsMargins(12, 6, 12, 6)
         mending.setSpacing(8)
-        self.mend_choice.setMinimumWidth(220)
+        keep(self.mend_choice, Extent.LEAST_WIDTH, 220)
         mending.addWidget(self.pictures.play_button)
         mending.addWidget(self.mend_choice)
         mending.addWidget(self.mend_button)

@@ -26,6 +26,7 @@ from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.picture_view import fitted
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.seam import seam_pen
+from wrinkle.ui.text_size import scaled
 from wrinkle.ui.theme import SURROUND, small_font
 
 _STRENGTHS = {
@@ -180,7 +181,7 @@ class BoardView(QWidget):
         painter.setFont(small_font(self.font()))
         for index, cell in enumerate(self.cells):
             area, shown = self.area(index), self._shown[index]
-            above = area.adjusted(0, 0, 0, -_LABEL)
+            above = area.adjusted(0, 0, 0, -scaled(_LABEL))
             picture = self._renderers[index].picture(self._frame)
             if shown is not None and picture is not None:
                 above = fitted(above, shown.size)
@@ -189,7 +190,7 @@ class BoardView(QWidget):
             words = painter.fontMetrics().elidedText(
                 cell.label, Qt.TextElideMode.ElideRight, int(area.width())
             )
-            foot = QRectF(area.left(), area.bottom() - _LABEL, area.width(), _LABEL)
+            foot = QRectF(area.left(), area.bottom() - scaled(_LABEL), area.width(), scaled(_LABEL))
             painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, words)
             if cell.choices == self._chosen:
                 painter.setPen(seam_pen())
@@ -265,7 +266,7 @@ class BoardView(QWidget):
 
         def width(columns: int) -> float:
             rows = math.ceil(len(cells) / columns)
-            return min(self.width() / columns, (self.height() / rows - _LABEL) * ratio)
+            return min(self.width() / columns, (self.height() / rows - scaled(_LABEL)) * ratio)
 
         if ways == 1 or len(cells) % ways:
             return cells, max(range(1, len(cells) + 1), key=width, default=1)

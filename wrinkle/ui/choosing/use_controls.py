@@ -22,6 +22,7 @@ from wrinkle.ui.choosing.dial_field import DialField
 from wrinkle.ui.choosing.join_field import JoinField
 from wrinkle.ui.shared.plain_text import PlainForm, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
+from wrinkle.ui.text_size import Extent, keep
 
 _NARROWEST = 96
 _OWN_FIRST = 1
@@ -156,7 +157,7 @@ class UseControls(QWidget):
                 self.words[slot.key] = line
                 rows.append((slot.label, line))
         for place, (name, row) in enumerate(rows):
-            row.setMinimumWidth(_NARROWEST)
+            keep(row, Extent.LEAST_WIDTH, _NARROWEST)
             self.form.add(name, row, _OWN_FIRST + place)
         self._own_rows = len(rows)
 

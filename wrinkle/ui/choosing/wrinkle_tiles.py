@@ -28,8 +28,10 @@ from wrinkle.core.picture.image import Size
 from wrinkle.library.shelf import Shelved
 from wrinkle.library.tiles import LONGEST_SIDE, STEPS_A_SECOND
 from wrinkle.ui.choosing.tile_strips import TileStrips
+from wrinkle.ui.less_motion import moves
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.seam import seam_pen
+from wrinkle.ui.text_size import scaled
 from wrinkle.ui.theme import SURROUND, active, small_font
 
 _WORDS = 46
@@ -169,7 +171,7 @@ class WrinkleTiles(QListView):
 
     def plays(self, row: int) -> bool:
         """Whether a tile moves now."""
-        if not self._moves():
+        if not moves(self):
             return False
         calm = self.all_play and not self.strips.waiting
         return calm or row == self._hovered
@@ -214,15 +216,8 @@ class WrinkleTiles(QListView):
         self._timer.stop()
         self.strips.drop_waiting()
 
-    def _moves(self) -> bool:
-        """Whether the desktop wants anything to move at all."""
-        style = self.style()
-        if style is None:
-            return True
-        return style.styleHint(QStyle.StyleHint.SH_Widget_Animation_Duration, None, self) > 0
-
     def _tick(self) -> None:
-        if self._moves() and (self.all_play or self._hovered >= 0):
+        if moves(self) and (self.all_play or self._hovered >= 0):
             self.viewport_update()
 
 
@@ -235,10 +230,10 @@ class _Painter(QStyledItemDelegate):
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         small = self._tiles.side < LONGEST_SIDE
-        width = max(self._scaled.width + 4 + _MARGIN, _NARROW if small else _NARROWEST)
+        width = max(self._scaled.width + 4 + _MARGIN, scaled(_NARROW if small else _NARROWEST))
         if not small:
             width = self._tiles.shared_out(width)
-        return QSize(width, self._high(width) + (_NAME if small else _WORDS) + 2 * _MARGIN)
+        return QSize(width, self._high(width) + scaled(_NAME if small else _WORDS) + 2 * _MARGIN)
 
     @property
     def _scaled(self) -> Size:

@@ -42,6 +42,7 @@ from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.text_size import Extent, keep
 
 _SIDE = 480
 _WIDTH = 332
@@ -62,7 +63,7 @@ class DetailPanel(QWidget):
         self._fillings: dict[str, Filling] = {}
         self._shown: Showing | None = None
         self.setObjectName("panel")
-        self.setFixedWidth(_WIDTH)
+        keep(self, Extent.WIDTH, _WIDTH)
         workers = desk.workers
         self.renderer = FramePictures(workers.jobs, workers.store, Urgency.LOOKED_AT, self)
         self.sound = SoundPlayer(desk.output(), desk.sound, self)

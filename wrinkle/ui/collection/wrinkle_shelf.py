@@ -42,6 +42,8 @@ from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import UseWanted, WrinkleWanted
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.empty_state import EmptyState
+from wrinkle.ui.shared.flow_row import FlowRow
+from wrinkle.ui.shared.plain_text import tip
 
 _ALL, _FAVOURITES, _USED, _OWN, _SHIPPED = "all", "favourites", "last used", "your own", "shipped"
 _SETTLE_MS = 150
@@ -72,7 +74,8 @@ class WrinkleShelf(QWidget):
         self.panel = DetailPanel(desk)
         self.care = ShelfCare(self.shelves, self.tiles, desk.messages, desk.asking, self)
         self.search = QLineEdit()
-        self.search.setPlaceholderText("Search by name, kind, feel, length or what it is for")
+        self.search.setPlaceholderText("Find by words")
+        self.search.setToolTip(tip("Words of a name, a kind, a feel, a length or what it is for"))
         self.search.setAccessibleName("Search: wrinkles")
         self.search.setClearButtonEnabled(True)
         self.kind, self.shelf = QComboBox(), QComboBox()
@@ -95,9 +98,8 @@ class WrinkleShelf(QWidget):
         self._connect()
 
     def _lay_out(self) -> None:
-        top = QHBoxLayout()
-        top.setSpacing(8)
-        top.addWidget(self.search, 1)
+        top = FlowRow(8, self.search)
+        top.addWidget(self.search)
         for widget in (
             self.kind, self.shelf, self.import_button, self.many_button, self.back_button,
         ):  # fmt: skip

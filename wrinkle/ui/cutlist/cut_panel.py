@@ -37,6 +37,7 @@ from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.asking_files import Asking
 from wrinkle.ui.shared.drops import CLIP_FILTER, SOUND_FILTER
 from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.flow_row import FlowRow
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
 
 
@@ -119,11 +120,9 @@ class CutPanel(QWidget):
         top.addWidget(self.name)
         top.addWidget(self.sides, 1)
         column.addLayout(top)
-        does = QHBoxLayout()
-        does.setSpacing(6)
+        does = FlowRow()
         for button in (self.bench, self.same, self.off):
             does.addWidget(button)
-        does.addStretch(1)
         column.addLayout(does)
         column.addWidget(self.fault)
         column.addWidget(self.room, 0, Qt.AlignmentFlag.AlignLeft)
@@ -133,6 +132,7 @@ class CutPanel(QWidget):
         grid.addWidget(self.incoming, 0, 1)
         for place, words in enumerate((self.out_words, self.in_words)):
             words.setObjectName("quiet")
+            words.setWordWrap(True)
             row = QHBoxLayout()
             row.addWidget(words, 1)
             grid.addLayout(row, 1, place)

@@ -51,6 +51,7 @@ from wrinkle.ui.shared.drops import (
     accept_files,
     dropped_files,
 )
+from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
@@ -97,7 +98,7 @@ class CutList(Place):
             desk.piece, desk.stretch, self.looking, self.dresser, self.shelf, self.clip_panel,
             desk.messages,
         )  # fmt: skip
-        self.facts_label = PlainLabel()
+        self.facts_label = ElidedLabel(mode=Qt.TextElideMode.ElideRight)
         self.facts_label.setObjectName("quiet")
         self.sound_button = QToolButton()
         self.add_button = QPushButton("Add clips…")

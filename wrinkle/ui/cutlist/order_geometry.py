@@ -6,11 +6,22 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF
 
-CLIP_HEIGHT, CUT_HEIGHT, GAP = 70.0, 50.0, 4.0
+from wrinkle.ui.text_size import scaled
+
+_CLIP, _CUT, GAP = 70, 50, 4.0
 _TOP, _FOOT = 4.0, 64.0
 _SIDE = 8.0
 CUT_INSET = 52.0
 """How far cuts stand in from clips."""
+
+
+def clip_height() -> float:
+    """Of a clip's row, which holds three lines of text."""
+    return float(scaled(_CLIP))
+
+
+def _cut_height() -> float:
+    return float(scaled(_CUT))
 
 
 @dataclass(frozen=True)
@@ -29,7 +40,7 @@ class OrderGeometry:
 
     @property
     def _pair(self) -> float:
-        return CLIP_HEIGHT + self.under + CUT_HEIGHT + 2 * GAP
+        return clip_height() + self.under + _cut_height() + 2 * GAP
 
     @property
     def height(self) -> float:
@@ -38,18 +49,18 @@ class OrderGeometry:
 
     def clip(self, number: int) -> QRectF:
         """Where a clip stands."""
-        high = CLIP_HEIGHT + self.under
+        high = clip_height() + self.under
         return QRectF(_SIDE, _TOP + number * self._pair, self.width - 2 * _SIDE, high)
 
     def cut(self, number: int) -> QRectF:
         """Where the cut into a clip stands."""
-        top = _TOP + number * self._pair - CUT_HEIGHT - GAP
-        return QRectF(_SIDE + CUT_INSET, top, self.width - 2 * _SIDE - CUT_INSET, CUT_HEIGHT)
+        top = _TOP + number * self._pair - _cut_height() - GAP
+        return QRectF(_SIDE + CUT_INSET, top, self.width - 2 * _SIDE - CUT_INSET, _cut_height())
 
     def seen(self, top: float, bottom: float) -> range:
         """The numbers of the clips that lie between two heights, with the cuts into them."""
         first = max(0, int((top - _TOP) // self._pair))
-        last = min(self.count - 1, int((bottom - _TOP + CUT_HEIGHT) // self._pair) + 1)
+        last = min(self.count - 1, int((bottom - _TOP + _cut_height()) // self._pair) + 1)
         return range(first, last + 1)
 
     def clip_at(self, x: float, y: float) -> int | None:
@@ -60,7 +71,7 @@ class OrderGeometry:
 
     def cut_at(self, y: float) -> int | None:
         """The cut at a height, across the whole width."""
-        number = int((y - _TOP + CUT_HEIGHT + GAP) // self._pair)
+        number = int((y - _TOP + _cut_height() + GAP) // self._pair)
         if not 1 <= number < self.count:
             return None
         area = self.cut(number)
@@ -68,9 +79,9 @@ class OrderGeometry:
 
     def place_at(self, y: float) -> int:
         """Before which clip something lands that is dropped at a height; their number for last."""
-        number = int((y - _TOP - (CLIP_HEIGHT + self.under) / 2 + self._pair) // self._pair)
+        number = int((y - _TOP - (clip_height() + self.under) / 2 + self._pair) // self._pair)
         return min(max(number, 0), self.count)
 
     def edge(self, place: int) -> float:
         """The height of the line that shows where something lands."""
-        return max(2.0, _TOP + place * self._pair - CUT_HEIGHT / 2 - GAP) if place else 2.0
+        return max(2.0, _TOP + place * self._pair - _cut_height() / 2 - GAP) if place else 2.0

@@ -16,6 +16,7 @@ from wrinkle.ui.desk.stretch import Stretch
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import Column, FrameModel
 from wrinkle.ui.shared.seam import draw_seam
+from wrinkle.ui.text_size import Extent, keep
 from wrinkle.ui.theme import active, small_font
 
 _HEIGHT = 40
@@ -65,7 +66,7 @@ class PieceMap(FrameCanvas):
         self._music = music
         music.changed.connect(self.repaint_all)
         self.set_inset(_SIDE, _SIDE)
-        self.setFixedHeight(_HEIGHT)
+        keep(self, Extent.HEIGHT, _HEIGHT)
         self.setToolTip(
             "The whole piece: press or drag to go there; the tabs below bound what is exported"
         )

@@ -25,7 +25,7 @@ from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainLabel
-from wrinkle.ui.theme import small_font
+from wrinkle.ui.theme import make_small
 
 _BUTTONS = ("piece.loop", "piece.play", "piece.frame-back", "piece.frame-on")
 _SIDE = 432
@@ -74,7 +74,7 @@ class PieceScreen(QWidget):
         self.ruler = SeamRuler()
         self.buttons = {name: QToolButton() for name in _BUTTONS}
         self.where = PlainLabel()
-        self.where.setFont(small_font(self.font()))
+        make_small(self.where)
         self.frames.be_seen(False)
         self._lay_out()
         self._connect()

@@ -12,10 +12,11 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.reuse.use import directions_of
 from wrinkle.core.time.timecode import timecode
-from wrinkle.ui.cutlist.order_geometry import CLIP_HEIGHT
+from wrinkle.ui.cutlist.order_geometry import clip_height
 from wrinkle.ui.cutlist.trim_bar import HEIGHT as BAR_HEIGHT
 from wrinkle.ui.shared.picture_view import fitted
 from wrinkle.ui.shared.seam import seam_pen
+from wrinkle.ui.text_size import scaled
 from wrinkle.ui.theme import SURROUND, Theme, small_font
 
 _NARROWEST, _WIDEST = 30.0, 84.0
@@ -89,7 +90,7 @@ class ClipRow:
         """Paints all but the bar."""
         look.ground("ground")
         area, clip, piece = look.area, self.clip, self.piece
-        top, height = area.top(), CLIP_HEIGHT
+        top, height = area.top(), clip_height()
         painter = look.painter
         shape = piece.size
         wide = min(max((height - 12) * shape.width / shape.height, _NARROWEST), _WIDEST)
@@ -101,21 +102,21 @@ class ClipRow:
                 painter.drawImage(fitted(cell, own), picture)
         left = area.left() + _LEFT + 2 * wide + 4 + 12
         bar = bar_area(area)
-        text = QRectF(left, top + 7, bar.left() - left - 12, 20)
+        text = QRectF(left, top + 7, bar.left() - left - 12, scaled(20))
         look.words(clip.name, text, bold=True)
         rate = piece.rate
         if self.fault:
-            look.words(self.fault, text.translated(0, 20), "seam", small=True)
-            look.words("Find missing files…", text.translated(0, 38), "quiet", small=True)
+            look.words(self.fault, text.translated(0, scaled(20)), "seam", small=True)
+            look.words("Find missing files…", text.translated(0, scaled(38)), "quiet", small=True)
         else:
             first, last = (rate.nearest_frame(x) for x in (clip.start, clip.end))
             places = f"{timecode(first, rate)} – {timecode(last, rate)}"
             kind = "picture" if clip.media.still else "stands still" if clip.frozen else places
             if not clip.media.path:
                 kind = "nothing is seen"
-            look.words(kind, text.translated(0, 20), "quiet", small=True)
-            look.words(_pace(clip), text.translated(0, 37), "quiet", small=True)
-        length = QRectF(bar.left(), top + 7, bar.width(), 20)
+            look.words(kind, text.translated(0, scaled(20)), "quiet", small=True)
+            look.words(_pace(clip), text.translated(0, scaled(37)), "quiet", small=True)
+        length = QRectF(bar.left(), top + 7, bar.width(), scaled(20))
         look.words(timecode(piece.frames_of(clip), rate), length, bold=True, right=True)
 
     def spare(self, look: RowPaint, spare: tuple[int, int] | None) -> None:
@@ -123,7 +124,7 @@ class ClipRow:
         if spare is None:
             return
         bar = bar_area(look.area)
-        foot = QRectF(bar.left(), bar.bottom() + 2, bar.width(), 14)
+        foot = QRectF(bar.left(), bar.bottom() + 2, bar.width(), scaled(14))
         look.words(f"{spare[0]} to spare", foot, "quiet", small=True)
         look.words(f"{spare[1]} to spare", foot, "quiet", small=True, right=True)
 
@@ -164,12 +165,12 @@ class CutRow:
         painter.drawEllipse(QPointF(x, area.center().y()), 5, 5)
         look.ground("panel")
         right = self._paint_strip(look)
-        text = QRectF(right + 12, area.top() + 5, area.right() - right - 24, 20)
+        text = QRectF(right + 12, area.top() + 5, area.right() - right - 24, scaled(20))
         look.words(self.use.wrinkle.name, text, bold=True)
         if self.faults:
-            look.words(" · ".join(self.faults), text.translated(0, 20), "seam", small=True)
+            look.words(" · ".join(self.faults), text.translated(0, scaled(20)), "seam", small=True)
         else:
-            look.words(self._facts(), text.translated(0, 20), "quiet", small=True)
+            look.words(self._facts(), text.translated(0, scaled(20)), "quiet", small=True)
 
     def _paint_strip(self, look: RowPaint) -> float:
         """The moving picture, and some of the others beside it; gives where they end."""
@@ -216,7 +217,7 @@ class CutRow:
 def bar_area(row: QRectF) -> QRectF:
     """Where the bar stands in a clip's row."""
     width = max(120.0, row.width() * _BAR_SHARE)
-    return QRectF(row.right() - 14 - width, row.top() + 30, width, BAR_HEIGHT)
+    return QRectF(row.right() - 14 - width, row.top() + scaled(30), width, BAR_HEIGHT)
 
 
 def _pace(clip: PieceClip) -> str:

@@ -37,6 +37,7 @@ from wrinkle.ui.cutlist.sound_band import HEIGHT as BAND_HEIGHT
 from wrinkle.ui.cutlist.trim_bar import TrimBar
 from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.piece_document import PieceDocument
+from wrinkle.ui.less_motion import moves
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.plain_text import tip
@@ -223,7 +224,7 @@ class RunningOrder(QAbstractScrollArea):
         # Only the moving pictures of the rows that are pointed at or chosen are painted anew.
         rows = self.geometry_of_rows
         view = self.viewport()
-        if view is None:
+        if view is None or not moves(self):
             return
         for number, clip in enumerate(self._piece.clips):
             if self._moves(clip) and number:

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.picture_view import frame_label
+from wrinkle.ui.text_size import Extent, keep, scaled
 from wrinkle.ui.theme import active, small_font
 
 _HEIGHT = 24
@@ -24,7 +25,7 @@ class SeamRuler(FrameCanvas):
         self._beats: frozenset[int] = frozenset()
         self.set_frames(range(0))
         self.set_inset(_SIDE, _SIDE)
-        self.setFixedHeight(_HEIGHT)
+        keep(self, Extent.HEIGHT, _HEIGHT)
 
     def show_beats(self, frames: Sequence[int]) -> None:
         """Shows beats of the music on frames of the piece."""
@@ -50,7 +51,7 @@ class SeamRuler(FrameCanvas):
         painter, theme, axis = QPainter(self), active(), self.axis
         painter.setFont(small_font(self.font()))
         if self.playhead in self.frames:
-            cell = QRectF(axis.x(self.playhead), 0, max(axis.cell, 3.0), _HEIGHT)
+            cell = QRectF(axis.x(self.playhead), 0, max(axis.cell, 3.0), self.height())
             painter.fillRect(cell, theme.colour("selected"))
         step = axis.label_step
         for frame in self.frames:
@@ -58,12 +59,12 @@ class SeamRuler(FrameCanvas):
             x = axis.x(frame)
             if number % step == 0:
                 painter.setPen(theme.colour("outgoing_text" if number < 0 else "incoming_text"))
-                label = QRectF(x - 20, 0, 40 + axis.cell, 16)
+                label = QRectF(x - 40, 0, 80 + axis.cell, scaled(16))
                 painter.drawText(label, Qt.AlignmentFlag.AlignCenter, frame_label(number))
             if axis.cell >= 4:
                 painter.setPen(theme.colour("rule"))
-                painter.drawLine(round(x), 18, round(x), _HEIGHT)
+                painter.drawLine(round(x), scaled(18), round(x), self.height())
             if frame in self._beats:
                 painter.setPen(QPen(theme.colour("ink"), 2.0))
-                painter.drawLine(round(x), 15, round(x), _HEIGHT)
+                painter.drawLine(round(x), scaled(15), round(x), self.height())
         self.paint_seam(painter, self._zero)

@@ -20,6 +20,7 @@ from wrinkle.ui.choosing.tile_strips import TileStrips
 from wrinkle.ui.choosing.wrinkle_tiles import WrinkleTiles
 from wrinkle.ui.desk.parts import Piecing
 from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.text_size import Extent, keep
 
 _HEIGHT = 110
 _TILE = 60
@@ -44,20 +45,20 @@ class ShelfStrip(QWidget):
         self.tiles = WrinkleTiles(self.strips, _TILE)
         self.tiles.setWrapping(False)
         self.tiles.setFlow(QListView.Flow.LeftToRight)
-        self.tiles.setFixedHeight(_HEIGHT)
+        keep(self.tiles, Extent.HEIGHT, _HEIGHT)
         self.tiles.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.tiles.all_play = False
         self.search = QLineEdit()
         self.search.setPlaceholderText("Find a wrinkle")
         self.search.setAccessibleName("Search: wrinkles for the piece")
         self.search.setClearButtonEnabled(True)
-        self.search.setFixedWidth(_SIDE)
+        keep(self.search, Extent.WIDTH, _SIDE)
         self.search.textChanged.connect(lambda: self.refresh())
         self.tiles.taken.connect(self._take)
         words = PlainLabel("Drag one onto a cut, or double-click it")
         words.setObjectName("quiet")
         words.setWordWrap(True)
-        words.setFixedWidth(_SIDE)
+        keep(words, Extent.WIDTH, _SIDE)
         side = QVBoxLayout()
         side.setSpacing(4)
         side.addWidget(self.search)

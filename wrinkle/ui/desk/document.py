@@ -102,6 +102,7 @@ class Document(Editing[State], Generic[State, Rest]):
     ) -> None:
         super().__init__(kind.empty(), steps, messages, kind.check)
         self.kind = kind
+        self._empty = kind.empty
         self._rest = kind.no_rest()
         self._path: Path | None = None
         self._written: tuple[int, ...] | None = None
@@ -128,7 +129,23 @@ class Document(Editing[State], Generic[State, Rest]):
 
     def start_new(self) -> None:
         """An empty one takes the place."""
-        self.start(self.kind.empty(), self.kind.no_rest())
+        self.start(self._empty(), self.kind.no_rest())
+
+    def begin_new_with(self, change: Callable[[State], State] | None) -> None:
+        """New ones are the kind's own, changed so; as they are for None.
+
+        One that is open and untouched becomes such a one at once.
+        """
+        untouched = self.committed == self._empty() and self.path is None
+        empty = self.kind.empty
+        self._empty = empty if change is None else lambda: change(empty())
+        if untouched:
+            self.start_new()
+
+    @property
+    def frame_follows(self) -> bool:
+        """Whether the first clip of a new one says its frame."""
+        return self._empty is self.kind.empty
 
     def start(self, state: State, rest: Rest, path: Path | None = None) -> None:
         """Another document takes the place; it counts as saved, and undo ends with it.

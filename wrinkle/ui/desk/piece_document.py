@@ -165,7 +165,7 @@ class PieceDocument(Document[Piece, PieceFile]):
     def _shaped(self, piece: Piece, media: list[Media]) -> Piece:
         """A piece that is empty yet takes the frame of its first clip."""
         moving = next((x for x in media if not x.still), None)
-        if piece.clips or moving is None or moving.size is None:
+        if piece.clips or moving is None or moving.size is None or not self.frame_follows:
             return piece
         source = self.media.sources[moving.path]
         rate = source.facts.rate if isinstance(source, Clip) else piece.rate

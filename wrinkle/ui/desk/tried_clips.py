@@ -169,7 +169,8 @@ class TriedClips(QObject):
         self._reading.discard(slot)
         label = f"{called(self._document.state.slots, slot)} {clip.name}"
         with self._steps.together():
-            if not self.clips and self._document.state == plain_cut():
+            untouched = not self.clips and self._document.state == plain_cut()
+            if untouched and self._document.frame_follows:
                 # Nothing is designed yet: the first clip says what frame to design in.
                 facts = clip.facts
                 self._document.edit(

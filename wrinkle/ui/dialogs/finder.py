@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from wrinkle.core.searching import holds_words
+from wrinkle.ui.actions.action import HeldKey
 from wrinkle.ui.actions.menus import MenuEntry, Menus
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -32,10 +33,16 @@ class Owners:
     Attributes:
         name: what the place of an owner is called; empty where it is shown already.
         show: shows it.
+        place: what it is called wherever one is; empty for what can be done everywhere.
+        together: whether what belongs to two owners can be live at once.
+        held: the keys that are held in any place.
     """
 
     name: Callable[[object], str]
     show: Callable[[object], None]
+    place: Callable[[object], str]
+    together: Callable[[object, object], bool]
+    held: Callable[[], list[HeldKey]]
 
 
 class CommandFinder(QDialog):

@@ -40,9 +40,12 @@ from wrinkle.ui.export.queue import ELSEWHERE, ExportQueue
 from wrinkle.ui.export.queue_list import QueueList
 from wrinkle.ui.place import Place, PlaceKind, PlaceWanted, WorksOn
 from wrinkle.ui.shared.asking_files import FileEnding
+from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.empty_state import EmptyState
+from wrinkle.ui.shared.flow_row import FlowRow
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
+from wrinkle.ui.text_size import Extent, keep
 
 _SOON_MS = 500
 _WIDTH, _QUEUE_WIDTH = 360, 340
@@ -106,7 +109,7 @@ class Export(Place):
         left = QWidget()
         left.setObjectName("panel")
         left.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        left.setFixedWidth(_WIDTH)
+        keep(left, Extent.WIDTH, _WIDTH)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -122,11 +125,11 @@ class Export(Place):
         column.addWidget(self.add_button)
         middle = QVBoxLayout()
         middle.setContentsMargins(0, 0, 0, 0)
-        top = QHBoxLayout()
-        top.setContentsMargins(12, 8, 12, 4)
-        looked = PlainLabel("The middle frame, as it will look")
+        looked = ElidedLabel("The middle frame, as it will look")
         looked.setObjectName("heading")
-        top.addWidget(looked, 1)
+        top = FlowRow(8, looked)
+        top.setContentsMargins(12, 8, 12, 4)
+        top.addWidget(looked)
         top.addWidget(self.whole)
         middle.addLayout(top)
         middle.addWidget(self.view, 1)

@@ -16,6 +16,7 @@ from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import Column, FrameModel
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.qimages import wrapped
+from wrinkle.ui.text_size import Extent, keep, scaled
 from wrinkle.ui.theme import SURROUND, active, small_font
 
 _NARROWEST = 12.0
@@ -45,8 +46,8 @@ class RulerStrip(FrameCanvas):
         self._scaled: dict[int, tuple[ScreenFrame, tuple[int, int], QPixmap]] = {}
         self._ready: dict[int, bool] = {}
         self._numbered: tuple[object, QPixmap] | None = None
-        self._placed: tuple[FrameAxis, list[tuple[int, QRectF]]] | None = None
-        self.setFixedHeight(_RULER + _STRIP + 4)
+        self._placed: tuple[tuple[FrameAxis, int], list[tuple[int, QRectF]]] | None = None
+        keep(self, Extent.HEIGHT, _RULER + _STRIP + 4)
         pictures.frameReady.connect(self._show_picture)
         pictures.progressed.connect(self._show_progress)
 
@@ -102,7 +103,7 @@ class RulerStrip(FrameCanvas):
             if cell.intersects(seen):
                 self._paint_frame(painter, frame, cell)
         painter.drawPixmap(0, 0, self._ruler())
-        foot = _RULER + _STRIP + 1
+        foot = scaled(_RULER + _STRIP) + 1
         for frame in self._marks:
             if axis.first <= frame < axis.end:
                 mark = QRectF(axis.x(frame) + 0.5, foot, max(1.0, axis.cell - 1), _MARK)
@@ -115,7 +116,7 @@ class RulerStrip(FrameCanvas):
             pen.setWidthF(2.0)
             painter.setPen(pen)
             painter.drawRoundedRect(
-                QRectF(axis.x(self.playhead), 2, axis.cell, _RULER + _STRIP), 2, 2
+                QRectF(axis.x(self.playhead), 2, axis.cell, scaled(_RULER + _STRIP)), 2, 2
             )
 
     def _ruler(self) -> QPixmap:
@@ -123,7 +124,7 @@ class RulerStrip(FrameCanvas):
         axis, theme, scale = self.axis, active(), self.devicePixelRatioF()
         look = (axis, theme.name, scale, self.font())
         if self._numbered is None or self._numbered[0] != look:
-            picture = QPixmap(QSize(self.width(), _RULER) * scale)
+            picture = QPixmap(QSize(self.width(), scaled(_RULER)) * scale)
             picture.setDevicePixelRatio(scale)
             picture.fill(Qt.GlobalColor.transparent)
             painter = QPainter(picture)
@@ -132,7 +133,7 @@ class RulerStrip(FrameCanvas):
             for frame in range(-(-axis.first // step) * step, axis.end, step):
                 role = "outgoing_text" if frame < 0 else "incoming_text"
                 painter.setPen(theme.colour(role if frame else "ink"))
-                area = QRectF(axis.x(frame) + axis.cell / 2 - 20, 0, 40, _RULER)
+                area = QRectF(axis.x(frame) + axis.cell / 2 - 40, 0, 80, scaled(_RULER))
                 painter.drawText(area, Qt.AlignmentFlag.AlignCenter, frame_label(frame))
             painter.end()
             self._numbered = look, picture
@@ -140,12 +141,13 @@ class RulerStrip(FrameCanvas):
 
     def _cells(self) -> list[tuple[int, QRectF]]:
         axis = self.axis
-        if self._placed is None or self._placed[0] != axis:
+        top, high = scaled(_RULER), scaled(_STRIP)
+        if self._placed is None or self._placed[0] != (axis, top):
             areas = [
-                (n, QRectF(axis.x(n) + 0.5, _RULER, axis.x(end) - axis.x(n) - 1, _STRIP))
+                (n, QRectF(axis.x(n) + 0.5, top, axis.x(end) - axis.x(n) - 1, high))
                 for n, end in self.cells()
             ]
-            self._placed = axis, areas
+            self._placed = (axis, top), areas
         return self._placed[1]
 
     def cells(self) -> list[tuple[int, int]]:

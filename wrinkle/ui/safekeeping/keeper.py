@@ -17,7 +17,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from wrinkle.core.errors import InputError
 from wrinkle.library.autosaves import Autosave, LeftWork, Work
-from wrinkle.library.versions import keep_version
+from wrinkle.library.versions import MOST, keep_version
 from wrinkle.ui.desk.document import Document, Rest, State
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.safekeeping.beside import Beside
@@ -40,6 +40,7 @@ class Keeper(QObject, Generic[State, Rest]):
         beside: what is kept with it.
         messages: where it is told that something cannot be kept.
         folder: where it is kept; by default where the next start looks.
+        versions: how many saved versions of a file are kept.
 
     Signals:
         failed: one sentence on what could not be kept.
@@ -56,8 +57,10 @@ class Keeper(QObject, Generic[State, Rest]):
         beside: Beside,
         messages: Messages,
         folder: Path | None = None,
+        versions: Callable[[], int] = lambda: MOST,
     ) -> None:
         super().__init__()
+        self._versions = versions
         word = document.kind.word
         self._document = document
         self.beside = beside
@@ -184,11 +187,11 @@ class Keeper(QObject, Generic[State, Rest]):
 
     def _keep_version(self, path: Path) -> None:
         kind, draw = self._document.kind, self.beside.picture()
-        state, rest = self._document.committed, self._document.rest
+        state, rest, most = self._document.committed, self._document.rest, self._versions()
 
         def keep() -> None:
             suffix, picture = kind.suffixes[0].suffix, _drawn(draw)
-            keep_version(path, suffix, lambda copy: kind.write(copy, state, rest), picture)
+            keep_version(path, suffix, lambda copy: kind.write(copy, state, rest), picture, most)
 
         self._wanted.put(keep)
 

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from wrinkle.core.errors import InputError
 from wrinkle.library.autosaves import LeftWork
+from wrinkle.library.versions import MOST
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.messages import Messages
 from wrinkle.ui.place import WorksOn
@@ -46,7 +47,11 @@ class Safekeeping(QObject):
 
     @classmethod
     def of(
-        cls, desk: Desk, files: Mapping[WorksOn, Leaving], folder: Path | None = None
+        cls,
+        desk: Desk,
+        files: Mapping[WorksOn, Leaving],
+        folder: Path | None = None,
+        versions: Callable[[], int] = lambda: MOST,
     ) -> Safekeeping:
         """That of a desk: its wrinkle with the clips it is tried on, and its piece.
 
@@ -54,12 +59,13 @@ class Safekeeping(QObject):
             desk: what is kept.
             files: who is asked whether what is open may go.
             folder: where it is kept; by default where the next start looks.
+            versions: how many saved versions of a file are kept.
         """
         document, piece, messages = desk.document, desk.piece, desk.messages
         bench = WrinkleBeside(document, desk.tried, desk.looking, desk.shown)
         keepers: dict[str, Keeper[Any, Any]] = {
-            document.kind.word: Keeper(document, bench, messages, folder),
-            piece.kind.word: Keeper(piece, PieceBeside(piece), messages, folder),
+            document.kind.word: Keeper(document, bench, messages, folder, versions),
+            piece.kind.word: Keeper(piece, PieceBeside(piece), messages, folder, versions),
         }
         return cls(keepers, lambda word: files[WorksOn(word)].may_leave(), messages)
 

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QIcon, QPainter, QPainterPath, QPaintEvent, QPen, QPixma
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.core.motion.easing import Ease
+from wrinkle.ui.less_motion import moves
 from wrinkle.ui.theme import active
 
 _CYCLE_MS = 1600
@@ -55,7 +56,7 @@ class EasePreview(QWidget):
         if ease != self._ease:
             self._ease = ease
             self._clock.start()
-        if ease is not None and moving and self.isVisible():
+        if ease is not None and moving and self.isVisible() and moves(self):
             self._timer.start()
         else:
             self._timer.stop()

@@ -24,6 +24,11 @@ _SHOW_IT_THEMSELVES = (
 )  # fmt: skip
 
 
+def by_tab(widget: QWidget) -> bool:
+    """Whether Tab leads to it: what only catches keys, as a place does, has no ring."""
+    return bool(widget.focusPolicy().value & Qt.FocusPolicy.TabFocus.value)
+
+
 class FocusRing(QObject):
     """Watches the focus of the whole application.
 
@@ -47,7 +52,7 @@ class FocusRing(QObject):
     def _show(self, old: QWidget | None, now: QWidget | None) -> None:
         # Who presses something sees what is pressed.
         by_hand = QApplication.mouseButtons() != Qt.MouseButton.NoButton
-        plain = now is None or now.isWindow() or isinstance(now, _SHOW_IT_THEMSELVES)
+        plain = now is None or isinstance(now, _SHOW_IT_THEMSELVES) or not by_tab(now)
         wanted = None if plain or by_hand else now
         if self._ring is not None and self._ring.around is not wanted:
             # With a dialog that has closed it is gone already.

@@ -11,7 +11,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
-from wrinkle.ui.theme import small_font
+from wrinkle.ui.theme import make_small
 
 
 class JitterRow(QWidget):
@@ -44,7 +44,7 @@ class JitterRow(QWidget):
             )
         ):
             words = PlainLabel(name)
-            words.setFont(small_font(self.font()))
+            make_small(words)
             made = ValueField(style)
             made.setAccessibleName(f"{name} of the jitter of {label}")
             made.setToolTip(tip(about))

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, WorkLine
 from wrinkle.core.picture.image import Image
+from wrinkle.ui.less_motion import moves
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.qimages import to_qimage
 from wrinkle.ui.theme import active
@@ -193,6 +194,8 @@ class PictureTiles(QWidget):
     def _animate(self) -> None:
         """The entry that is pointed at moves from rest to its full look and back."""
         item, entry = self.list.currentItem(), self.current
+        if not moves(self):
+            return
         if item is not None and entry is not None and entry.key not in self._faults:
             self._step = (self._step + 1) % STEPS
             self._show(item, entry, self._step)

@@ -16,7 +16,8 @@ from wrinkle.ui import icons
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_field import SettingField
-from wrinkle.ui.theme import active, small_font
+from wrinkle.ui.text_size import Extent, keep
+from wrinkle.ui.theme import active, make_small
 
 NAME_WIDTH = 92
 _FIELD_WIDTH, _BESIDE_PIXELS = 62, 52
@@ -47,17 +48,21 @@ class SettingRow(QWidget):
         super().__init__()
         self.spec = spec
         label = PlainLabel(name or spec.label)
-        label.setFixedWidth(NAME_WIDTH)
+        keep(label, Extent.WIDTH, NAME_WIDTH)
         label.setToolTip(tip(spec.about))
         self.tie = SettingField(spec, self)
         self.field = self.tie.field
-        self.field.setMinimumWidth(_BESIDE_PIXELS if spec.unit is Unit.SHORT_SIDE else _FIELD_WIDTH)
+        keep(
+            self.field,
+            Extent.LEAST_WIDTH,
+            _BESIDE_PIXELS if spec.unit is Unit.SHORT_SIDE else _FIELD_WIDTH,
+        )
         self.field.setSizePolicy(
             QSizePolicy.Policy.Ignored, self.field.sizePolicy().verticalPolicy()
         )
         self.pixels = PlainLabel()
         self.pixels.setObjectName("quiet")
-        self.pixels.setFont(small_font(self.font()))
+        make_small(self.pixels)
         # Where there is little room they are what gives way.
         self.pixels.setMinimumWidth(1)
         self.pixels.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
@@ -69,7 +74,7 @@ class SettingRow(QWidget):
         self.dial_button.clicked.connect(lambda: self.dialWanted.emit())
         self.driven = ElidedLabel()
         self.driven.setObjectName("quiet")
-        self.driven.setFont(small_font(self.font()))
+        make_small(self.driven)
         line = QHBoxLayout()
         line.setSpacing(4)
         line.addWidget(label)

@@ -15,7 +15,8 @@ from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.frame_canvas import FrameCanvas
 from wrinkle.ui.shared.frame_table import Column, FrameModel
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
-from wrinkle.ui.theme import active, small_font
+from wrinkle.ui.text_size import Extent, keep
+from wrinkle.ui.theme import active, make_small, small_font
 
 _HEIGHT = 64
 _TOP, _FOOT = 8.0, 9.0
@@ -161,9 +162,9 @@ class TraceRow(QWidget):
         name.setToolTip(tip(trace.about))
         self.value = PlainLabel()
         self.value.setObjectName("quiet")
-        self.value.setFont(small_font(self.font()))
+        make_small(self.value)
         beside = QWidget()
-        beside.setFixedWidth(head)
+        keep(beside, Extent.WIDTH, head)
         column = QVBoxLayout(beside)
         column.setContentsMargins(12, 6, 8, 6)
         column.setSpacing(2)

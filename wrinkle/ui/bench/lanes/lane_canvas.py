@@ -317,6 +317,8 @@ class LaneCanvas(FrameCanvas):
         painter.setPen(active().colour("incoming_text"))
         room = QRectF(self.rect()).adjusted(0, 2, -16, 0)
         words = f"follows the half before the cut ({track.incoming.value})"
+        after_cut = int(room.right() - max(self.axis.x(0), 0.0)) - 12
+        words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, after_cut)
         painter.drawText(room, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop, words)
 
     def _paint_pins(self, painter: QPainter, geometry: LaneGeometry, shown: list[Pin]) -> None:

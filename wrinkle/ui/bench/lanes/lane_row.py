@@ -22,7 +22,8 @@ from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.setting_field import SettingField
-from wrinkle.ui.theme import small_font
+from wrinkle.ui.text_size import Extent, keep
+from wrinkle.ui.theme import make_small
 
 HEAD_WIDTH = 190
 
@@ -51,15 +52,15 @@ class LaneRow(QWidget):
         self._field = SettingField(self._spec, self)
         self._tie = SettingTie(desk, ref, self._field)
         self.half = QComboBox()
-        self.half.setFont(small_font(self.font()))
+        make_small(self.half)
         self.half.setToolTip("How the half after the cut comes about")
         self.half.setAccessibleName(f"Incoming half of {self._spec.label}")
         for half in IncomingHalf:
             self.half.addItem(half.value, half)
         self.title = ElidedLabel()
-        self.title.setFont(small_font(self.font(), bold=True))
+        make_small(self.title, bold=True)
         head = QWidget()
-        head.setFixedWidth(HEAD_WIDTH)
+        keep(head, Extent.WIDTH, HEAD_WIDTH)
         column = QVBoxLayout(head)
         column.setContentsMargins(12, 3, 4, 3)
         column.setSpacing(2)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from PyQt6.QtCore import QSize
+from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -29,10 +29,12 @@ from wrinkle.ui.bench.lanes.pin_actions import remove_pins
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.ease_preview import EasePreview, ease_icon
+from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_field import Field, field_for
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+from wrinkle.ui.text_size import Extent, keep
 
 _OWN_CURVE = "own curve"
 _MARGIN, _SPACING = 12, 8
@@ -44,11 +46,14 @@ class PinBar(QWidget):
     def __init__(self, desk: Designing) -> None:
         super().__init__()
         self._desk = desk
-        self._hint = PlainLabel("Press a pin or a curve to see its numbers. K sets a pin here.")
+        self._hint = ElidedLabel(
+            "Press a pin or a curve to see its numbers. K sets a pin here.",
+            Qt.TextElideMode.ElideRight,
+        )
         self._hint.setObjectName("quiet")
         self._name = PlainLabel()
         self.frame = ValueField(FieldFormat(decimals=0, suffix=" fr"))
-        self.frame.setFixedWidth(64)
+        keep(self.frame, Extent.WIDTH, 64)
         self.frame.setAccessibleName("Frame of the pin")
         self.frame.setToolTip("Frames from the cut")
         self._value_place = QHBoxLayout()
@@ -77,7 +82,7 @@ class PinBar(QWidget):
         layout = QHBoxLayout(self)
         layout.setContentsMargins(_MARGIN, 4, _MARGIN, 4)
         layout.setSpacing(_SPACING)
-        layout.addWidget(self._hint)
+        layout.addWidget(self._hint, 1)
         layout.addWidget(self._name)
         layout.addWidget(self.frame)
         layout.addLayout(self._value_place)
@@ -193,7 +198,7 @@ class PinBar(QWidget):
             self.value = field_for(spec)
             # One number is short: what it leaves goes to the ease as text.
             single = spec.numeric and len(parts(spec.neutral)) == 1
-            self.value.setFixedWidth(72 if single else 112)
+            keep(self.value, Extent.WIDTH, 72 if single else 112)
             self.value.setAccessibleName("Value of the pin")
             self.value.committed.connect(self._set_value)
             if isinstance(self.value, ValueField):

@@ -24,6 +24,7 @@ from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.level_meter import LevelMeter
 from wrinkle.ui.shared.plain_text import tip
+from wrinkle.ui.text_size import Extent, keep
 from wrinkle.ui.theme import active
 
 _SOON_MS = 120
@@ -47,7 +48,7 @@ class SoundRow(QWidget):
         self.alone.setObjectName("narrow")
         self.alone.setCheckable(True)
         beside = QWidget()
-        beside.setFixedWidth(head)
+        keep(beside, Extent.WIDTH, head)
         self.beside = QHBoxLayout(beside)
         self.beside.setContentsMargins(12, 2, 8, 2)
         self.beside.addWidget(self.name)

@@ -26,6 +26,7 @@ from wrinkle.ui.pictures.ruler_strip import RulerStrip
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.frame_table import FrameModel
+from wrinkle.ui.text_size import Extent, keep
 
 _MARGIN = 12.0
 _FIRST_LANES = {"Move it": "position", "Scale it": "scale", "Turn it": "rotation",
@@ -81,7 +82,7 @@ class Timeline(QWidget):
         self._scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self._scroll.setWidget(self._lanes)
         self.lengths = LengthFields(desk)
-        self.lengths.setFixedWidth(HEAD_WIDTH)
+        keep(self.lengths, Extent.WIDTH, HEAD_WIDTH)
         top = QHBoxLayout()
         top.setContentsMargins(0, 0, _SCROLL_BAR, 0)
         top.setSpacing(0)

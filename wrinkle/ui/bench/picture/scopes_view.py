@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
 from wrinkle.core.measure import scopes
 from wrinkle.core.picture.image import Bytes8
 from wrinkle.ui.shared.qimages import pixels_of
+from wrinkle.ui.text_size import Extent, keep
 from wrinkle.ui.theme import SURROUND, active, small_font
 
 PictureNow = Callable[[], QImage | None]
@@ -70,7 +71,7 @@ class ScopesView(QWidget):
         self._timer.setInterval(_SHORTEST_MS)
         self._timer.timeout.connect(self._show_now)
         self.of.activated.connect(lambda: self.refresh())
-        self.setFixedWidth(232)
+        keep(self, Extent.WIDTH, 232)
         column = QVBoxLayout(self)
         column.setContentsMargins(4, 4, 4, 4)
         column.setSpacing(4)

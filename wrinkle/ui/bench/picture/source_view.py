@@ -24,7 +24,7 @@ from wrinkle.ui.shared.colour_picking import picking_of
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import tip
-from wrinkle.ui.theme import SURROUND, small_font
+from wrinkle.ui.theme import SURROUND, make_small
 
 _PICTURE_SIDE = 420
 
@@ -133,7 +133,7 @@ class SourceView(QWidget):
         self.strip = SourceStrip(side, pictures)
         self._caption = ElidedLabel()
         self._caption.setAlignment(Qt.AlignmentFlag.AlignHCenter)
-        self._caption.setFont(small_font(self.font()))
+        make_small(self._caption)
         self._caption.setStyleSheet("color: #FFFFFF;")
         self._caption.setMinimumWidth(60)
         layout = QVBoxLayout(self)

@@ -10,7 +10,8 @@ from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.icons import icon
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
-from wrinkle.ui.theme import active, small_font
+from wrinkle.ui.text_size import Extent, keep
+from wrinkle.ui.theme import active, make_small
 
 SPEEDS = (25, 50, 100)
 """Per cent of the true rate."""
@@ -60,8 +61,8 @@ class Transport(QWidget):
         )
         self.ready = PlainLabel()
         self.ready.setObjectName("quiet")
-        self.ready.setFont(small_font(self.font()))
-        self.ready.setMinimumWidth(56)
+        make_small(self.ready)
+        keep(self.ready, Extent.LEAST_WIDTH, 56)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(8, 4, 8, 4)
         layout.setSpacing(2)

@@ -24,7 +24,8 @@ from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_row import NAME_WIDTH
-from wrinkle.ui.theme import small_font
+from wrinkle.ui.text_size import Extent, keep
+from wrinkle.ui.theme import make_small
 
 _SWEEP_STEPS = 40
 _SWEEP_MS = 50
@@ -197,7 +198,7 @@ class DialRow(QWidget):
         self._step = 0
         name = ElidedLabel()
         name.setText(dial.name)
-        name.setFixedWidth(NAME_WIDTH)
+        keep(name, Extent.WIDTH, NAME_WIDTH)
         name.setToolTip(tip(dial.about or dial.name))
         self.field = DialField(dial)
         self.field.changing.connect(self.tried)
@@ -218,7 +219,7 @@ class DialRow(QWidget):
         hang_menu(self.more_button, self._menu())
         self.about = ElidedLabel()
         self.about.setObjectName("quiet")
-        self.about.setFont(small_font(self.font()))
+        make_small(self.about)
         line = QHBoxLayout()
         line.setSpacing(4)
         line.addWidget(name)

@@ -13,7 +13,7 @@ from wrinkle.ui.bench.sections.effect_settings import EffectSettings
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
-from wrinkle.ui.theme import active, small_font
+from wrinkle.ui.theme import active, make_small
 
 _PULL = 6
 
@@ -74,7 +74,7 @@ class EffectBox(QWidget):
         self.remove_button.clicked.connect(self._remove)
         self.cost = PlainLabel()
         self.cost.setObjectName("quiet")
-        self.cost.setFont(small_font(self.font()))
+        make_small(self.cost)
         head = QHBoxLayout()
         head.setSpacing(4)
         head.addWidget(self.fold_button)

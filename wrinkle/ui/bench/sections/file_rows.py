@@ -17,6 +17,7 @@ from wrinkle.ui.shared.drops import SOUND_FILTER
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_row import NAME_WIDTH
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField, number_of
+from wrinkle.ui.text_size import Extent, keep
 
 _TIMES = (
     ("hit", "Hit at", "What is heard on the hit, in seconds of the file"),
@@ -111,7 +112,7 @@ class FileRows(QWidget):
 def named(name: str, about: str, *fields: QWidget) -> QHBoxLayout:
     """A line of fields with a name before them; the first one takes the room."""
     label = PlainLabel(name)
-    label.setFixedWidth(NAME_WIDTH)
+    keep(label, Extent.WIDTH, NAME_WIDTH)
     label.setToolTip(tip(about))
     line = QHBoxLayout()
     line.setSpacing(4)

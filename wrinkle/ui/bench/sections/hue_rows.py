@@ -15,7 +15,7 @@ from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.hue_pad import HuePad
 from wrinkle.ui.shared.hue_strip import HueStrip
 from wrinkle.ui.shared.plain_text import PlainLabel
-from wrinkle.ui.theme import small_font
+from wrinkle.ui.theme import make_small
 
 
 class HuePads(QWidget):
@@ -33,7 +33,7 @@ class HuePads(QWidget):
             disc.setAccessibleName(f"{pad.label}: hue and amount")
             disc.setToolTip("Pull the pin: the way is the hue, the distance is how much of it")
             name = PlainLabel(pad.label)
-            name.setFont(small_font(self.font()))
+            make_small(name)
             name.setAlignment(Qt.AlignmentFlag.AlignHCenter)
             column = QVBoxLayout()
             column.setSpacing(0)

@@ -11,6 +11,7 @@ from wrinkle.core.motion.values import parts
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_row import NAME_WIDTH
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
+from wrinkle.ui.text_size import Extent, keep
 
 
 class PlainRow(QWidget):
@@ -21,7 +22,7 @@ class PlainRow(QWidget):
         self.field = field
         self._read: Callable[[Layer], None] = lambda layer: None
         label = PlainLabel(name)
-        label.setFixedWidth(NAME_WIDTH)
+        keep(label, Extent.WIDTH, NAME_WIDTH)
         label.setToolTip(tip(about))
         field.setToolTip(tip(about))
         field.setAccessibleName(name)

@@ -41,7 +41,7 @@ from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
-from wrinkle.ui.theme import active, small_font
+from wrinkle.ui.theme import active, make_small
 
 _INDENT = 14
 _FIRST_OF_DEPTH = "tilt"
@@ -183,7 +183,7 @@ class LayerCard(QWidget):
             self._name.setStyleSheet("font-weight: 600;")
         self.about = ElidedLabel()
         self.about.setObjectName("quiet")
-        self.about.setFont(small_font(self.font()))
+        make_small(self.about)
         self.eye = QToolButton()
         self.eye.setCheckable(True)
         self.eye.setObjectName("eye")
@@ -200,7 +200,7 @@ class LayerCard(QWidget):
         self.fold_button.clicked.connect(self.folded)
         self.laid = PlainLabel()
         self.laid.setObjectName("quiet")
-        self.laid.setFont(small_font(self.font()))
+        make_small(self.laid)
         self.laid.setAlignment(Qt.AlignmentFlag.AlignRight)
         words = QVBoxLayout()
         words.setSpacing(0)

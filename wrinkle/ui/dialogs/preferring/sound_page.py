@@ -6,8 +6,6 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QDialog,
-    QDialogButtonBox,
     QSlider,
     QVBoxLayout,
     QWidget,
@@ -20,12 +18,11 @@ from wrinkle.ui.shared.plain_text import PlainForm, tip
 USUAL = "The usual one of the desktop"
 
 
-class SoundDialog(QDialog):
+class SoundPage(QWidget):
     """What is changed is heard at once."""
 
-    def __init__(self, settings: SoundSettings, over: QWidget) -> None:
-        super().__init__(over)
-        self.setWindowTitle("Sound")
+    def __init__(self, settings: SoundSettings) -> None:
+        super().__init__()
         self.device = QComboBox()
         self.device.setAccessibleName("Device")
         self.device.addItem(USUAL, "")
@@ -54,9 +51,6 @@ class SoundDialog(QDialog):
         form.add("Level", self.level)
         form.add("", self.muted)
         form.add("", self.slow)
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
-        buttons.rejected.connect(self.reject)
         column = QVBoxLayout(self)
         column.addLayout(form)
-        column.addWidget(buttons)
-        self.setMinimumWidth(420)
+        column.addStretch(1)

@@ -1,0 +1,110 @@
+"""What can be done about the program itself: preferences, caches, help, its end."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Protocol
+
+from PyQt6.QtWidgets import QWidget
+
+from wrinkle.files.whole import size_label
+from wrinkle.library import caches
+from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.menus import Menus
+from wrinkle.ui.desk.desk import Desk
+from wrinkle.ui.dialogs.about import show_about
+from wrinkle.ui.dialogs.finder import CommandFinder, Owners
+from wrinkle.ui.dialogs.key_sheet import KeySheet
+from wrinkle.ui.dialogs.preferring.files_page import FilesPage
+from wrinkle.ui.dialogs.preferring.keys_page import KeysPage
+from wrinkle.ui.dialogs.preferring.look_page import LookPage
+from wrinkle.ui.dialogs.preferring.memory_page import MemoryPage
+from wrinkle.ui.dialogs.preferring.new_page import NewPage
+from wrinkle.ui.dialogs.preferring.preferences_dialog import PreferencesDialog
+from wrinkle.ui.dialogs.preferring.sound_page import SoundPage
+from wrinkle.ui.place import Place
+from wrinkle.ui.preferences import Preferences
+
+SOUND = "Sound"
+
+
+class Program(Protocol):
+    """What these actions need of the window."""
+
+    @property
+    def menus(self) -> Menus:
+        """All that can be done."""
+
+    @property
+    def shown(self) -> Place:
+        """The place that is shown."""
+
+    @property
+    def owners(self) -> Owners:
+        """How what belongs elsewhere is reached."""
+
+    def apply_look(self) -> None:
+        """Shows everything as it is chosen now."""
+
+    def close(self) -> bool:
+        """Closes it, if what is not saved may go."""
+
+
+def program_actions(
+    window: Program, over: QWidget, desk: Desk, preferences: Preferences
+) -> list[Action]:
+    """All of them."""
+
+    def empty_caches() -> None:
+        open_now = [x.path for x in desk.tried.clips.values() if x.path is not None]
+        freed = caches.empty(open_now)
+        desk.workers.store.clear()
+        desk.messages.told.emit(f"The caches are empty; that freed {size_label(freed)}.")
+
+    sound = desk.sound
+
+    def prefer(page: str = "") -> Callable[[], None]:
+        return lambda: preferences_dialog(window, over, desk, preferences, page).open()
+
+    def find() -> None:
+        CommandFinder(window.menus, window.owners, over).open()
+
+    def keys() -> None:
+        KeySheet(window.menus, window.shown.held_keys(), over).open()
+
+    return [
+        Action("sound.mute", "Mute", lambda: sound.choose(muted=not sound.muted), "View", 80,
+               ("Ctrl+Shift+M",), says="Nothing is heard; pictures play all the same.",
+               checked=lambda: sound.muted, follows=(sound.changed,)),
+        Action("sound.settings", "Sound…", prefer(SOUND), "View", 80,
+               says="Device and level of what is heard, and whether slow is heard too."),
+        Action("edit.preferences", "Preferences…", prefer(), "Edit", 95, ("Ctrl+,",),
+               says="Theme, size of text, new documents, folders, sound, memory, keys."),
+        Action("file.caches", "Empty the caches", empty_caches, "File", 80,
+               says="Removes what can be made again, on disk and in memory."),
+        Action("file.quit", "Quit", window.close, "File", 90, ("Ctrl+Q",),
+               says="Closes the window; what is not saved is asked about."),
+        Action("help.find", "Find a command…", find,
+               "Help", 0, ("/",), icon="lens",
+               says="Lists all that can be done, by its words, and does it."),
+        Action("help.keys", "Keys", keys, "Help", 0, ("?",),
+               says="Lists the keys that are live here."),
+        Action("help.about", "About Wrinkle", lambda: show_about(over), "Help", 90,
+               says="Version and licence."),
+    ]  # fmt: skip
+
+
+def preferences_dialog(
+    window: Program, over: QWidget, desk: Desk, preferences: Preferences, page: str = ""
+) -> PreferencesDialog:
+    """The dialog with all of its pages."""
+    owners = window.owners
+    pages = {
+        "Look": LookPage(preferences, window.apply_look),
+        "New documents": NewPage(preferences, desk),
+        "Files": FilesPage(preferences, desk),
+        SOUND: SoundPage(desk.sound),
+        "Memory": MemoryPage(preferences, desk),
+        "Keys": KeysPage(preferences, window.menus, owners.together, owners.place, owners.held()),
+    }
+    return PreferencesDialog(pages, page, over)
