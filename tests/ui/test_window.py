@@ -53,7 +53,7 @@ class Frame(WindowCase):
             self.assertIn(word, sheet.sheet.toPlainText())
         sheet.close()
 
-    def test_space_presses_the_button_that_has_the_focus(self) -> None:
+    def test_own_keys_the_button_that_has_the_focus(self) -> None:
         button = self.bench.transport.buttons["blur"]
         button.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         button.setFocus()

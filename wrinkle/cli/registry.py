@@ -17,6 +17,7 @@ from wrinkle.cli.commands import (
     frame,
     inspect,
     listing,
+    manual,
     measure,
     opening,
     piece,
@@ -30,7 +31,7 @@ from wrinkle.core.registering import Registry
 
 _MODULES = (
     opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, sound, formats,
-    examine, measure, workers,
+    examine, measure, workers, manual,
 )  # fmt: skip
 
 

@@ -174,6 +174,7 @@ class PlaceBar(QWidget):
         for number, (key, name) in enumerate(places.items(), 1):
             word = _PlaceWord()
             word.setText(name)
+            word.setAccessibleName(name)
             word.setCheckable(True)
             word.setToolTip(tip(f"Ctrl+{number}"))
             word.clicked.connect(lambda checked, key=key: self.placeChosen.emit(key))

@@ -68,6 +68,7 @@ class _Chosen(msgspec.Struct, frozen=True, omit_defaults=True):
     versions: int = MOST
     keys: dict[str, tuple[str, ...]] = {}
     recent: tuple[str, ...] = ()
+    first_step: int = 0
     folders: dict[str, str] = {}
     handles: dict[str, str] = {}
     still: float = 5.0
@@ -205,6 +206,15 @@ class Preferences:
     def recent(self) -> tuple[Path, ...]:
         """The files that were opened or saved last, the newest first."""
         return tuple(map(Path, self._chosen.recent))
+
+    @property
+    def first_step(self) -> int:
+        """The step of the guide that was reached, from 0."""
+        return self._chosen.first_step
+
+    def reach_step(self, number: int) -> None:
+        """The guide has come to a step."""
+        self._keep(first_step=number)
 
     def note_recent(self, path: Path) -> None:
         """A file was opened or saved."""

@@ -1,4 +1,4 @@
-"""What can be done about the program itself: preferences, caches, help, its end."""
+"""What can be done about the program itself: preferences, caches, its end."""
 
 from __future__ import annotations
 
@@ -12,9 +12,7 @@ from wrinkle.library import caches
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.dialogs.about import show_about
-from wrinkle.ui.dialogs.finder import CommandFinder, Owners
-from wrinkle.ui.dialogs.key_sheet import KeySheet
+from wrinkle.ui.dialogs.finder import Owners
 from wrinkle.ui.dialogs.preferring.files_page import FilesPage
 from wrinkle.ui.dialogs.preferring.keys_page import KeysPage
 from wrinkle.ui.dialogs.preferring.look_page import LookPage
@@ -22,7 +20,6 @@ from wrinkle.ui.dialogs.preferring.memory_page import MemoryPage
 from wrinkle.ui.dialogs.preferring.new_page import NewPage
 from wrinkle.ui.dialogs.preferring.preferences_dialog import PreferencesDialog
 from wrinkle.ui.dialogs.preferring.sound_page import SoundPage
-from wrinkle.ui.place import Place
 from wrinkle.ui.preferences import Preferences
 
 SOUND = "Sound"
@@ -34,10 +31,6 @@ class Program(Protocol):
     @property
     def menus(self) -> Menus:
         """All that can be done."""
-
-    @property
-    def shown(self) -> Place:
-        """The place that is shown."""
 
     @property
     def owners(self) -> Owners:
@@ -66,12 +59,6 @@ def program_actions(
     def prefer(page: str = "") -> Callable[[], None]:
         return lambda: preferences_dialog(window, over, desk, preferences, page).open()
 
-    def find() -> None:
-        CommandFinder(window.menus, window.owners, over).open()
-
-    def keys() -> None:
-        KeySheet(window.menus, window.shown.held_keys(), over).open()
-
     return [
         Action("sound.mute", "Mute", lambda: sound.choose(muted=not sound.muted), "View", 80,
                ("Ctrl+Shift+M",), says="Nothing is heard; pictures play all the same.",
@@ -84,13 +71,6 @@ def program_actions(
                says="Removes what can be made again, on disk and in memory."),
         Action("file.quit", "Quit", window.close, "File", 90, ("Ctrl+Q",),
                says="Closes the window; what is not saved is asked about."),
-        Action("help.find", "Find a command…", find,
-               "Help", 0, ("/",), icon="lens",
-               says="Lists all that can be done, by its words, and does it."),
-        Action("help.keys", "Keys", keys, "Help", 0, ("?",),
-               says="Lists the keys that are live here."),
-        Action("help.about", "About Wrinkle", lambda: show_about(over), "Help", 90,
-               says="Version and licence."),
     ]  # fmt: skip
 
 

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from wrinkle.library.samples import DEMO_PIECE, SAMPLES
 from wrinkle.ui import icons
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.cut_bar import CutBar
@@ -29,6 +30,8 @@ from wrinkle.ui.dialogs.finder import Owners
 from wrinkle.ui.dialogs.using import use_dialog
 from wrinkle.ui.files.document_file import DocumentFile, files_of
 from wrinkle.ui.files.taking_back import take_back
+from wrinkle.ui.help.first_steps import FirstSteps
+from wrinkle.ui.help.steps import STEPS
 from wrinkle.ui.place import ChecksWanted, CutWanted, Place, PlaceWanted, UseWanted, WorksOn
 from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
@@ -37,7 +40,8 @@ from wrinkle.ui.router import Router
 from wrinkle.ui.shared.colour_picking import ColourPicking
 from wrinkle.ui.shared.focus_ring import FocusRing
 from wrinkle.ui.shared.held_space import HeldSpace
-from wrinkle.ui.shared.space_presses import SpacePresses
+from wrinkle.ui.shared.manual_page import about
+from wrinkle.ui.shared.own_keys import OwnKeys
 from wrinkle.ui.status_line import StatusLine
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.use.use_dialog import UseDialog
@@ -79,6 +83,7 @@ class Window(QMainWindow):
         for key, place in self._places.items():
             self.places.addWidget(place)
             self.router.add_place(key, place)
+            about(place, key)
             place.said.connect(self._show_words)
             place.worksOnChanged.connect(self._show_document)
             place.wholeScreen.connect(self._show_whole)
@@ -88,6 +93,9 @@ class Window(QMainWindow):
         names = {key: kind.name for key, kind in PLACES.items()}
         self.bar = PlaceBar(names, actions["edit.undo"], actions["edit.redo"])
         self.cut_bar = CutBar(self.menus)
+        self.first_steps = FirstSteps(
+            self.desk, lambda: self.shown_key, self.menus.expanded, self.go_to
+        )
         self.status = StatusLine()
         self._lay_out()
         self._connect()
@@ -126,6 +134,11 @@ class Window(QMainWindow):
         return found
 
     @property
+    def shown_key(self) -> str:
+        """The key of the place that is shown."""
+        return next(key for key, place in self._places.items() if place is self.shown)
+
+    @property
     def file(self) -> DocumentFile:
         """That of the document that the shown place works on."""
         return self.files[self.shown.works_on]
@@ -159,6 +172,7 @@ class Window(QMainWindow):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addWidget(self.bar)
+        layout.addWidget(self.first_steps)
         layout.addWidget(self.cut_bar)
         layout.addWidget(self.places, 1)
         self.setCentralWidget(middle)
@@ -184,10 +198,12 @@ class Window(QMainWindow):
         desk.messages.told.connect(self.status.tell)
         for refused in (desk.messages.faulted, self.router.refused, self.menus.refused):
             refused.connect(self.status.tell_fault)
+        self.first_steps.reached.connect(self._preferences.reach_step)
+        self.first_steps.said.connect(self.status.tell)
         self.status.copied.connect(
             lambda: desk.messages.told.emit("The details are on the clipboard.")
         )
-        SpacePresses(self)
+        OwnKeys(self)
         HeldSpace(self)
         self.focus_ring = FocusRing(self)
         picking = self.picking = ColourPicking(self)
@@ -246,6 +262,21 @@ class Window(QMainWindow):
         self.menus.themed()
         for place in self._places.values():
             place.themed()
+
+    def take_first_steps(self) -> None:
+        """The guide goes on where it was left, or begins on a new wrinkle and the demo's clips."""
+        left = self._preferences.first_step
+        if self.first_steps.running:
+            return
+        if not 0 < left < len(STEPS) or not self.desk.tried.clips:
+            if not self.files[WorksOn.WRINKLE].may_leave():
+                return
+            left = 0
+            self.desk.document.start_new()
+            self.desk.tried.begin(dict(SAMPLES))
+        if not self.desk.piece.state.clips:
+            self.desk.piece.show_copy(DEMO_PIECE)
+        self.first_steps.begin(left)
 
     # What places ask of the window
 

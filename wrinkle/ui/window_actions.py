@@ -19,6 +19,7 @@ from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.dialogs.finder import Owners
 from wrinkle.ui.files.collection_copies import keep
 from wrinkle.ui.files.document_file import DocumentFile
+from wrinkle.ui.help_actions import help_actions
 from wrinkle.ui.place import Place, PlaceKind, WorksOn, WrinkleWanted
 from wrinkle.ui.places import PLACES
 from wrinkle.ui.preferences import Preferences
@@ -78,6 +79,9 @@ class Frame(Protocol):
     def apply_look(self) -> None:
         """Shows everything as it is chosen now."""
 
+    def take_first_steps(self) -> None:
+        """The guide begins, or goes on."""
+
     def close(self) -> bool:
         """Closes it, if what is not saved may go."""
 
@@ -90,6 +94,7 @@ def window_actions(window: Frame, over: QWidget, desk: Desk, preferences: Prefer
         *_place_actions(window),
         *_theme_actions(window, preferences),
         *program_actions(window, over, desk, preferences),
+        *help_actions(window, over),
     ):
         yield None, action
     wrinkle = window.files[WorksOn.WRINKLE]

@@ -171,6 +171,14 @@ class Menus(QObject):
             if entry.action.icon:
                 entry.made.setIcon(icons.icon(entry.action.icon, theme.active().ink))
 
+    def entry(self, name: str) -> MenuEntry:
+        """What has an id.
+
+        Raises:
+            KeyError: nothing has it.
+        """
+        return self._entries[name]
+
     def why_not(self, name: str) -> str:
         """Why something cannot be done now; what it names in braces is said with its key."""
         return self.expanded(self._entries[name].action.why_not())

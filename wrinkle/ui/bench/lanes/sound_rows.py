@@ -23,6 +23,7 @@ from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.desk.workers import Workers
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.level_meter import LevelMeter
+from wrinkle.ui.shared.manual_page import about
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.text_size import Extent, keep
 from wrinkle.ui.theme import active
@@ -97,6 +98,7 @@ class SoundRows(QWidget):
     ) -> None:
         super().__init__()
         self._desk, self._heard = desk, hear
+        about(self, "sound")
         self._head, self._inset = head, inset
         self.mix = SoundRow("Mix", head, inset)
         self.mix.alone.hide()

@@ -26,6 +26,7 @@ from wrinkle.ui.pictures.ruler_strip import RulerStrip
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.frame_table import FrameModel
+from wrinkle.ui.shared.manual_page import about
 from wrinkle.ui.text_size import Extent, keep
 
 _MARGIN = 12.0
@@ -53,6 +54,7 @@ class Timeline(QWidget):
     ) -> None:
         super().__init__()
         self.setObjectName("panel")
+        about(self, "lanes")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._desk = desk
         self._folded = False

@@ -22,6 +22,7 @@ from wrinkle.ui.choosing.use_controls import UseControls
 from wrinkle.ui.desk.parts import Trying
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.hanging_menu import hang_menu
+from wrinkle.ui.shared.manual_page import about
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.setting_row import NAME_WIDTH
 from wrinkle.ui.text_size import Extent, keep
@@ -40,6 +41,7 @@ class DialsSection(QWidget):
         super().__init__()
         self._desk = desk
         self.rows: list[DialRow] = []
+        about(self, "dials")
         self._shown: tuple[Dial, ...] | None = None
         self._dialog: DialDialog | None = None
         self.section = Section("Dials", False, self._fill)

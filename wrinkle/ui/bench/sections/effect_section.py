@@ -27,6 +27,7 @@ from wrinkle.ui.bench.sections.effect_costs import EffectCosts
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.hanging_menu import hang_menu
+from wrinkle.ui.shared.manual_page import about
 from wrinkle.ui.theme import active
 
 _PULL = 6
@@ -44,6 +45,7 @@ class EffectSection(QWidget):
     ) -> None:
         super().__init__()
         self._folded = folded
+        about(self, "effects")
         self._desk = desk
         self._layer = layer.id
         self.boxes: list[EffectBox] = []

@@ -32,6 +32,7 @@ from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row, toggle_ro
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.desk.picture_mode import PenGoal
 from wrinkle.ui.shared.hanging_menu import hang_menu
+from wrinkle.ui.shared.manual_page import about as about_page
 from wrinkle.ui.shared.plain_text import tip
 
 
@@ -174,6 +175,7 @@ class MaskSection(QWidget):
         super().__init__()
         self._desk = desk
         self._worker = worker
+        about_page(self, "masks")
         self._layer = layer.id
         self.boxes: list[MaskBox] = []
         self.add_button = QToolButton()

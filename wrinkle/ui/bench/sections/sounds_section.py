@@ -14,6 +14,7 @@ from wrinkle.ui.bench.sections.sound_card import SoundCard
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.drops import SOUND_FILTER
 from wrinkle.ui.shared.hanging_menu import hang_menu
+from wrinkle.ui.shared.manual_page import about
 
 
 class SoundsSection(QWidget):
@@ -22,6 +23,7 @@ class SoundsSection(QWidget):
     def __init__(self, desk: Supplying) -> None:
         super().__init__()
         self._desk = desk
+        about(self, "sound")
         self.cards: dict[str, SoundCard] = {}
         self.add_button = QToolButton()
         self._list = QVBoxLayout()

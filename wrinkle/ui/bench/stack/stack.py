@@ -48,6 +48,7 @@ from wrinkle.ui.pictures.part_pictures import PartPictures
 from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.hanging_menu import hang_menu
+from wrinkle.ui.shared.manual_page import about
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.theme import active
 
@@ -128,6 +129,7 @@ class Stack(QWidget):
     def __init__(self, desk: Trying, clip_pictures: ClipPictures) -> None:
         super().__init__()
         self.setObjectName("panel")
+        about(self, "layers")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setAcceptDrops(True)
         self._desk = desk

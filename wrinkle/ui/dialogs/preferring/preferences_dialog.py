@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from wrinkle.ui.shared.manual_page import about
 from wrinkle.ui.text_size import Extent, keep
 
 _NAMES = 132
@@ -34,6 +35,7 @@ class PreferencesDialog(QDialog):
     def __init__(self, pages: Mapping[str, QWidget], shown: str, over: QWidget) -> None:
         super().__init__(over)
         self.setWindowTitle("Preferences")
+        about(self, "hands")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.pages = dict(pages)
         self.names = QListWidget()

@@ -1,0 +1,79 @@
+"""What teaches: first steps, the manual, keys, the finder, what the program is."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Protocol
+
+from PyQt6.QtWidgets import QApplication, QWhatsThis, QWidget
+
+from wrinkle.library.manual_pages import Named
+from wrinkle.ui.actions.action import Action
+from wrinkle.ui.actions.menus import Menus
+from wrinkle.ui.dialogs.about import show_about
+from wrinkle.ui.dialogs.finder import CommandFinder, Owners
+from wrinkle.ui.dialogs.key_sheet import KeySheet
+from wrinkle.ui.help.manual_window import ManualWindow
+from wrinkle.ui.place import Place
+from wrinkle.ui.shared.manual_page import page_on
+
+
+class Helped(Protocol):
+    """What these actions need of the window."""
+
+    @property
+    def menus(self) -> Menus:
+        """All that can be done."""
+
+    @property
+    def shown(self) -> Place:
+        """The place that is shown."""
+
+    @property
+    def owners(self) -> Owners:
+        """How what belongs elsewhere is reached."""
+
+    def take_first_steps(self) -> None:
+        """The guide begins, or goes on."""
+
+
+def help_actions(window: Helped, over: QWidget) -> list[Action]:
+    """All of them."""
+
+    def manual(page: Callable[[], str]) -> Callable[[], None]:
+        def show() -> None:
+            key = page()
+            made = ManualWindow(lambda name: named(window.menus, name), over)
+            made.show_page(key)
+            made.show()
+
+        return show
+
+    def find() -> None:
+        CommandFinder(window.menus, window.owners, over).open()
+
+    def keys() -> None:
+        KeySheet(window.menus, window.shown.held_keys(), over).open()
+
+    return [
+        Action("help.first-steps", "First steps…", window.take_first_steps, "Help", 0,
+               says="Eight steps on this window, from two clips to a wrinkle on a cut."),
+        Action("help.manual", "Manual", manual(lambda: page_on(QApplication.focusWidget())),
+               "Help", 0, ("F1",), says="Opens the page on what has the focus."),
+        Action("help.this", "What's this?", QWhatsThis.enterWhatsThisMode, "Help", 0,
+               ("Shift+F1",),
+               says="The next press on a setting says what it is, its unit and range."),
+        Action("help.find", "Find a command…", find,
+               "Help", 10, ("/",), icon="lens",
+               says="Lists all that can be done, by its words, and does it."),
+        Action("help.keys", "Keys", keys, "Help", 10, ("?",),
+               says="Lists the keys that are live here."),
+        Action("help.about", "About Wrinkle", lambda: show_about(over), "Help", 90,
+               says="Version and licence."),
+    ]  # fmt: skip
+
+
+def named(menus: Menus, name: str) -> Named:
+    """What an action is called now, and its keys."""
+    entry = menus.entry(name)
+    return Named(entry.action.label.removesuffix("…"), entry.keys)
