@@ -26,6 +26,7 @@ class TraceList(QScrollArea):
 
     def __init__(self) -> None:
         super().__init__()
+        self.setAccessibleName("Traces, frame by frame")
         self.rows = {key: TraceRow(trace, HEAD) for key, trace in TRACES.items()}
         ground = QWidget()
         ground.setObjectName("ground")

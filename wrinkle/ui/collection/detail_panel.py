@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QMenu,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -42,6 +41,7 @@ from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.scrolled import Scrolled
 from wrinkle.ui.text_size import Extent, keep
 
 _SIDE = 480
@@ -121,8 +121,7 @@ class DetailPanel(QWidget):
         for widget in (self.facts, self.about, self.message, self.controls, self.slots):
             column.addWidget(widget)
         column.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
+        scroll = Scrolled()
         scroll.setWidget(body)
         grid = QGridLayout()
         grid.setContentsMargins(12, 4, 12, 8)

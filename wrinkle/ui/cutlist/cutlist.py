@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QMenu,
     QPushButton,
-    QScrollArea,
     QSplitter,
     QStackedWidget,
     QToolButton,
@@ -55,6 +54,7 @@ from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
+from wrinkle.ui.shared.scrolled import Scrolled
 
 _NO_CUT, _CUT, _CLIP = range(3)
 
@@ -142,8 +142,7 @@ class CutList(Place):
         column.addWidget(self.order, 1)
         column.addWidget(self.shelf)
         for panel in (QWidget(), self.cut_panel, self.clip_panel):
-            scroll = QScrollArea()
-            scroll.setWidgetResizable(True)
+            scroll = Scrolled()
             scroll.setWidget(panel)
             self._panels.addWidget(scroll)
         right = self._right = QSplitter(Qt.Orientation.Vertical)

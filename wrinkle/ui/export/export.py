@@ -14,7 +14,6 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
-    QScrollArea,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -45,6 +44,7 @@ from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.flow_row import FlowRow
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
+from wrinkle.ui.shared.scrolled import Scrolled
 from wrinkle.ui.text_size import Extent, keep
 
 _SOON_MS = 500
@@ -110,8 +110,7 @@ class Export(Place):
         left.setObjectName("panel")
         left.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         keep(left, Extent.WIDTH, _WIDTH)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
+        scroll = Scrolled()
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(self.choosing)
         column = QVBoxLayout(left)

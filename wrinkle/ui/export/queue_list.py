@@ -123,6 +123,7 @@ class QueueList(QScrollArea):
 
     def __init__(self, queue: ExportQueue) -> None:
         super().__init__()
+        self.setAccessibleName("Queue")
         self._queue = queue
         self.rows: dict[str, QueueRow] = {}
         self.setWidgetResizable(True)

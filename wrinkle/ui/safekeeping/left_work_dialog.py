@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QDialog,
     QHBoxLayout,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -17,6 +16,7 @@ from PyQt6.QtWidgets import (
 from wrinkle.library.autosaves import LeftWork
 from wrinkle.ui.safekeeping.kept_row import KeptRow, day_and_time
 from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.scrolled import Scrolled
 
 _SURE = "Throw away for good"
 
@@ -45,8 +45,7 @@ class LeftWorkDialog(QDialog):
         for row in self.rows.values():
             column.addWidget(row)
         column.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
+        scroll = Scrolled()
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setMinimumHeight(min(340, 108 * len(left)))
         scroll.setWidget(rows)

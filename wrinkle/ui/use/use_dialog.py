@@ -16,7 +16,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QProgressBar,
     QPushButton,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -59,6 +58,7 @@ from wrinkle.ui.shared.asking_files import Asking, FileEnding
 from wrinkle.ui.shared.drops import CLIP_FILTER, SOUND_FILTER, accept_files, dropped_files
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import PlainForm, PlainLabel, tip
+from wrinkle.ui.shared.scrolled import Scrolled
 from wrinkle.ui.shared.value_field import FieldFormat, ValueField
 
 _AS_CLIP = "as the outgoing clip"
@@ -185,8 +185,7 @@ class UseDialog(QDialog):
         column.addLayout(form)
         column.addWidget(self.controls)
         column.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
+        scroll = Scrolled()
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setWidget(body)
         left = QVBoxLayout()

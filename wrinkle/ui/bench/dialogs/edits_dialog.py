@@ -6,12 +6,13 @@ from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.errors import InputError
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.scrolled import Scrolled
 
 
 class EditsDialog(QDialog):
@@ -35,8 +36,7 @@ class EditsDialog(QDialog):
         self.body = QWidget()
         self.column = QVBoxLayout(self.body)
         self.column.setContentsMargins(0, 0, 0, 0)
-        view = QScrollArea()
-        view.setWidgetResizable(True)
+        view = Scrolled()
         view.setWidget(self.body)
         close = QPushButton("Close")
         # Return ends a field, and not the dialog.

@@ -6,7 +6,7 @@ from functools import partial
 
 from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.picture.image import Size
@@ -27,6 +27,7 @@ from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.frame_table import FrameModel
 from wrinkle.ui.shared.manual_page import about
+from wrinkle.ui.shared.scrolled import Scrolled
 from wrinkle.ui.text_size import Extent, keep
 
 _MARGIN = 12.0
@@ -77,8 +78,7 @@ class Timeline(QWidget):
         self.sounds = SoundRows(desk, workers, hear, sound, HEAD_WIDTH, _MARGIN)
         self._lane_layout.addWidget(self.sounds)
         self._lane_layout.addStretch(1)
-        self._scroll = QScrollArea()
-        self._scroll.setWidgetResizable(True)
+        self._scroll = Scrolled()
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         # Always there, so that the lanes' axis stays as wide as the strip's.
         self._scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)

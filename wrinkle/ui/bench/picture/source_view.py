@@ -41,6 +41,7 @@ class _Picture(QWidget):
         self._pictures = pictures
         self._pressed = False
         self.setToolTip(tip(f"Press, or drop a file, to try another {side.value} clip"))
+        self.setAccessibleName(f"Picture of the {side.value} clip")
         self.setMinimumSize(96, 96)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         pictures.ready.connect(self.update)

@@ -36,7 +36,9 @@ class SoundCard(QWidget):
             )
         )
         self.section = Section(sound.name, is_open, self._fill)
-        self.section.setToolTip(tip(sound.kind.about if sound.kind is not None else "A file"))
+        self.section.heading.setToolTip(
+            tip(sound.kind.about if sound.kind is not None else "A file")
+        )
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(self.section)

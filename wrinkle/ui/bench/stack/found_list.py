@@ -30,6 +30,7 @@ class FoundList(QScrollArea):
 
     def __init__(self, desk: Designing) -> None:
         super().__init__()
+        self.setAccessibleName("Settings that were found")
         self._desk = desk
         self._found: list[Found] | None = None
         self.rows: list[LayerRow] = []

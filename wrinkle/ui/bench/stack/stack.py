@@ -19,7 +19,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QLineEdit,
-    QScrollArea,
     QSizePolicy,
     QToolButton,
     QVBoxLayout,
@@ -50,6 +49,7 @@ from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.manual_page import about
 from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.scrolled import Scrolled
 from wrinkle.ui.theme import active
 
 _GUTTER = 14
@@ -102,12 +102,11 @@ class _Cards(QWidget):
         return path
 
 
-class _Fitting(QScrollArea):
+class _Fitting(Scrolled):
     """As high as what is in it, up to a share of the whole: the layers keep the rest."""
 
     def __init__(self, content: QWidget) -> None:
         super().__init__()
-        self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
         content.setObjectName("ground")
@@ -179,8 +178,7 @@ class Stack(QWidget):
         self.sounds = SoundsSection(desk)
         self._column.addWidget(self.sounds)
         self._column.addStretch(1)
-        self.cards_view = QScrollArea()
-        self.cards_view.setWidgetResizable(True)
+        self.cards_view = Scrolled()
         self.cards_view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.cards_view.setWidget(self.ground)
         self._empty = PlainLabel("No layer yet. Add the clips, or a treatment that acts on both.")

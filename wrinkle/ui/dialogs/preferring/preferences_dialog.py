@@ -10,13 +10,13 @@ from PyQt6.QtWidgets import (
     QDialogButtonBox,
     QHBoxLayout,
     QListWidget,
-    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from wrinkle.ui.shared.manual_page import about
+from wrinkle.ui.shared.scrolled import Scrolled
 from wrinkle.ui.text_size import Extent, keep
 
 _NAMES = 132
@@ -46,9 +46,7 @@ class PreferencesDialog(QDialog):
         for name, page in pages.items():
             self.names.addItem(name)
             # Large text has room too: what does not fit is scrolled to.
-            scroll = QScrollArea()
-            scroll.setWidgetResizable(True)
-            scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            scroll = Scrolled()
             page.setObjectName("ground")
             scroll.setWidget(page)
             self.stack.addWidget(scroll)
