@@ -7,7 +7,7 @@ import unittest
 from pathlib import Path
 
 RUN = Path(__file__).parents[1] / "run"
-WORDS = ("install", "test", "check", "fuzz")
+WORDS = ("install", "uninstall", "test", "check", "fuzz", "package")
 
 
 class Help(unittest.TestCase):

@@ -41,7 +41,6 @@ from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.paths import ellipse
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.demo.extras import late_gold
-from wrinkle.desktop import install
 from wrinkle.files import archive
 from wrinkle.media.clip import Clip
 from wrinkle.media.output.formats import FORMATS
@@ -475,10 +474,3 @@ class Commands(unittest.TestCase):
             status, _, err = self.run_words("open")
         self.assertEqual(status, 1)
         self.assertIn("xvfb-run ./run demo", err)
-
-    def test_the_desktop_files_name_the_program_and_the_file_type(self) -> None:
-        written = install(Path("/some where/run"), self.folder / "data")
-        entry = written[0].read_text()
-        self.assertIn('Exec="/some where/run" open %f', entry)
-        self.assertIn("MimeType=application/x-wrinkle;", entry)
-        self.assertIn('pattern="*.wrinkle"', written[1].read_text())

@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 from collections.abc import Sequence
 
-from wrinkle import __version__
 from wrinkle.cli.command import Command
 from wrinkle.cli.commands import (
     batch,
@@ -24,14 +23,16 @@ from wrinkle.cli.commands import (
     render,
     sheet,
     sound,
+    thumbnail,
     workers,
 )
 from wrinkle.cli.running import outcome
 from wrinkle.core.registering import Registry
+from wrinkle.library.made_of import made_of
 
 _MODULES = (
     opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, sound, formats,
-    examine, measure, workers, manual,
+    examine, measure, workers, manual, thumbnail,
 )  # fmt: skip
 
 
@@ -50,13 +51,22 @@ COMMANDS: Registry[Command] = Registry(
 )
 
 
+class _Version(argparse.Action):
+    """Says what runs here, a line each; it is asked for only where that is wanted."""
+
+    def __call__(self, parser: argparse.ArgumentParser, *given: object) -> None:
+        parser.exit(message="\n".join(made_of()) + "\n")
+
+
 def build_parser() -> argparse.ArgumentParser:
     """The parser of the whole command line; each command answers ``--help``."""
     parser = argparse.ArgumentParser(
         prog="wrinkle",
         description="Design reusable transitions between clips and use them on every cut.",
     )
-    parser.add_argument("--version", action="version", version=f"Wrinkle {__version__}")
+    parser.add_argument(
+        "--version", action=_Version, nargs=0, help="show the versions of the program and its parts"
+    )
     parsers = parser.add_subparsers(dest="command", metavar="COMMAND")
     for command in COMMANDS.values():
         about = command.about

@@ -7,6 +7,7 @@ from contextlib import suppress
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
+from wrinkle.library.made_of import made_of
 from wrinkle.library.own_files import own_state
 
 _LARGEST, _KEPT = 256 << 10, 2
@@ -32,3 +33,6 @@ def begin_log() -> None:
         )
         handler.setFormatter(logging.Formatter(_FORM))
         logger.addHandler(handler)
+        # Whoever reads of an error later knows what ran.
+        began = "began: " + ", ".join(made_of())
+        handler.emit(logger.makeRecord(logger.name, logging.INFO, "", 0, began, (), None))

@@ -9,6 +9,8 @@ from types import TracebackType
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from wrinkle.library.made_of import made_of
+
 _log = logging.getLogger("wrinkle.unforeseen")
 _SENTENCE = "Something went wrong inside Wrinkle ({kind}); your work is kept, and goes on."
 
@@ -57,4 +59,4 @@ class _Watch(logging.Handler):
         self._owner = owner
 
     def emit(self, record: logging.LogRecord) -> None:
-        self._owner.details.emit(self.format(record))
+        self._owner.details.emit("\n".join((self.format(record), *made_of())))
