@@ -61,7 +61,7 @@ class ByKeys(WindowCase):
         index = pin.index
         self.type(K.Key_Right, with_=ALT)
         self.assertEqual(self.times()[index], before[index] + 1)
-        self.type(K.Key_E, K.Key_4, K.Key_5, K.Key_Return)
+        self.type(K.Key_P, K.Key_4, K.Key_5, K.Key_Return)
         self.assertEqual(self.value(index), 45.0)
         self.type(K.Key_Escape)
         self.type(K.Key_Up, with_=ALT)

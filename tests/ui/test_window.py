@@ -45,6 +45,7 @@ class Frame(WindowCase):
                 for shortcut in action.shortcuts()
                 if action.isVisible()
             ]
+            keys += [held.key for held in self.window.shown.held_keys()]
             twice = [key for key, count in Counter(keys).items() if count > 1]
             self.assertEqual(twice, [], place)
         self.act("help.keys")

@@ -49,6 +49,17 @@ def help_actions(window: Helped, over: QWidget) -> list[Action]:
 
         return show
 
+    def what_is_this() -> None:
+        """Of what has the focus at once; of anything else at the next press."""
+        focus: QWidget | None = QApplication.focusWidget()
+        while focus is not None:
+            explain = getattr(focus, "explain", None)
+            if callable(explain):
+                explain()
+                return
+            focus = focus.parentWidget()
+        QWhatsThis.enterWhatsThisMode()
+
     def find() -> None:
         CommandFinder(window.menus, window.owners, over).open()
 
@@ -60,9 +71,10 @@ def help_actions(window: Helped, over: QWidget) -> list[Action]:
                says="Eight steps on this window, from two clips to a wrinkle on a cut."),
         Action("help.manual", "Manual", manual(lambda: page_on(QApplication.focusWidget())),
                "Help", 0, ("F1",), says="Opens the page on what has the focus."),
-        Action("help.this", "What's this?", QWhatsThis.enterWhatsThisMode, "Help", 0,
+        Action("help.this", "What's this?", what_is_this, "Help", 0,
                ("Shift+F1",),
-               says="The next press on a setting says what it is, its unit and range."),
+               says="Says of the setting that has the focus, or is pressed next, what it is and "
+                    "how far it goes."),
         Action("help.find", "Find a command…", find,
                "Help", 10, ("/",), icon="lens",
                says="Lists all that can be done, by its words, and does it."),

@@ -153,7 +153,7 @@ class Preferences:
 
     @text.setter
     def text(self, per_cent: int) -> None:
-        self._keep(text=per_cent)
+        self._keep(text=min(max(per_cent, text_size.LEAST), text_size.MOST))
 
     @property
     def less_motion(self) -> bool:

@@ -65,6 +65,10 @@ class Router(QObject):
             self.placeWanted.emit(place)
         return True
 
+    def opens(self, path: Path) -> bool:
+        """Whether a file is a document of any kind, by its ending; what ships is one too."""
+        return any(file.document.kind.takes(path) for file in self._files.values())
+
     def open(self, path: Path) -> bool:
         """Opens a file of any kind of document, and goes to its place; gives whether it is open."""
         for works_on, file in self._files.items():

@@ -253,7 +253,7 @@ def _style_sheet(theme: Theme) -> str:
     QToolButton#eye:focus {{ border: 2px solid {theme.ink}; padding: 1px 5px; }}
     QToolButton:disabled {{ color: {theme.quiet}; }}
     QPushButton#fold {{ background: transparent; border: none; color: {theme.quiet};
-        font-weight: 600; text-align: left; padding: 2px 0; min-height: {row - 2}px; }}
+        font-weight: 600; text-align: left; padding: 2px 0; min-height: {row}px; }}
     QPushButton#fold:hover, QPushButton#fold:focus {{ color: {theme.ink}; border: none; }}
     QPushButton#fold:focus {{ text-decoration: underline; }}
     QToolButton#plain, QToolButton#toggle {{ background: {theme.field};

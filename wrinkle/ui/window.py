@@ -8,7 +8,7 @@ from itertools import chain
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent
+from PyQt6.QtGui import QCloseEvent, QColor, QDragEnterEvent, QDropEvent, QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -38,6 +38,7 @@ from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.router import Router
 from wrinkle.ui.shared.colour_picking import ColourPicking
+from wrinkle.ui.shared.drops import dropped_files, paths_of
 from wrinkle.ui.shared.focus_ring import FocusRing
 from wrinkle.ui.shared.held_space import HeldSpace
 from wrinkle.ui.shared.manual_page import about
@@ -49,6 +50,7 @@ from wrinkle.ui.window_actions import fill_recent, fill_shipped, owners_of, wind
 
 _ANY_HEIGHT = 16_777_215
 _SAMPLED, _OFFERED = 160, 5
+_TEXT_STEP = 10
 
 
 class Window(QMainWindow):
@@ -73,6 +75,7 @@ class Window(QMainWindow):
         self._preferences = preferences
         self._ended = self._was_maximized = False
         self.setWindowIcon(icons.application_icon())
+        self.setAcceptDrops(True)
         self.setMinimumSize(960, 640)
         self.resize(1280, 800)
         preferences.serve(desk)
@@ -349,6 +352,30 @@ class Window(QMainWindow):
         self.status.show_words(self.shown.words(), self.shown.facts())
 
     # Events
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """A document can be dropped wherever nothing else takes it."""
+        paths = paths_of(event.mimeData()) if event is not None else []
+        if event is not None and any(self.router.opens(path) for path in paths):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        for path in dropped_files(event):
+            if self.router.opens(path):
+                self.router.open(path)
+                return
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """With Ctrl, where nothing else takes it, text becomes smaller or larger."""
+        if event is None or not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            super().wheelEvent(event)
+            return
+        event.accept()
+        step = _TEXT_STEP if event.angleDelta().y() > 0 else -_TEXT_STEP
+        before, self._preferences.text = self._preferences.text, self._preferences.text + step
+        if self._preferences.text != before:
+            self.apply_look()
+            self.status.tell(f"Text at {self._preferences.text} %.")
 
     def end(self) -> None:
         """Closes without asking: the program is ended from outside."""

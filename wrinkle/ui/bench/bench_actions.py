@@ -130,7 +130,7 @@ def _pin_actions(parts: BenchParts, desk: Trying) -> list[Action]:
          "Makes the selected pins a step larger; of a pair its first number.", no_pins),
         ("lower-pins", "Lower the value of the pins", partial(pins.step, -1), 1, "Alt+Down",
          "Makes the selected pins a step smaller; of a pair its first number.", no_pins),
-        ("type-pin", "Type the value of the pin", parts.timeline.type_pin, 1, "E",
+        ("type-pin", "Type the value of the pin", parts.timeline.type_pin, 1, "P",
          "Goes to the field of the selected pin's value.", no_pins),
         ("reverse-pins", "Reverse pins in time", pins.reverse, 1, "",
          "Runs the selected pins backwards.", no_pins),

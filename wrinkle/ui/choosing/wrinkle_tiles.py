@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from contextlib import suppress
 
 from PyQt6.QtCore import (
     QAbstractListModel,
@@ -13,10 +14,17 @@ from PyQt6.QtCore import (
     QSize,
     Qt,
     QTimer,
-    QUrl,
     pyqtSignal,
 )
-from PyQt6.QtGui import QHideEvent, QImage, QMouseEvent, QPainter, QResizeEvent, QShowEvent
+from PyQt6.QtGui import (
+    QHideEvent,
+    QImage,
+    QMouseEvent,
+    QPainter,
+    QResizeEvent,
+    QShowEvent,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import (
     QListView,
     QStyle,
@@ -24,11 +32,14 @@ from PyQt6.QtWidgets import (
     QStyleOptionViewItem,
 )
 
+from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Size
+from wrinkle.library.handed_out import as_file
 from wrinkle.library.shelf import Shelved
 from wrinkle.library.tiles import LONGEST_SIDE, STEPS_A_SECOND
 from wrinkle.ui.choosing.tile_strips import TileStrips
 from wrinkle.ui.less_motion import moves
+from wrinkle.ui.shared.drops import dragged
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.text_size import scaled
@@ -37,6 +48,7 @@ from wrinkle.ui.theme import SURROUND, active, small_font
 _WORDS = 46
 _NAME = 24
 _MARGIN = 8
+_SMALLEST_TILE, _TILE_STEP = 60, 15
 _NARROWEST, _NARROW = 132, 96
 """Of a tile, and of a small one: a name must find some room."""
 
@@ -74,10 +86,14 @@ class _Shown(QAbstractListModel):
         return ["text/uri-list"]
 
     def mimeData(self, indexes: object) -> QMimeData:
-        mime = QMimeData()
         rows = [x.row() for x in indexes if isinstance(x, QModelIndex)]  # type: ignore[attr-defined]
-        mime.setUrls([QUrl.fromLocalFile(str(self.found[row].path)) for row in rows])
-        return mime
+        chosen = [self.found[row] for row in rows]
+        files = []
+        for one in chosen:
+            # What cannot be read is dragged within the window alone.
+            with suppress(InputError):
+                files.append(as_file(one))
+        return dragged([one.path for one in chosen], files)
 
 
 class WrinkleTiles(QListView):
@@ -191,6 +207,17 @@ class WrinkleTiles(QListView):
         room = (view.width() if view is not None else self.width()) - gap - 1
         columns = max(1, room // (width + gap))
         return max(width, room // columns - gap)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """With Ctrl the tiles become smaller or larger."""
+        if event is None or not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            super().wheelEvent(event)
+            return
+        larger = _TILE_STEP if event.angleDelta().y() > 0 else -_TILE_STEP
+        self.side = min(max(self.side + larger, _SMALLEST_TILE), LONGEST_SIDE)
+        event.accept()
+        self.scheduleDelayedItemsLayout()
+        self.viewport_update()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

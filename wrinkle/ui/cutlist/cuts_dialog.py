@@ -29,7 +29,7 @@ from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import SURROUND, active, small_font
 
 _SIDE = 10
-_GRIP = 6.0
+_GRIP = 12.0
 _HEADROOM = 1.1
 _TOP, _FOOT = 16.0, 8.0
 _LEAST = 0.005

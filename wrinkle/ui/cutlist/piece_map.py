@@ -23,7 +23,7 @@ _HEIGHT = 40
 _SIDE = 12
 _BAR_TOP, _BAR = 4, 20
 _FIRST, _LAST = "first", "last"
-_TAB, _TAB_TOP, _GRIP = 7, _BAR_TOP + _BAR + 7, 4
+_TAB, _TAB_TOP, _GRIP = 7, _BAR_TOP + _BAR + 7, 9
 """Of the tabs: their width, where they begin, and how far beside them one can still take them."""
 _SOON_MS = 120
 _APART = 3.0

@@ -39,7 +39,7 @@ from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.piece_document import PieceDocument
 from wrinkle.ui.less_motion import moves
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
-from wrinkle.ui.shared.drops import accept_files, dropped_files
+from wrinkle.ui.shared.drops import accept_files, dropped_files, paths_of
 from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.theme import active
@@ -504,8 +504,7 @@ class RunningOrder(QAbstractScrollArea):
         if event is None:
             return
         at = self._at(event.position())
-        mime = event.mimeData()
-        paths = [Path(x.toLocalFile()) for x in mime.urls()] if mime is not None else []
+        paths = paths_of(event.mimeData())
         if paths and all(map(self._is_wrinkle, paths)):
             cut = self.geometry_of_rows.cut_at(at.y())
             self._target = self._piece.clips[cut].id if cut is not None else ""

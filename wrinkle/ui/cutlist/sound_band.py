@@ -19,7 +19,7 @@ from wrinkle.ui.cutlist.clip_waves import A_SECOND
 from wrinkle.ui.theme import Theme
 
 HEIGHT = 40.0
-_EAR, _GRIP, _SOFT = 18.0, 7.0, 0.6
+_EAR, _GRIP, _SOFT = 18.0, 12.0, 0.6
 _A_DECIBEL = 0.75
 """Points by which the level is pulled."""
 MUTE, RISE, FALL, LEVEL = "mute", "rise", "fall", "level"

@@ -11,7 +11,7 @@ from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.ui.theme import Theme
 
 HEIGHT = 16.0
-_GRIP = 7.0
+_GRIP = 12.0
 _LEAST_SPARE = 15
 
 

@@ -11,10 +11,12 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from wrinkle.core.effects.families.curves import STRAIGHT, curve_values
 from wrinkle.core.motion.values import Value, parts
 from wrinkle.core.picture.paths import Knot, knots, outline_of
+from wrinkle.ui.shared.key_hand import KeyHand
+from wrinkle.ui.shared.long_press import LongPress
 from wrinkle.ui.theme import active
 
 _HEIGHT = 112
-_REACH = 9.0
+_REACH = 12.0
 _RIM = 5.0
 _STEPS = 64
 
@@ -25,19 +27,27 @@ class CurveField(QWidget):
     Signals:
         changing: the curve during a drag.
         committed: the curve after a drag, or with a point more or less.
-        abandoned: never sent; fields that are dragged have it.
+        abandoned: what keys carried was let go.
+        told: what a key did, in a sentence.
     """
 
     changing = pyqtSignal(object)
     committed = pyqtSignal(object)
     abandoned = pyqtSignal()
+    told = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._value: Value = STRAIGHT
         self._held: int | None = None
         self.histogram: NDArray[np.float64] | None = None
+        self._chosen = 0
+        self._before: Value = STRAIGHT
         self.setFixedHeight(_HEIGHT)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAccessibleName("Curve")
+        self._hand = KeyHand(self, self, self.told.emit)
+        LongPress(self, self._remove_at)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     @property
@@ -99,7 +109,8 @@ class CurveField(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         for index, knot in enumerate(self._points):
             painter.setBrush(theme.colour("seam" if index == self._held else "incoming"))
-            painter.drawEllipse(self.spot(knot.x, knot.y), 4.0, 4.0)
+            chosen = index == self._chosen and self._hand.in_use
+            painter.drawEllipse(self.spot(knot.x, knot.y), *(6.0 if chosen else 4.0,) * 2)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -107,21 +118,63 @@ class CurveField(QWidget):
         index = self._at(event.position())
         if event.button() == Qt.MouseButton.LeftButton:
             self._held = index
-        elif event.button() == Qt.MouseButton.RightButton and index is not None:
-            left = [knot for place, knot in enumerate(self._points) if place != index]
-            if len(left) >= 2:
-                self._take(left, done=True)
+        elif event.button() == Qt.MouseButton.RightButton:
+            self._remove_at(event.position())
+
+    def _remove_at(self, spot: QPointF) -> None:
+        """Takes the point there out; two are left."""
+        index = self._at(spot)
+        left = [knot for place, knot in enumerate(self._points) if place != index]
+        if index is not None and len(left) >= 2:
+            self._held = None
+            self._take(left, done=True)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self._held is None:
             return
+        self._move(self._held, *self._own(event.position()))
+
+    def _move(self, index: int, x: float, y: float) -> None:
+        """A point stays between its neighbours, so that the curve keeps its order."""
         points = self._points
-        x, y = self._own(event.position())
-        # A point stays between its neighbours, so that the curve keeps its order.
-        low = points[self._held - 1].x + 0.01 if self._held else 0.0
-        high = points[self._held + 1].x - 0.01 if self._held + 1 < len(points) else 1.0
-        points[self._held] = Knot(round(min(max(x, low), high), 4), round(y, 4))
+        low = points[index - 1].x + 0.01 if index else 0.0
+        high = points[index + 1].x - 0.01 if index + 1 < len(points) else 1.0
+        points[index] = Knot(round(min(max(x, low), high), 4), round(min(max(y, 0.0), 1.0), 4))
         self._take(points, done=False)
+
+    # By keys
+
+    def choose(self, by: int) -> str:
+        """The next point, or the one before."""
+        self._chosen = min(max(self._chosen + by, 0), len(self._points) - 1)
+        self.update()
+        return self._words()
+
+    def take(self) -> str:
+        """Takes hold of it."""
+        self._chosen = min(self._chosen, len(self._points) - 1)
+        self._before = self._value
+        return self._words()
+
+    def carry(self, across: int, up: int) -> str:
+        """By hundredths."""
+        knot = knots(parts(self._before))[self._chosen]
+        self._move(self._chosen, knot.x + across / 100, knot.y + up / 100)
+        return self._words()
+
+    def put(self) -> None:
+        """What is shown is one step."""
+        self.committed.emit(self._value)
+
+    def let_go(self) -> None:
+        """The curve is as it was."""
+        self._value = self._before
+        self.update()
+        self.abandoned.emit()
+
+    def _words(self) -> str:
+        knot = self._points[self._chosen]
+        return f"Point {self._chosen + 1} of the curve: {knot.x:.0%} becomes {knot.y:.0%}"
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._held is not None:

@@ -12,7 +12,7 @@ from wrinkle.ui.theme import active
 
 _HEIGHT = 26
 _MARGIN = 4.0
-_REACH = 6.0
+_REACH = 12.0
 _HUES = 24
 ALL, _LEAST = 180.0, 1.0
 

@@ -74,6 +74,7 @@ class SettingField(QObject):
     formulaTyped = pyqtSignal(str)
     abandoned = pyqtSignal()
     faulted = pyqtSignal(str)
+    told = pyqtSignal(str)
 
     def __init__(self, spec: SettingSpec, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -85,6 +86,8 @@ class SettingField(QObject):
         self.field.committed.connect(self._commit)
         if isinstance(self.field, CurveField):
             self.field.changing.connect(self.changing)
+            self.field.abandoned.connect(self.abandoned)
+            self.field.told.connect(self.told)
         if isinstance(self.field, ValueField):
             self.field.describe(
                 f"{spec.about} Drag sideways, or type a number, arithmetic, or = and a formula of "

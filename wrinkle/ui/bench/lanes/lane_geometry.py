@@ -20,7 +20,7 @@ from wrinkle.core.motion.values import Value, discrete, parts
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.shared.frame_axis import FrameAxis
 
-REACH = 9.0
+REACH = 12.0
 _PAD = 12
 _MOST_POINTS_A_FRAME = 3
 _NARROW = 4.0

@@ -15,7 +15,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import ease_text, feel_of, parse_ease
 from wrinkle.core.motion.formula import calculate
-from wrinkle.core.motion.setting_spec import SettingSpec
+from wrinkle.core.motion.setting_spec import PairSpec, SettingSpec
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.bench.lanes.lane_moves import PinMove, PinsEdit
@@ -140,7 +140,10 @@ def value_words(spec: SettingSpec, value: Value) -> str:
     if count > _NUMBERS:
         return _words(spec, value, 0)
     unit = spec.unit.suffix if spec.numeric else ""
-    return ", ".join(_words(spec, value, number) for number in range(count)) + unit
+    numbers = [_words(spec, value, number) for number in range(count)]
+    if isinstance(spec, PairSpec) and spec.linked and len(set(numbers)) == 1:
+        numbers = numbers[:1]
+    return ", ".join(numbers).replace("-", "−") + unit
 
 
 def _words(spec: SettingSpec, value: Value, number: int) -> str:

@@ -18,7 +18,7 @@ from wrinkle.ui.theme import active
 
 HEIGHT = 44
 _PIN = 4.5
-_NEAR = 7.0
+_NEAR = 12.0
 _EDGE = 3.0
 _GRIP = 6.0
 RISE, FALL = "rise", "fall"

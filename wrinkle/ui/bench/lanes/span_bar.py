@@ -16,8 +16,9 @@ from wrinkle.ui.shared.key_hand import KeyHand
 from wrinkle.ui.shared.picture_view import frame_label
 from wrinkle.ui.theme import active
 
-_HEIGHT = 16
-_REACH = 8.0
+_HEIGHT = 24
+_REACH = 12.0
+_THICK = 9
 START, WHOLE, END = _GRIPS = ("start", "whole", "end")
 
 
@@ -51,7 +52,7 @@ class SpanBar(FrameCanvas):
         """Where the span is drawn."""
         first, end = self._span()
         axis = self.axis
-        return QRectF(axis.x(first), 3, axis.x(end) - axis.x(first), _HEIGHT - 7)
+        return QRectF(axis.x(first), 7, axis.x(end) - axis.x(first), _THICK)
 
     def sizeHint(self) -> QSize:
         return QSize(400, _HEIGHT)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtCore import QEvent, QObject, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.setting_ref import SettingRef
@@ -34,6 +34,7 @@ _MARGIN = 12.0
 _FIRST_LANES = {"Move it": "position", "Scale it": "scale", "Turn it": "rotation",
                 "Fade it": "opacity"}  # fmt: skip
 _SCROLL_BAR = 10
+_HIGHER, _HIGHEST = 20, 200
 
 
 class Timeline(QWidget):
@@ -59,6 +60,7 @@ class Timeline(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._desk = desk
         self._folded = False
+        self._higher = 0
         self.strip = RulerStrip(pictures)
         self.strip.set_inset(_MARGIN, _MARGIN)
         self.strip.scrubbed.connect(desk.looking.set_playhead)
@@ -83,6 +85,9 @@ class Timeline(QWidget):
         # Always there, so that the lanes' axis stays as wide as the strip's.
         self._scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self._scroll.setWidget(self._lanes)
+        view = self._scroll.viewport()
+        if view is not None:
+            view.installEventFilter(self)
         self.lengths = LengthFields(desk)
         keep(self.lengths, Extent.WIDTH, HEAD_WIDTH)
         top = QHBoxLayout()
@@ -167,7 +172,21 @@ class Timeline(QWidget):
         others += self.sounds.sizeHint().height() * self._desk.looking.sound_shown
         each = (view.height() - others) // len(self.rows)
         for row in self.rows:
-            row.canvas.setFixedHeight(min(max(each, LEAST_HEIGHT), MOST_HEIGHT))
+            usual = min(max(each, LEAST_HEIGHT), MOST_HEIGHT)
+            row.canvas.setFixedHeight(max(usual + self._higher, LEAST_HEIGHT))
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """The wheel with Ctrl makes lanes higher or lower, instead of scrolling."""
+        if (
+            isinstance(event, QWheelEvent)
+            and event.type() == QEvent.Type.Wheel
+            and event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        ):
+            step = _HIGHER if event.angleDelta().y() > 0 else -_HIGHER
+            self._higher = min(max(self._higher + step, 0), _HIGHEST)
+            self._share_height()
+            return True
+        return super().eventFilter(watched, event)
 
     def _begin_lane(self, key: str) -> None:
         """The selected layer moves from now on."""

@@ -24,7 +24,7 @@ from wrinkle.core.picture.paths import Knot, Nearest, Outline
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
 from wrinkle.core.render.placing import shown_matrix
 
-_REACH = 9.0
+_REACH = 12.0
 _NEAR_CURVE = 6.0
 _STEM = 34.0
 _RIM = 6.0

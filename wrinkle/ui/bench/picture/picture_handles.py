@@ -24,7 +24,7 @@ from wrinkle.core.render.extent import Box, whole_frame
 from wrinkle.core.render.placing import layer_matrix
 from wrinkle.ui.desk.picture_lines import Guide
 
-_REACH = 10.0
+_REACH = 12.0
 _SNAP = 7.0
 _STEM = 26.0
 _RIM = 4.0

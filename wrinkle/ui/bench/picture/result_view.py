@@ -52,7 +52,7 @@ from wrinkle.ui.theme import active, small_font
 _LIGHT = QColor("#FFFFFF")
 _DARK = QColor(0, 0, 0, 150)
 _SHORTEST_PATH = 2.0
-_LINE_REACH = 7.0
+_LINE_REACH = 12.0
 _MASKS, _COVER_SIDE = "masks", 640
 
 

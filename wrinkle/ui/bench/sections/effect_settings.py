@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from wrinkle.core.design.document.effect_use import EffectUse
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.edits import effect_edits
+from wrinkle.ui.bench.lanes.lane_rows import value_words
 from wrinkle.ui.bench.sections.effect_input_button import EffectInputButton
 from wrinkle.ui.bench.sections.hue_rows import HuePads, HueRange
 from wrinkle.ui.bench.sections.layer_row import LayerRow
 from wrinkle.ui.bench.sections.mask_section import layers_to_link
 from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row
+from wrinkle.ui.bench.sections.setting_card import Swing
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.plain_text import PlainLabel
 
@@ -55,6 +59,9 @@ class EffectSettings(QWidget):
                 column.addWidget(picked)
         self.rows = [LayerRow(desk, SettingRef(layer.id, key)) for key in use.addresses()]
         for row in self.rows:
+            key = row.ref.address.name
+            written = partial(value_words, row.spec)
+            row.swing = partial(Swing, desk, layer.id, use.effect, key, written)
             column.addWidget(row)
 
     def refresh(self, layer: Layer) -> None:

@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent
+from PyQt6.QtWidgets import QWhatsThis
+
 from wrinkle.core.design.document.dials import How
 from wrinkle.core.design.document.driven import drivers_of
+from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.setting import Jitter, Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits, lane_shapes
 from wrinkle.ui.bench.sections.dial_menu import dial_menu
+from wrinkle.ui.bench.sections.setting_card import SettingCard, Swing
 from wrinkle.ui.bench.sections.setting_tie import SettingTie
 from wrinkle.ui.desk.parts import Designing
 from wrinkle.ui.shared.jitter_row import JitterRow
@@ -30,6 +37,8 @@ class LayerRow(SettingRow):
         self.laneWanted.connect(self._toggle_lane)
         self.jitterWanted.connect(self._toggle_jitter)
         self.dialWanted.connect(self._ask_dial)
+        self.swing: Callable[[], Swing] | None = None
+        """Makes the picture of low and high; None where the setting has no look of its own."""
         self.amount: LayerRow | None = None
         self.jitter: JitterRow | None = None
         self.refresh()
@@ -72,6 +81,26 @@ class LayerRow(SettingRow):
         row.abandoned.connect(document.abandon)
         row.faulted.connect(self._desk.messages.faulted)
         return row
+
+    def event(self, event: QEvent | None) -> bool:
+        """Asked what it is, it says so on a card."""
+        if event is not None and event.type() == QEvent.Type.QueryWhatsThis:
+            event.accept()
+            return True
+        if event is not None and event.type() == QEvent.Type.WhatsThis:
+            QWhatsThis.leaveWhatsThisMode()
+            self.explain()
+            return True
+        return super().event(event)
+
+    def explain(self) -> None:
+        """Says what the setting is, with its unit and range, and how low and high of it look."""
+        swing = self.swing() if self.swing is not None else None
+        owner = self._desk.document.state.owner(self.ref.layer)
+        name, effect = self.spec.label, self.ref.address.effect
+        if effect and isinstance(owner, Layer):
+            name = f"{owner.effect_use(effect).effect.label}: {name.lower()}"
+        SettingCard(name, self.spec, swing, self).show_beside(self)
 
     def _ask_dial(self) -> None:
         """What can be done about dials for this setting."""

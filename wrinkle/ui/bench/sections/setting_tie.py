@@ -23,6 +23,7 @@ class SettingTie:
         field.formulaTyped.connect(self._set_formula)
         field.abandoned.connect(desk.document.abandon)
         field.faulted.connect(desk.messages.faulted)
+        field.told.connect(desk.messages.told)
         self.refresh()
 
     def refresh(self) -> None:
