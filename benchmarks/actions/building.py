@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
 from unittest import mock
@@ -53,18 +54,19 @@ class Built(NamedTuple):
         return f"{len(layers)}, {effects}, {masks}, {lanes}"
 
 
-def built(piece: Piece, folder: Path) -> Built:
+def built(piece: Piece, folder: Path, hand: Callable[[Desk, Window], Hand] = Hand) -> Built:
     """Builds a piece from a new document on two small clips.
 
     Args:
         piece: which one.
         folder: for the window's preferences and own data.
+        hand: builds it.
     """
     with mock.patch("platformdirs.user_data_path", return_value=folder):
-        return _built(piece, folder)
+        return _built(piece, folder, hand)
 
 
-def _built(piece: Piece, folder: Path) -> Built:
+def _built(piece: Piece, folder: Path, make: Callable[[Desk, Window], Hand]) -> Built:
     desk = Desk.made()
     faults: list[str] = []
     desk.messages.faulted.connect(faults.append)
@@ -76,7 +78,7 @@ def _built(piece: Piece, folder: Path) -> Built:
     try:
         wait_for(lambda: len(desk.tried.clips) == 2, "the clips")
         window.place("bench").set_resolution(0.25)  # type: ignore[attr-defined]
-        hand = Hand(desk, window)
+        hand = make(desk, window)
         luts = FOLDER / "luts"
         files = Files(
             DEMO / "sea_fog.mp4",

@@ -1,0 +1,207 @@
+"""Takes the pictures of the README: each main view of the real window, with the demo.
+
+.venv/bin/python -m window_guides.screenshots [NAME …]
+"""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QDialog, QWidget
+
+from tests.ui.window_case import wait_for
+from window_guides.manual import demo_window
+from wrinkle.core.design.document.setting_ref import SettingRef
+from wrinkle.core.design.edits import lane_edits
+from wrinkle.library.autosaves import left_work
+from wrinkle.ui import theme
+from wrinkle.ui.desk.picture_lines import Guide, Lines
+from wrinkle.ui.help.manual_window import ManualWindow
+from wrinkle.ui.safekeeping.left_work_dialog import LeftWorkDialog
+from wrinkle.ui.safekeeping.safekeeping import Safekeeping
+from wrinkle.ui.theme import ThemeChoice
+from wrinkle.ui.window import Window
+
+FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
+_LONG, _SHORT = 9_000, 700
+
+
+def _wait(milliseconds: int = _LONG) -> None:
+    QTest.qWait(milliseconds)
+
+
+def _over(window: Window, dialog: QWidget) -> QImage:
+    """A dialog over the window, as it stands on a screen."""
+    picture = window.grab().toImage()
+    painter = QPainter(picture)
+    painter.fillRect(picture.rect(), Qt.GlobalColor.transparent)
+    own = dialog.grab()
+    middle = QPoint((picture.width() - own.width()) // 2, (picture.height() - own.height()) // 2)
+    painter.drawPixmap(middle, own)
+    painter.setPen(theme.active().colour("edge"))
+    painter.drawRect(own.rect().translated(middle).adjusted(-1, -1, 0, 0))
+    painter.end()
+    return picture
+
+
+def _plain(window: Window) -> QImage:
+    return window.grab().toImage()
+
+
+def _dialog(window: Window, action: str, wait: int = _LONG) -> QImage:
+    window.menus.do(action)
+    _wait(wait)
+    return _over(window, next(x for x in window.findChildren(QDialog) if x.isVisible()))
+
+
+def _place(key: str) -> Callable[[Window], QImage]:
+    def show(window: Window) -> QImage:
+        window.go_to(key)
+        _wait()
+        return _plain(window)
+
+    return show
+
+
+def _large(window: Window) -> QImage:
+    window.menus.do("bench.wider")
+    window.menus.do("bench.scopes")
+    window.desk.lines.choose([Lines.AREAS, Lines.GUIDES], [Guide(True, 0.33), Guide(False, 0.62)])
+    window.desk.looking.set_playhead(-4)
+    _wait()
+    return _plain(window)
+
+
+def _dials(window: Window) -> QImage:
+    window.place("bench").stack.dials.section.heading.click()
+    _wait(_SHORT)
+    return _plain(window)
+
+
+def _sound(window: Window) -> QImage:
+    window.menus.do("bench.sound")
+    _wait()
+    return _plain(window)
+
+
+def _checks(window: Window) -> QImage:
+    desk = window.desk
+    layer = desk.document.state.layers[-1].id
+    time = desk.looking.time
+    desk.document.edit("bare", lambda w: lane_edits.set_value(
+        w, SettingRef(layer, "edge_cover"), time, "bare"))  # fmt: skip
+    window.go_to("checks")
+    wait_for(lambda: desk.examiner.found() is not None, "measured")
+    _wait()
+    return _plain(window)
+
+
+def _sheet(window: Window) -> QImage:
+    window.menus.do("bench.sheet")
+    _wait()
+    return _plain(window)
+
+
+def _looks(window: Window) -> QImage:
+    window.go_to("collection")
+    window.menus.do("collection.looks")
+    _wait()
+    return _plain(window)
+
+
+def _music(window: Window) -> QImage:
+    window.go_to("cutlist")
+    _wait(_SHORT)
+    return _dialog(window, "piece.music")
+
+
+def _unsaved(window: Window) -> QImage:
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        keeping = Safekeeping.of(window.desk, window.files, folder)
+        window.menus.do("bench.add-treatment")
+        _wait(2_000)
+        keeping.now()
+        keeping.let_go()
+        dialog = LeftWorkDialog(left_work(folder), window)
+        dialog.open()
+        _wait(_SHORT)
+        picture = _over(window, dialog)
+        dialog.close()
+    return picture
+
+
+def _first_steps(window: Window) -> QImage:
+    window.desk.document.mark_saved()
+    window.menus.do("help.first-steps")
+    wait_for(lambda: window.first_steps.ready, "the clips")
+    window.menus.do("bench.add-treatment")
+    window.first_steps.show_step(1)
+    wait_for(lambda: window.first_steps.target() is not None, "the mark")
+    _wait(2_500)
+    return _plain(window)
+
+
+def _manual(window: Window) -> QImage:
+    window.place("bench").timeline.rows[0].canvas.setFocus()
+    window.menus.do("help.manual")
+    _wait(_SHORT)
+    return _over(window, window.findChildren(ManualWindow)[-1])
+
+
+def _finder(window: Window) -> QImage:
+    window.menus.do("help.find")
+    dialog = next(x for x in window.findChildren(QDialog) if x.isVisible())
+    QTest.keyClicks(dialog.field, "pin")
+    _wait(_SHORT)
+    return _over(window, dialog)
+
+
+SHOTS: dict[str, tuple[ThemeChoice, Callable[[Window], QImage]]] = {
+    "bench": (ThemeChoice.LINEN, _plain),
+    "bench-lampblack": (ThemeChoice.LAMPBLACK, _plain),
+    "bench-chalk": (ThemeChoice.CHALK, _plain),
+    "large": (ThemeChoice.LINEN, _large),
+    "dials": (ThemeChoice.LINEN, _dials),
+    "sound": (ThemeChoice.LINEN, _sound),
+    "first-steps": (ThemeChoice.LINEN, _first_steps),
+    "manual": (ThemeChoice.LINEN, _manual),
+    "cutlist": (ThemeChoice.LINEN, _place("cutlist")),
+    "collection": (ThemeChoice.LINEN, _place("collection")),
+    "looks": (ThemeChoice.LINEN, _looks),
+    "checks": (ThemeChoice.LINEN, _checks),
+    "export": (ThemeChoice.LINEN, _place("export")),
+    "contact-sheet": (ThemeChoice.LINEN, _sheet),
+    "music": (ThemeChoice.LINEN, _music),
+    "table": (ThemeChoice.LINEN, lambda window: _dialog(window, "bench.numbers", _SHORT)),
+    "finder": (ThemeChoice.LINEN, _finder),
+    "unsaved-work": (ThemeChoice.LINEN, _unsaved),
+    "use-on-other-clips": (ThemeChoice.LINEN, lambda window: _dialog(window, "file.use")),
+}
+"""Each picture: in which theme, and what is shown."""
+
+
+def main() -> None:
+    """Takes all of them, or those that are named."""
+    for name, (chosen, show) in SHOTS.items():
+        if sys.argv[1:] and name not in sys.argv[1:]:
+            continue
+        with demo_window() as window:
+            app = QApplication.instance()
+            assert isinstance(app, QApplication)
+            theme.apply(app, chosen)
+            window.menus.themed()
+            _wait()
+            show(window).save(str(FOLDER / f"{name}.png"))
+            theme.apply(app, ThemeChoice.LINEN)
+        print(name)  # noqa: T201 - the result
+
+
+if __name__ == "__main__":
+    main()
