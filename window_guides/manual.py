@@ -1,11 +1,12 @@
 """Writes what the manual shows: names of all that can be done, and pictures of the real window.
 
-.venv/bin/python -m window_guides.manual [names]
+.venv/bin/python -m window_guides.manual [names | PICTURE]
 """
 
 from __future__ import annotations
 
 import os
+import subprocess
 import sys
 import tempfile
 from collections.abc import Callable, Iterator
@@ -16,9 +17,9 @@ from unittest import mock
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import msgspec
-from PyQt6.QtCore import QBuffer, QIODevice, Qt
+from PyQt6.QtCore import QBuffer, QCoreApplication, QEvent, QIODevice, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QDialog, QWidget
+from PyQt6.QtWidgets import QDialog, QWidget
 
 from tests.ui.window_case import application, wait_for
 from wrinkle.core.design.edits.mask_edits import path_ref
@@ -33,6 +34,7 @@ from wrinkle.ui.window import Window
 LARGEST = 90_000
 """Bytes of a picture."""
 _WIDTH, _QUALITY = 720, 82
+_FOLDER = MANUAL / "pictures"
 _LONG_MS, _SHORT_MS = 9_000, 600
 
 
@@ -58,6 +60,9 @@ def demo_window(wrinkle: str = "half_turn") -> Iterator[Window]:
                 desk.piece.mark_saved()
                 window.close()
                 desk.workers.stop()
+                window.deleteLater()
+                QCoreApplication.processEvents()
+                QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
 
 
 def names() -> bytes:
@@ -157,13 +162,14 @@ def picture(name: str) -> bytes:
 
 
 def main() -> None:
-    """Writes all, or the names alone."""
+    """Writes all, the names alone, or one picture: each in a process of its own."""
+    if sys.argv[1:] in ([name] for name in PICTURES):
+        write_whole(_FOLDER / f"{sys.argv[1]}.jpg", picture(sys.argv[1]))
+        return
     write_whole(NAMES, names())
-    folder = MANUAL / "pictures"
-    folder.mkdir(exist_ok=True)
+    _FOLDER.mkdir(exist_ok=True)
     for name in PICTURES if sys.argv[1:] != ["names"] else ():
-        write_whole(folder / f"{name}.jpg", picture(name))
-        QApplication.processEvents()
+        subprocess.run([sys.executable, "-m", "window_guides.manual", name], check=True)
 
 
 if __name__ == "__main__":

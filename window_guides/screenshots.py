@@ -5,6 +5,7 @@
 
 from __future__ import annotations
 
+import subprocess
 import sys
 import tempfile
 from collections.abc import Callable
@@ -13,12 +14,15 @@ from pathlib import Path
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QDialog, QWidget
+from PyQt6.QtWidgets import QDialog, QWidget
 
+from tests.core.sound.test_beats import drums
+from tests.media.sounds import write_sound
 from tests.ui.window_case import wait_for
 from window_guides.manual import demo_window
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.edits import lane_edits
+from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.library.autosaves import left_work
 from wrinkle.ui import theme
 from wrinkle.ui.desk.picture_lines import Guide, Lines
@@ -30,6 +34,7 @@ from wrinkle.ui.window import Window
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 _LONG, _SHORT = 9_000, 700
+_TEMPO = 112.0
 
 
 def _wait(milliseconds: int = _LONG) -> None:
@@ -98,7 +103,8 @@ def _checks(window: Window) -> QImage:
         w, SettingRef(layer, "edge_cover"), time, "bare"))  # fmt: skip
     window.go_to("checks")
     wait_for(lambda: desk.examiner.found() is not None, "measured")
-    _wait()
+    # A mend is looked for as well, and shown beside it.
+    _wait(3 * _LONG)
     return _plain(window)
 
 
@@ -117,8 +123,19 @@ def _looks(window: Window) -> QImage:
 
 def _music(window: Window) -> QImage:
     window.go_to("cutlist")
-    _wait(_SHORT)
-    return _dialog(window, "piece.music")
+    place = window.place("cutlist")
+    with tempfile.TemporaryDirectory() as name:
+        samples, _ = drums(_TEMPO, swung=False)
+        tune = write_sound(
+            Path(name) / "kite_tune.wav", "pcm_s16le", SAMPLE_RATE, samples=samples[:, 0]
+        )
+        place.music.take(tune)
+        wait_for(lambda: place.music.beats is not None, "it is listened to")
+        window.menus.do("piece.music")
+        _wait()
+        dialog = place.show_music()
+        dialog.move(window.mapToGlobal(QPoint(700, 240)))
+        return _over(window, dialog)
 
 
 def _unsaved(window: Window) -> QImage:
@@ -187,20 +204,28 @@ SHOTS: dict[str, tuple[ThemeChoice, Callable[[Window], QImage]]] = {
 """Each picture: in which theme, and what is shown."""
 
 
+def take(name: str) -> None:
+    """One of them."""
+    chosen, show = SHOTS[name]
+    with demo_window() as window:
+        window.set_theme(chosen)
+        _wait()
+        show(window).save(str(FOLDER / f"{name}.png"))
+        window.set_theme(ThemeChoice.LINEN)
+    print(name)  # noqa: T201 - the result
+
+
 def main() -> None:
-    """Takes all of them, or those that are named."""
-    for name, (chosen, show) in SHOTS.items():
-        if sys.argv[1:] and name not in sys.argv[1:]:
-            continue
-        with demo_window() as window:
-            app = QApplication.instance()
-            assert isinstance(app, QApplication)
-            theme.apply(app, chosen)
-            window.menus.themed()
-            _wait()
-            show(window).save(str(FOLDER / f"{name}.png"))
-            theme.apply(app, ThemeChoice.LINEN)
-        print(name)  # noqa: T201 - the result
+    """Takes all of them, or those that are named: each in a process of its own, as a person has it.
+
+    What many windows in one process keep would leave each of them too little memory.
+    """
+    names = sys.argv[1:] or list(SHOTS)
+    if len(names) == 1:
+        take(names[0])
+        return
+    for name in names:
+        subprocess.run([sys.executable, "-m", "window_guides.screenshots", name], check=True)
 
 
 if __name__ == "__main__":

@@ -129,6 +129,14 @@ class ByKeys(WindowCase):
         self.assertNotEqual(self.desk.document.state.layer("turn"), state.layer("turn"))
         self.desk.steps.undo()
 
+    def test_the_menus_are_opened_and_left(self) -> None:
+        bar = self.window.menuBar()
+        assert bar is not None
+        self.type(K.Key_F10)
+        self.assertEqual(bar.activeAction().text(), "File")  # type: ignore[union-attr]
+        self.type(K.Key_Escape)
+        self.assertIsNone(bar.activeAction())
+
     def test_layers_and_rows_of_the_piece_are_gone_through(self) -> None:
         layers = [x.id for x in self.desk.document.state.layers]
         self.desk.looking.select_layer(layers[0])

@@ -10,12 +10,18 @@ from pathlib import Path
 
 import platformdirs
 
-from wrinkle.desktop.share import shared_files
+from wrinkle.desktop.share import PIECE_TYPE, WRINKLE_TYPE, shared_files
 from wrinkle.files.whole import write_whole
 
 _COMMAND = (
     '#!/bin/sh\n# Written by ./run install; ./run uninstall takes it away.\nexec {run} "$@"\n'
 )
+
+_MADE_OF_TYPES = (
+    "XMLnamespaces", "aliases", "generic-icons", "globs", "globs2", "icons", "magic", "mime.cache",
+    "subclasses", "treemagic", "types", "version",
+)  # fmt: skip
+"""What update-mime-database writes."""
 
 
 def install(run: Path, data: Path, programs: Path) -> list[Path]:
@@ -75,12 +81,25 @@ def _shell_quoted(path: Path) -> str:
     return "'" + str(path).replace("'", "'\\''") + "'"
 
 
+def _forget_types(data: Path) -> None:
+    """Where no other types of a user's own are left, what was made of them goes too."""
+    mime = data / "mime"
+    if (mime / "packages").exists() or not mime.is_dir():
+        return
+    for name in (*_MADE_OF_TYPES, *(f"{one}.xml" for one in (WRINKLE_TYPE, PIECE_TYPE))):
+        (mime / name).unlink(missing_ok=True)
+    for folder in (mime / "application", mime):
+        with suppress(OSError):
+            folder.rmdir()
+
+
 def _tell_desktop(data: Path) -> None:
     for tool, folder in (
         ("update-mime-database", data / "mime"),
         ("update-desktop-database", data / "applications"),
     ):
-        if shutil.which(tool) and folder.is_dir():
+        there = (folder / "packages").is_dir() or folder.name != "mime"
+        if shutil.which(tool) and folder.is_dir() and there:
             subprocess.run([tool, str(folder)], check=False, capture_output=True)
 
 
@@ -91,6 +110,8 @@ def main() -> int:
     programs = Path.home() / ".local" / "bin"
     paths = (install if word == "install" else uninstall)(run, data, programs)
     _tell_desktop(data)
+    if word == "uninstall":
+        _forget_types(data)
     for path in paths:
         print(path)  # noqa: T201 - the command's result
     if word == "uninstall":

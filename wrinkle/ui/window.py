@@ -266,6 +266,14 @@ class Window(QMainWindow):
         for place in self._places.values():
             place.themed()
 
+    def open_menus(self) -> None:
+        """The keys go to the menu bar."""
+        bar = self.menuBar()
+        shown = [x for x in bar.actions() if x.isVisible()] if bar is not None else []
+        if bar is not None and shown:
+            bar.setFocus(Qt.FocusReason.MenuBarFocusReason)
+            bar.setActiveAction(shown[0])
+
     def take_first_steps(self) -> None:
         """The guide goes on where it was left, or begins on a new wrinkle and the demo's clips."""
         left = self._preferences.first_step

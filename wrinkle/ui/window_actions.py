@@ -82,6 +82,9 @@ class Frame(Protocol):
     def take_first_steps(self) -> None:
         """The guide begins, or goes on."""
 
+    def open_menus(self) -> None:
+        """The keys go to the menu bar."""
+
     def close(self) -> bool:
         """Closes it, if what is not saved may go."""
 

@@ -177,6 +177,9 @@ class Timeline(QWidget):
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """The wheel with Ctrl makes lanes higher or lower, instead of scrolling."""
+        if event is not None and event.type() == QEvent.Type.Resize:
+            # What is around the lanes takes or gives room after they were laid out.
+            QTimer.singleShot(0, self._share_height)
         if (
             isinstance(event, QWheelEvent)
             and event.type() == QEvent.Type.Wheel
