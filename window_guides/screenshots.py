@@ -24,9 +24,11 @@ from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.edits import lane_edits
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.library.autosaves import left_work
+from wrinkle.library.samples import DEMO
 from wrinkle.ui import theme
 from wrinkle.ui.desk.picture_lines import Guide, Lines
 from wrinkle.ui.help.manual_window import ManualWindow
+from wrinkle.ui.place import UseWanted
 from wrinkle.ui.safekeeping.left_work_dialog import LeftWorkDialog
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
 from wrinkle.ui.theme import ThemeChoice
@@ -180,6 +182,13 @@ def _finder(window: Window) -> QImage:
     return _over(window, dialog)
 
 
+def _use(window: Window) -> QImage:
+    clips = (DEMO / "dunes_60.mp4", DEMO / "pier_24.mp4")
+    dialog = window.use(UseWanted(window.desk.document.bundle(), clips=clips))
+    _wait()
+    return _over(window, dialog)
+
+
 SHOTS: dict[str, tuple[ThemeChoice, Callable[[Window], QImage]]] = {
     "bench": (ThemeChoice.LINEN, _plain),
     "bench-lampblack": (ThemeChoice.LAMPBLACK, _plain),
@@ -199,7 +208,7 @@ SHOTS: dict[str, tuple[ThemeChoice, Callable[[Window], QImage]]] = {
     "table": (ThemeChoice.LINEN, lambda window: _dialog(window, "bench.numbers", _SHORT)),
     "finder": (ThemeChoice.LINEN, _finder),
     "unsaved-work": (ThemeChoice.LINEN, _unsaved),
-    "use-on-other-clips": (ThemeChoice.LINEN, lambda window: _dialog(window, "file.use")),
+    "use-on-other-clips": (ThemeChoice.LINEN, _use),
 }
 """Each picture: in which theme, and what is shown."""
 

@@ -80,7 +80,7 @@ class Dropping(WindowCase):
         self.desk.looking.select_layer("turn")
         canvas = self.bench.timeline.rows[0].canvas
         high = canvas.height()
-        self.wheel(self.bench.timeline._scroll.viewport(), True)
+        self.wheel(self.bench.timeline.lanes_view.viewport(), True)
         self.assertEqual(canvas.height(), high + 20)
         self.window.go_to("collection")
         tiles = self.window.place("collection").wrinkles.tiles

@@ -7,10 +7,13 @@ from pathlib import Path
 
 from PyQt6.QtCore import QByteArray
 
+from tests.ui.window_case import application
 from wrinkle.core.store import DEFAULT_BUDGET
+from wrinkle.files.presence import is_there
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.theme import ThemeChoice
+from wrinkle.ui.window import Window
 
 
 class Kept(unittest.TestCase):
@@ -37,6 +40,32 @@ class Kept(unittest.TestCase):
             self.assertIsNone(found.handles("bench.stack"))
             self.assertEqual((other.asking.folder_of("wrinkle"), other.piece.still), (name, 2))
             self.assertEqual([x.name for x in folder.iterdir()], ["preferences.json"])
+
+    def test_values_that_cannot_be_are_held_within_what_can(self) -> None:
+        content = (
+            b'{"text": 9999, "frame": "huge", "rate": "x", "versions": -4, "first_step": 99, '
+            b'"keys": {"none": ["S"], "bench.split": ["Ctrl+Ctrl", ""]}, '
+            b'"recent": ["\\u0000", "/nowhere/at/all.wrinkle"]}'
+        )
+        with tempfile.TemporaryDirectory() as name:
+            (Path(name) / "preferences.json").write_bytes(content)
+            found = Preferences(Path(name))
+            self.assertEqual((found.fault, found.text, found.versions), ("", 150, 1))
+            self.assertFalse(found.is_new)
+            self.assertTrue(Preferences(Path(name) / "another").is_new)
+            self.assertIsNone(found.new_frame)
+            self.assertFalse(any(is_there(path) for path in found.recent))
+            application()
+            desk = Desk.made()
+            self.addCleanup(desk.workers.stop)
+            window = Window(desk, found)
+            self.assertEqual(window.menus.actions["bench.freeze"].shortcut().toString(), "Z")
+            window.menus.menus["Open a recent file"].aboutToShow.emit()
+            window.take_first_steps()
+            self.assertEqual(window.first_steps.number, 0)
+            window.first_steps.end()
+            desk.document.mark_saved()
+            window.close()
 
     def test_a_damaged_or_hostile_file_counts_as_none(self) -> None:
         for content, fault in (

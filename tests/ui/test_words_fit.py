@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
 from tests.ui.window_case import WindowCase, settle
 from wrinkle.library.samples import DEMO_PIECE
 from wrinkle.ui import text_size
+from wrinkle.ui.help.steps import STEPS
 from wrinkle.ui.places import PLACES
 from wrinkle.ui.shared.elided_label import ElidedLabel
 
@@ -42,7 +43,7 @@ class WordsFit(WindowCase):
         self.text(text_size.AS_DRAWN)
 
     def text(self, per_cent: int) -> None:
-        self.window._preferences.text = per_cent
+        self.window.preferences.text = per_cent
         self.window.apply_look()
         settle()
 
@@ -75,6 +76,17 @@ class WordsFit(WindowCase):
                 settle()
                 self.assertEqual((self.window.width(), self.window.height()), (1024, 700))
                 self.assertEqual(self.cut_words(), [])
+
+    def test_with_the_guide_over_the_bench(self) -> None:
+        self.window.resize(1024, 700)
+        self.text(150)
+        self.window.first_steps.begin(0)
+        for step in range(len(STEPS)):
+            self.window.first_steps.show_step(step)
+            settle()
+            self.assertEqual(self.window.width(), 1024)
+            self.assertEqual(self.cut_words(), [])
+        self.window.first_steps.end()
 
     def test_what_is_large_is_small_again(self) -> None:
         bar = self.window.bar.height()

@@ -22,6 +22,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.picture.image import Size
 from wrinkle.core.store import DEFAULT_BUDGET
 from wrinkle.core.time.rate import FrameRate
+from wrinkle.files.presence import is_there
 from wrinkle.files.whole import read_whole, write_whole
 from wrinkle.library.versions import MOST
 from wrinkle.ui import less_motion, text_size, theme
@@ -89,6 +90,8 @@ class Preferences:
         folder = folder or Path(platformdirs.user_config_path("wrinkle"))
         self._path = folder / "preferences.json"
         self._chosen = _Chosen()
+        self.is_new = not is_there(self._path)
+        """Whether nobody chose anything yet: the program is begun for the first time."""
         self.fault = ""
         """One sentence on a damaged file; empty where there was none."""
         with suppress(OSError):

@@ -102,6 +102,8 @@ def _run(before: Callable[[Desk], None], after: Callable[[Window], object]) -> i
     window.show()
     if preferences.fault:
         desk.messages.faulted.emit(preferences.fault)
+    elif preferences.is_new:
+        window.first_steps.offer()
     _offer_left_work(keeping, window)
     _compile_soon(desk)
     status = app.exec()

@@ -60,6 +60,7 @@ class Window(QMainWindow):
         desk: what the places work on.
         files: the file of each document.
         menus: all that can be done.
+        preferences: what a person chose.
         router: passes on what places ask of each other.
         status: the line at the foot.
 
@@ -72,7 +73,7 @@ class Window(QMainWindow):
     def __init__(self, desk: Desk, preferences: Preferences) -> None:
         super().__init__()
         self.desk = desk
-        self._preferences = preferences
+        self.preferences = preferences
         self._ended = self._was_maximized = False
         self.setWindowIcon(icons.application_icon())
         self.setAcceptDrops(True)
@@ -154,16 +155,16 @@ class Window(QMainWindow):
     def _fill_menus(self) -> None:
         self.menus.build(
             chain(
-                window_actions(self, self, self.desk, self._preferences),
+                window_actions(self, self, self.desk, self.preferences),
                 ((x, action) for x in self._places.values() for action in x.actions_here()),
             )
         )
-        self.menus.set_keys(self._preferences.keys)
+        self.menus.set_keys(self.preferences.keys)
         for place in self._places.values():
             place.bind(self.menus)
         self.menus.themed()
         self.menus.submenu(
-            "file.open", "Open a recent file", partial(fill_recent, self.router, self._preferences)
+            "file.open", "Open a recent file", partial(fill_recent, self.router, self.preferences)
         )
         self.menus.submenu(
             "file.open", "Open a shipped wrinkle", partial(fill_shipped, self.router, self.desk)
@@ -201,8 +202,9 @@ class Window(QMainWindow):
         desk.messages.told.connect(self.status.tell)
         for refused in (desk.messages.faulted, self.router.refused, self.menus.refused):
             refused.connect(self.status.tell_fault)
-        self.first_steps.reached.connect(self._preferences.reach_step)
+        self.first_steps.reached.connect(self.preferences.reach_step)
         self.first_steps.said.connect(self.status.tell)
+        self.first_steps.wanted.connect(self.take_first_steps)
         self.status.copied.connect(
             lambda: desk.messages.told.emit("The details are on the clipboard.")
         )
@@ -254,14 +256,14 @@ class Window(QMainWindow):
 
     def set_theme(self, choice: ThemeChoice) -> None:
         """Shows everything in another theme and keeps the choice."""
-        self._preferences.theme = choice
+        self.preferences.theme = choice
         self.apply_look()
 
     def apply_look(self) -> None:
         """Shows everything as it is chosen now."""
         app = QApplication.instance()
         if isinstance(app, QApplication):
-            self._preferences.apply_look(app)
+            self.preferences.apply_look(app)
         self.menus.themed()
         for place in self._places.values():
             place.themed()
@@ -276,7 +278,7 @@ class Window(QMainWindow):
 
     def take_first_steps(self) -> None:
         """The guide goes on where it was left, or begins on a new wrinkle and the demo's clips."""
-        left = self._preferences.first_step
+        left = self.preferences.first_step
         if self.first_steps.running:
             return
         if not 0 < left < len(STEPS) or not self.desk.tried.clips:
@@ -341,7 +343,7 @@ class Window(QMainWindow):
 
     def _note_recent(self, document: Document[Any, Any], *saved: object) -> None:
         if document.path is not None:
-            self._preferences.note_recent(document.path)
+            self.preferences.note_recent(document.path)
 
     def _show_cut(self) -> None:
         words = self.desk.open_cut.words
@@ -380,10 +382,10 @@ class Window(QMainWindow):
             return
         event.accept()
         step = _TEXT_STEP if event.angleDelta().y() > 0 else -_TEXT_STEP
-        before, self._preferences.text = self._preferences.text, self._preferences.text + step
-        if self._preferences.text != before:
+        before, self.preferences.text = self.preferences.text, self.preferences.text + step
+        if self.preferences.text != before:
             self.apply_look()
-            self.status.tell(f"Text at {self._preferences.text} %.")
+            self.status.tell(f"Text at {self.preferences.text} %.")
 
     def end(self) -> None:
         """Closes without asking: the program is ended from outside."""
@@ -413,8 +415,9 @@ class Window(QMainWindow):
             return
         for dialog in self.findChildren(UseDialog):
             dialog.done(0)
-        self._preferences.geometry = self.saveGeometry()
-        self._preferences.keep_handles(
+        self.first_steps.end()
+        self.preferences.geometry = self.saveGeometry()
+        self.preferences.keep_handles(
             {name: splitter.saveState() for name, splitter in self._handles()}
         )
         for place in self._places.values():

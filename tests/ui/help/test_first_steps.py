@@ -27,7 +27,9 @@ class FirstSteps(WindowCase):
 
     def reach(self, step: int, part: int) -> QWidget | None:
         """Waits for a part of a step; gives what is marked."""
-        wait_for(lambda: (self.guide.number, self.guide._part) == (step, part), f"{step}, {part}")
+        wait_for(
+            lambda: (self.guide.number, self.guide.part_number) == (step, part), f"{step}, {part}"
+        )
         where = self.guide.part.where  # type: ignore[union-attr]
         if where:
             wait_for(lambda: self.guide.mark.around is self.guide.target(), "the mark")
@@ -176,6 +178,16 @@ class FirstSteps(WindowCase):
             self.type(K.Key_Tab)
         self.type(K.Key_Return)
         self.ended()
+
+    def test_who_is_new_is_asked(self) -> None:
+        self.guide.leave.click()
+        self.assertFalse(self.guide.isVisible())
+        self.guide.offer()
+        self.assertEqual((self.guide.title.text(), self.guide.running), ("New here?", False))
+        self.assertIn("First steps", self.guide.words.text())
+        self.guide.begin_button.click()
+        self.assertTrue(self.guide.running)
+        self.assertFalse(self.guide.begin_button.isVisible())
 
     def test_left_it_is_taken_up_where_it_was(self) -> None:
         self.act("bench.add-treatment")

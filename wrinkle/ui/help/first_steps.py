@@ -35,8 +35,10 @@ class FirstSteps(QWidget):
     Signals:
         reached: another step has begun, by its number from 0; their number when all are done.
         said: what is to be done now.
+        wanted: it is to begin, by whoever was asked.
     """
 
+    wanted = pyqtSignal()
     reached = pyqtSignal(int)
     said = pyqtSignal(str)
 
@@ -56,6 +58,9 @@ class FirstSteps(QWidget):
         self.words = PlainLabel()
         self.words.setWordWrap(True)
         self.words.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        self.begin_button = QPushButton("Begin")
+        self.begin_button.setObjectName("main")
+        self.begin_button.clicked.connect(self.wanted)
         self.lead_there = QPushButton("Lead me there")
         self.lead_there.setToolTip(tip("Gives the marked part the keys"))
         self.lead_there.clicked.connect(self._lead)
@@ -73,7 +78,9 @@ class FirstSteps(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(16, 6, 12, 8)
         row.addLayout(words, 1)
-        for button in (self.lead_there, self.back, self.skip, self.leave):
+        for button in (
+            self.begin_button, self.lead_there, self.back, self.skip, self.leave,
+        ):  # fmt: skip
             row.addWidget(button, 0, Qt.AlignmentFlag.AlignVCenter)
         self.mark = StitchedRing("seam", _MARK_WIDTH, _MARK_OUT)
         self._looks = QTimer(self)
@@ -92,6 +99,11 @@ class FirstSteps(QWidget):
         return self._looks.isActive()
 
     @property
+    def part_number(self) -> int:
+        """Which of the step's parts is to be done, from 0."""
+        return self._part
+
+    @property
     def ready(self) -> bool:
         """Whether it is known how things were before anything is done."""
         clip = self._desk.tried.clips.get(Side.OUTGOING.value)
@@ -107,6 +119,20 @@ class FirstSteps(QWidget):
     def part(self) -> Part | None:
         """What is to be done now."""
         return self.step.parts[self._part] if self.step is not None else None
+
+    def offer(self) -> None:
+        """Asks somebody who is new here whether to begin; nothing is marked or looked at yet."""
+        self.title.setText("New here?")
+        self.words.setText(
+            self._named(
+                "Eight steps lead from two clips to a wrinkle on a cut, in under ten minutes. They "
+                "wait in the menu Help: {help.first-steps}."
+            )
+        )
+        for button in (self.lead_there, self.back, self.skip):
+            button.hide()
+        self.begin_button.show()
+        self.show()
 
     def begin(self, number: int) -> None:
         """Guides from a step on; from the first one that can be done as things are."""
@@ -154,6 +180,8 @@ class FirstSteps(QWidget):
     def _begin_part(self) -> None:
         self._begun = Begun.on(self._desk)
         step, part = self.step, self.part
+        self.begin_button.hide()
+        self.back.show()
         for button in (self.lead_there, self.skip):
             button.setVisible(step is not None)
         self.back.setEnabled(self._number > 0)

@@ -80,12 +80,12 @@ class Timeline(QWidget):
         self.sounds = SoundRows(desk, workers, hear, sound, HEAD_WIDTH, _MARGIN)
         self._lane_layout.addWidget(self.sounds)
         self._lane_layout.addStretch(1)
-        self._scroll = Scrolled()
-        self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.lanes_view = Scrolled()
+        self.lanes_view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         # Always there, so that the lanes' axis stays as wide as the strip's.
-        self._scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
-        self._scroll.setWidget(self._lanes)
-        view = self._scroll.viewport()
+        self.lanes_view.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
+        self.lanes_view.setWidget(self._lanes)
+        view = self.lanes_view.viewport()
         if view is not None:
             view.installEventFilter(self)
         self.lengths = LengthFields(desk)
@@ -107,7 +107,7 @@ class Timeline(QWidget):
         layout.addLayout(top)
         layout.addWidget(self.empty)
         layout.addWidget(self._below_empty, 1)
-        layout.addWidget(self._scroll, 1)
+        layout.addWidget(self.lanes_view, 1)
         self._foot = QWidget()
         foot = QHBoxLayout(self._foot)
         foot.setContentsMargins(0, 0, 8, 0)
@@ -154,7 +154,7 @@ class Timeline(QWidget):
         shown = bool(refs) or bool(desk.looking.traces) or desk.looking.sound_shown
         for widget in (self.empty, self._below_empty):
             widget.setVisible(not shown and not self._folded)
-        self._scroll.setVisible(shown and not self._folded)
+        self.lanes_view.setVisible(shown and not self._folded)
         for row in self.rows:
             row.refresh()
         self._share_height()
@@ -165,7 +165,7 @@ class Timeline(QWidget):
 
     def _share_height(self) -> None:
         """Few lanes are high, many are low; what still does not fit is scrolled to."""
-        view = self._scroll.viewport()
+        view = self.lanes_view.viewport()
         if not self.rows or view is None:
             return
         others = self.traces.sizeHint().height() * bool(self._desk.looking.traces)
@@ -236,14 +236,14 @@ class Timeline(QWidget):
         pin = self._desk.looking.pin
         for row in self.rows:
             if pin is not None and row.ref == pin.ref:
-                self._scroll.ensureWidgetVisible(row, 0, 0)
+                self.lanes_view.ensureWidgetVisible(row, 0, 0)
                 # Who goes from lane to lane by keys has the focus where the pin is.
                 if any(other.canvas.hasFocus() for other in self.rows):
                     row.canvas.setFocus(Qt.FocusReason.ShortcutFocusReason)
 
     def _show_sounds(self) -> None:
         """What is heard is seen as soon as it is wanted."""
-        bar = self._scroll.verticalScrollBar()
+        bar = self.lanes_view.verticalScrollBar()
 
         def up() -> None:
             if bar is not None and self._desk.looking.sound_shown:
