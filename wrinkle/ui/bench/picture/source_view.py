@@ -22,8 +22,7 @@ from wrinkle.ui.pictures.clip_pictures import ClipPictures
 from wrinkle.ui.pictures.source_strip import SourceStrip
 from wrinkle.ui.shared.colour_picking import picking_of
 from wrinkle.ui.shared.drops import CLIP_FILTER, accept_files, dropped_files
-from wrinkle.ui.shared.elided_label import ElidedLabel
-from wrinkle.ui.shared.plain_text import tip
+from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.theme import SURROUND, make_small
 
 _PICTURE_SIDE = 420
@@ -132,7 +131,8 @@ class SourceView(QWidget):
         self.picture = _Picture(side, desk, pictures)
         self.picture.clicked.connect(self.choose)
         self.strip = SourceStrip(side, pictures)
-        self._caption = ElidedLabel()
+        self._caption = PlainLabel()
+        self._caption.setWordWrap(True)
         self._caption.setAlignment(Qt.AlignmentFlag.AlignHCenter)
         make_small(self._caption)
         self._caption.setStyleSheet("color: #FFFFFF;")
