@@ -13,8 +13,8 @@ from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.bench.lanes.lane_geometry import LaneGeometry, Pin
 from wrinkle.ui.bench.lanes.lane_moves import PinMove
-from wrinkle.ui.bench.lanes.lane_rows import pin_words
 from wrinkle.ui.desk.looking import PinChoice
+from wrinkle.ui.shared.value_words import pin_words
 
 
 class Lane(Protocol):

@@ -15,16 +15,15 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import ease_text, feel_of, parse_ease
 from wrinkle.core.motion.formula import calculate
-from wrinkle.core.motion.setting_spec import PairSpec, SettingSpec
+from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value
 from wrinkle.ui.bench.lanes.lane_moves import PinMove, PinsEdit
 from wrinkle.ui.shared.frame_table import Column
-from wrinkle.ui.shared.picture_view import frame_label
+from wrinkle.ui.shared.value_words import number_words
 
 _PAIR = ("X", "Y")
 _ON = ("yes", "on", "1")
-_NUMBERS = 2
 
 
 @dataclass(frozen=True)
@@ -115,7 +114,7 @@ def lane_columns(
         return typed(PinsEdit(lambda w: lane_edits.set_ease(w, ref, index, wanted)))
 
     def reader(number: int) -> Callable[[LanePin], str]:
-        return lambda pin: _words(spec, pin.value, number)
+        return lambda pin: number_words(spec, pin.value, number)
 
     pair = spec.numeric and isinstance(spec.neutral, tuple)
     suffix = spec.unit.suffix.strip()
@@ -127,35 +126,6 @@ def lane_columns(
         for number, label in enumerate(labels)
     ]
     return [Column("Frame", frame, move), *values, Column("Ease to the next", ease, set_ease)]
-
-
-def pin_words(spec: SettingSpec, frame: int, value: Value) -> str:
-    """A pin as it is read aloud."""
-    return f"{spec.label} pin at {frame_label(frame)}: {value_words(spec, value)}"
-
-
-def value_words(spec: SettingSpec, value: Value) -> str:
-    """A value with its unit, as it is read aloud."""
-    count = len(value) if isinstance(value, tuple) else 1
-    if count > _NUMBERS:
-        return _words(spec, value, 0)
-    unit = spec.unit.suffix if spec.numeric else ""
-    numbers = [_words(spec, value, number) for number in range(count)]
-    if isinstance(spec, PairSpec) and spec.linked and len(set(numbers)) == 1:
-        numbers = numbers[:1]
-    return ", ".join(numbers).replace("-", "−") + unit
-
-
-def _words(spec: SettingSpec, value: Value, number: int) -> str:
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, str):
-        return value
-    if isinstance(value, tuple):
-        if len(value) > _NUMBERS:
-            return f"{len(value)} numbers"
-        value = value[number]
-    return f"{round(value * spec.unit.shown_factor, 3):g}"
 
 
 def _value(spec: SettingSpec, before: Value, number: int, text: str) -> Value | None:

@@ -13,9 +13,9 @@ from wrinkle.core.design.edits import keyframes
 from wrinkle.core.design.edits.lane_edits import set_value, shown_keys, step_key
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.formula import calculate
-from wrinkle.ui.bench.lanes.lane_rows import pin_words
 from wrinkle.ui.desk.looking import PinChoice
 from wrinkle.ui.desk.parts import Designing
+from wrinkle.ui.shared.value_words import pin_words
 
 NO_PINS = (
     "Select a pin first: {bench.next-pin} and {bench.previous-pin} go from pin to pin; "

@@ -10,10 +10,10 @@ from PyQt6.QtCore import QLineF, QPointF, QRectF
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits
-from wrinkle.ui.bench.lanes.lane_rows import value_words
 from wrinkle.ui.bench.picture.path_handles import PathGrasp, PathGrip, PathHandles
 from wrinkle.ui.bench.picture.picture_handles import Drag, Grasp, Grip, PictureHandles
 from wrinkle.ui.desk.parts import Designing
+from wrinkle.ui.shared.value_words import value_words
 
 _Change = Callable[[int, int], Wrinkle]
 

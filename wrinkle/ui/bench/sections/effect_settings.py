@@ -10,7 +10,6 @@ from wrinkle.core.design.document.effect_use import EffectUse
 from wrinkle.core.design.document.layer import Layer
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.edits import effect_edits
-from wrinkle.ui.bench.lanes.lane_rows import value_words
 from wrinkle.ui.bench.sections.effect_input_button import EffectInputButton
 from wrinkle.ui.bench.sections.hue_rows import HuePads, HueRange
 from wrinkle.ui.bench.sections.layer_row import LayerRow
@@ -19,6 +18,7 @@ from wrinkle.ui.bench.sections.plain_rows import PlainRow, choice_row
 from wrinkle.ui.bench.sections.setting_card import Swing
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.plain_text import PlainLabel
+from wrinkle.ui.shared.value_words import value_words
 
 
 class EffectSettings(QWidget):
