@@ -6,6 +6,7 @@ Dialogs that wait for a person are left out. Told are exceptions, and the memory
 from __future__ import annotations
 
 import argparse
+import os
 import random
 import sys
 import tempfile
@@ -13,6 +14,8 @@ import threading
 import time
 import traceback
 from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PyQt6.QtCore import QEventLoop, QPoint, Qt, QTimer
 from PyQt6.QtGui import QDrag
@@ -40,6 +43,8 @@ _TOLD = 10
 _KEYS = (
     Qt.Key.Key_Space, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_K, Qt.Key.Key_Delete,
     Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Tab, Qt.Key.Key_0, Qt.Key.Key_9, Qt.Key.Key_E,
+    Qt.Key.Key_Comma, Qt.Key.Key_Period, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_PageUp,
+    Qt.Key.Key_PageDown,
 )  # fmt: skip
 BUDGET_MIB = 256
 MOST_MIB = BUDGET_MIB + 500

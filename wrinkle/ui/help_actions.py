@@ -43,9 +43,14 @@ def help_actions(window: Helped, over: QWidget) -> list[Action]:
     def manual(page: Callable[[], str]) -> Callable[[], None]:
         def show() -> None:
             key = page()
-            made = ManualWindow(lambda name: named(window.menus, name), over)
-            made.show_page(key)
-            made.show()
+            # One that is open already turns its page.
+            shown = over.findChild(ManualWindow)
+            if shown is None:
+                shown = ManualWindow(lambda name: named(window.menus, name), over)
+            shown.show_page(key)
+            shown.show()
+            shown.raise_()
+            shown.activateWindow()
 
         return show
 

@@ -5,7 +5,9 @@ import re
 import unittest
 from pathlib import Path
 
+from PyQt6.QtCore import QEvent
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
 from tests.ui.window_case import WindowCase, settle
 from window_guides.manual import LARGEST, PICTURES
@@ -86,9 +88,10 @@ class InTheWindow(WindowCase):
         ):
             widget.setFocus()
             self.act("help.manual")
-            manual = self.manual()
-            self.assertEqual(manual.page, page)
-            manual.close()
+            self.assertEqual(self.manual().page, page)
+        self.assertEqual(len(self.window.findChildren(ManualWindow)), 1, "it turns its page")
+        self.manual().close()
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
         self.window.go_to("checks")
         self.window.place("checks").setFocus()
         self.act("help.manual")
