@@ -14,6 +14,7 @@ from wrinkle.ui.dialogs.about import show_about
 from wrinkle.ui.dialogs.finder import CommandFinder, Owners
 from wrinkle.ui.dialogs.key_sheet import KeySheet
 from wrinkle.ui.help.manual_window import ManualWindow
+from wrinkle.ui.help.what_is_this import explain
 from wrinkle.ui.place import Place
 from wrinkle.ui.shared.manual_page import page_on
 
@@ -56,14 +57,8 @@ def help_actions(window: Helped, over: QWidget) -> list[Action]:
 
     def what_is_this() -> None:
         """Of what has the focus at once; of anything else at the next press."""
-        focus: QWidget | None = QApplication.focusWidget()
-        while focus is not None:
-            explain = getattr(focus, "explain", None)
-            if callable(explain):
-                explain()
-                return
-            focus = focus.parentWidget()
-        QWhatsThis.enterWhatsThisMode()
+        if not explain(QApplication.focusWidget()):
+            QWhatsThis.enterWhatsThisMode()
 
     def find() -> None:
         CommandFinder(window.menus, window.owners, over).open()

@@ -7,14 +7,23 @@ from functools import partial
 from itertools import chain
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QColor, QDragEnterEvent, QDropEvent, QKeyEvent, QWheelEvent
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QCloseEvent,
+    QColor,
+    QDragEnterEvent,
+    QDropEvent,
+    QHelpEvent,
+    QKeyEvent,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import (
     QApplication,
     QMainWindow,
     QSplitter,
     QStackedWidget,
     QVBoxLayout,
+    QWhatsThis,
     QWidget,
 )
 
@@ -32,6 +41,7 @@ from wrinkle.ui.files.document_file import DocumentFile, files_of
 from wrinkle.ui.files.taking_back import take_back
 from wrinkle.ui.help.first_steps import FirstSteps
 from wrinkle.ui.help.steps import STEPS
+from wrinkle.ui.help.what_is_this import explain
 from wrinkle.ui.place import ChecksWanted, CutWanted, Place, PlaceWanted, UseWanted, WorksOn
 from wrinkle.ui.place_bar import PlaceBar
 from wrinkle.ui.places import FIRST_SHOWN, PLACES
@@ -374,6 +384,13 @@ class Window(QMainWindow):
             if self.router.opens(path):
                 self.router.open(path)
                 return
+
+    def event(self, event: QEvent | None) -> bool:
+        """Asked what something is that says nothing by itself, its tooltip is said."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.WhatsThis:
+            QWhatsThis.leaveWhatsThisMode()
+            return explain(QApplication.widgetAt(event.globalPos()), event.globalPos())
+        return super().event(event)
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         """With Ctrl, where nothing else takes it, text becomes smaller or larger."""

@@ -1,11 +1,12 @@
 """What's this: every setting says what it is, its unit and range; those of effects show it."""
 
 import unittest
+from unittest import mock
 
 import numpy as np
 from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QHelpEvent
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWhatsThis
 
 from tests.ui.window_case import WindowCase, wait_for
 from wrinkle.core.design.document.setting_specs import PLACEMENT_SETTINGS
@@ -84,6 +85,20 @@ class Card(WindowCase):
         self.assertEqual(self.card().title.text(), "Rotation")
         self.card().close()
         QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+
+    def test_what_has_no_card_says_its_tooltip(self) -> None:
+        button = self.bench.transport.buttons["blur"]
+        with mock.patch.object(QWhatsThis, "showText") as shown:
+            button.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+            button.setFocus()
+            self.act("help.this")
+            spot = button.rect().center()
+            event = QHelpEvent(QEvent.Type.WhatsThis, spot, button.mapToGlobal(spot))
+            QApplication.sendEvent(button, event)
+        said = [call.args[1] for call in shown.call_args_list]
+        self.assertEqual(len(said), 2)
+        self.assertIn("with or without motion blur", said[0])
+        self.assertEqual(said[0], said[1])
 
     def test_a_setting_of_an_effect_moves_between_low_and_high(self) -> None:
         self.desk.looking.select_layer("turn")
