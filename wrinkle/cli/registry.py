@@ -28,7 +28,6 @@ from wrinkle.cli.commands import (
 )
 from wrinkle.cli.running import outcome
 from wrinkle.core.registering import Registry
-from wrinkle.library.made_of import made_of
 
 _MODULES = (
     opening, demo, listing, render, frame, sheet, inspect, piece, dress, cuts, sound, formats,
@@ -55,6 +54,9 @@ class _Version(argparse.Action):
     """Says what runs here, a line each; it is asked for only where that is wanted."""
 
     def __call__(self, parser: argparse.ArgumentParser, *given: object) -> None:
+        # Reading the versions takes time that no other command should wait for.
+        from wrinkle.library.made_of import made_of
+
         parser.exit(message="\n".join(made_of()) + "\n")
 
 

@@ -63,8 +63,9 @@ def uninstall(run: Path, data: Path, programs: Path) -> list[Path]:
         if path.exists():
             path.unlink()
             gone.append(path)
-        for above in path.relative_to(data if path.is_relative_to(data) else programs).parents:
-            folder = (data if path.is_relative_to(data) else programs) / above
+        base = data if path.is_relative_to(data) else programs
+        for above in path.relative_to(base).parents:
+            folder = base / above
             with suppress(OSError):
                 if folder not in (data, programs):
                     folder.rmdir()

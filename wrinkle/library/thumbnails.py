@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import cv2
-
 from wrinkle import library
 from wrinkle.core.design.document.slots import OUTGOING
 from wrinkle.core.errors import InputError
@@ -15,10 +13,10 @@ from wrinkle.core.render.material import Filling, default_cut
 from wrinkle.core.reuse.use import Use, showing
 from wrinkle.core.store import Store
 from wrinkle.files.archive import read
-from wrinkle.files.whole import write_whole
 from wrinkle.library.samples import SAMPLES
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
+from wrinkle.media.still import write_png
 
 SMALLEST, LARGEST = 16, 1024
 _BEFORE_CUT = 5
@@ -56,11 +54,4 @@ def write_thumbnail(path: Path, output: Path, side: int) -> None:
     Raises:
         InputError: as ``thumbnail``; or it cannot be written.
     """
-    rgba = thumbnail(path, side)
-    done, content = cv2.imencode(".png", cv2.cvtColor(rgba, cv2.COLOR_RGBA2BGRA))
-    if not done:
-        raise InputError(f"{output.name} cannot be written as a picture.")
-    try:
-        write_whole(output, content.tobytes())
-    except OSError as fault:
-        raise InputError(f"{output} cannot be written: {fault.strerror}.") from None
+    write_png(output, thumbnail(path, side), opaque=False)

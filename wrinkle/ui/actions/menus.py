@@ -37,6 +37,11 @@ class MenuEntry:
         """The keys that do it now, as Qt names them."""
         return tuple(x.toString() for x in self.made.shortcuts())
 
+    @property
+    def key_behind(self) -> str:
+        """Its first key as it stands behind a name; empty if it has none."""
+        return f" ({self.keys[0]})" if self.keys else ""
+
 
 class Menus(QObject):
     """Fills the menu bar of a window.
@@ -274,10 +279,8 @@ def _about(entry: MenuEntry) -> str:
     """The tooltip: what it is called, what it does, and its key."""
     action = entry.action
     says = f": {action.says}" if action.says else ""
-    keys = f" ({entry.keys[0]})" if entry.keys else ""
-    return f"{action.words}{says}{keys}"
+    return f"{action.words}{says}{entry.key_behind}"
 
 
 def _named(entry: MenuEntry) -> str:
-    keys = f" ({entry.keys[0]})" if entry.keys else ""
-    return f"“{entry.action.words}”{keys}"
+    return f"“{entry.action.words}”{entry.key_behind}"

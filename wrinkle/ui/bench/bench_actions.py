@@ -402,12 +402,11 @@ def _view_actions(parts: BenchParts, desk: Trying) -> list[Action]:
     ]  # fmt: skip
 
 
+_NO_LAYER = "Select a layer first: {bench.layer-front} selects one; or press its card."
+
+
 def _needing_layer(desk: Trying) -> Callable[[], str]:
-    return lambda: (
-        ""
-        if desk.looking.layer
-        else ("Select a layer first: {bench.layer-front} selects one; or press its card.")
-    )
+    return lambda: "" if desk.looking.layer else _NO_LAYER
 
 
 def _always() -> str:

@@ -327,13 +327,11 @@ class CutListActions(QObject):
         return "Choose a clip first: {piece.row-below} goes from row to row; or press one."
 
     def _no_cut(self) -> str:
+        if self._looking.cuts:
+            return ""
         return (
-            ""
-            if self._looking.cuts
-            else (
-                "Choose a cut first: {piece.after} goes to the next one; or press the row between "
-                "two clips."
-            )
+            "Choose a cut first: {piece.after} goes to the next one; or press the row between "
+            "two clips."
         )
 
     def _no_dressed_cut(self) -> str:

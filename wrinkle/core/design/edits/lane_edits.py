@@ -197,6 +197,15 @@ def shown_keys(setting: Setting) -> tuple[tuple[int, Side, Fraction, Value], ...
     return tuple(shown)
 
 
+def shown_key(setting: Setting, index: int, side: Side) -> tuple[Fraction, Value]:
+    """Time and value of one pin of a lane, as it is seen on a side of the cut.
+
+    Raises:
+        StopIteration: the lane has no such pin.
+    """
+    return next((t, v) for i, s, t, v in shown_keys(setting) if (i, s) == (index, side))
+
+
 def on_own_half(
     setting: Setting, side: Side, time: Fraction, value: Value
 ) -> tuple[Fraction, Value]:
@@ -216,7 +225,7 @@ def step_key(wrinkle: Wrinkle, ref: SettingRef, index: int, side: Side, steps: i
     setting, spec = ref.of(wrinkle), ref.spec(wrinkle)
     if not spec.stepping:
         raise InputError(f"{spec.label} has no steps; choose it in its field.")
-    time, value = next((t, v) for i, s, t, v in shown_keys(setting) if (i, s) == (index, side))
+    time, value = shown_key(setting, index, side)
     stepped = on_own_half(setting, side, time, spec.stepped(value, steps))
     return move_key(wrinkle, ref, index, *stepped)
 

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QInputDialog, QWidget
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import keyframes
-from wrinkle.core.design.edits.lane_edits import set_value, shown_keys, step_key
+from wrinkle.core.design.edits.lane_edits import set_value, shown_key, shown_keys, step_key
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.formula import calculate
 from wrinkle.ui.desk.looking import PinChoice
@@ -108,9 +108,7 @@ class PinActions:
         looking.set_playhead(frame)
         looking.select_pin(pin)
         setting, spec = pin.ref.of(wrinkle), pin.ref.spec(wrinkle)
-        value = next(
-            v for i, side, _, v in shown_keys(setting) if (i, side) == (pin.index, pin.side)
-        )
+        _, value = shown_key(setting, pin.index, pin.side)
         self._desk.messages.told.emit(pin_words(spec, frame, value))
 
     def _lanes(self) -> list[SettingRef]:

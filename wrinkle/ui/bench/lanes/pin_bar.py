@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 
 from wrinkle import library
 from wrinkle.core.design.edits import lane_edits
-from wrinkle.core.design.edits.lane_edits import on_own_half, shown_keys
+from wrinkle.core.design.edits.lane_edits import on_own_half, shown_key, shown_keys
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.easing import Ease
 from wrinkle.core.motion.feels import FEELS, ease_text, feel_of, parse_ease
@@ -215,9 +215,10 @@ class PinBar(QWidget):
             return None
         wrinkle = self._desk.document.state
         setting = pin.ref.of(wrinkle)
-        shown = next(x for x in shown_keys(setting) if x[0] == pin.index and x[1] is pin.side)
-        time = shown[2] if frame is None else wrinkle.frame_rate.seconds(round(frame))
-        time, value = on_own_half(setting, pin.side, time, shown[3] if value is None else value)
+        time, shown = shown_key(setting, pin.index, pin.side)
+        if frame is not None:
+            time = wrinkle.frame_rate.seconds(round(frame))
+        time, value = on_own_half(setting, pin.side, time, shown if value is None else value)
         return PinMove(pin.ref, pin.index, time, value)
 
     def _move(self, frame: Value) -> None:

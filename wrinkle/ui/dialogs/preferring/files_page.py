@@ -5,7 +5,6 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QPushButton,
     QSpinBox,
@@ -71,9 +70,7 @@ class FilesPage(QWidget):
 
     def _choose(self, kind: str) -> None:
         title = f"Folder of {_KINDS[kind].lower()}"
-        name = QFileDialog.getExistingDirectory(self, title, self._desk.asking.folder_of(kind))
-        if name:
-            self._desk.asking.remember(kind, name)
+        if self._desk.asking.folder(self, title, kind) is not None:
             self._show()
 
     def _keep(self, count: int) -> None:
