@@ -54,17 +54,17 @@ def _measure(app: QApplication, folder: Path) -> int:
     window.resize(1280, 800)
     window.show()
     app.processEvents()
-    page = window.place("collection").wrinkles  # type: ignore[attr-defined]
+    page = window.places.place("collection").wrinkles  # type: ignore[attr-defined]
     start = time.perf_counter()
-    window.go_to("collection")
+    window.places.go_to("collection")
     page.tiles.viewport().repaint()
     opened = time.perf_counter() - start
     made = _until_shown(page)
-    window.go_to("bench")
+    window.places.go_to("bench")
     wait(50)
     page.strips.forget()
     start = time.perf_counter()
-    window.go_to("collection")
+    window.places.go_to("collection")
     page.tiles.viewport().repaint()
     again = time.perf_counter() - start
     kept = _until_shown(page)

@@ -68,7 +68,7 @@ def unfolded(window: Window, layer: str) -> LayerCard:
     """A layer's card with all its sections open."""
     window.desk.looking.select_layer(layer)
     wait(50)
-    card = next(x for x in window.place("bench").stack.cards if x.layer_id == layer)
+    card = next(x for x in window.places.place("bench").stack.cards if x.layer_id == layer)
     for section in card.sections.values():
         section.heading.setChecked(True)
     wait(50)
@@ -77,7 +77,7 @@ def unfolded(window: Window, layer: str) -> LayerCard:
 
 def grasps(window: Window) -> dict[str, Callable[[], Grasp]]:
     """How each thing is got hold of."""
-    desk, bench = window.desk, window.place("bench")
+    desk, bench = window.desk, window.places.place("bench")
 
     def pin() -> Grasp:
         desk.looking.select_layer("turn")
@@ -111,7 +111,7 @@ def grasps(window: Window) -> dict[str, Callable[[], Grasp]]:
 
 def dragged(window: Window, grasp: Grasp, seconds: float = 3.0) -> str:
     """Drags to and fro, and says what was seen."""
-    desk, pictures = window.desk, window.place("bench").renderer
+    desk, pictures = window.desk, window.places.place("bench").renderer
     came: list[float] = []
 
     def note(frame: int) -> None:

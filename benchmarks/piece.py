@@ -145,8 +145,8 @@ def main() -> None:
         window = Window(desk, Preferences(Path(name) / "preferences"))
         window.resize(1280, 800)
         window.show()
-        window.go_to("cutlist")
-        place = window.place("cutlist")
+        window.places.go_to("cutlist")
+        place = window.places.place("cutlist")
         if isinstance(place, CutList):
             many_kinds(desk, place, Path(name))
             five_hundred(app, desk, place)

@@ -54,9 +54,9 @@ def all_of(there: int, wanted: int) -> bool:
 
 def tell_first(window: Window, budget: float) -> None:
     """Says how long after the opening of each place nothing visible of it is grey."""
-    tiles = window.place("collection").wrinkles.tiles
-    cutlist, bench = window.place("cutlist"), window.place("bench")
-    collection, checks = window.place("collection"), window.place("checks")
+    tiles = window.places.place("collection").wrinkles.tiles
+    cutlist, bench = window.places.place("cutlist"), window.places.place("bench")
+    collection, checks = window.places.place("collection"), window.places.place("checks")
     for key, holds in (
         ("cutlist", lambda: all_of(*cutlist.order.pictured())),
         ("collection", lambda: bool(tiles.found) and all(map(tiles.strips.strip, tiles.found))),
@@ -71,7 +71,7 @@ def tell_first(window: Window, budget: float) -> None:
             or bool(checks.bar.isVisible())),
     ):  # fmt: skip
         start = time.perf_counter()
-        window.go_to("collection" if key == "looks" else key)
+        window.places.go_to("collection" if key == "looks" else key)
         if key == "looks":
             collection.show_shelf(1)
         until(holds)
@@ -82,8 +82,8 @@ def tell_first(window: Window, budget: float) -> None:
 
 def repaint_ms(window: Window) -> float:
     """Of the large result, from near by, with guides and all lines over it."""
-    bench = window.place("bench")
-    window.go_to("bench")
+    bench = window.places.place("bench")
+    window.places.go_to("bench")
     bench.sizes.show_size(PictureSize.LARGE)
     for one in ("areas", "thirds", "centre", "guides", "bare", "buttons"):
         window.menus.do(f"bench.lines.{one}")
@@ -100,7 +100,7 @@ def repaint_ms(window: Window) -> float:
 
 def scopes_share(window: Window, seconds: float = 6.0) -> tuple[float, float]:
     """What scopes take of a core while it plays, against playing without; and pictures a second."""
-    bench, counted = window.place("bench"), [0]
+    bench, counted = window.places.place("bench"), [0]
     until(lambda: bench.renderer.all_ready)
     graph = bench.scopes.panes[0].graph
     shown = graph.show_image
@@ -133,8 +133,8 @@ def told(what: str, value: float, limit: float, unit: str) -> None:
 def look(folder: Path) -> None:
     """Opens the wrinkle alone, so that nothing is measured beside, and measures looking on."""
     window = opened(folder)
-    window.go_to("bench")
-    until(lambda: window.place("bench").renderer.all_ready)
+    window.places.go_to("bench")
+    until(lambda: window.places.place("bench").renderer.all_ready)
     until(lambda: not window.desk.examiner.measuring())
     told("repaint, near by, with lines", repaint_ms(window), REPAINT_MS, "ms")
     share, pictures = scopes_share(window)

@@ -76,7 +76,7 @@ def wait_ready(window: Window) -> tuple[float, float, float]:
     start, seen, fine = time.perf_counter(), 0.0, 0.0
     while len(window.desk.tried.clips) < 2:
         wait(2)
-    pictures, frames = window.place("bench").renderer, window.desk.document.state.frames
+    pictures, frames = window.places.place("bench").renderer, window.desk.document.state.frames
     while not pictures.all_ready:
         wait(2)
         now = time.perf_counter() - start
@@ -108,7 +108,7 @@ def limit(window: Window) -> float:
 
 def lateness(window: Window, seconds: float = 10.0) -> str:
     """How late frames are shown while the window loops from memory."""
-    player, late = window.place("bench").player, []
+    player, late = window.places.place("bench").player, []
     a_frame = float(window.desk.document.state.frame_rate.seconds(1)) * 1e3
     player.frameDue.connect(lambda frame: late.append(player.position % 1.0 * a_frame))
     player.play(window.desk.document.state.frames.start)
@@ -124,7 +124,7 @@ def lateness(window: Window, seconds: float = 10.0) -> str:
 
 def dragged(window: Window, seconds: float = 2.0) -> float:
     """Pictures a second at the playhead while a pin is moved every 16 ms."""
-    desk, bench = window.desk, window.place("bench")
+    desk, bench = window.desk, window.places.place("bench")
     turn, came = SettingRef("turn", "rotation"), []
 
     def note(frame: int) -> None:
@@ -175,7 +175,7 @@ def main() -> None:
         least = limit(window)
         print(f"limit of {frames} frames {least:.2f} s: fine took {fine / least:.2f} times that")
         print(f"loop: {lateness(window)}")
-        bench = window.place("bench")
+        bench = window.places.place("bench")
         print(f"one repaint of the Bench: {median_ms(bench.repaint, 31):.1f} ms")
         material = desk.material()
         for size in (Size(540, 960), Size(1080, 1920)):

@@ -117,7 +117,7 @@ def _step(window: Window, dice: random.Random, folder: Path, given: list, number
         path = folder / f"strange{number % 20}{ending}"
         path.write_bytes(content)
         did = f"a changed {reader.name}"
-        stack = window.place("bench").stack
+        stack = window.places.place("bench").stack
         if dice.random() < 0.3 and reader.name in ("clip", "picture"):
             window.desk.piece.add_files(dice.randrange(9), [path])
         elif reader.name == "timeline":

@@ -263,18 +263,18 @@ class AnotherPlace(WindowCase):
     def setUp(self) -> None:
         kind = self.enterContext(PLACES.having(PlaceKind("attic", "Attic", lambda desk: Place())))
         super().setUp()
-        self.attic = self.window.place(kind.key)
+        self.attic = self.window.places.place(kind.key)
 
     def test_a_place_is_in_the_bar_the_menu_and_under_its_key(self) -> None:
-        QTest.mouseClick(self.window.bar.places["attic"], LEFT)
-        self.assertIs(self.window.shown, self.attic)
+        QTest.mouseClick(self.window.head.bar.places["attic"], LEFT)
+        self.assertIs(self.window.places.shown, self.attic)
         self.act("place.bench")
-        self.assertIsNot(self.window.shown, self.attic)
+        self.assertIsNot(self.window.places.shown, self.attic)
         number = len(PLACES)
         QTest.keyClick(
             self.window, Qt.Key(Qt.Key.Key_0 + number), Qt.KeyboardModifier.ControlModifier
         )
-        self.assertIs(self.window.shown, self.attic)
+        self.assertIs(self.window.places.shown, self.attic)
 
 
 class InTheWindow(WindowCase):

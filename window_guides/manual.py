@@ -81,7 +81,7 @@ def _bench(window: Window) -> QWidget:
 
 def _at(place: str) -> Callable[[Window], QWidget]:
     def show(window: Window) -> QWidget:
-        window.go_to(place)
+        window.places.go_to(place)
         QTest.qWait(_LONG_MS)
         return window
 
@@ -89,7 +89,7 @@ def _at(place: str) -> Callable[[Window], QWidget]:
 
 
 def _lanes(window: Window) -> QWidget:
-    timeline = window.place("bench").timeline  # type: ignore[attr-defined]
+    timeline = window.places.place("bench").timeline  # type: ignore[attr-defined]
     canvas = timeline.rows[0].canvas
     canvas.setFocus(Qt.FocusReason.TabFocusReason)
     QTest.keyClick(canvas, Qt.Key.Key_PageUp)
@@ -98,7 +98,7 @@ def _lanes(window: Window) -> QWidget:
 
 
 def _stack(window: Window) -> QWidget:
-    return window.place("bench").stack  # type: ignore[attr-defined, no-any-return]
+    return window.places.place("bench").stack  # type: ignore[attr-defined, no-any-return]
 
 
 def _masks(window: Window) -> QWidget:
@@ -118,14 +118,14 @@ def _effects(window: Window) -> QWidget:
 
 
 def _dials(window: Window) -> QWidget:
-    stack = window.place("bench").stack  # type: ignore[attr-defined]
+    stack = window.places.place("bench").stack  # type: ignore[attr-defined]
     stack.dials.section.heading.click()
     QTest.qWait(_SHORT_MS)
     return stack  # type: ignore[no-any-return]
 
 
 def _checks(window: Window) -> QWidget:
-    window.go_to("checks")
+    window.places.go_to("checks")
     examiner = window.desk.examiner
     wait_for(lambda: examiner.found() is not None, "measured")
     QTest.qWait(_LONG_MS)

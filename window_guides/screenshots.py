@@ -69,7 +69,7 @@ def _dialog(window: Window, action: str, wait: int = _LONG) -> QImage:
 
 def _place(key: str) -> Callable[[Window], QImage]:
     def show(window: Window) -> QImage:
-        window.go_to(key)
+        window.places.go_to(key)
         _wait()
         return _plain(window)
 
@@ -86,7 +86,7 @@ def _large(window: Window) -> QImage:
 
 
 def _dials(window: Window) -> QImage:
-    window.place("bench").stack.dials.section.heading.click()
+    window.places.place("bench").stack.dials.section.heading.click()
     _wait(_SHORT)
     return _plain(window)
 
@@ -103,7 +103,7 @@ def _checks(window: Window) -> QImage:
     time = desk.looking.time
     desk.document.edit("bare", lambda w: lane_edits.set_value(
         w, SettingRef(layer, "edge_cover"), time, "bare"))  # fmt: skip
-    window.go_to("checks")
+    window.places.go_to("checks")
     wait_for(lambda: desk.examiner.found() is not None, "measured")
     # A mend is looked for as well, and shown beside it.
     _wait(3 * _LONG)
@@ -117,15 +117,15 @@ def _sheet(window: Window) -> QImage:
 
 
 def _looks(window: Window) -> QImage:
-    window.go_to("collection")
+    window.places.go_to("collection")
     window.menus.do("collection.looks")
     _wait()
     return _plain(window)
 
 
 def _music(window: Window) -> QImage:
-    window.go_to("cutlist")
-    place = window.place("cutlist")
+    window.places.go_to("cutlist")
+    place = window.places.place("cutlist")
     with tempfile.TemporaryDirectory() as name:
         samples, _ = drums(_TEMPO, swung=False)
         tune = write_sound(
@@ -159,16 +159,16 @@ def _unsaved(window: Window) -> QImage:
 def _first_steps(window: Window) -> QImage:
     window.desk.document.mark_saved()
     window.menus.do("help.first-steps")
-    wait_for(lambda: window.first_steps.ready, "the clips")
+    wait_for(lambda: window.head.first_steps.ready, "the clips")
     window.menus.do("bench.add-treatment")
-    window.first_steps.show_step(1)
-    wait_for(lambda: window.first_steps.target() is not None, "the mark")
+    window.head.first_steps.show_step(1)
+    wait_for(lambda: window.head.first_steps.target() is not None, "the mark")
     _wait(2_500)
     return _plain(window)
 
 
 def _manual(window: Window) -> QImage:
-    window.place("bench").timeline.rows[0].canvas.setFocus()
+    window.places.place("bench").timeline.rows[0].canvas.setFocus()
     window.menus.do("help.manual")
     _wait(_SHORT)
     return _over(window, window.findChildren(ManualWindow)[-1])

@@ -77,7 +77,7 @@ def _built(piece: Piece, folder: Path, make: Callable[[Desk, Window], Hand]) -> 
     QTest.qWaitForWindowExposed(window)
     try:
         wait_for(lambda: len(desk.tried.clips) == 2, "the clips")
-        window.place("bench").set_resolution(0.25)  # type: ignore[attr-defined]
+        window.places.place("bench").set_resolution(0.25)  # type: ignore[attr-defined]
         hand = make(desk, window)
         luts = FOLDER / "luts"
         files = Files(

@@ -64,7 +64,7 @@ class Hand:
     def __init__(self, desk: Desk, window: Window) -> None:
         self._desk = desk
         self._window = window
-        self._bench: Bench = window.place("bench")  # type: ignore[assignment]
+        self._bench: Bench = window.places.place("bench")  # type: ignore[assignment]
         self.count = 0
 
     # What is seen

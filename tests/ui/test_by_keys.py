@@ -144,7 +144,7 @@ class ByKeys(WindowCase):
         self.assertEqual(self.desk.looking.layer, layers[1])
         self.desk.piece.show_copy(DEMO_PIECE)
         self.act("place.cutlist")
-        looking, piece = self.window.place("cutlist").looking, self.desk.piece.state
+        looking, piece = self.window.places.place("cutlist").looking, self.desk.piece.state
         first = [x.id for x in piece.clips]
         looking.step_row(-99)
         self.assertEqual(looking.clip, piece.clips[0])

@@ -42,17 +42,17 @@ class Dropping(WindowCase):
         for place in ("checks", "export", "collection"):
             with self.subTest(place=place):
                 self.desk.document.start_new()
-                self.window.go_to(place)
+                self.window.places.go_to(place)
                 self.assertTrue(self.dropped(self.window, path))
                 self.assertEqual(self.desk.document.path, path)
-                self.assertEqual(self.window.shown_key, "bench")
+                self.assertEqual(self.window.places.shown_key, "bench")
         other = self.folder / "notes.txt"
         other.write_text("words")
         self.assertFalse(self.dropped(self.window, other))
 
     def test_a_tile_is_a_file_for_others_and_itself_for_the_window(self) -> None:
-        self.window.go_to("collection")
-        tiles = self.window.place("collection").wrinkles.tiles
+        self.window.places.go_to("collection")
+        tiles = self.window.places.place("collection").wrinkles.tiles
         wait_for(lambda: bool(tiles.found), "the tiles")
         tiles.point_at(next(x.key for x in tiles.found if x.path == shipped()["half_turn"]))
         mime = tiles.model().mimeData([tiles.currentIndex()])
@@ -82,8 +82,8 @@ class Dropping(WindowCase):
         high = canvas.height()
         self.wheel(self.bench.timeline.lanes_view.viewport(), True)
         self.assertEqual(canvas.height(), high + 20)
-        self.window.go_to("collection")
-        tiles = self.window.place("collection").wrinkles.tiles
+        self.window.places.go_to("collection")
+        tiles = self.window.places.place("collection").wrinkles.tiles
         side = tiles.side
         self.wheel(tiles.viewport(), False)
         self.assertLess(tiles.side, side)

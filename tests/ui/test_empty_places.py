@@ -17,8 +17,8 @@ class EmptyPlaces(WindowCase):
         self.with_own_data()
 
     def test_the_cut_list_takes_clips_or_shows_the_demo_and_is_a_piece_of_its_own(self) -> None:
-        self.window.go_to("cutlist")
-        place, piece = self.window.place("cutlist"), self.desk.piece
+        self.window.places.go_to("cutlist")
+        place, piece = self.window.places.place("cutlist"), self.desk.piece
         self.assertTrue(place.nothing.isVisible())
         clip = str(demo_clip("tail"))
         with mock.patch.object(QFileDialog, "getOpenFileNames", return_value=([clip], "")):
@@ -36,15 +36,15 @@ class EmptyPlaces(WindowCase):
 
     def test_export_leads_to_where_clips_come_from(self) -> None:
         self.desk.tried.show({})
-        self.window.go_to("export")
-        place = self.window.place("export")
+        self.window.places.go_to("export")
+        place = self.window.places.place("export")
         wait_for(place.nothing.isVisible, "what to do is said")
         self.assertFalse(place.add_button.isVisible(), "it would do nothing")
         QTest.mouseClick(place.nothing.buttons[1], LEFT)
-        self.assertIs(self.window.shown, self.bench)
+        self.assertIs(self.window.places.shown, self.bench)
         self.desk.tried.begin({"outgoing": demo_clip("box_kite"), "incoming": demo_clip("pier")})
         wait_for(lambda: len(self.desk.tried.clips) == 2, "the clips")
-        self.window.go_to("export")
+        self.window.places.go_to("export")
         wait_for(place.add_button.isVisible, "there is something to write")
         self.assertFalse(place.nothing.isVisible())
 

@@ -91,7 +91,7 @@ class Everyone(WindowCase):
     def test_all_places(self) -> None:
         for key in PLACES:
             with self.subTest(place=key):
-                self.window.go_to(key)
+                self.window.places.go_to(key)
                 settle()
                 self.check_names(self.window)
                 self.check_tab(self.window)

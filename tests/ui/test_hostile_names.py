@@ -83,9 +83,9 @@ class HostileNames(WindowCase):
         clips = (clip, with_(clip, id="b", media=gone, entry=PieceUse(bundle)))
         piece = Piece(self.name, clips=clips, markers=(Marker(Fraction(0), self.name),))
         self.desk.piece.start(piece, PieceFile())
-        cutlist = self.window.place("cutlist")
+        cutlist = self.window.places.place("cutlist")
         for place in PLACES:
-            self.window.go_to(place)
+            self.window.places.go_to(place)
             self.assert_plain()
             for row, clip_id in ((Row.CLIP, "a"), (Row.CUT, "b"), (Row.CLIP, "b")):
                 cutlist.looking.choose(row, clip_id)

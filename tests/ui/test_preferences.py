@@ -62,8 +62,8 @@ class Kept(unittest.TestCase):
             self.assertEqual(window.menus.actions["bench.freeze"].shortcut().toString(), "Z")
             window.menus.menus["Open a recent file"].aboutToShow.emit()
             window.take_first_steps()
-            self.assertEqual(window.first_steps.number, 0)
-            window.first_steps.end()
+            self.assertEqual(window.head.first_steps.number, 0)
+            window.head.first_steps.end()
             desk.document.mark_saved()
             window.close()
 

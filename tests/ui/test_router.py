@@ -21,10 +21,10 @@ class Opening(WindowCase):
         write_piece(timeline, Piece("Five"), PieceFile())
         self.assertTrue(self.desk.document.save(wrinkle))
         self.open(timeline)
-        self.assertIs(self.window.shown, self.window.place("cutlist"))
+        self.assertIs(self.window.places.shown, self.window.places.place("cutlist"))
         self.assertEqual(self.desk.piece.name, "Five")
         self.open(wrinkle)
-        self.assertIs(self.window.shown, self.bench)
+        self.assertIs(self.window.places.shown, self.bench)
         self.assertEqual(self.desk.document.path, wrinkle)
         self.assertEqual(self.faults, [])
 

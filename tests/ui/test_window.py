@@ -27,7 +27,7 @@ class Frame(WindowCase):
     def test_the_five_places_are_reached(self) -> None:
         for number, place in enumerate(PLACES.values()):
             self.act(f"place.{place.key}")
-            self.assertIs(self.window.places.currentWidget(), self.window.place(place.key))
+            self.assertIs(self.window.places.currentWidget(), self.window.places.place(place.key))
             self.assertEqual(self.window.places.currentIndex(), number)
 
     def test_leaving_the_bench_stops_the_loop(self) -> None:
@@ -38,14 +38,14 @@ class Frame(WindowCase):
 
     def test_no_key_is_given_twice_and_all_are_on_the_sheet(self) -> None:
         for place in (*PLACES, "bench"):
-            self.window.go_to(place)
+            self.window.places.go_to(place)
             keys = [
                 shortcut.toString()
                 for action in self.window.menus.actions.values()
                 for shortcut in action.shortcuts()
                 if action.isVisible()
             ]
-            keys += [held.key for held in self.window.shown.held_keys()]
+            keys += [held.key for held in self.window.places.shown.held_keys()]
             twice = [key for key, count in Counter(keys).items() if count > 1]
             self.assertEqual(twice, [], place)
         self.act("help.keys")
@@ -201,7 +201,7 @@ class Places(WindowCase):
         self.desk.looking.set_playhead(-6)
         before = self.desk.document.state
         self.act("place.collection")
-        tiles = self.window.place("collection").wrinkles.tiles
+        tiles = self.window.places.place("collection").wrinkles.tiles
         tiles.setFocus()
         for key in (Qt.Key.Key_S, Qt.Key.Key_Space, Qt.Key.Key_K, Qt.Key.Key_Left):
             QTest.keyClick(tiles, key)

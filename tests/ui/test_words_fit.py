@@ -71,7 +71,7 @@ class WordsFit(WindowCase):
         self.assertEqual(QApplication.font().pixelSize(), 20)
         for key in PLACES:
             with self.subTest(place=key):
-                self.window.go_to(key)
+                self.window.places.go_to(key)
                 settle()
                 settle()
                 self.assertEqual((self.window.width(), self.window.height()), (1024, 700))
@@ -80,17 +80,17 @@ class WordsFit(WindowCase):
     def test_with_the_guide_over_the_bench(self) -> None:
         self.window.resize(1024, 700)
         self.text(150)
-        self.window.first_steps.begin(0)
+        self.window.head.first_steps.begin(0)
         for step in range(len(STEPS)):
-            self.window.first_steps.show_step(step)
+            self.window.head.first_steps.show_step(step)
             settle()
             self.assertEqual(self.window.width(), 1024)
             self.assertEqual(self.cut_words(), [])
-        self.window.first_steps.end()
+        self.window.head.first_steps.end()
 
     def test_what_is_large_is_small_again(self) -> None:
-        bar = self.window.bar.height()
+        bar = self.window.head.bar.height()
         self.text(150)
-        self.assertEqual(self.window.bar.height(), round(bar * 1.5))
+        self.assertEqual(self.window.head.bar.height(), round(bar * 1.5))
         self.text(80)
-        self.assertEqual(self.window.bar.height(), round(bar * 0.8))
+        self.assertEqual(self.window.head.bar.height(), round(bar * 0.8))

@@ -164,7 +164,7 @@ class WindowCase(unittest.TestCase):
         self.desk.document.open_copy(Bundle(designed_now(turn)))
         self.desk.tried.begin({"outgoing": demo_clip("box_kite"), "incoming": demo_clip("pier")})
         self.window = Window(self.desk, Preferences(self.folder / "preferences"))
-        self.bench = self.window.place("bench")
+        self.bench = self.window.places.place("bench")
         self.window.resize(1280, 800)
         self.window.show()
         QTest.qWaitForWindowExposed(self.window)

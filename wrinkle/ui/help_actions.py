@@ -13,9 +13,9 @@ from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.dialogs.about import show_about
 from wrinkle.ui.dialogs.finder import CommandFinder, Owners
 from wrinkle.ui.dialogs.key_sheet import KeySheet
+from wrinkle.ui.frame.shown_places import ShownPlaces
 from wrinkle.ui.help.manual_window import ManualWindow
 from wrinkle.ui.help.what_is_this import explain
-from wrinkle.ui.place import Place
 from wrinkle.ui.shared.manual_page import page_on
 
 
@@ -27,8 +27,8 @@ class Helped(Protocol):
         """All that can be done."""
 
     @property
-    def shown(self) -> Place:
-        """The place that is shown."""
+    def places(self) -> ShownPlaces:
+        """One of them is shown."""
 
     @property
     def owners(self) -> Owners:
@@ -64,7 +64,7 @@ def help_actions(window: Helped, over: QWidget) -> list[Action]:
         CommandFinder(window.menus, window.owners, over).open()
 
     def keys() -> None:
-        KeySheet(window.menus, window.shown.held_keys(), over).open()
+        KeySheet(window.menus, window.places.shown.held_keys(), over).open()
 
     return [
         Action("help.first-steps", "First steps…", window.take_first_steps, "Help", 0,

@@ -39,9 +39,6 @@ class Program(Protocol):
     def apply_look(self) -> None:
         """Shows everything as it is chosen now."""
 
-    def open_menus(self) -> None:
-        """The keys go to the menu bar."""
-
     def close(self) -> bool:
         """Closes it, if what is not saved may go."""
 
@@ -68,7 +65,7 @@ def program_actions(
                checked=lambda: sound.muted, follows=(sound.changed,)),
         Action("sound.settings", "Sound…", prefer(SOUND), "View", 80,
                says="Device and level of what is heard, and whether slow is heard too."),
-        Action("view.menus", "Open the menus", window.open_menus, "View", 95, ("F10",),
+        Action("view.menus", "Open the menus", window.menus.take_keys, "View", 95, ("F10",),
                says="Arrows go through them, Return does an entry, Escape leaves them."),
         Action("edit.preferences", "Preferences…", prefer(), "Edit", 95, ("Ctrl+,",),
                says="Theme, size of text, new documents, folders, sound, memory, keys."),

@@ -103,7 +103,7 @@ def _run(before: Callable[[Desk], None], after: Callable[[Window], object]) -> i
     if preferences.fault:
         desk.messages.faulted.emit(preferences.fault)
     elif preferences.is_new:
-        window.first_steps.offer()
+        window.head.first_steps.offer()
     _offer_left_work(keeping, window)
     _compile_soon(desk)
     status = app.exec()

@@ -4,28 +4,23 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from functools import partial
-from pathlib import Path
 from typing import Protocol
 
-from PyQt6.QtWidgets import QMenu, QWidget
+from PyQt6.QtWidgets import QWidget
 
-from wrinkle import library
-from wrinkle.core.errors import InputError
-from wrinkle.files.archive import read
-from wrinkle.files.presence import is_there
-from wrinkle.ui.actions.action import Action, HeldKey
+from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.dialogs.finder import Owners
 from wrinkle.ui.files.collection_copies import keep
 from wrinkle.ui.files.document_file import DocumentFile
+from wrinkle.ui.frame.shown_places import ShownPlaces
 from wrinkle.ui.help_actions import help_actions
-from wrinkle.ui.place import Place, PlaceKind, WorksOn, WrinkleWanted
+from wrinkle.ui.place import WorksOn
 from wrinkle.ui.places import PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.program_actions import program_actions
 from wrinkle.ui.router import Router
-from wrinkle.ui.shared.plain_text import tip
 from wrinkle.ui.theme import ThemeChoice
 
 Owned = Iterator[tuple[object, Action]]
@@ -47,21 +42,12 @@ class Frame(Protocol):
         """Passes on what is asked for."""
 
     @property
-    def shown(self) -> Place:
-        """The place that is shown."""
+    def places(self) -> ShownPlaces:
+        """One of them is shown."""
 
     @property
     def file(self) -> DocumentFile:
         """That of the document that the shown place works on."""
-
-    def place(self, key: str) -> Place:
-        """The place with that key."""
-
-    def go_along(self, key: str) -> None:
-        """Shows the place with that key, and there what is looked at now."""
-
-    def go_to(self, key: str) -> None:
-        """Shows the place with that key."""
 
     def set_theme(self, choice: ThemeChoice) -> None:
         """Shows everything in another theme and keeps the choice."""
@@ -81,9 +67,6 @@ class Frame(Protocol):
 
     def take_first_steps(self) -> None:
         """The guide begins, or goes on."""
-
-    def open_menus(self) -> None:
-        """The keys go to the menu bar."""
 
     def close(self) -> bool:
         """Closes it, if what is not saved may go."""
@@ -183,9 +166,9 @@ def _undo_actions(window: Frame) -> list[Action]:
 
 def _place_actions(window: Frame) -> list[Action]:
     return [
-        Action(f"place.{kind.key}", kind.name, partial(window.go_along, kind.key), "View", 0,
+        Action(f"place.{kind.key}", kind.name, partial(window.places.go_along, kind.key), "View", 0,
                (f"Ctrl+{number}",), says=f"Goes to the place “{kind.name}”.",
-               checked=lambda key=kind.key: window.shown is window.place(key))  # type: ignore[misc]
+               checked=lambda key=kind.key: window.places.shown is window.places.place(key))  # type: ignore[misc]
         for number, kind in enumerate(PLACES.values(), 1)
     ]  # fmt: skip
 
@@ -198,89 +181,3 @@ def _theme_actions(window: Frame, preferences: Preferences) -> list[Action]:
                checked=lambda choice=choice: preferences.theme is choice)  # type: ignore[misc]
         for choice in ThemeChoice
     ]  # fmt: skip
-
-
-def owners_of(window: Frame) -> Owners:
-    """How what belongs to a place, or to a document, is reached."""
-
-    def home(owner: object) -> PlaceKind | None:
-        """The first place in which it is live; None for what is live in all."""
-        for kind in PLACES.values():
-            place = window.place(kind.key)
-            if owner is place or owner is window.files[place.works_on]:
-                return kind
-        return None
-
-    def elsewhere(owner: object) -> PlaceKind | None:
-        """None where it can be done here."""
-        return None if owner in (None, window.shown, window.file) else home(owner)
-
-    def name(owner: object) -> str:
-        found = elsewhere(owner)
-        return f"the {found.name}" if found is not None else ""
-
-    def place(owner: object) -> str:
-        found = home(owner) if owner is not None else None
-        return found.name if found is not None else ""
-
-    def show(owner: object) -> None:
-        found = elsewhere(owner)
-        if found is not None:
-            window.go_to(found.key)
-
-    def live_in(owner: object) -> set[str]:
-        """The keys of the places in which it can be live."""
-        every = {kind.key: window.place(kind.key) for kind in PLACES.values()}
-        # What a place works on may be the other document as well, as in the Checks.
-        files = list(window.files.values())
-        return {key for key, place in every.items()
-                if owner is None or owner is place or owner in files}  # fmt: skip
-
-    def together(one: object, other: object) -> bool:
-        two_files = one is not other and {one, other} <= set(window.files.values())
-        return not two_files and bool(live_in(one) & live_in(other))
-
-    def held() -> list[HeldKey]:
-        return [x for kind in PLACES.values() for x in window.place(kind.key).held_keys()]
-
-    return Owners(name, show, place, together, held)
-
-
-def fill_recent(router: Router, preferences: Preferences, menu: QMenu) -> None:
-    """The files that were opened or saved last; those that are gone are passed over."""
-    menu.clear()
-    there = [path for path in preferences.recent if is_there(path)]
-    names = [path.name for path in there]
-    for path in there:
-        # Two of one name are told apart by their folders.
-        twice = names.count(path.name) > 1
-        action = menu.addAction(f"{path.name} ({path.parent.name})" if twice else path.name)
-        if action is not None:
-            action.setToolTip(tip(str(path)))
-            action.triggered.connect(partial(_open_recent, router, path))
-    if not there:
-        action = menu.addAction("No file was opened yet")
-        if action is not None:
-            action.setEnabled(False)
-
-
-def _open_recent(router: Router, path: Path, checked: bool = False) -> None:
-    router.open(path)
-
-
-def fill_shipped(router: Router, desk: Desk, menu: QMenu) -> None:
-    """The shipped wrinkles, read when they are wanted; a broken one is told and passed over."""
-
-    def open_it(path: Path, checked: bool = False) -> None:
-        router.pass_on(WrinkleWanted(path, as_copy=True))
-
-    menu.clear()
-    for path in library.shipped().values():
-        try:
-            name = read(path).wrinkle.name
-        except InputError as fault:
-            desk.messages.faulted.emit(str(fault))
-            continue
-        action = menu.addAction(name)
-        if action is not None:
-            action.triggered.connect(partial(open_it, path))

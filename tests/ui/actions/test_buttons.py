@@ -19,7 +19,7 @@ class Buttons(WindowCase):
         self.assertEqual((loop.text(), loop.isChecked()), ("Loop", False))
         self.assertIn("Plays the window in a loop", loop.toolTip())
         self.assertIn("(Space)", loop.toolTip())
-        checks = self.window.place("checks")
+        checks = self.window.places.place("checks")
         self.assertIn("(Ctrl+Return)", checks.mend_button.toolTip())
 
     def test_key_menu_and_button_show_the_same_state(self) -> None:
@@ -40,18 +40,18 @@ class Buttons(WindowCase):
         self.act("bench.loop")
         loop = self.bench.transport.buttons["loop"]
         self.assertEqual((loop.text(), loop.isChecked()), ("Stop", True))
-        self.window.go_to("cutlist")
+        self.window.places.go_to("cutlist")
         self.assertEqual((loop.text(), loop.isChecked()), ("Loop", False))
 
     def test_a_button_of_what_cannot_be_done_says_why(self) -> None:
-        self.window.go_to("cutlist")
-        place = self.window.place("cutlist")
+        self.window.places.go_to("cutlist")
+        place = self.window.places.place("cutlist")
         place.watch.buttons["piece.play"].click()
         self.assertIn("Add clips first", self.window.status.said)
         self.assertFalse(place.watch.buttons["piece.play"].isChecked())
         self.with_own_data()
-        self.window.go_to("collection")
-        shelf = self.window.place("collection").wrinkles
+        self.window.places.go_to("collection")
+        shelf = self.window.places.place("collection").wrinkles
         shelf.tiles.point_at("shipped/smooth_turn")
         shelf.panel.favourite.click()
         self.assertTrue(shelf.panel.favourite.isChecked())

@@ -158,7 +158,7 @@ class ThreeSizes(WindowCase):
         self.act("bench.wider")
         settle()
         self.assertTrue(window.isFullScreen())
-        self.assertFalse(window.bar.isVisible() or bench.stack.isVisible())
+        self.assertFalse(window.head.bar.isVisible() or bench.stack.isVisible())
         # The strip comes with the pointer, over the picture, and goes.
         bench.sizes._hide_foot()
         foot = bench.sizes.foot
@@ -174,11 +174,11 @@ class ThreeSizes(WindowCase):
         settle()
         self.assertIs(bench.sizes.size, PictureSize.BENCH)
         self.assertFalse(window.isFullScreen())
-        self.assertTrue(window.bar.isVisible() and bench.stack.isVisible())
+        self.assertTrue(window.head.bar.isVisible() and bench.stack.isVisible())
         self.assertTrue(bench.timeline.isVisible() and bench.incoming.isVisible())
         # Another place has its window around it.
         self.act("bench.narrower")
-        window.go_to("cutlist")
+        window.places.go_to("cutlist")
         self.assertFalse(window.isFullScreen())
         self.assertTrue(window.status.isVisible())
 
@@ -211,8 +211,8 @@ class ThreeSizes(WindowCase):
         self.assertFalse(bench.sizes.in_column)
         self.assertAlmostEqual(bench.result.area.height(), usual, delta=24)
         bench.splitters()["result"].restoreState(state)
-        window.go_to("cutlist")
-        window.go_to("bench")
+        window.places.go_to("cutlist")
+        window.places.go_to("bench")
         self.assertTrue(bench.sizes.in_column)
         # In a small window the lanes keep what they need.
         window.resize(1024, 700)

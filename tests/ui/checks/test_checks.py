@@ -29,7 +29,7 @@ class ChecksCase(WindowCase):
 
     def setUp(self) -> None:
         super().setUp()
-        self.checks = self.window.place("checks")
+        self.checks = self.window.places.place("checks")
         self.examiner = self.desk.examiner
 
     def examine(self, *breaks: object) -> None:
@@ -58,8 +58,8 @@ class ChecksCase(WindowCase):
 class OfTheWrinkle(ChecksCase):
     def test_a_bare_corner_is_found_shown_mended_and_undone(self) -> None:
         self.examine(turned)
-        self.window.go_to("checks")
-        self.assertEqual((self.found(), self.window.bar.badge.count), (["bare"], 1))
+        self.window.places.go_to("checks")
+        self.assertEqual((self.found(), self.window.head.bar.badge.count), (["bare"], 1))
         self.choose("bare")
         self.assertRegex(self.checks.list.current.finding.sentence, "the picture is bare in")
         self.assertEqual(self.checks.pictures.frame, -5)
@@ -80,7 +80,7 @@ class OfTheWrinkle(ChecksCase):
         QTest.mouseClick(self.checks.mend_button, LEFT)
         self.assertNotEqual(self.desk.document.state, broken)
         self.examined()
-        self.assertEqual((self.found(), self.window.bar.badge.count), ([], 0))
+        self.assertEqual((self.found(), self.window.head.bar.badge.count), ([], 0))
         self.assertRegex(self.checks.empty.words.text(), "Nothing is wrong")
         # Each check is listed as passed, with what was measured against its limit.
         passed = self.checks.passed
@@ -110,7 +110,7 @@ class OfTheWrinkle(ChecksCase):
 
     def test_a_mend_that_comes_late_keeps_what_was_edited_meanwhile(self) -> None:
         self.examine(idle, idle)
-        self.window.go_to("checks")
+        self.window.places.go_to("checks")
         self.choose("effects")
         QTest.mouseClick(self.checks.all_button, LEFT)
         self.assertTrue(self.checks.mender.working)
@@ -125,7 +125,7 @@ class OfTheWrinkle(ChecksCase):
 
     def test_all_of_a_kind_are_mended_or_one_is_set_aside_with_a_reason(self) -> None:
         self.examine(idle, idle, kinked)
-        self.window.go_to("checks")
+        self.window.places.go_to("checks")
         self.assertEqual(self.found(), ["seam", "effects", "effects"])
         self.checks.list.setFocus()
         QTest.keyClick(self.checks.list, Qt.Key.Key_Down)
@@ -144,7 +144,7 @@ class OfTheWrinkle(ChecksCase):
         with mock.patch.object(QInputDialog, "getText", return_value=("A jerk.", True)):
             QTest.mouseClick(self.checks.aside_button, LEFT)
         self.examined()
-        self.assertEqual(self.window.bar.badge.count, 0)
+        self.assertEqual(self.window.head.bar.badge.count, 0)
         (aside,) = self.desk.document.state.set_aside
         self.assertEqual((aside.check, aside.reason), ("seam", "A jerk."))
         self.assertEqual(self.checks.list.current.reason, "A jerk.")
@@ -153,7 +153,7 @@ class OfTheWrinkle(ChecksCase):
         self.assertEqual(read(path).wrinkle.set_aside, (aside,))
         QTest.mouseClick(self.checks.aside_button, LEFT)
         self.examined()
-        self.assertEqual(self.window.bar.badge.count, 1)
+        self.assertEqual(self.window.head.bar.badge.count, 1)
         with mock.patch.object(QInputDialog, "getText", return_value=("  ", True)):
             self.checks.ask_reason()
         self.assertRegex(self.faults[-1], "Say why")
@@ -171,17 +171,17 @@ class OfTheWrinkle(ChecksCase):
         self.assertEqual(self.desk.looking.playhead, -6)
         self.act("bench.trace.bare")
         self.assertEqual(timeline.traces.rows, [])
-        QTest.mouseClick(self.window.bar.badge, LEFT)
+        QTest.mouseClick(self.window.head.bar.badge, LEFT)
         self.assertIs(self.window.places.currentWidget(), self.checks)
         # Nothing to measure is said, and nothing that can be pressed does harm.
         self.desk.tried.show({})
         wait_for(lambda: not self.examiner.measuring(), "nothing to measure")
         self.assertRegex(self.checks.empty.words.text(), "Choose two clips on the Bench")
-        self.assertIsNone(self.window.bar.badge.count)
+        self.assertIsNone(self.window.head.bar.badge.count)
         self.assertFalse(self.checks.pictures.isVisible() or self.checks.traces.isVisible())
         QTest.mouseClick(self.checks.bench_button, LEFT)
         self.assertIs(self.window.places.currentWidget(), self.bench)
-        self.window.go_to("checks")
+        self.window.places.go_to("checks")
         self.checks.set_scope(WorksOn.PIECE)
         self.assertRegex(self.checks.empty.words.text(), "No cut of the piece is dressed yet")
         self.assertTrue(self.checks.cuts_button.isVisible())
@@ -208,14 +208,14 @@ class OfThePiece(ChecksCase):
             self.examined(cut)
 
     def test_all_cuts_are_listed_mended_together_and_undone_in_the_piece(self) -> None:
-        self.window.go_to("cutlist")
+        self.window.places.go_to("cutlist")
         self.all_examined()
-        self.assertEqual(self.window.bar.badge.count, 2)
-        order = self.window.place("cutlist").order
+        self.assertEqual(self.window.head.bar.badge.count, 2)
+        order = self.window.places.place("cutlist").order
         wait_for(lambda: len(order.faults) == 2, "told in the running order")
         self.assertEqual({x.short for found in order.faults.values() for x in found},
                          {"1 check open"})  # fmt: skip
-        QTest.mouseClick(self.window.bar.badge, LEFT)
+        QTest.mouseClick(self.window.head.bar.badge, LEFT)
         self.assertIs(self.checks.works_on, WorksOn.PIECE)
         self.assertEqual(self.found(), ["bare", "bare"])
         self.assertEqual(
@@ -245,12 +245,12 @@ class OfThePiece(ChecksCase):
         self.all_examined()
         # It is the same wrinkle on both cuts.
         self.assertEqual([card.item.reason for card in self.checks.list.cards], ["Corners."] * 2)
-        self.assertEqual(self.window.bar.badge.count, 0)
+        self.assertEqual(self.window.head.bar.badge.count, 0)
 
     def test_room_is_made_for_a_cut_whose_clips_are_too_short(self) -> None:
         cuts = [clip.id for clip in self.desk.piece.state.clips[1:]]
-        cutlist = self.window.place("cutlist")
-        self.window.go_to("cutlist")
+        cutlist = self.window.places.place("cutlist")
+        self.window.places.go_to("cutlist")
         cutlist.dresser.put(shipped()["corner_split"], cuts)
 
         def to_the_end(piece: Piece) -> Piece:
@@ -259,7 +259,7 @@ class OfThePiece(ChecksCase):
 
         self.desk.piece.edit("to its end", to_the_end)
         self.all_examined()
-        QTest.mouseClick(self.window.bar.badge, LEFT)
+        QTest.mouseClick(self.window.head.bar.badge, LEFT)
         self.choose("handles")
         self.assertTrue(self.checks.room_button.isVisible())
         before = self.desk.piece.state.frame_count

@@ -16,7 +16,7 @@ class LooksInTheCollection(WindowCase):
     def setUp(self) -> None:
         super().setUp()
         self.with_own_data()
-        self.collection = self.window.place("collection")
+        self.collection = self.window.places.place("collection")
         self.collection.show_shelf(1)
         self.page = self.collection.looks
 
@@ -39,7 +39,7 @@ class LooksInTheCollection(WindowCase):
         self.desk.document.mark_saved()
         self.desk.document.start_new()
         self.desk.looking.select_layer("incoming")
-        self.window.go_to("collection")
+        self.window.places.go_to("collection")
         self.assertEqual(self.page.goal.text(), "on Incoming, the selected layer")
         self.assertEqual(self.listed(), ["Gold", *(one.name for one in shipped_looks())])
         self.page.tiles.search.setText("nothing of the kind")
@@ -58,7 +58,7 @@ class LooksInTheCollection(WindowCase):
 
     def test_own_looks_are_renamed_deleted_and_brought_back(self) -> None:
         self.keep_gold()
-        self.window.go_to("collection")
+        self.window.places.go_to("collection")
         self.page.tiles.point_at("Gold")
         with mock.patch.object(QInputDialog, "getText", return_value=("Salt print", True)):
             QTest.mouseClick(self.page.rename_button, LEFT)
@@ -78,7 +78,7 @@ class LooksInTheCollection(WindowCase):
 
     def test_a_look_goes_to_a_file_and_comes_back_under_a_free_name(self) -> None:
         self.keep_gold()
-        self.window.go_to("collection")
+        self.window.places.go_to("collection")
         self.page.tiles.point_at("Gold")
         goal = str(self.folder / "mine")
         with mock.patch.object(QFileDialog, "getSaveFileName", return_value=(goal, "")):
@@ -97,7 +97,7 @@ class LooksInTheCollection(WindowCase):
 
     def test_without_a_layer_it_says_what_to_do(self) -> None:
         self.desk.looking.select_layer("")
-        self.window.go_to("collection")
+        self.window.places.go_to("collection")
         self.assertEqual(self.page.goal.text(), "no layer is selected")
         self.page.use()
         self.assertIn("Select a layer on the Bench first", self.faults[-1])

@@ -58,7 +58,7 @@ class ShelfCase(WindowCase):
         cache = mock.patch("platformdirs.user_cache_path", return_value=self.folder / "cache")
         cache.start()
         self.addCleanup(cache.stop)
-        self.page = self.window.place("collection").wrinkles
+        self.page = self.window.places.place("collection").wrinkles
 
     def keep(self, name: str, *tags: str, shelf: str = "") -> Path:
         wrinkle = replace(self.desk.document.state, name=name, tags=tags)
@@ -71,7 +71,7 @@ class ShelfCase(WindowCase):
         return [one.name for one in self.page.tiles.found]
 
     def go(self) -> None:
-        self.window.go_to("collection")
+        self.window.places.go_to("collection")
 
     def settle(self) -> None:
         wait_for(
@@ -302,7 +302,7 @@ class Shelf(ShelfCase):
         self.go()
         mime = QMimeData()
         mime.setUrls([QUrl.fromLocalFile("/nowhere/kite.wrinkle")])
-        word = self.window.bar.places["bench"]
+        word = self.window.head.bar.places["bench"]
         word.dragEnterEvent(
             QDragEnterEvent(
                 QPoint(5, 5), Qt.DropAction.CopyAction, mime, LEFT, Qt.KeyboardModifier.NoModifier

@@ -58,8 +58,8 @@ class PieceCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
         self.with_own_data()
-        self.window.go_to("cutlist")
-        self.cutlist = self.window.place("cutlist")
+        self.window.places.go_to("cutlist")
+        self.cutlist = self.window.places.place("cutlist")
         self.order = self.cutlist.order
         self.add([self.path_of(name) for name in self.names])
 
@@ -119,7 +119,7 @@ class Working(PieceCase):
         self.assertEqual(len(self.piece.clips), 3)
         # The Bench has an undo of its own.
         self.assertIsNone(self.desk.steps.undo_label)
-        self.window.go_to("bench")
+        self.window.places.go_to("bench")
         self.assertFalse(self.window.menus.actions["edit.undo"].isEnabled())
 
     def test_rows_are_moved_trimmed_split_and_taken_out_by_hand(self) -> None:
@@ -216,27 +216,27 @@ class Working(PieceCase):
         self.cutlist.dresser.put(shipped()["smooth_turn"], [second])
         self.click(Row.CUT, 2)
         # The Collection tries its wrinkles on the clips of that cut.
-        self.window.bar.placeChosen.emit("collection")
-        page = self.window.place("collection").wrinkles
+        self.window.head.bar.placeChosen.emit("collection")
+        page = self.window.places.place("collection").wrinkles
         ground = page.strips._ground
         assert ground is not None
         named = {slot: filling.source.name for slot, filling in ground.fillings.items()}
         self.assertEqual(named, {"outgoing": "pier", "incoming": "tail"})
         # The Checks show the piece whose badge was seen, and the Bench opens that cut.
-        self.window.go_to("cutlist")
-        self.window.bar.placeChosen.emit("checks")
-        self.assertIs(self.window.place("checks").works_on, WorksOn.PIECE)
-        self.window.go_to("cutlist")
+        self.window.places.go_to("cutlist")
+        self.window.head.bar.placeChosen.emit("checks")
+        self.assertIs(self.window.places.place("checks").works_on, WorksOn.PIECE)
+        self.window.places.go_to("cutlist")
         self.act("place.bench")
         self.assertEqual(self.desk.open_cut.clip, second)
         self.assertEqual(self.desk.document.state.name, "Smooth turn")
-        self.assertTrue(self.window.cut_bar.isVisible())
+        self.assertTrue(self.window.head.cut_bar.isVisible())
         self.act("place.checks")
-        self.assertIs(self.window.place("checks").works_on, WorksOn.WRINKLE)
+        self.assertIs(self.window.places.place("checks").works_on, WorksOn.WRINKLE)
         # What is not saved on the Bench stays there, whatever cut is chosen.
         self.act("place.bench")
         self.desk.document.edit("other", lambda wrinkle: replaced(wrinkle, name="Mine"))
-        self.window.go_to("cutlist")
+        self.window.places.go_to("cutlist")
         self.click(Row.CUT, 1)
         self.act("place.bench")
         self.assertEqual(self.desk.document.state.name, "Mine")
@@ -259,7 +259,7 @@ class Working(PieceCase):
         watch.toggle(whole=True)
         wait_for(lambda: len(seen) > 4, "it plays")
         self.assertTrue(all(frame > 3 for frame in seen))
-        self.window.go_to("bench")
+        self.window.places.go_to("bench")
         self.assertFalse(watch.player.playing)
 
     def test_missing_files_are_said_and_found_again(self) -> None:
@@ -555,13 +555,13 @@ class AWholePiece(PieceCase):
         self.act("cut.bench")
         self.assertIs(self.window.places.currentWidget(), self.bench)
         self.assertIn("pier" if self.names[1] == "pier" else self.names[1],
-                      self.window.cut_bar.words.text())  # fmt: skip
+                      self.window.head.cut_bar.words.text())  # fmt: skip
         self.assert_same_as_on_the_bench(2)
         wrinkle = self.desk.document.state
         self.desk.document.edit("mine", lambda w: wrinkle_edits.rename(w, "Mine"))
         answer = QMessageBox.StandardButton.Yes
         with mock.patch("wrinkle.ui.files.taking_back.ask", return_value=answer) as asked:
-            self.window.cut_bar.back.click()
+            self.window.head.cut_bar.back.click()
         asked.assert_called_once()
         self.assertIs(self.window.places.currentWidget(), self.cutlist)
         self.assertEqual(self.piece.clips[2].entry.wrinkle.name, "Mine")

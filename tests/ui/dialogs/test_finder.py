@@ -52,5 +52,5 @@ class Finding(WindowCase):
         finder = self.find("all cuts of the piece")
         self.assertEqual(self.rows(finder)[0][2], "the Checks")
         QTest.keyClick(finder.field, Qt.Key.Key_Return)
-        self.assertIs(self.window.shown, self.window.place("checks"))
-        self.assertEqual(self.window.shown.works_on.value, "piece")
+        self.assertIs(self.window.places.shown, self.window.places.place("checks"))
+        self.assertEqual(self.window.places.shown.works_on.value, "piece")

@@ -46,8 +46,8 @@ class Exports(PieceCase):
         self.addCleanup(data.stop)
         super().setUp()
         self.trimmed()
-        self.window.go_to("export")
-        self.place = self.window.place("export")
+        self.window.places.go_to("export")
+        self.place = self.window.places.place("export")
         self.queue: ExportQueue = self.place.queue
         self.choosing = self.place.choosing
         self.choosing.size_field.setCurrentText("96x160")
@@ -277,7 +277,7 @@ class Exports(PieceCase):
         told: list[str] = []
         self.desk.messages.told.connect(told.append)
         stretch, count = self.desk.stretch, self.piece.frame_count
-        self.window.go_to("cutlist")
+        self.window.places.go_to("cutlist")
         map_ = self.cutlist.map
 
         def drag(end: str, frame: int) -> None:
@@ -299,7 +299,7 @@ class Exports(PieceCase):
         self.cutlist.looking.set_playhead(16)
         self.act("piece.until")
         self.assertEqual(told[-1], "7 frames are exported, from 00:00:00:10 up to 00:00:00:17.")
-        self.window.go_to("export")
+        self.window.places.go_to("export")
         self.assertEqual(self.choosing.what.currentData(), "range")
         _, (item,) = self.choosing.items(self.folder / "x.mp4")
         self.assertEqual((item.first, item.end), (10, 17))

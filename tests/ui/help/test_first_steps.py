@@ -19,7 +19,7 @@ class FirstSteps(WindowCase):
         super().setUp()
         self.with_own_data()
         self.window.activateWindow()
-        self.guide = self.window.first_steps
+        self.guide = self.window.head.first_steps
         self.act("help.first-steps")
         wait_for(lambda: self.guide.target() is not None, "the first mark")
         wait_for(lambda: len(self.desk.tried.clips) == 2, "the clips")
@@ -75,7 +75,7 @@ class FirstSteps(WindowCase):
         field = self.reach(7, 1)
         QTest.mouseClick(field, LEFT)
         QTest.keyClicks(field, "Spool")
-        tiles = self.window.place("cutlist").shelf.tiles
+        tiles = self.window.places.place("cutlist").shelf.tiles
         wait_for(lambda: len(tiles.found) == 1, "the wrinkle found")
         tiles.setFocus()
         QTest.keyClick(tiles, K.Key_Return)
@@ -169,7 +169,7 @@ class FirstSteps(WindowCase):
         self.type(K.Key_1, with_=CTRL)
         self.led(7, 1)
         QTest.keyClicks(QApplication.focusWidget(), "Spool")
-        tiles = self.window.place("cutlist").shelf.tiles
+        tiles = self.window.places.place("cutlist").shelf.tiles
         wait_for(lambda: len(tiles.found) == 1, "the wrinkle found")
         self.type(K.Key_Tab)
         for _ in range(20):

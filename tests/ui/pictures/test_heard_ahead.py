@@ -38,7 +38,7 @@ class Ahead(PieceCase):
             return seen_movement.cache_info().misses - before
 
         wait_for(lambda: read() == 0, "it is all there")
-        self.window.go_to("bench")
+        self.window.places.go_to("bench")
         seen_movement.cache_clear()
         self.desk.document.open(shipped()["clock_sweep"])
         self.settled()

@@ -80,7 +80,7 @@ class Tables(WindowCase):
     def test_the_cuts_of_a_piece_and_traces_have_tables_too(self) -> None:
         self.act("bench.trace.brightness")
         self.assertIn("Brightness", [model.name for model in self.bench.timeline.models()])
-        checks = self.window.place("checks")
+        checks = self.window.places.place("checks")
         self.assertEqual(len({row.canvas.model.name for row in checks.traces.rows.values()}),
                          len(checks.traces.rows))  # fmt: skip
-        self.assertEqual(self.window.place("cutlist").map.model.name, "Cuts")
+        self.assertEqual(self.window.places.place("cutlist").map.model.name, "Cuts")

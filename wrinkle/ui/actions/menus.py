@@ -218,6 +218,14 @@ class Menus(QObject):
             self.refresh(name)
         return True
 
+    def take_keys(self) -> None:
+        """The keys go to the menu bar."""
+        bar = self._window.menuBar()
+        shown = [x for x in bar.actions() if x.isVisible()] if bar is not None else []
+        if bar is not None and shown:
+            bar.setFocus(Qt.FocusReason.MenuBarFocusReason)
+            bar.setActiveAction(shown[0])
+
     def _menu(self, name: str) -> QMenu:
         bar = self._window.menuBar()
         if name not in self.menus and bar is not None:

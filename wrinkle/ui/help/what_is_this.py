@@ -4,8 +4,28 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from PyQt6.QtCore import QPoint
-from PyQt6.QtWidgets import QWhatsThis, QWidget
+from PyQt6.QtCore import QEvent, QObject, QPoint
+from PyQt6.QtGui import QHelpEvent
+from PyQt6.QtWidgets import QApplication, QWhatsThis, QWidget
+
+
+class AskedWhat(QObject):
+    """Answers where the pointer asked about something that says nothing by itself.
+
+    Args:
+        window: asked about whatever lies in it.
+    """
+
+    def __init__(self, window: QWidget) -> None:
+        super().__init__(window)
+        window.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """What was pressed is explained; the pointer points again."""
+        if isinstance(event, QHelpEvent) and event.type() == QEvent.Type.WhatsThis:
+            QWhatsThis.leaveWhatsThisMode()
+            return explain(QApplication.widgetAt(event.globalPos()), event.globalPos())
+        return super().eventFilter(watched, event)
 
 
 def explain(widget: QWidget | None, spot: QPoint | None = None) -> bool:
