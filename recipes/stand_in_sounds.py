@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from wrinkle.core.sound.heard import Fixed, Mix, Part, Ramp, factor
+from wrinkle.core.sound.heard import Fixed, Mix, MixPart, Ramp, factor
 from wrinkle.core.synthesis.made_sounds import (
     AIR,
     CRACKLE,
@@ -47,7 +47,7 @@ def mix(name: str) -> Mix:
         samples = np.repeat(made(sound, voice)[:, np.newaxis], 2, axis=1)
         first = round(hit * SAMPLE_RATE - sound.hit * count)
         whole = range(first, first + count)
-        parts.append(Part(Fixed(samples), first, whole, factor(level),
+        parts.append(MixPart(Fixed(samples), first, whole, factor(level),
                           rise=Ramp(range(first, first))))  # fmt: skip
     end = min(max(part.span.stop for part in parts), round(_LONGEST * SAMPLE_RATE))
     return Mix(tuple(parts), range(end))

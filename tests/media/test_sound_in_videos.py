@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 
 from wrinkle.core.picture.image import Size
-from wrinkle.core.sound.heard import Fixed, Mix, Part
+from wrinkle.core.sound.heard import Fixed, Mix, MixPart
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.clip import Clip
@@ -31,7 +31,7 @@ class InVideos(unittest.TestCase):
                 start = sample_at(rate, frame)
                 samples[start : start + 480] = burst[:, np.newaxis]
             span = range(len(samples))
-            heard = Mix((Part(Fixed(samples), 0, span),), span)
+            heard = Mix((MixPart(Fixed(samples), 0, span),), span)
 
             def picture(frame: int, struck: tuple[int, ...] = struck) -> np.ndarray:
                 return np.full((SIZE.height, SIZE.width, 3), 255 * (frame in struck), np.uint8)

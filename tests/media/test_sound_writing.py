@@ -9,7 +9,7 @@ import av
 import numpy as np
 
 from wrinkle.core.errors import InputError, MediaError
-from wrinkle.core.sound.heard import Fixed, Mix, Part, Ramp
+from wrinkle.core.sound.heard import Fixed, Mix, MixPart, Ramp
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.media.sound_writing import write_sound
 
@@ -17,7 +17,7 @@ from wrinkle.media.sound_writing import write_sound
 def heard(samples: Samples) -> Mix:
     span, end = range(len(samples)), len(samples)
     ramps = Ramp(range(0)), Ramp(range(end, end))
-    return Mix((Part(Fixed(samples), 0, span, rise=ramps[0], fall=ramps[1]),), span)
+    return Mix((MixPart(Fixed(samples), 0, span, rise=ramps[0], fall=ramps[1]),), span)
 
 
 class Written(unittest.TestCase):

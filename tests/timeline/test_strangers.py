@@ -14,7 +14,7 @@ from wrinkle.core.errors import InputError
 from wrinkle.core.piece.document import Piece
 from wrinkle.timeline.files import read_piece, write_piece
 from wrinkle.timeline.piece_file import PieceFile
-from wrinkle.timeline.trial import Trial
+from wrinkle.timeline.trial import TrialProcess
 
 STACK = {"OTIO_SCHEMA": "Stack.1", "name": "tracks", "children": []}
 
@@ -108,7 +108,7 @@ class Strangers(Files):
         within["x"] = {"up": {"OTIO_SCHEMA": "Whatever.1"}}
         fallen = json.dumps(timeline(metadata={"when": within})).encode()
         good = json.dumps(timeline()).encode()
-        trial = Trial()
+        trial = TrialProcess()
         self.addCleanup(trial.end)
         self.assertTrue(trial.reads(good))
         self.assertFalse(trial.reads(b"{}}"))
@@ -121,7 +121,7 @@ class Strangers(Files):
             [sys.executable, "-c", words], input=circle, capture_output=True, check=False
         )
         self.assertNotEqual(done.returncode, 0)
-        self.assertFalse(Trial(longest=0.0).reads(good), "it takes too long")
+        self.assertFalse(TrialProcess(longest=0.0).reads(good), "it takes too long")
 
     def test_far_too_much_is_refused_by_counting(self) -> None:
         clip = json.dumps({"OTIO_SCHEMA": "Clip.2", "name": "c"})

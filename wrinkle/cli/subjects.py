@@ -25,7 +25,7 @@ from wrinkle.timeline.piece_file import SUFFIXES
 
 
 @dataclass(frozen=True)
-class Named:
+class NamedSubject:
     """Something that is measured.
 
     Attributes:
@@ -41,7 +41,7 @@ class Named:
     subject: Subject
 
 
-def named_subjects(arguments: argparse.Namespace) -> Iterator[Named]:
+def named_subjects(arguments: argparse.Namespace) -> Iterator[NamedSubject]:
     """All that the arguments name, one after the other.
 
     Raises:
@@ -57,7 +57,7 @@ def named_subjects(arguments: argparse.Namespace) -> Iterator[Named]:
             yield _wrinkle(word, arguments, pool, store)
 
 
-def measured(named: Named) -> Named:
+def measured(named: NamedSubject) -> NamedSubject:
     """The same with every frame of its window measured, on all processors."""
     jobs = Jobs()
     survey = named.subject.survey
@@ -69,7 +69,9 @@ def measured(named: Named) -> Named:
     return named
 
 
-def _wrinkle(word: str, arguments: argparse.Namespace, pool: ClipPool, store: Store) -> Named:
+def _wrinkle(
+    word: str, arguments: argparse.Namespace, pool: ClipPool, store: Store
+) -> NamedSubject:
     bundle = library.find(word)
     wrinkle = bundle.wrinkle
     fillings = {}
@@ -79,10 +81,10 @@ def _wrinkle(word: str, arguments: argparse.Namespace, pool: ClipPool, store: St
     use = Use(wrinkle, fillings)
     carried = read_assets(bundle.assets, store).material(library.fonts())
     subject = use_subject(use, carried, natural_size(use), wrinkle.frame_rate)
-    return Named(word, 0, wrinkle.name, subject)
+    return NamedSubject(word, 0, wrinkle.name, subject)
 
 
-def _cuts(word: str, pool: ClipPool, store: Store) -> Iterator[Named]:
+def _cuts(word: str, pool: ClipPool, store: Store) -> Iterator[NamedSubject]:
     from wrinkle.timeline.files import read_piece
 
     piece, _ = read_piece(Path(word))
@@ -94,4 +96,4 @@ def _cuts(word: str, pool: ClipPool, store: Store) -> Iterator[Named]:
         place = piece.index(clip_id)
         before, after = piece.clips[place - 1].name, piece.clips[place].name
         subject = cut_subject(film, clip_id)
-        yield Named(word, place, f"cut {place}, {before} → {after}", subject)
+        yield NamedSubject(word, place, f"cut {place}, {before} → {after}", subject)

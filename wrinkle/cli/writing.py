@@ -34,13 +34,13 @@ from wrinkle.files.targets import check_target
 from wrinkle.media.assets import read_assets
 from wrinkle.media.clip import Clip
 from wrinkle.media.clip_pool import ClipPool
-from wrinkle.media.exporting.export import Export, ExportChoices
+from wrinkle.media.exporting.export import ExportChoices, ExportKind
 from wrinkle.media.fillings import read_filling, read_sound
 
 
 def write(
     arguments: argparse.Namespace,
-    export: Export,
+    export: ExportKind,
     what: ExportChoices,
     hears: Hears = Hears.NONE,
 ) -> tuple[Showing, int]:

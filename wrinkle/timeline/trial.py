@@ -19,7 +19,7 @@ from wrinkle.timeline.trial_process import LENGTH, READ, REFUSED
 _PROGRAM = Path(__file__).with_name("trial_process.py")
 
 
-class Trial:
+class TrialProcess:
     """Another process that reads; it is begun when it is first wanted, and again when it fell.
 
     Args:
@@ -74,6 +74,6 @@ class Trial:
         process.wait()
 
 
-TRIAL = Trial()
+TRIAL = TrialProcess()
 """One for the program: it takes a third of a second to begin, and some thousandths to ask."""
 atexit.register(TRIAL.end)

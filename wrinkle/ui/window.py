@@ -21,7 +21,7 @@ from wrinkle.ui.files.document_file import DocumentFile, files_of
 from wrinkle.ui.files.taking_back import take_back
 from wrinkle.ui.frame.document_drops import DocumentDrops
 from wrinkle.ui.frame.file_menus import fill_recent, fill_shipped
-from wrinkle.ui.frame.head import Head
+from wrinkle.ui.frame.head import WindowHead
 from wrinkle.ui.frame.owning import owners_of
 from wrinkle.ui.frame.shown_places import ShownPlaces
 from wrinkle.ui.frame.standing import keep_standing, stand_as_left
@@ -76,7 +76,7 @@ class Window(QMainWindow):
         self.places = ShownPlaces(desk, self.router)
         self.menus = Menus(self)
         self._fill_menus()
-        self.head = Head(desk, self.places, self.files, self.menus)
+        self.head = WindowHead(desk, self.places, self.files, self.menus)
         self.status = StatusLine()
         self._whole_screen = WholeScreen(self, self.head)
         self._lay_out()

@@ -16,7 +16,7 @@ from wrinkle.core.picture import compiled
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.compositing import covered, mixed, source_over
 from wrinkle.core.picture.exposure import brightened
-from wrinkle.core.picture.grading import Balance, Levels, Solid
+from wrinkle.core.picture.grading import Balance, Levels, ThroughTable
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.lab import lab, shifted
 from wrinkle.core.picture.lut import Lut, looked_up
@@ -66,7 +66,7 @@ def results() -> Iterator[NDArray[np.float32]]:
             ).pixels
     for image in PICTURES[:2] + PICTURES[4:6]:
         yield looked_up(TABLE, image.pixels[..., :3])
-        for one in (Balance((1.2, 0.9, 0.8)), Levels(TABLE.table[0, 0]), Solid(TABLE, 0.6)):
+        for one in (Balance((1.2, 0.9, 0.8)), Levels(TABLE.table[0, 0]), ThroughTable(TABLE, 0.6)):
             yield one(image.pixels[..., :3].copy())
         yield lab(image.pixels[..., :3])
         yield shifted(image.pixels, np.outer((0.5, 1.0, 1.5), (1.2, 1.0, 0.7)), np.eye(3) * 9.0)

@@ -8,7 +8,7 @@ import unittest
 import numpy as np
 import pyloudnorm
 
-from wrinkle.core.sound.heard import Fixed, Mix, Part, Ramp
+from wrinkle.core.sound.heard import Fixed, Mix, MixPart, Ramp
 from wrinkle.core.sound.levelling import Levelled, levelled
 from wrinkle.core.sound.loudness import SILENCE, measured
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
@@ -18,7 +18,7 @@ def heard(samples: Samples) -> Mix:
     """Samples as they are, to their very ends."""
     span = range(len(samples))
     begin, end = Ramp(range(0)), Ramp(range(len(samples), len(samples)))
-    return Mix((Part(Fixed(samples), 0, span, rise=begin, fall=end),), span)
+    return Mix((MixPart(Fixed(samples), 0, span, rise=begin, fall=end),), span)
 
 
 def tone(level: float, seconds: float, hertz: float = 1_000.0, phase: float = 0.0) -> Samples:

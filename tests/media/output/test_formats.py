@@ -20,7 +20,7 @@ from scipy.io import wavfile
 from wrinkle.core.errors import Cancelled, InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.picture.image import Image, Light, Size
-from wrinkle.core.sound.heard import Fixed, Mix, Part, Ramp
+from wrinkle.core.sound.heard import Fixed, Mix, MixPart, Ramp
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.media.output.colour import COLOURS
@@ -104,7 +104,7 @@ def click(rate: FrameRate) -> Mix:
     samples = np.zeros((2 * SAMPLE_RATE, 2), np.float32)
     samples[at : at + 30] = 0.7
     span = range(2 * SAMPLE_RATE)
-    return Mix((Part(Fixed(samples), 0, span, rise=Ramp(range(0))),), span)
+    return Mix((MixPart(Fixed(samples), 0, span, rise=Ramp(range(0))),), span)
 
 
 def psnr(one: np.ndarray, other: np.ndarray) -> float:

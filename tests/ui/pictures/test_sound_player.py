@@ -7,7 +7,7 @@ import numpy as np
 
 from tests.ui.null_device import NullDevice
 from tests.ui.window_case import application, settle, wait_for
-from wrinkle.core.sound.heard import Mix, Part
+from wrinkle.core.sound.heard import Mix, MixPart
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 from wrinkle.core.time.rate import FrameRate
 from wrinkle.ui.desk.sound_settings import SoundSettings
@@ -28,7 +28,7 @@ class Numbered:
 
 
 def mix() -> Mix:
-    return Mix((Part(Numbered(), 0, LOUD),), LOUD)
+    return Mix((MixPart(Numbered(), 0, LOUD),), LOUD)
 
 
 class Following(unittest.TestCase):

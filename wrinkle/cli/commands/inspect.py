@@ -65,7 +65,7 @@ def _picture_facts(path: Path) -> dict[str, Any]:
 def _sound_facts(path: Path) -> dict[str, Any]:
     """What a file of sound is, and what listening to it tells."""
     from wrinkle.core.sound.beats import beats_of
-    from wrinkle.core.sound.heard import Mix, Part
+    from wrinkle.core.sound.heard import Mix, MixPart
     from wrinkle.core.sound.loudness import measured
     from wrinkle.core.sound.onsets import strongest
     from wrinkle.core.synthesis.samples import SAMPLE_RATE
@@ -75,7 +75,7 @@ def _sound_facts(path: Path) -> dict[str, Any]:
     sound = file.sound()
     assert sound is not None
     count = round(min(float(file.duration), _LISTENED_TO) * SAMPLE_RATE)
-    loud = measured(Mix((Part(sound, 0, range(count)),), range(count)))
+    loud = measured(Mix((MixPart(sound, 0, range(count)),), range(count)))
     return {
         "kind": "sound",
         "seconds": round(float(file.duration), 6),

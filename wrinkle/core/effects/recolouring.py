@@ -18,7 +18,7 @@ from wrinkle.core.effects.effect import Apply, Scene, Tool, Values
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.bands import bands
 from wrinkle.core.picture.compositing import recoloured, straight
-from wrinkle.core.picture.grading import Operation, Solid, joined, through
+from wrinkle.core.picture.grading import Operation, ThroughTable, joined, through
 from wrinkle.core.picture.image import Image
 from wrinkle.core.picture.lut import Lut, looked_up
 
@@ -65,7 +65,7 @@ def recoloured_by(image: Image, steps: Sequence[ColourStep]) -> Image:
     chain = tuple(steps)
     operations = operations_of(chain)
     large = image.size.width * image.size.height >= _WORTH_A_TABLE
-    dear = sum(one.cost for one in operations) > _DEAR * Solid.cost
+    dear = sum(one.cost for one in operations) > _DEAR * ThroughTable.cost
     table = baked(chain) if large and dear else None
 
     result = np.empty(image.pixels.shape, np.float32)
@@ -74,7 +74,7 @@ def recoloured_by(image: Image, steps: Sequence[ColourStep]) -> Image:
         colours = straight(band)
         # A table ends at white; a band with brighter colours goes through the tools.
         if table is not None and float(colours.max()) <= 1.0 and float(colours.min()) >= 0.0:
-            found = Solid(table)(colours)
+            found = ThroughTable(table)(colours)
         else:
             found = through(operations, colours)
         _, shown = cv2.threshold(found, 0.0, 0.0, cv2.THRESH_TOZERO, found)

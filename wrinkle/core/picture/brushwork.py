@@ -77,7 +77,7 @@ class Brushwork:
 
 
 @dataclass(frozen=True)
-class Stroke:
+class BrushStroke:
     """The fields of one stroke, float32, over some rows of the picture.
 
     Attributes:
@@ -104,7 +104,7 @@ class Stroke:
 
 
 @lru_cache(maxsize=2)
-def strokes(work: Brushwork) -> tuple[Stroke, ...]:
+def strokes(work: Brushwork) -> tuple[BrushStroke, ...]:
     """The strokes in the order in which they are drawn, as long as there is a frame."""
     unit = max(min(work.frame), 1e-3)
     x = (np.arange(work.size.width) + 0.5 - work.middle[0]) / unit
@@ -132,7 +132,7 @@ def _stroke(
     turn: float,
     reach: tuple[float, float],
     dice: np.random.Generator,
-) -> Stroke:
+) -> BrushStroke:
     across, along = reach
     x, y = grid
     own = turn + math.radians(dice.uniform(-3.5, 3.5))
@@ -182,7 +182,7 @@ def _stroke(
         spot_y = (to_p * sine + bent * cosine) * work.ways[1]
         unit = min(work.frame)
         spots.append((0.5 + spot_x * unit / work.frame[0], 0.5 + spot_y * unit / work.frame[1]))
-    return Stroke(
+    return BrushStroke(
         rows=rows,
         load=narrow(load),
         along=narrow(share + lag),

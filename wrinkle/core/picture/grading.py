@@ -113,7 +113,7 @@ class Levels:
 
 
 @dataclass(frozen=True)
-class Solid:
+class ThroughTable:
     """The colours through a colour table.
 
     Attributes:

@@ -13,7 +13,7 @@ from wrinkle.core.piece.running import CutWindow, windows
 from wrinkle.core.reuse.hearing import NOTHING_CARRIED
 from wrinkle.core.sound.clip_sound import running, sound_of
 from wrinkle.core.sound.giving_way import GivingWay
-from wrinkle.core.sound.heard import Dip, Mix, Part, Ramp, SoundSource, factor
+from wrinkle.core.sound.heard import Dip, Mix, MixPart, Ramp, SoundSource, factor
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, sample_at
 
@@ -67,7 +67,7 @@ def piece_heard(
     return Mix((*parts, bed) if bed is not None else tuple(parts), range(end))
 
 
-def _other_parts(piece: Piece, sources: Mapping[str, object]) -> list[Part]:
+def _other_parts(piece: Piece, sources: Mapping[str, object]) -> list[MixPart]:
     """What other programs laid under the piece."""
     found = []
     for one in piece.others:
@@ -76,18 +76,18 @@ def _other_parts(piece: Piece, sources: Mapping[str, object]) -> list[Part]:
         place = round(one.at * SAMPLE_RATE)
         span = range(place, place + round(one.length * SAMPLE_RATE))
         if run is not None and span:
-            found.append(Part(run, place, span))
+            found.append(MixPart(run, place, span))
     return found
 
 
-def _dipped(part: Part, dips: Sequence[Dip]) -> Part:
+def _dipped(part: MixPart, dips: Sequence[Dip]) -> MixPart:
     """A clip's part, quieter where a wrinkle wants it so."""
     first, end = part.span.start, part.span.stop
     over = tuple(dip for dip in dips if dip.span.start < end and first < dip.span.stop)
     return replace(part, dips=over) if over else part
 
 
-def _bed_part(bed: Bed | None, sources: Mapping[str, object], others: Mix) -> Part | None:
+def _bed_part(bed: Bed | None, sources: Mapping[str, object], others: Mix) -> MixPart | None:
     """The music under what else is heard."""
     sound = sound_of(sources.get(bed.media.path)) if bed is not None else None
     if bed is None or sound is None:
@@ -103,7 +103,7 @@ def _bed_part(bed: Bed | None, sources: Mapping[str, object], others: Mix) -> Pa
     if bed.gives_way and others.parts:
         source = GivingWay(source, others.from_(place), bed.gives_way)
     rise, fall = (round(x * SAMPLE_RATE) for x in (bed.rise, bed.fall))
-    return Part(
+    return MixPart(
         source,
         place,
         span,
@@ -142,7 +142,7 @@ def _meeting(piece: Piece, place: int, window: CutWindow | None) -> _Met:
 
 def _clip_part(
     piece: Piece, place: int, sound: SoundSource, met: _Met, after: _Met | None
-) -> Part | None:
+) -> MixPart | None:
     clip = piece.clips[place]
     speed = -clip.speed if clip.reverse else clip.speed
     run = running(sound, _origin(clip), speed, clip.pitch_kept)
@@ -152,7 +152,7 @@ def _clip_part(
     rise, fall = (round(x * SAMPLE_RATE) for x in (clip.rise, clip.fall))
     # Where two clips cross there is a rise and a fall already.
     ends = after.ramp if after is not None else None
-    return Part(
+    return MixPart(
         run,
         sample_at(piece.rate, piece.starts[place]),
         range(met.starts, end),

@@ -13,7 +13,7 @@ from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import Use, resolved
 from wrinkle.core.sound.clip_sound import running, sound_of
 from wrinkle.core.sound.filed import SlotSound, slot_sound
-from wrinkle.core.sound.heard import Mix, Part, Ramp
+from wrinkle.core.sound.heard import Mix, MixPart, Ramp
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.sound.mixing import WrinkleSounds
 from wrinkle.core.synthesis.samples import sample_at
@@ -65,7 +65,7 @@ def hearing(
     """
     wrinkle = resolved(use, rate)
     first, end = (sample_at(rate, frame) for frame in (frames.start, frames.stop))
-    parts: list[Part] = []
+    parts: list[MixPart] = []
     sounds = WrinkleSounds(wrinkle, in_slots(wrinkle, use.sounds, carried))
     dips = sounds.dips(0) if hears.wrinkles else ()
     if hears.clips:
@@ -85,12 +85,12 @@ def hearing(
 
 def _clip(
     filling: Filling | None, span: range, rise: Ramp | None, fall: Ramp | None
-) -> Part | None:
+) -> MixPart | None:
     sound = sound_of(filling.source) if filling is not None else None
     if filling is None or sound is None or not span:
         return None
     run = running(sound, filling.cut)
-    return Part(run, 0, span, rise=rise, fall=fall) if run is not None else None
+    return MixPart(run, 0, span, rise=rise, fall=fall) if run is not None else None
 
 
 def _reach(filling: Filling | None, rate: FrameRate, before: bool) -> int:

@@ -99,7 +99,7 @@ class Dip:
 
 
 @dataclass(frozen=True, eq=False)
-class Part:
+class MixPart:
     """A sound in a mix.
 
     Attributes:
@@ -119,7 +119,7 @@ class Part:
     fall: Ramp | None = None
     dips: tuple[Dip, ...] = ()
 
-    def earlier(self, by: int) -> Part:
+    def earlier(self, by: int) -> MixPart:
         """The same, so many samples before."""
         ramps = (self.rise, self.fall)
         rise, fall = (ramp.earlier(by) if ramp is not None else None for ramp in ramps)
@@ -157,7 +157,7 @@ class Mix:
         span: the samples there are.
     """
 
-    parts: tuple[Part, ...]
+    parts: tuple[MixPart, ...]
     span: range
 
     def samples(self, start: int, count: int) -> Samples:

@@ -15,7 +15,7 @@ from wrinkle.core.design.document.sounds import OPEN_HIGH, OPEN_LOW, FileFit, Mo
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.sound.along import Along, along, at_hit
 from wrinkle.core.sound.filed import SlotSound, hit_in, played
-from wrinkle.core.sound.heard import Dip, Fixed, Part, Ramp, factor
+from wrinkle.core.sound.heard import Dip, Fixed, MixPart, Ramp, factor
 from wrinkle.core.sound.motion import Movement, movement
 from wrinkle.core.sound.seen_motion import seen_movement
 from wrinkle.core.sound.tone import cut, sides
@@ -62,11 +62,11 @@ class WrinkleSounds:
         """
         return self._made.samples(start - self.span.start, count)
 
-    def part(self, cut: int) -> Part:
+    def part(self, cut: int) -> MixPart:
         """What of them is in a mix whose cut lies at a sample."""
         span = range(cut + self.span.start, cut + self.span.stop)
         # They begin and end as they are made to.
-        return Part(self, cut, span, rise=Ramp(range(span.start, span.start)),
+        return MixPart(self, cut, span, rise=Ramp(range(span.start, span.start)),
                     fall=Ramp(range(span.stop, span.stop)))  # fmt: skip
 
     def dips(self, cut: int) -> tuple[Dip, ...]:

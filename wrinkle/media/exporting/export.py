@@ -44,7 +44,7 @@ class ExportChoices:
 
 
 @dataclass(frozen=True)
-class Export:
+class ExportKind:
     """One way to write a wrinkle.
 
     Attributes:

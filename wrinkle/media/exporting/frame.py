@@ -7,7 +7,7 @@ from pathlib import Path
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.render.showing import Showing
-from wrinkle.media.exporting.export import Export, ExportChoices
+from wrinkle.media.exporting.export import ExportChoices, ExportKind
 from wrinkle.media.still import write_png
 
 
@@ -17,11 +17,11 @@ def only(wrinkle: Wrinkle, choices: ExportChoices) -> range:
 
 
 def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job: Job) -> int:
-    """A PNG file; see ``Export``."""
+    """A PNG file; see ``ExportKind``."""
     picture = showing.image(choices.frame)
     write_png(path, picture.to_bytes8(), picture.opaque)
     job.report(1, 1)
     return 1
 
 
-EXPORT = Export("frame", "One frame as PNG", ".png", only, write)
+EXPORT = ExportKind("frame", "One frame as PNG", ".png", only, write)

@@ -16,8 +16,8 @@ from wrinkle.core.picture.solid import Solid
 from wrinkle.core.piece.film import Film
 from wrinkle.core.render.material import Filling
 from wrinkle.core.render.showing import Showing
-from wrinkle.media.output.output import Shown
-from wrinkle.media.output.parts import Matte, Overlay
+from wrinkle.media.output.output import NumberedPictures
+from wrinkle.media.output.parts import IncomingMatte, Overlay
 
 _MIDDLE = Fraction(12 * 3600)
 _PAIR = 2
@@ -31,7 +31,7 @@ class What(Enum):
     MATTE = "matte"
 
 
-def part_of_showing(showing: Showing, what: What) -> Shown:
+def part_of_showing(showing: Showing, what: What) -> NumberedPictures:
     """A wrinkle on its clips, or a part of it."""
     if what is What.ALL:
         return showing
@@ -39,10 +39,10 @@ def part_of_showing(showing: Showing, what: What) -> Shown:
         own = showing.wrinkle
         plain = replaced(plain_cut(), frame_rate=own.frame_rate, lead=own.lead, tail=own.tail)
         return Overlay(showing, replace(showing, wrinkle=plain))
-    return Matte(*(_with_incoming(showing, grey) for grey in (1.0, 0.0)))
+    return IncomingMatte(*(_with_incoming(showing, grey) for grey in (1.0, 0.0)))
 
 
-def part_of_film(film: Film, what: What) -> Shown:
+def part_of_film(film: Film, what: What) -> NumberedPictures:
     """A piece, or a part of it.
 
     Raises:
@@ -71,7 +71,7 @@ def part_of_film(film: Film, what: What) -> Shown:
                 sources={**film.sources, name: solid},
             )
         )
-    return Matte(*found)
+    return IncomingMatte(*found)
 
 
 def held_clips(wrinkle: Wrinkle) -> tuple[str, ...]:

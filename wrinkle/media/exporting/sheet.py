@@ -8,7 +8,7 @@ from pathlib import Path
 
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.render.showing import Showing
-from wrinkle.media.exporting.export import Export, ExportChoices, window_frames
+from wrinkle.media.exporting.export import ExportChoices, ExportKind, window_frames
 from wrinkle.media.output.formats import FORMATS
 from wrinkle.media.output.output import Output, write_output
 from wrinkle.media.output.rendition import Rendition
@@ -16,7 +16,7 @@ from wrinkle.media.output.sheet import SHORT_SIDE
 
 
 def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job: Job) -> int:
-    """A PNG file; see ``Export``."""
+    """A PNG file; see ``ExportKind``."""
     frames = window_frames(showing.wrinkle, choices)
     share = Fraction(SHORT_SIDE, min(showing.size))
     if choices.width:
@@ -26,4 +26,4 @@ def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job:
     return write_output(Output(shown, frames, rate, Rendition(FORMATS["sheet"]), path), jobs, job)
 
 
-EXPORT = Export("sheet", "Contact sheet as PNG", ".png", window_frames, write)
+EXPORT = ExportKind("sheet", "Contact sheet as PNG", ".png", window_frames, write)

@@ -7,13 +7,13 @@ from pathlib import Path
 from wrinkle.core.jobs import Job, Jobs
 from wrinkle.core.render.showing import Showing
 from wrinkle.core.synthesis.samples import sample_at
-from wrinkle.media.exporting.export import Export, ExportChoices, window_frames
+from wrinkle.media.exporting.export import ExportChoices, ExportKind, window_frames
 from wrinkle.media.exporting.parts import part_of_showing
 from wrinkle.media.output.output import Output, today, write_output
 
 
 def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job: Job) -> int:
-    """A file of the chosen rendition; see ``Export``."""
+    """A file of the chosen rendition; see ``ExportKind``."""
     wrinkle = showing.wrinkle
     frames = window_frames(wrinkle, choices)
     mix = choices.heard(frames) if choices.heard is not None else None
@@ -26,4 +26,4 @@ def write(path: Path, showing: Showing, choices: ExportChoices, jobs: Jobs, job:
     return write_output(output, jobs, job)
 
 
-EXPORT = Export("video", "MP4 video", ".mp4", window_frames, write)
+EXPORT = ExportKind("video", "MP4 video", ".mp4", window_frames, write)

@@ -41,7 +41,7 @@ _NEAR = 0.05
 _TRIES = 5
 
 
-class Shown(Protocol):
+class NumberedPictures(Protocol):
     """Pictures by the numbers of their frames."""
 
     @property
@@ -73,7 +73,7 @@ class Output:
             and the limited range; None for one that is drawn.
     """
 
-    shown: Shown
+    shown: NumberedPictures
     frames: range
     rate: FrameRate
     rendition: Rendition

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.picture.image import Image, Light, Size
-from wrinkle.media.output.output import Shown
+from wrinkle.media.output.output import NumberedPictures
 
 _LEVELS = np.float32(255.0)
 _NOTHING = np.float32(0.5 / 255.0)
@@ -28,8 +28,8 @@ class Overlay:
         dressed, plain: the same frames with and without the wrinkles.
     """
 
-    dressed: Shown
-    plain: Shown
+    dressed: NumberedPictures
+    plain: NumberedPictures
 
     @property
     def size(self) -> Size:
@@ -52,7 +52,7 @@ class Overlay:
 
 
 @dataclass(frozen=True, eq=False)
-class Matte:
+class IncomingMatte:
     """Where the incoming clip shows, as grey: black where it does not, white where it is whole.
 
     What white in its place changes, against black, is how much of it is seen: pictures are laid
@@ -62,8 +62,8 @@ class Matte:
         white, black: the same frames with the incoming clip all white, and all black.
     """
 
-    white: Shown
-    black: Shown
+    white: NumberedPictures
+    black: NumberedPictures
 
     @property
     def size(self) -> Size:

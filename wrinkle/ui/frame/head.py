@@ -19,7 +19,7 @@ from wrinkle.ui.place import WorksOn
 from wrinkle.ui.places import PLACES
 
 
-class Head(QWidget):
+class WindowHead(QWidget):
     """Says which document is worked on, and what of it is open.
 
     Args:

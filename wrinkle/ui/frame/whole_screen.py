@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QMainWindow
 
-from wrinkle.ui.frame.head import Head
+from wrinkle.ui.frame.head import WindowHead
 
 _ANY_HEIGHT = 16_777_215
 
@@ -17,7 +17,7 @@ class WholeScreen:
         head: stands over the places, and is hidden then.
     """
 
-    def __init__(self, window: QMainWindow, head: Head) -> None:
+    def __init__(self, window: QMainWindow, head: WindowHead) -> None:
         self._window, self._head = window, head
         self._was_maximized = False
 

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, 
 
 from wrinkle.core.motion.track import Side
 from wrinkle.ui.desk.desk import Desk
-from wrinkle.ui.help.steps import STEPS, Begun, Part, Step
+from wrinkle.ui.help.steps import STEPS, Begun, Step, Task
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.shared.stitched_ring import StitchedRing
@@ -116,7 +116,7 @@ class FirstSteps(QWidget):
         return STEPS[self._number] if self._number < len(STEPS) else None
 
     @property
-    def part(self) -> Part | None:
+    def part(self) -> Task | None:
         """What is to be done now."""
         return self.step.parts[self._part] if self.step is not None else None
 

@@ -44,7 +44,7 @@ class Begun:
 
 
 @dataclass(frozen=True)
-class Part:
+class Task:
     """One thing to do.
 
     Attributes:
@@ -72,7 +72,7 @@ class Step:
 
     title: str
     place: str
-    parts: tuple[Part, ...]
+    parts: tuple[Task, ...]
 
 
 def treatment_of(desk: Desk) -> Layer | None:
@@ -128,54 +128,54 @@ def _used(desk: Desk, begun: Begun, place: str) -> bool:
 
 STEPS = (
     Step("Pick the cut", "bench", (
-        Part("Both clips meet where their marks stand. Drag the mark on the strip of the outgoing "
+        Task("Both clips meet where their marks stand. Drag the mark on the strip of the outgoing "
              "clip to another frame; by keys, arrows move it.",
              "Cut of the outgoing clip", _slid),
     )),
     Step("Move", "bench", (
-        Part("A treatment acts on both clips at once. Choose {bench.add-treatment} in the menu "
+        Task("A treatment acts on both clips at once. Choose {bench.add-treatment} in the menu "
              "Layer.", "", lambda desk, begun, place: _treated(desk)),
-        Part("It is to turn. Type 90 into Rotation, in its card at the right, and press Return.",
+        Task("It is to turn. Type 90 into Rotation, in its card at the right, and press Return.",
              "Rotation", _turned, _treated),
-        Part("Press the wave beside Rotation: from rest it goes there, and on through the cut.",
+        Task("Press the wave beside Rotation: from rest it goes there, and on through the cut.",
              "Rotation: lane", lambda desk, begun, place: _turns(desk), _treated),
     )),
     Step("Meet through the cut", "bench", (
-        Part("The motion should not change its pace at the seam. {bench.speed} draws its speed "
+        Task("The motion should not change its pace at the seam. {bench.speed} draws its speed "
              "into the lane: both halves meet.",
              "Lane of Rotation", lambda desk, begun, place: desk.looking.speed_shown, _turns),
-        Part("Select the first pin of the lane: press it, or go there with {bench.previous-pin}.",
+        Task("Select the first pin of the lane: press it, or go there with {bench.previous-pin}.",
              "Lane of Rotation", _picked, _turns),
-        Part("Give it another feel: choose “snap” in the bar below. The other half follows.",
+        Task("Give it another feel: choose “snap” in the bar below. The other half follows.",
              "Feel of the ease", _bent, _turns),
     )),
     Step("Hide the edges", "bench", (
-        Part("A turned picture leaves corners bare. Choose “bare” for Edge cover to see them.",
+        Task("A turned picture leaves corners bare. Choose “bare” for Edge cover to see them.",
              "Edge cover", _covered("bare"), _treated),
-        Part("Choose “mirror” again: the corners are filled with the mirrored picture.",
+        Task("Choose “mirror” again: the corners are filled with the mirrored picture.",
              "Edge cover", _covered("mirror"), _treated),
     )),
     Step("Blur", "bench", (
-        Part("What moves is blurred as by an open shutter. Type 300 into Shutter, and look at the "
+        Task("What moves is blurred as by an open shutter. Type 300 into Shutter, and look at the "
              "frames beside the seam.", "Shutter",
              lambda desk, begun, place: desk.document.state.shutter_angle != begun.shutter),
     )),
     Step("Look", "bench", (
-        Part("{bench.loop} plays it in a loop, at its true rate.",
+        Task("{bench.loop} plays it in a loop, at its true rate.",
              "Loop or stop", lambda desk, begun, place: desk.looking.playing),
-        Part("Stop it again in the same way.",
+        Task("Stop it again in the same way.",
              "Loop or stop", lambda desk, begun, place: not desk.looking.playing),
     )),
     Step("Save", "bench", (
-        Part("Give it a name: {file.rename}.", "",
+        Task("Give it a name: {file.rename}.", "",
              lambda desk, begun, place: desk.document.state.name != begun.name),
-        Part("{file.keep}, in the menu File, puts it among your own wrinkles.", "",
+        Task("{file.keep}, in the menu File, puts it among your own wrinkles.", "",
              lambda desk, begun, place: desk.document.path is not None),
     )),
     Step("Put it on another cut", "cutlist", (
-        Part("Go to the {place.cutlist}.", "Cut list",
+        Task("Go to the {place.cutlist}.", "Cut list",
              lambda desk, begun, place: place == "cutlist"),
-        Part("Find it in the row at the foot: type its name into the field there, select its "
+        Task("Find it in the row at the foot: type its name into the field there, select its "
              "picture, and press Return.", "Search: wrinkles for the piece", _used),
     )),
 )  # fmt: skip

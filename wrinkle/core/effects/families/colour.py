@@ -18,7 +18,7 @@ from wrinkle.core.motion.declaring import choice, length, number
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.channels import LUMA, luma, mixed, threefold
-from wrinkle.core.picture.grading import Balance, ColourMix, Operation, Other, Solid, scaled
+from wrinkle.core.picture.grading import Balance, ColourMix, Operation, Other, ThroughTable, scaled
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.lut import Lut
 
@@ -169,7 +169,7 @@ def invert(values: Values, table: Lut | None) -> Sequence[Operation]:
 
 def lut(values: Values, table: Lut | None) -> Sequence[Operation]:
     """The colours through a table, as much as the amount says."""
-    return () if table is None else (Solid(table, values.number("amount") / 100.0),)
+    return () if table is None else (ThroughTable(table, values.number("amount") / 100.0),)
 
 
 def sharpen(image: Image, values: Values, scene: Scene) -> Image:

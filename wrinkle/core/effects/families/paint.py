@@ -10,7 +10,7 @@ from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field
 from wrinkle.core.motion.declaring import angle, choice, number, seed
 from wrinkle.core.motion.setting_spec import Unit
-from wrinkle.core.picture.brushwork import WAY, Brushwork, Stroke, strokes
+from wrinkle.core.picture.brushwork import WAY, BrushStroke, Brushwork, strokes
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.ramps import eased, least_jerk
 from wrinkle.core.picture.relief import facing
@@ -69,7 +69,7 @@ class _Canvas:
         below = scene.other
         self._below = self._here if below is None else _small(below.in_light(Light.LINEAR))
 
-    def draw(self, stroke: Stroke, number_: int, count: int) -> None:
+    def draw(self, stroke: BrushStroke, number_: int, count: int) -> None:
         """One more stroke, as far as the hand has come."""
         lasts = _HAND_AWAY / count * _OVERLAP
         begins = number_ * (_HAND_AWAY - lasts) / max(count - 1, 1)
@@ -116,7 +116,7 @@ class _Canvas:
     def _overlaps(self, rows: slice) -> bool:
         return bool(rows.start < self._wet_rows[1] and rows.stop > self._wet_rows[0])
 
-    def _colours(self, stroke: Stroke, number_: int) -> Colours:
+    def _colours(self, stroke: BrushStroke, number_: int) -> Colours:
         """Three linear colours ``(3, 3)``: of both clips in turn, and of its own."""
         begins, middle, ends = stroke.middle_line
         turns = (
