@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from enum import Enum
 from functools import cache
@@ -155,6 +157,24 @@ def apply(app: QApplication, choice: ThemeChoice) -> None:
         small = widget.property(_SMALL_FONT)
         if small:
             widget.setFont(small_font(widget.font(), small[0]))
+
+
+@contextmanager
+def unstyled() -> Iterator[None]:
+    """Within it many widgets are put together; they are styled once, at its end.
+
+    What is put into something else takes on its style anew, with all that lies in it: for a
+    window that takes longer than all the rest.
+    """
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        raise RuntimeError("there is no application yet")
+    sheet = app.styleSheet()
+    app.setStyleSheet("")
+    try:
+        yield
+    finally:
+        app.setStyleSheet(sheet)
 
 
 def small_font(font: QFont, bold: bool = False) -> QFont:

@@ -38,7 +38,7 @@ from wrinkle.ui.shared.colour_picking import ColourPicking
 from wrinkle.ui.shared.focus_ring import FocusRing
 from wrinkle.ui.shared.held_space import HeldSpace
 from wrinkle.ui.shared.own_keys import OwnKeys
-from wrinkle.ui.theme import ThemeChoice
+from wrinkle.ui.theme import ThemeChoice, unstyled
 from wrinkle.ui.use.use_dialog import UseDialog
 from wrinkle.ui.window_actions import window_actions
 
@@ -71,15 +71,16 @@ class Window(QMainWindow):
         self.setMinimumSize(960, 640)
         self.resize(1280, 800)
         preferences.serve(desk)
-        self.files = files_of(desk, self)
-        self.router = Router(self.files)
-        self.places = ShownPlaces(desk, self.router)
-        self.menus = Menus(self)
-        self._fill_menus()
-        self.head = WindowHead(desk, self.places, self.files, self.menus)
-        self.status = StatusLine()
-        self._whole_screen = WholeScreen(self, self.head)
-        self._lay_out()
+        with unstyled():
+            self.files = files_of(desk, self)
+            self.router = Router(self.files)
+            self.places = ShownPlaces(desk, self.router)
+            self.menus = Menus(self)
+            self._fill_menus()
+            self.head = WindowHead(desk, self.places, self.files, self.menus)
+            self.status = StatusLine()
+            self._whole_screen = WholeScreen(self, self.head)
+            self._lay_out()
         self._connect()
         stand_as_left(self, self.places, preferences)
         self.places.go_to(FIRST_SHOWN)
