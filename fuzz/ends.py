@@ -1,7 +1,7 @@
 """Every shipped wrinkle at every end, in every shape: ``python -m fuzz.ends [NAME …]``.
 
-What `tests/library/test_ends.py` sees in one shape at a time this sees in all of them, and tells
-of each fault in a line.
+What `tests/library/test_ends.py` sees for all dials at once, in one shape at a time, this sees for
+each dial alone in all of them, and tells of each fault in a line.
 """
 
 from __future__ import annotations

@@ -8,6 +8,7 @@ from fractions import Fraction
 from wrinkle.core.design.document.dial_forms import NumberForm, OptionsForm
 from wrinkle.core.design.document.dials import Dial, DialValue
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.motion.direction import Direction
 from wrinkle.core.reuse.use import Choices
 
 STRENGTHS = (0.0, 50.0, 150.0, 200.0)
@@ -23,6 +24,20 @@ def ends_of(dial: Dial) -> tuple[DialValue, ...]:
             return Fraction(low).limit_denominator(1000), Fraction(high).limit_denominator(1000)
         return low, high
     return (form.names or (False, True)) if isinstance(form, OptionsForm) else ()
+
+
+def at_joined_ends(wrinkle: Wrinkle) -> Iterator[Choices]:
+    """All dials at the same end at once; each strength, softness and direction in its turn."""
+    ends = {dial.id: found for dial in wrinkle.dials if (found := ends_of(dial))}
+    for place in range(max(map(len, ends.values()), default=0)):
+        yield Choices(dials={key: found[place % len(found)] for key, found in ends.items()})
+    directions = [one.direction for one in wrinkle.directions] or [Direction.AS_MADE]
+    for place in range(max(len(directions), len(STRENGTHS))):
+        yield Choices(
+            strength=STRENGTHS[place % len(STRENGTHS)],
+            softness=SOFTNESSES[place % len(SOFTNESSES)],
+            direction=directions[place % len(directions)],
+        )
 
 
 def at_ends(wrinkle: Wrinkle) -> Iterator[Choices]:

@@ -1,4 +1,7 @@
-"""Every shipped wrinkle at both ends of every dial, of strength and softness, in each direction."""
+"""Every shipped wrinkle at both ends of every dial, of strength and softness, in each direction.
+
+The ends of all dials at once; ``python -m fuzz.ends`` goes to them one at a time, in every shape.
+"""
 
 import unittest
 from fractions import Fraction
@@ -7,7 +10,7 @@ from functools import cache
 import numpy as np
 from msgspec.structs import replace
 
-from tests.library.ends import at_ends
+from tests.library.ends import at_joined_ends
 from tests.library.test_shipped import SHAPES, clips
 from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.wrinkle import plain_cut
@@ -69,7 +72,7 @@ class Ends(unittest.TestCase):
         for number, path in enumerate(shipped().values()):
             bundle = archive.read(path)
             carried = read_assets(bundle.assets, store).material(fonts())
-            for place, choices in enumerate(at_ends(bundle.wrinkle)):
+            for place, choices in enumerate(at_joined_ends(bundle.wrinkle)):
                 size = SHAPES[(number + place) % len(SHAPES)]
                 with self.subTest(bundle.wrinkle.name, choices=choices, size=size.label):
                     self.assertEqual(faults(bundle, carried, size, 30, choices), [])

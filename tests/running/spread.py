@@ -11,8 +11,10 @@ from typing import Any
 
 TESTS = Path(__file__).parent.parent
 _LONG = (
-    "test_cutlist", "test_shipped", "test_fuzz", "test_shipping", "test_safekeeping",
-    "test_strangers", "test_compiled", "test_router",
+    "test_bench", "test_checks", "test_cutlist", "test_every_effect", "test_layers", "test_export",
+    "test_ends", "test_shipped", "test_shipping", "test_drawing_elsewhere", "test_commands",
+    "test_actions", "test_window", "test_picture_sizes", "test_wrinkles", "test_safekeeping",
+    "test_effects", "test_follow", "test_fuzz", "test_music", "test_numbered_piece",
 )  # fmt: skip
 """What takes longest begins first, so that no process ends long after the others."""
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from fractions import Fraction
+from functools import cache
 
 import numpy as np
 from msgspec.structs import replace
@@ -248,6 +249,12 @@ BREAKAGES: dict[str, tuple[Callable[[Wrinkle], Wrinkle], str]] = {
 """By name: what breaks a wrinkle, and the check that has to find it."""
 
 
+@cache
+def _open_in(design: Wrinkle, assets: tuple[tuple[str, bytes], ...], short: bool) -> set[str]:
+    """What is found in a whole wrinkle; kept, since each breakage asks for it."""
+    return {x.about for x in examined(subject_of(Bundle(design, dict(assets)), short))}
+
+
 def mended(bundle: Bundle, name: str) -> Iterator[tuple[str, str]]:
     """Breaks a copy and applies each mend that is offered.
 
@@ -256,7 +263,7 @@ def mended(bundle: Bundle, name: str) -> Iterator[tuple[str, str]]:
     """
     breaks, check = BREAKAGES[name]
     short = check == "handles"
-    whole = {x.about for x in examined(subject_of(bundle, short))}
+    whole = _open_in(bundle.wrinkle, tuple(bundle.assets.items()), short)
     broken = Bundle(breaks(bundle.wrinkle), bundle.assets)
     subject = subject_of(broken, short)
     before = examined(subject)
