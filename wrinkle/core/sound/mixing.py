@@ -15,7 +15,7 @@ from wrinkle.core.design.document.sounds import OPEN_HIGH, OPEN_LOW, FileFit, Mo
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.sound.along import Along, along, at_hit
 from wrinkle.core.sound.filed import SlotSound, hit_in, played
-from wrinkle.core.sound.heard import Dip, Fixed, MixPart, Ramp, factor
+from wrinkle.core.sound.heard import Dip, MixPart, Ramp, factor
 from wrinkle.core.sound.motion import Movement, movement
 from wrinkle.core.sound.seen_motion import seen_movement
 from wrinkle.core.sound.tone import cut, sides
@@ -60,7 +60,10 @@ class WrinkleSounds:
         Raises:
             MediaError: a file cannot be read.
         """
-        return self._made.samples(start - self.span.start, count)
+        found: Samples = np.zeros((count, 2), np.float32)
+        for placed in self.each.values():
+            placed.add_to(found, start)
+        return found
 
     def part(self, cut: int) -> MixPart:
         """What of them is in a mix whose cut lies at a sample."""
@@ -88,14 +91,6 @@ class WrinkleSounds:
 
     def _placed(self, sound: WrinkleSound) -> PlacedSound:
         return PlacedSound(self.wrinkle, sound, self.files.get(sound.slot))
-
-    @cached_property
-    def _made(self) -> Fixed:
-        found: Samples = np.zeros((len(self.span), 2), np.float32)
-        for placed in self.each.values():
-            first = placed.span.start - self.span.start
-            found[first : first + len(placed.span)] += placed.samples
-        return Fixed(found)
 
 
 @dataclass(frozen=True, eq=False)
@@ -128,6 +123,19 @@ class PlacedSound:
         seconds = self.value("length")
         first = round(sound.hit * SAMPLE_RATE - sound.hit_share * seconds * SAMPLE_RATE)
         return range(first, first + max(1, round(seconds * SAMPLE_RATE)))
+
+    def add_to(self, found: Samples, start: int) -> None:
+        """Adds it to samples ``(N, 2)``, of which the first is so many from the cut.
+
+        It is made whole when it is first heard: whoever listens waits for no sound that comes later.
+
+        Raises:
+            MediaError: its file cannot be read.
+        """
+        low, high = max(start, self.span.start), min(start + len(found), self.span.stop)
+        if low < high:
+            own = self.samples[low - self.span.start : high - self.span.start]
+            found[low - start : high - start] += own
 
     def file_time(self, time: Fraction) -> Fraction:
         """What of its file is heard at a time from the cut, in seconds of the file, as it runs now.

@@ -12,7 +12,7 @@ from wrinkle.core.jobs import Job, Jobs, Urgency, WorkLine
 from wrinkle.core.sound.heard import Mix
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 
-_REST_MS = 800
+_REST_MS = 150
 """After the last edit: a drag makes many, and nobody listens to those between."""
 
 
