@@ -122,6 +122,13 @@ class OfTheWrinkle(ChecksCase):
         self.assertLess(sum(len(layer.effects) for layer in found.layers), idle_effects)
         self.act("edit.undo")
         self.assertEqual(self.desk.document.state.shutter_angle, 33.0)
+        # What was measured is looked at until it is measured anew, although nobody waits for it.
+        examined = self.desk.examiner.found(WRINKLE)
+        assert examined is not None
+        examined.subject.given_up.set()
+        self.checks.pictures.show_subject(examined.subject)
+        self.checks.pictures.show_mended(found, "After", "")
+        wait_for(lambda: self.checks.pictures.after.all_ready, "what the mend comes to")
 
     def test_all_of_a_kind_are_mended_or_one_is_set_aside_with_a_reason(self) -> None:
         self.examine(idle, idle, kinked)

@@ -115,7 +115,7 @@ class Subject:
         return self.survey.frames
 
     def changed(self, design: Wrinkle) -> Subject:
-        """Another design on the same clips, which run on plainly around it.
+        """Another design on the same clips, to be measured.
 
         Raises:
             InputError: it does not come to a plain wrinkle here.
@@ -123,6 +123,14 @@ class Subject:
         """
         if self.given_up.is_set():
             raise Cancelled
+        return self.with_design(design)
+
+    def with_design(self, design: Wrinkle) -> Subject:
+        """Another design on the same clips, which run on plainly around it.
+
+        Raises:
+            InputError: it does not come to a plain wrinkle here.
+        """
         wrinkle = self.plain(design)
         showing = replace(self.showing, wrinkle=wrinkle)
         rate = float(wrinkle.frame_rate.per_second)

@@ -127,7 +127,7 @@ class PlacedSound:
     def add_to(self, found: Samples, start: int) -> None:
         """Adds it to samples ``(N, 2)``, of which the first is so many from the cut.
 
-        It is made whole when it is first heard: whoever listens waits for no sound that comes later.
+        It is made whole when it is first heard: nobody waits for a sound that comes later.
 
         Raises:
             MediaError: its file cannot be read.

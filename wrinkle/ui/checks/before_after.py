@@ -109,7 +109,7 @@ class BeforeAfter(QWidget):
         if design is None or subject is None:
             return
         try:
-            after = subject.changed(design)
+            after = subject.with_design(design)
         except InputError as fault:
             self.note.setText(str(fault))
             self.note.show()
