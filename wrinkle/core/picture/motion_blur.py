@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import Enum
 from fractions import Fraction
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -53,12 +54,17 @@ class Shutter:
 
     def instants(self, time: Fraction, count: int) -> list[Fraction]:
         """The middles of ``count`` equal parts of the open shutter around ``time``."""
-        length = Fraction(self.angle) / 360 * self.frame_seconds
-        middle = time + Fraction(self.phase) / 360 * self.frame_seconds
-        return [
-            middle + length * (Fraction(2 * i + 1, 2 * count) - Fraction(1, 2))
-            for i in range(count)
-        ]
+        return list(_instants(self, time, count))
+
+
+@lru_cache(maxsize=256)
+def _instants(shutter: Shutter, time: Fraction, count: int) -> tuple[Fraction, ...]:
+    # Kept for a while: all layers of a frame that move as far ask for the same ones.
+    length = Fraction(shutter.angle) / 360 * shutter.frame_seconds
+    middle = time + Fraction(shutter.phase) / 360 * shutter.frame_seconds
+    return tuple(
+        middle + length * (Fraction(2 * i + 1, 2 * count) - Fraction(1, 2)) for i in range(count)
+    )
 
 
 def blur_instants(

@@ -53,16 +53,17 @@ def pose_matrix(pose: Pose, frame_size: Size) -> Matrix:
     anchor_x, anchor_y = pose.anchor[0] * frame_size.width, pose.anchor[1] * frame_size.height
     moved_x = anchor_x + pose.position[0] * frame_size.width
     moved_y = anchor_y + pose.position[1] * frame_size.height
-    return (
-        translation(moved_x, moved_y)
-        @ _in_depth(pose.tilt, pose.camera / 100.0 * min(frame_size))
-        @ rotation(pose.rotation)
-        @ rotation(pose.skew_axis)
-        @ _shear(pose.skew)
-        @ rotation(-pose.skew_axis)
-        @ scaling(pose.scale[0] / 100.0, pose.scale[1] / 100.0)
-        @ translation(-anchor_x, -anchor_y)
-    )
+    matrix = translation(moved_x, moved_y)
+    if pose.tilt != (0.0, 0.0):
+        matrix = matrix @ _in_depth(pose.tilt, pose.camera / 100.0 * min(frame_size))
+    if pose.rotation != 0.0:
+        matrix = matrix @ rotation(pose.rotation)
+    if pose.skew != 0.0:
+        axis = pose.skew_axis
+        matrix = matrix @ rotation(axis) @ _shear(pose.skew) @ rotation(-axis)
+    if pose.scale != (100.0, 100.0):
+        matrix = matrix @ scaling(pose.scale[0] / 100.0, pose.scale[1] / 100.0)
+    return matrix @ translation(-anchor_x, -anchor_y)
 
 
 def translation(x: float, y: float) -> Matrix:
@@ -109,8 +110,6 @@ def beyond_horizon(inverse: Matrix, size: Size, depth: float = HORIZON) -> bool:
 
 def _in_depth(tilt: tuple[float, float], distance: float) -> Matrix:
     """The picture's plane turned about its level and its upright axis, seen by a camera."""
-    if tilt == (0.0, 0.0):
-        return IDENTITY
     level, upright = math.radians(tilt[0]), math.radians(tilt[1])
     # Depth grows away from the camera: of the turned plane's points (x, y, 0) it is
     # x sin(upright) - y sin(level) cos(upright).

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 
 from wrinkle.core.design.document.layer import Layer
@@ -10,6 +11,9 @@ from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import Value, number_of, pair_of
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.placement import Matrix, Pose, pose_matrix
+
+_PAIRS = ("anchor", "position", "scale", "tilt")
+_NUMBERS = ("skew", "skew_axis", "rotation", "camera")
 
 
 def layer_matrix(
@@ -23,11 +27,28 @@ def layer_matrix(
         instant: the time within its shutter.
         size: of the frame in pixels.
     """
-    matrix = pose_matrix(_pose(wrinkle, layer, time, instant), size)
+    return layer_way(wrinkle, layer, time, size)(instant)
+
+
+def layer_way(
+    wrinkle: Wrinkle, layer: Layer, time: Fraction, size: Size
+) -> Callable[[Fraction], Matrix]:
+    """How a layer and its parents go while a frame's shutter is open: ``layer_matrix`` by instants.
+
+    A shutter asks for many instants of which most settings know nothing; those are looked at once.
+    """
+    poses = [_poser(wrinkle, layer, time)]
     while layer.parent is not None:
         layer = wrinkle.layer(layer.parent)
-        matrix = pose_matrix(_pose(wrinkle, layer, time, instant), size) @ matrix
-    return matrix
+        poses.append(_poser(wrinkle, layer, time))
+
+    def at(instant: Fraction) -> Matrix:
+        matrix = pose_matrix(poses[0](instant), size)
+        for pose in poses[1:]:
+            matrix = pose_matrix(pose(instant), size) @ matrix
+        return matrix
+
+    return at
 
 
 def shown_matrix(wrinkle: Wrinkle, layer: Layer, time: Fraction, size: Size) -> Matrix:
@@ -39,21 +60,28 @@ def shown_matrix(wrinkle: Wrinkle, layer: Layer, time: Fraction, size: Size) -> 
     return matrix
 
 
-def _pose(wrinkle: Wrinkle, layer: Layer, time: Fraction, instant: Fraction) -> Pose:
-    side, clock = Side.of(time), wrinkle.clock(layer, time)
-    place = layer.placement
+def _poser(wrinkle: Wrinkle, layer: Layer, time: Fraction) -> Callable[[Fraction], Pose]:
+    """Where a layer by itself stands, by the instants of a frame's shutter."""
+    side, clock, place = Side.of(time), wrinkle.clock(layer, time), layer.placement
 
-    def seen(name: str) -> Value:
+    def seen(name: str, instant: Fraction) -> Value:
         """A value held within its range: jitter and overshoot lead out of it."""
-        return place.spec(name).limited(place.setting(name).seen(instant, side, clock))
+        return place.specs[name].limited(getattr(place, name).seen(instant, side, clock))
 
-    return Pose(
-        anchor=pair_of(seen("anchor")),
-        position=pair_of(seen("position")),
-        scale=pair_of(seen("scale")),
-        skew=number_of(seen("skew")),
-        skew_axis=number_of(seen("skew_axis")),
-        rotation=number_of(seen("rotation")),
-        tilt=pair_of(seen("tilt")),
-        camera=number_of(seen("camera")),
-    )
+    moving = {name for name in (*_PAIRS, *_NUMBERS) if not getattr(place, name).still}
+    still = {name: seen(name, time) for name in (*_PAIRS, *_NUMBERS) if name not in moving}
+
+    def at(instant: Fraction) -> Pose:
+        now = still | {name: seen(name, instant) for name in moving}
+        return Pose(
+            anchor=pair_of(now["anchor"]),
+            position=pair_of(now["position"]),
+            scale=pair_of(now["scale"]),
+            skew=number_of(now["skew"]),
+            skew_axis=number_of(now["skew_axis"]),
+            rotation=number_of(now["rotation"]),
+            tilt=pair_of(now["tilt"]),
+            camera=number_of(now["camera"]),
+        )
+
+    return at

@@ -40,7 +40,7 @@ from wrinkle.core.picture.paths import in_frame, knots
 from wrinkle.core.picture.placement import IDENTITY, Matrix, frame_corners
 from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.render.material import Filling, Material
-from wrinkle.core.render.placing import layer_matrix
+from wrinkle.core.render.placing import layer_way
 from wrinkle.core.render.planned import (
     Content,
     FramePlan,
@@ -183,10 +183,9 @@ class _Planner:
             return None
         content, fit = found if found is not None else (None, IDENTITY)
         effects = self._effects(layer)
-        instants = self._instants(layer)
-        placements = tuple(
-            rows_of(layer_matrix(wrinkle, layer, time, instant, size)) for instant in instants
-        )
+        way = layer_way(wrinkle, layer, time, size)
+        instants = self._instants(layer, way)
+        placements = tuple(rows_of(way(instant)) for instant in instants)
         masks = tuple(self._masks(layer, instant) for instant in instants)
         if all(one == masks[0] for one in masks):
             masks = masks[:1] if masks[0] else ()
@@ -247,10 +246,8 @@ class _Planner:
         """How far the layer's middle goes during this frame, in the layer's own directions."""
         half = self.wrinkle.frame_rate.seconds(1) / 2
         middle = np.array([self.size.width / 2.0, self.size.height / 2.0, 1.0])
-        before, now, after = (
-            layer_matrix(self.wrinkle, layer, self.time, self.time + side * half, self.size)
-            for side in (-1, 0, 1)
-        )
+        way = layer_way(self.wrinkle, layer, self.time, self.size)
+        before, now, after = (way(self.time + side * half) for side in (-1, 0, 1))
         start, end = before @ middle, after @ middle
         way = end[:2] / max(float(end[2]), 1e-3) - start[:2] / max(float(start[2]), 1e-3)
         if not np.isfinite(now).all() or abs(np.linalg.det(now[:2, :2])) < 1e-9:
@@ -264,7 +261,7 @@ class _Planner:
         cutter = self.layer(self.wrinkle.layer(layer.matte.layer))
         return PlannedMatte(cutter, layer.matte.by, layer.matte.inverted)
 
-    def _instants(self, layer: Layer) -> list[Fraction]:
+    def _instants(self, layer: Layer, way: Callable[[Fraction], Matrix]) -> list[Fraction]:
         wrinkle, time = self.wrinkle, self.time
         if self._stands(layer):
             return [time]
@@ -272,8 +269,7 @@ class _Planner:
         shutter = Shutter(angle, wrinkle.frame_rate.seconds(1), wrinkle.shutter_phase)
 
         def points(instant: Fraction) -> NDArray[np.float64]:
-            matrix = layer_matrix(wrinkle, layer, time, instant, self.size)
-            corners = frame_corners(matrix, self.size)
+            corners = frame_corners(way(instant), self.size)
             moving = self._mask_points(layer, instant)
             return np.concatenate([corners, moving]) if len(moving) else corners
 
