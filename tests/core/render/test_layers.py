@@ -41,7 +41,7 @@ from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, Material
-from wrinkle.core.render.placing import _pose
+from wrinkle.core.render.placing import layer_pose
 from wrinkle.core.render.plan import plan_frame
 
 SIZE = Size(60, 100)
@@ -373,7 +373,7 @@ class PlannedOnce(unittest.TestCase):
             jitter = Jitter(amount=Setting(85.0 if name == "skew" else 1e4), rate=30.0)
             changed = layer.with_setting(name, Setting(rest, jitter=jitter))
             shaken = layer_edits.with_layer(wrinkle, changed)
-            poses = [_pose(shaken, changed, n * FRAME, n * FRAME) for n in range(12)]
+            poses = [layer_pose(shaken, changed, n * FRAME)(n * FRAME) for n in range(12)]
             values = {abs(getattr(pose, name)) for pose in poses}
             self.assertIn(limit, values)
             spec = changed.spec(name)

@@ -15,7 +15,7 @@ from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.sources import FillSource
 from wrinkle.core.design.edits import layer_edits, mask_edits
 from wrinkle.ui.bench.picture.line_paint import bare_veil, cover_veil
-from wrinkle.ui.bench.picture.scopes_view import Of, Scope, _small, image_of
+from wrinkle.ui.bench.picture.scopes_view import Of, Scope, image_of, small_picture
 from wrinkle.ui.bench.picture_sizes import PictureSize
 from wrinkle.ui.bench.second_screen import other_screen
 from wrinkle.ui.desk.desk import Desk
@@ -360,7 +360,7 @@ class ScopesBeside(WindowCase):
         def counted() -> QImage | None:
             picture = bench.renderer.picture(self.desk.looking.playhead)
             return None if picture is None else image_of(
-                Scope.VECTORSCOPE, [_small(picture)], overlaid=False
+                Scope.VECTORSCOPE, [small_picture(picture)], overlaid=False
             )  # fmt: skip
 
         wait_for(lambda: graph._image is not None and graph._image == counted(), "it is counted")
@@ -378,7 +378,7 @@ class ScopesBeside(WindowCase):
 
         def both() -> QImage | None:
             sides = [bench.outgoing.picture.now(), bench.incoming.picture.now()]
-            there = [_small(x) for x in sides if x is not None]
+            there = [small_picture(x) for x in sides if x is not None]
             return image_of(Scope.VECTORSCOPE, there, overlaid=True) if len(there) == 2 else None
 
         wait_for(lambda: both() is not None and graph._image == both(), "both clips")

@@ -37,10 +37,10 @@ def layer_way(
 
     A shutter asks for many instants of which most settings know nothing; those are looked at once.
     """
-    poses = [_poser(wrinkle, layer, time)]
+    poses = [layer_pose(wrinkle, layer, time)]
     while layer.parent is not None:
         layer = wrinkle.layer(layer.parent)
-        poses.append(_poser(wrinkle, layer, time))
+        poses.append(layer_pose(wrinkle, layer, time))
 
     def at(instant: Fraction) -> Matrix:
         matrix = pose_matrix(poses[0](instant), size)
@@ -60,8 +60,13 @@ def shown_matrix(wrinkle: Wrinkle, layer: Layer, time: Fraction, size: Size) -> 
     return matrix
 
 
-def _poser(wrinkle: Wrinkle, layer: Layer, time: Fraction) -> Callable[[Fraction], Pose]:
-    """Where a layer by itself stands, by the instants of a frame's shutter."""
+def layer_pose(wrinkle: Wrinkle, layer: Layer, time: Fraction) -> Callable[[Fraction], Pose]:
+    """Where a layer by itself stands, by the instants of the shutter of a frame.
+
+    Args:
+        wrinkle, layer: the layer and its document.
+        time: of the frame, in seconds from the cut.
+    """
     side, clock, place = Side.of(time), wrinkle.clock(layer, time), layer.placement
 
     def seen(name: str, instant: Fraction) -> Value:

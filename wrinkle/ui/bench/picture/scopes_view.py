@@ -107,7 +107,7 @@ class ScopesView(QWidget):
         for one in wanted:
             picture = self._sources[one]()
             if picture is not None:
-                pictures.append(_small(picture))
+                pictures.append(small_picture(picture))
         for pane in self.panes:
             pane.show_pictures(pictures, overlaid=chosen is Of.BOTH)
 
@@ -309,7 +309,8 @@ def _rgb(colour: QColor) -> tuple[int, int, int]:
     return colour.red(), colour.green(), colour.blue()
 
 
-def _small(picture: QImage) -> Bytes8:
+def small_picture(picture: QImage) -> Bytes8:
+    """What is measured of a picture: ``(H, W, C)``, small enough to be measured at each frame."""
     share = min(1.0, _LONG_SIDE / max(picture.height(), picture.width()))
     size = QSize(max(round(picture.width() * share), 1), max(round(picture.height() * share), 1))
     # No pixel is mixed of others: colours that are not there would be shown.
