@@ -41,7 +41,7 @@ class Overlays(unittest.TestCase):
                 part = part_of_showing(showing, What.OVERLAY)
                 frames = showing.wrinkle.frames
                 seen = 0
-                for frame in frames[:: max(1, len(frames) // 5)]:
+                for frame in frames[:: max(1, len(frames) // 3)]:
                     over = frame_of(part.image(frame), form, "rgba", 8, True).to_ndarray()
                     under = part.plain.image(frame).to_bytes8()[..., :3]  # type: ignore[attr-defined]
                     wanted = showing.image(frame).to_bytes8()[..., :3].astype(float)
