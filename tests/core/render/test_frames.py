@@ -121,6 +121,23 @@ class Viewing(unittest.TestCase):
                 self.all_ready()
             self.assertEqual(len(self.source.read), drawn_again, held)
 
+    def test_whoever_looks_for_work_ranks_only_what_changed_since(self) -> None:
+        viewer, showing = self.idle(), self.showing(turning(10.0))
+        frames = showing.wrinkle.frames
+        with mock.patch.object(Showing, "is_beside", return_value=False) as ranked:
+            viewer.ask(showing, frames, 0)
+            for _ in range(20):
+                viewer.urgency()
+            once = ranked.call_count
+            self.assertLessEqual(once, 2 * len(frames))
+            viewer.take()
+            viewer.urgency()
+            self.assertEqual(ranked.call_count, once)
+            # Another frame is looked at: all are ranked anew, and it comes first.
+            viewer.focus_on(5)
+            self.assertEqual(viewer.urgency(), (Urgency.LOOKED_AT, Stage.FINE - 2.0))
+            self.assertGreater(ranked.call_count, once)
+
     def test_pictures_of_older_moves_are_shown_but_never_after_newer_ones(self) -> None:
         viewer = self.idle()
         told: list[Callable[[], None]] = []

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import IntEnum
 from functools import cached_property
@@ -101,6 +101,7 @@ class Shown(Protocol):
 
 
 _Piece = tuple[int, Stage]
+_Ranked = tuple[tuple[int, float], _Piece]
 
 
 @dataclass(frozen=True, eq=False)
@@ -178,6 +179,8 @@ class FrameViewer:
         self._alone = False
         self._seen, self._hurried = True, False
         self._waiting: set[_Piece] = set()
+        # Each look for work would rank hundreds of pieces otherwise, most of them for nothing.
+        self._ranked: list[_Ranked] | None = None
         self._wanted: frozenset[int] = frozenset()
         self._plans: dict[int, tuple[FramePlan, ...]] = {}
         self._shown: dict[int, tuple[int, Stage]] = {}
@@ -222,6 +225,7 @@ class FrameViewer:
             self._focus = focus
             self._wanted = self._nearest()
             self._waiting = self._pieces(self._wanted)
+            self._ranked = None
             self._jobs.wake.notify_all()
         self._listener.progressed(0, len(self._wanted))
 
@@ -229,18 +233,21 @@ class FrameViewer:
         """Somebody looks on, or nobody does: then everything that is seen is made before."""
         with self._jobs.wake:
             self._seen = seen
+            self._ranked = None
             self._jobs.wake.notify_all()
 
     def hurry(self, hurried: bool) -> None:
         """All frames are about to be seen, one after the other, or no longer."""
         with self._jobs.wake:
             self._hurried = hurried
+            self._ranked = None
             self._jobs.wake.notify_all()
 
     def focus_on(self, frame: int) -> None:
         """The frames nearest to this one come first."""
         with self._jobs.wake:
             self._focus = frame
+            self._ranked = None
             if self._asked is None or len(self._wanted) == len(self._asked.frames):
                 return
             # There is no room for all: the far ones make room for the near ones.
@@ -330,17 +337,20 @@ class FrameViewer:
 
         return make
 
-    def _first(self) -> tuple[tuple[int, float], _Piece] | None:
+    def _first(self) -> _Ranked | None:
         """The most urgent frame, with its urgency; None while all that is left rests."""
         asked = self._asked
         if asked is None or (self._alone and self._clock() >= self._rest):
             return None
-        pieces: Iterable[_Piece] = self._waiting
         if self._clock() < self._rest:
-            soonest = Stage.ROUGH if self._focus in asked.rough else Stage.FINE
-            pieces = self._waiting & {(self._focus, soonest)}
-        ranked = ((self._rank(asked, *piece), piece) for piece in pieces)
-        return min(ranked, default=None)
+            soonest = self._focus, Stage.ROUGH if self._focus in asked.rough else Stage.FINE
+            return (self._rank(asked, *soonest), soonest) if soonest in self._waiting else None
+        if self._ranked is None:
+            ranked = ((self._rank(asked, *piece), piece) for piece in self._waiting)
+            self._ranked = sorted(ranked, reverse=True)
+        while self._ranked and self._ranked[-1][1] not in self._waiting:
+            self._ranked.pop()
+        return self._ranked[-1] if self._ranked else None
 
     def _rank(self, asked: _Asked, frame: int, stage: Stage) -> tuple[int, float]:
         """The frame that is looked at first, then all roughly, then all; what is around last.
@@ -430,6 +440,7 @@ class FrameViewer:
             self._ready.discard(number)
             with self._jobs.wake:
                 self._waiting.add((number, Stage.FINE))
+                self._ranked = None
                 self._jobs.wake.notify_all()
         return cast("ScreenFrame | None", found)
 
