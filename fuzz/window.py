@@ -29,7 +29,7 @@ from wrinkle.ui import theme
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.safekeeping.safekeeping import Safekeeping
-from wrinkle.ui.start import open_demo
+from wrinkle.ui.start import load_soon, open_demo
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.window import Window
 
@@ -76,6 +76,7 @@ def drive(seconds: float, seed: int) -> int:
         keeping = Safekeeping.of(desk, window.files, folder / "kept")
         window.closed.connect(keeping.end)
         desk.piece.add_files(0, clips * 3)
+        load_soon(desk)
         window.show()
         # Whatever waits for an answer or a pointer is closed, from wherever it was opened.
         closing = QTimer()

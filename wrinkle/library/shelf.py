@@ -108,7 +108,9 @@ class Shelved:
 
     def matches(self, words: str, kind: str = "") -> bool:
         """Whether it has all the words, and is of the kind, if one is given."""
-        return holds_words(self.text, words) and (not kind or kind in self.kinds)
+        # What it is searched by is put together when somebody searches.
+        found = not words.strip() or holds_words(self.text, words)
+        return found and (not kind or kind in self.kinds)
 
 
 def feels_of(wrinkle: Wrinkle) -> list[str]:

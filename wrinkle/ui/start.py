@@ -105,7 +105,7 @@ def _run(before: Callable[[Desk], None], after: Callable[[Window], object]) -> i
     elif preferences.is_new:
         window.head.first_steps.offer()
     _offer_left_work(keeping, window)
-    _compile_soon(desk)
+    load_soon(desk)
     status = app.exec()
     unforeseen.end()
     return status
@@ -122,8 +122,11 @@ def _offer_left_work(keeping: Safekeeping, window: Window) -> None:
         keeping.offer(left, window)
 
 
-def _compile_soon(desk: Desk) -> None:
-    """Loads the compiled passes after the frames of the window; until then all goes on without."""
+def load_soon(desk: Desk) -> None:
+    """Loads the compiled passes after the frames of the window; until then all goes on without.
+
+    So does whatever else takes its time when it is wanted for the first time.
+    """
     from wrinkle.core.jobs import Job, Urgency, WorkLine
     from wrinkle.core.picture import compiled
     from wrinkle.core.sound import resampling
