@@ -28,11 +28,21 @@ def begin_log() -> None:
     logger.setLevel(logging.WARNING)
     with suppress(OSError):
         log_file().parent.mkdir(parents=True, exist_ok=True)
-        handler = RotatingFileHandler(
-            log_file(), maxBytes=_LARGEST, backupCount=_KEPT, encoding="utf-8"
+        handler = _Saying(
+            log_file(), maxBytes=_LARGEST, backupCount=_KEPT, encoding="utf-8", delay=True
         )
         handler.setFormatter(logging.Formatter(_FORM))
         logger.addHandler(handler)
-        # Whoever reads of an error later knows what ran.
-        began = "began: " + ", ".join(made_of())
-        handler.emit(logger.makeRecord(logger.name, logging.INFO, "", 0, began, (), None))
+
+
+class _Saying(RotatingFileHandler):
+    """Says what runs before the first thing that goes wrong; most often nothing does."""
+
+    _said = False
+
+    def emit(self, record: logging.LogRecord) -> None:
+        if not self._said:
+            self._said = True
+            began = "began: " + ", ".join(made_of())
+            super().emit(logging.LogRecord(record.name, logging.INFO, "", 0, began, (), None))
+        super().emit(record)

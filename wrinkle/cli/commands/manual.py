@@ -18,12 +18,13 @@ def takes(parser: argparse.ArgumentParser) -> None:
 
 def run(arguments: argparse.Namespace) -> int:
     """Writes a page for each of the manual, with an index and the pictures."""
+    from wrinkle.files.presence import is_folder, is_there, within
     from wrinkle.library.manual_html import manual_html
 
     folder: Path = arguments.output
-    if folder.exists() and not folder.is_dir():
+    if is_there(folder) and not is_folder(folder):
         raise InputError(f"{folder} is a file; give a folder for the manual.")
-    if folder.is_dir() and any(folder.iterdir()) and not arguments.overwrite:
+    if is_folder(folder) and within(folder) and not arguments.overwrite:
         raise InputError(f"{folder} is not empty; add --overwrite, or give another folder.")
     manual_html(folder)
     print(folder / "index.html")

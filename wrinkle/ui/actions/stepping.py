@@ -6,8 +6,8 @@ from collections.abc import Callable
 from functools import partial
 
 from wrinkle.ui.actions.action import Action
+from wrinkle.ui.shared.key_hand import STEPS_WITH_SHIFT
 
-FIVE = 5
 _SHORT = {"frame-back": "Back", "frame-on": "On", "to-cut": "Cut"}
 _DRAWN = {"frame-back": "step-back", "frame-on": "step-on", "to-cut": "seam"}
 
@@ -31,9 +31,9 @@ def stepping(
     rows: list[tuple[str, str, Callable[[], object], str, str]] = [
         ("frame-back", "One frame back", partial(step, -1), "Left", "Shows the frame before."),
         ("frame-on", "One frame on", partial(step, 1), "Right", "Shows the next frame."),
-        ("five-back", "Five frames back", partial(step, -FIVE), "Shift+Left",
+        ("five-back", "Five frames back", partial(step, -STEPS_WITH_SHIFT), "Shift+Left",
          "Shows the fifth frame before."),
-        ("five-on", "Five frames on", partial(step, FIVE), "Shift+Right",
+        ("five-on", "Five frames on", partial(step, STEPS_WITH_SHIFT), "Shift+Right",
          "Shows the fifth frame from here."),
         ("to-first", "First frame", lambda: go_to(ends()[0]), "Home", "Shows the first frame."),
         ("to-last", "Last frame", lambda: go_to(ends()[1]), "End", "Shows the last frame."),

@@ -13,6 +13,7 @@ from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
 from wrinkle.core.render.material import FrameSource
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
+from wrinkle.ui.shared.key_hand import STEPS_WITH_SHIFT
 from wrinkle.ui.shared.seam import draw_seam
 from wrinkle.ui.theme import active
 
@@ -179,7 +180,7 @@ class SourceStrip(QWidget):
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()))
         if steps is not None:
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-                steps *= 5
+                steps *= STEPS_WITH_SHIFT
             self.slid.emit(self._clip.cut + steps * self._frame)
         elif event.key() == Qt.Key.Key_Escape and self._grip is not None:
             self._grip = None

@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from wrinkle.ui.shared.frame_axis import FrameAxis
 from wrinkle.ui.shared.frame_table import FrameModel
+from wrinkle.ui.shared.key_hand import STEPS_WITH_SHIFT
 from wrinkle.ui.shared.seam import draw_seam
 
-_FIVE = 5
 _NARROWEST = 10.0
 
 
@@ -112,7 +112,7 @@ class FrameCanvas(QWidget):
         if event is None or not self._scrubs or not self._frames:
             super().keyPressEvent(event)
             return
-        step = _FIVE if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        step = STEPS_WITH_SHIFT if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
         goals = {
             Qt.Key.Key_Left: self._playhead - step,
             Qt.Key.Key_Right: self._playhead + step,

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 STEPS_WITH_SHIFT = 5
+"""How many steps an arrow makes with Shift, in all that arrows move."""
 _ACROSS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}
 _UP = {Qt.Key.Key_Down: -1, Qt.Key.Key_Up: 1}
 _NEXT = {Qt.Key.Key_PageUp: -1, Qt.Key.Key_PageDown: 1}
