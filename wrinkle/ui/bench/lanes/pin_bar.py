@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QInputDialog,
     QLineEdit,
+    QSizePolicy,
     QToolButton,
     QWidget,
 )
@@ -111,16 +112,20 @@ class PinBar(QWidget):
         self._first_to_go = (self._ease_label, self.preview, self.typed)
         self._spec: SettingSpec | None = None
         self._fill_feels()
-        # As high without a pin as with one: the lanes above do not jump.
-        self.setFixedHeight(max(x.sizeHint().height() for x in (self.feel, self.typed)) + 8)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         desk.looking.selectionChanged.connect(self.refresh)
         desk.document.changed.connect(self.refresh)
         self.refresh()
         self._fit()
 
+    def sizeHint(self) -> QSize:
+        # As high without a pin as with one: the lanes above do not jump.
+        high = max(x.sizeHint().height() for x in (self.feel, self.typed)) + 8
+        return QSize(super().sizeHint().width(), high)
+
     def minimumSizeHint(self) -> QSize:
         # Whatever does not fit is left out: the bar pushes nothing aside.
-        return QSize(0, super().minimumSizeHint().height())
+        return QSize(0, self.sizeHint().height())
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QToolButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QSizePolicy, QToolButton, QWidget
 
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.desk.parts import Designing
@@ -54,7 +54,7 @@ class Transport(QWidget):
         self._resolution.setAccessibleName("Preview size")
         self._resolution.addItems(list(RESOLUTIONS))
         self._resolution.setCurrentText(BEGINS_WITH)
-        self._resolution.setMinimumWidth(self._resolution.sizeHint().width())
+        self._resolution.setSizePolicy(QSizePolicy.Policy.Minimum, QSizePolicy.Policy.Fixed)
         self._resolution.setToolTip("Size of the preview")
         self._resolution.currentTextChanged.connect(
             lambda text: self.resolutionChanged.emit(RESOLUTIONS[text])
