@@ -1,6 +1,7 @@
 import unittest
 
-from wrinkle.ui.theme import CHALK, THEMES, Theme
+from tests.ui.window_case import application
+from wrinkle.ui.theme import CHALK, THEMES, Theme, unstyled
 
 
 def luminance(code: str) -> float:
@@ -49,3 +50,14 @@ class Contrast(unittest.TestCase):
 
     def between(self, theme: Theme, ink: str, ground: str) -> float:
         return contrast(getattr(theme, ink), getattr(theme, ground))
+
+
+class Unstyled(unittest.TestCase):
+    def test_the_style_is_back_at_the_end_also_where_the_making_failed(self) -> None:
+        app = application()
+        sheet = app.styleSheet()
+        self.assertTrue(sheet)
+        with self.assertRaises(ZeroDivisionError), unstyled():
+            self.assertEqual(app.styleSheet(), "")
+            raise ZeroDivisionError
+        self.assertEqual(app.styleSheet(), sheet)

@@ -113,6 +113,8 @@ class Lanes(WindowCase):
         self.assertEqual(said, f"Rotation pin, twin at +{-frame}")
         # Nothing jumps when a pin is selected.
         self.assertEqual([timeline.strip.height(), row.y(), bar.height()], high)
+        # The window was put together before it had its style; what it holds is whole in it.
+        self.assertGreaterEqual(bar.feel.height(), bar.feel.sizeHint().height())
         self.desk.document.edit("own", lambda w: lane_edits.set_incoming(
             w, SettingRef("turn", "rotation"), IncomingHalf.OWN))  # fmt: skip
         self.assertEqual(bar.findChildren(PlainLabel)[1].text(), "Rotation pin")
