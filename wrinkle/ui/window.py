@@ -88,7 +88,7 @@ class Window(QMainWindow):
     @property
     def file(self) -> DocumentFile:
         """That of the document that the shown place works on."""
-        return self.files[self.places.shown.works_on]
+        return self.files[self.places.works_on]
 
     @property
     def owners(self) -> Owners:
@@ -131,7 +131,7 @@ class Window(QMainWindow):
         places.wholeScreen.connect(self._whole_screen.show)
         self.head.titled.connect(self.setWindowTitle)
         self.head.bar.checksWanted.connect(
-            lambda: self.router.pass_on(ChecksWanted(places.shown.works_on))
+            lambda: self.router.pass_on(ChecksWanted(places.works_on))
         )
         self.router.add(UseWanted, self.use)
         for file in self.files.values():
@@ -218,8 +218,6 @@ class Window(QMainWindow):
     def _resize_text(self, per_cent: int) -> None:
         self.apply_look()
         self.status.tell(f"Text at {per_cent} %.")
-
-    # Events
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         picking = self.picking

@@ -155,11 +155,11 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
         At a keyframe it is the speed on the given side of the cut, elsewhere that of what follows.
         """
         if side is Side.INCOMING and self.incoming is not IncomingHalf.OWN:
-            speed = self._slope(-time, bisect_left(self.keys, -time, key=_time))
+            speed = self._slope(-time, _first_from(self.keys, -time))
             back = 1.0 if self.incoming is IncomingHalf.CARRY_ON else -1.0
             return scaled(speed, back)
-        find = bisect_right if side is Side.INCOMING or time < CUT else bisect_left
-        return self._slope(time, find(self.keys, time, key=_time))
+        find = _first_after if side is Side.INCOMING or time < CUT else _first_from
+        return self._slope(time, find(self.keys, time))
 
     def _slope(self, time: Fraction, following: int) -> Value:
         """The speed at ``time``, which lies before keyframe ``following``."""
@@ -167,7 +167,7 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
             return scaled(self.keys[0].value, 0.0)
         start, end = self.keys[following - 1], self.keys[following]
         length = end.time - start.time
-        pace = start.ease.slope(float((time - start.time) / length)) / float(length)
+        pace = start.ease.slope(_share(start.time, time, end.time)) / float(length)
         return scaled(difference(end.value, start.value), pace)
 
     def at_seam(self, rest: Value) -> tuple[Value, Value]:
@@ -214,10 +214,6 @@ class Track(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_defaul
         end = self.keys[following]
         share = _share(start.time, time, end.time)
         return between(start.value, end.value, start.ease.at(share))
-
-
-def _time(key: Keyframe) -> Fraction:
-    return key.time
 
 
 # A frame asks for hundreds of values. Whole numbers tell which of two fractions is the larger, and

@@ -225,23 +225,20 @@ class FrameViewer:
             self._focus = focus
             self._wanted = self._nearest()
             self._waiting = self._pieces(self._wanted)
-            self._ranked = None
-            self._jobs.wake.notify_all()
+            self._look_anew()
         self._listener.progressed(0, len(self._wanted))
 
     def be_seen(self, seen: bool) -> None:
         """Somebody looks on, or nobody does: then everything that is seen is made before."""
         with self._jobs.wake:
             self._seen = seen
-            self._ranked = None
-            self._jobs.wake.notify_all()
+            self._look_anew()
 
     def hurry(self, hurried: bool) -> None:
         """All frames are about to be seen, one after the other, or no longer."""
         with self._jobs.wake:
             self._hurried = hurried
-            self._ranked = None
-            self._jobs.wake.notify_all()
+            self._look_anew()
 
     def focus_on(self, frame: int) -> None:
         """The frames nearest to this one come first."""
@@ -336,6 +333,11 @@ class FrameViewer:
                     self._jobs.wake.notify_all()
 
         return make
+
+    def _look_anew(self) -> None:
+        """Another piece may come first: workers look, and find them ranked anew."""
+        self._ranked = None
+        self._jobs.wake.notify_all()
 
     def _first(self) -> _Ranked | None:
         """The most urgent frame, with its urgency; None while all that is left rests."""
@@ -440,8 +442,7 @@ class FrameViewer:
             self._ready.discard(number)
             with self._jobs.wake:
                 self._waiting.add((number, Stage.FINE))
-                self._ranked = None
-                self._jobs.wake.notify_all()
+                self._look_anew()
         return cast("ScreenFrame | None", found)
 
     def _pieces(self, frames: frozenset[int]) -> set[_Piece]:

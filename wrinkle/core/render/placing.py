@@ -6,14 +6,12 @@ from collections.abc import Callable
 from fractions import Fraction
 
 from wrinkle.core.design.document.layer import Layer
+from wrinkle.core.design.document.setting import settings_in
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.motion.track import Side
 from wrinkle.core.motion.values import Value, number_of, pair_of
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.placement import Matrix, Pose, pose_matrix
-
-_PAIRS = ("anchor", "position", "scale", "tilt")
-_NUMBERS = ("skew", "skew_axis", "rotation", "camera")
 
 
 def layer_matrix(
@@ -73,8 +71,9 @@ def layer_pose(wrinkle: Wrinkle, layer: Layer, time: Fraction) -> Callable[[Frac
         """A value held within its range: jitter and overshoot lead out of it."""
         return place.specs[name].limited(getattr(place, name).seen(instant, side, clock))
 
-    moving = {name for name in (*_PAIRS, *_NUMBERS) if not getattr(place, name).still}
-    still = {name: seen(name, time) for name in (*_PAIRS, *_NUMBERS) if name not in moving}
+    names = settings_in(place)
+    moving = [name for name in names if not getattr(place, name).still]
+    still = {name: seen(name, time) for name in names if name not in moving}
 
     def at(instant: Fraction) -> Pose:
         now = still | {name: seen(name, instant) for name in moving}

@@ -79,7 +79,7 @@ class WindowHead(QWidget):
         self._show_cut()
 
     def _show_file(self) -> None:
-        document = self._files[self._places.shown.works_on].document
+        document = self._files[self._places.works_on].document
         self.bar.show_file(document.name, document.unsaved)
         self.titled.emit(f"{document.name}{' •' if document.unsaved else ''} — Wrinkle")
         self._menus.refresh("edit.undo", "edit.redo")
@@ -87,12 +87,12 @@ class WindowHead(QWidget):
     def _show_cut(self) -> None:
         words = self._desk.open_cut.words
         self.cut_bar.show_cut(words, self._desk.piece.name)
-        on_wrinkle = self._places.shown.works_on is WorksOn.WRINKLE
+        on_wrinkle = self._places.works_on is WorksOn.WRINKLE
         self.cut_bar.setVisible(bool(words) and on_wrinkle and not self._alone)
 
     def _show_badge(self) -> None:
         examiner = self._desk.examiner
-        on_wrinkle = self._places.shown.works_on is WorksOn.WRINKLE
+        on_wrinkle = self._places.works_on is WorksOn.WRINKLE
         keys = (WRINKLE,) if on_wrinkle else examiner.cuts
         known = [key for key in keys if examiner.found(key) is not None]
         self.bar.badge.show_count(examiner.open_count(known) if known else None)

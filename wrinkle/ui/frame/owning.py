@@ -25,7 +25,7 @@ def owners_of(places: ShownPlaces, files: Mapping[WorksOn, DocumentFile]) -> Own
 
     def elsewhere(owner: object) -> PlaceKind | None:
         """None where it can be done here."""
-        return None if owner in (None, places.shown, files[places.shown.works_on]) else home(owner)
+        return None if owner in (None, places.shown, files[places.works_on]) else home(owner)
 
     def name(owner: object) -> str:
         found = elsewhere(owner)

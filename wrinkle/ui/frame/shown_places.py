@@ -68,6 +68,11 @@ class ShownPlaces(QStackedWidget):
         """The key of the place that is shown."""
         return next(key for key, place in self._places.items() if place is self.shown)
 
+    @property
+    def works_on(self) -> WorksOn:
+        """Which document the shown place works on."""
+        return self.shown.works_on
+
     def handles(self) -> Iterator[tuple[str, QSplitter]]:
         """The handles between parts of all places, by name."""
         for key, place in self._places.items():
