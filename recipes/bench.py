@@ -23,7 +23,7 @@ from wrinkle.core.design.document.sources import (
     TreatmentSource,
     WordsSource,
 )
-from wrinkle.core.design.document.timing import Span, Timing
+from wrinkle.core.design.document.timing import Span
 from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.design.edits import (
     effect_edits,
@@ -39,6 +39,7 @@ from wrinkle.core.design.edits.layer_edits import with_layer
 from wrinkle.core.design.edits.set_aside_edits import set_aside
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.feels import parse_ease
+from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.motion.track import IncomingHalf, Keyframe, Track
 from wrinkle.core.motion.values import Value, number_of
 from wrinkle.core.picture.faces import ShippedFace
@@ -151,7 +152,8 @@ class Work:
     def speed(self, layer: str, *keys: Key) -> None:
         """How fast a layer's clip runs, in per cent."""
         track = Track(tuple(_key(one) for one in keys))
-        self.change(layer, timing=Timing(speed=Setting(100.0, track)))
+        timing = self.wrinkle.layer(layer).timing
+        self.change(layer, timing=replace(timing, speed=Setting(100.0, track)))
 
     def carry_on(self, layer: str, key: str, goal: Value, feel: str = "rush") -> None:
         """From rest to a value at the cut, and on in the same direction to rest again."""
@@ -359,8 +361,14 @@ class Work:
         )
         self.wrinkle = replace(self.wrinkle, dials=(*self.wrinkle.dials, dial))
 
-    def length_dial(self, name: str, about: str, low: float, high: float) -> None:
-        """How long it is after the cut, in seconds, as a dial."""
+    def length_dial(
+        self, name: str, about: str, low: float, high: float, besides: float = 0.0
+    ) -> None:
+        """How long it is after the cut, in seconds, as a dial.
+
+        Args:
+            besides: seconds of it that the dial does not count.
+        """
         self.wrinkle, dial = dial_edits.offer(self.wrinkle, WRINKLE, TAIL)
         (drive,) = dial_edits.dial_with(self.wrinkle, dial).drives
         self.wrinkle = dial_edits.change_dial(
@@ -370,8 +378,14 @@ class Work:
             about=about,
             low=Fraction(low).limit_denominator(RATE),
             high=Fraction(high).limit_denominator(RATE),
-            drives=(replace(drive, start=low, end=high),),
+            default=self.wrinkle.tail - Fraction(besides).limit_denominator(RATE),
+            drives=(replace(drive, start=low + besides, end=high + besides),),
         )
+
+    def keeps(self, layer: str, held: HeldAt, *keys: str) -> None:
+        """Lanes that keep their length when the wrinkle gets another one."""
+        for key in keys:
+            self.wrinkle = lane_edits.set_keeps(self.wrinkle, SettingRef(layer, key), held)
 
     def blur_dial(self) -> None:
         """The shutter as a dial."""

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from recipes.bench import Key, Work, circle
+from recipes.bench import RATE, Key, Work, circle
 from wrinkle.core.design.document.sources import FillSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.motion.direction import Direction
+from wrinkle.core.motion.held_at import HeldAt
 from wrinkle.core.picture.paths import ellipse, rectangle
 
 _WHOLE = (100.0, 100.0)
@@ -279,15 +280,17 @@ def dip_to_colour() -> Wrinkle:
         "colour",
         half=14,
     )
-    colour = work.layer("Colour", FillSource(), -12, 12)
-    work.put(colour, "source.colour", (0.0, 0.0, 0.0))
-    work.lane(
-        colour, "opacity",
-        (-12, 0.0, "gentle"), (-3, 100.0, "steady"), (3, 100.0, "gentle"), (12, 0.0),
-    )  # fmt: skip
+    into = work.layer("Into it", FillSource(), -12, 0)
+    out = work.layer("Out of it", FillSource(), 0, None)
+    for one in (into, out):
+        work.put(one, "source.colour", (0.0, 0.0, 0.0))
+    work.lane(into, "opacity", (-12, 0.0, "gentle"), (-3, 100.0))
+    work.lane(out, "opacity", (3, 100.0, "gentle"), (12, 0.0))
+    # A longer hold is no slower way out.
+    work.keeps(out, HeldAt.LAST, "opacity")
     work.only_as_made("as made")
-    work.dial("Colour", "What it dips into.", (colour, "source.colour"))
-    work.length_dial("Hold and out", "How long the colour stays and clears.", 0.3, 2.0)
+    work.dial("Colour", "What it dips into.", *((one, "source.colour") for one in (into, out)))
+    work.length_dial("Hold", "How long the colour stays.", 0.1, 3.0, besides=8 / RATE)
     return work.wrinkle
 
 

@@ -8,6 +8,7 @@ from recipes.bench import Key, Work
 from wrinkle.core.design.document.sources import FillSource
 from wrinkle.core.design.document.timing import Timing
 from wrinkle.core.design.document.wrinkle import Wrinkle
+from wrinkle.core.motion.sound_run import SoundRun
 from wrinkle.core.picture.faces import ShippedFace
 from wrinkle.core.picture.paths import Outline, polygon, rectangle
 
@@ -362,6 +363,7 @@ def speed_ramp() -> Wrinkle:
         work.change(side, timing=Timing(along_motion=True))
         work.speed(side, *((n, x, ease) for (n, x), ease in zip(placed, (*eases, "steady"),
                                                                strict=True)))  # fmt: skip
+        work.put(side, "timing.sound", SoundRun.ALONG.value)
     rush = work.layer("Rush", None, -11, 11)
     rays = work.effect(rush, "zoom_blur")
     work.peak(rush, rays["amount"], 12.0, "gentle", 10)
@@ -372,6 +374,8 @@ def speed_ramp() -> Wrinkle:
     work.dial("Split", "How far red and blue part at the cut.", (rush, split["offset"]))
     work.dial("Rush", "How much it is drawn out at the cut.", (rush, rays["amount"]),
               (rush, "scale"))  # fmt: skip
+    work.dial("Clips' sound", "Whether it runs along with the pictures, and at its pitch.",
+              *((side, "timing.sound") for side in ("outgoing", "incoming")))  # fmt: skip
     return work.wrinkle
 
 

@@ -8,10 +8,14 @@ import numpy as np
 from msgspec.structs import replace as replaced
 
 from tests.core.piece.test_heard import Wave, sine
+from wrinkle import library
 from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.setting import Setting
 from wrinkle.core.design.document.slots import INCOMING, OUTGOING
 from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
-from wrinkle.core.design.edits import sound_edits
+from wrinkle.core.design.edits import sound_edits, time_edits
+from wrinkle.core.motion.sound_run import SoundRun
+from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.piece import dressing, edits
 from wrinkle.core.piece.document import Piece
 from wrinkle.core.piece.heard import piece_heard
@@ -20,6 +24,7 @@ from wrinkle.core.piece.use import PieceUse
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.hearing import hearing
 from wrinkle.core.reuse.use import Choices, Use
+from wrinkle.core.sound.heard import Fixed
 from wrinkle.core.sound.hears import Hears
 from wrinkle.core.sound.joins import JOINS, SoundJoin
 from wrinkle.core.synthesis.made_sounds import HUSH, TICK
@@ -33,11 +38,11 @@ RATE = FrameRate.of(30)
 class Source:
     """Three seconds of something that sounds."""
 
-    wave: Wave
+    wave: Wave | Fixed
     duration: Fraction = Fraction(3)
     sounds: int = 1
 
-    def sound(self, track: int = 0) -> Wave | None:
+    def sound(self, track: int = 0) -> Wave | Fixed | None:
         return self.wave if track == 0 else None
 
 
@@ -62,9 +67,9 @@ class Hearing(unittest.TestCase):
         piece = edits.add_clips(Piece(rate=RATE), 0, media)
         for clip in piece.clips:
             piece = edits.trim(piece, clip.id, 30, -30)
-        for kind in JOINS:
+        ramped = replaced(library.find("speed_ramp").wrinkle, sounds=(), dials=())
+        for kind, wrinkle in ((x, y) for x in JOINS for y in (sounding(TICK, HUSH), ramped)):
             choices = Choices(join=SoundJoin(kind, 5))
-            wrinkle = sounding(TICK, HUSH)
             dressed = dressing.on_every(piece, PieceUse(Bundle(wrinkle), choices))
             there = piece_heard(dressed, {"a": A, "b": B}).from_(SAMPLE_RATE)
             frames = range(-20, 20)
@@ -85,6 +90,40 @@ class Hearing(unittest.TestCase):
         first = hearing(use, RATE, range(-9, 9), Hears.CLIPS).samples(-9 * 1_600, 100)
         wanted = A.wave.samples(2 * SAMPLE_RATE - 9 * 1_600, 100)
         np.testing.assert_allclose(first, wanted, atol=1e-6)
+
+    def test_a_clips_sound_runs_along_with_its_pictures_where_it_shall(self) -> None:
+        # Fast into the cut and slow before it; a click of the clip is heard when its picture shows.
+        track = Track(
+            (
+                Keyframe(Fraction(-10, 30), 100.0),
+                Keyframe(Fraction(-6, 30), 40.0),
+                Keyframe(Fraction(0), 250.0),
+            )
+        )
+        at = Fraction(2) - Fraction(1, 5)
+        content = np.zeros((3 * SAMPLE_RATE, 2), np.float32)
+        content[int(at * SAMPLE_RATE)] = 1.0
+        going = Source(Fixed(content))
+        for run in SoundRun:
+            wrinkle = plain_cut()
+            wrinkle = time_edits.set_timing(
+                wrinkle, OUTGOING.key, speed=Setting(100.0, track), sound=Setting(run.value)
+            )
+            fillings = {OUTGOING.key: Filling(going, Fraction(2))}
+            mix = hearing(Use(wrinkle, fillings), RATE, range(-12, 1))  # type: ignore[arg-type]
+            found = mix.samples(-19_200, 19_200)[:, 0]
+            heard = (int(np.abs(found).argmax()) - 19_200) / SAMPLE_RATE
+            with self.subTest(run):
+                if run is SoundRun.AS_IT_WAS:
+                    self.assertAlmostEqual(heard, float(at) - 2.0, delta=1e-4)
+                    continue
+                layer = wrinkle.layer(OUTGOING.key)
+                time = Fraction(heard).limit_denominator(SAMPLE_RATE)
+                shown = layer.timing.clip_time(time, wrinkle.clock(layer, time))
+                # Grains are moved to where they go on best.
+                delta = 1e-4 if run is SoundRun.ALONG else 0.0125
+                self.assertAlmostEqual(float(shown), float(at) - 2.0, delta=delta)
+                self.assertGreater(abs(heard - float(at) + 2.0), 0.03, "not where it was")
 
     def test_hush_turns_the_clips_down_while_it_lasts(self) -> None:
         wrinkle = sounding(HUSH)

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from tests.core.design.wrinkles import FRAME, turning
 from tests.core.reuse.every_kind import SIZE, every_kind, material
+from wrinkle import library
 from wrinkle.core.design.document.masking import Matte
 from wrinkle.core.design.document.setting import Jitter, Setting
 from wrinkle.core.design.document.setting_ref import SettingRef
@@ -158,6 +159,24 @@ class Lengths(unittest.TestCase):
         use = Use(self.shaken(HeldAt.CUT, "layer"), {}, Choices(lead=2 * FRAME))
         found = resolved(use, FrameRate.of(30))
         self.assertEqual(self.times(found), [-3, 0, 3])
+
+    def test_what_is_held_at_an_end_is_squeezed_where_the_window_is_too_short_for_it(self) -> None:
+        fade = Track((Keyframe(3 * FRAME, 0.0), Keyframe(11 * FRAME, 9.0)), keeps=HeldAt.LAST)
+        ref = SettingRef("turn", "skew")
+        wrinkle = lane_edits.with_track(turning(), ref, fade)
+        for tail, wanted in ((20, [11, 19]), (10, [1, 9]), (6, [0, 5])):
+            found = resolved(Use(wrinkle, {}, Choices(tail=tail * FRAME)), FrameRate.of(30))
+            self.assertEqual([time for time, _ in keys(found, ref)], wanted)
+
+    def test_the_hold_of_a_dip_is_a_length_and_its_ways_in_and_out_stay(self) -> None:
+        dip = library.find("dip_to_colour").wrinkle
+        into, out = (SettingRef(layer.id, "opacity") for layer in dip.layers[-2:])
+        for hold, frames in (("0.2", 6), ("0.1", 3), ("1.5", 45)):
+            found = resolved(Use(dip, {}, Choices(dials={"hold": hold})), FrameRate.of(30))
+            (starts, _), (full, _) = keys(found, into)
+            (clears, _), (gone, _) = keys(found, out)
+            self.assertEqual((full - starts, clears - full, gone - clears), (9, frames, 9))
+            self.assertEqual(found.tail, (gone + 2) * FRAME)
 
     def test_a_lane_made_from_its_outgoing_half_is_held_at_the_cut(self) -> None:
         track = Track((Keyframe(-6 * FRAME, 0.0), Keyframe(Fraction(0), 9.0)),

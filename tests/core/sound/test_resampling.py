@@ -4,11 +4,13 @@ import unittest
 from fractions import Fraction
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy import signal
 
-from wrinkle.core.sound.heard import Fixed
+from wrinkle.core.sound.heard import CLICKLESS, Fixed
 from wrinkle.core.sound.resampling import Resampled
-from wrinkle.core.sound.stretching import Stretched
+from wrinkle.core.sound.stretching import stretched
+from wrinkle.core.sound.warping import Warped
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 
@@ -30,6 +32,58 @@ def loudest(found: Samples) -> tuple[float, float]:
     spectrum = np.abs(np.fft.rfft(found[:, 0] * window)) * 2.0 / window.sum()
     level = 20.0 * np.log10(max(float(spectrum.max()), 1e-12))
     return level, int(spectrum.argmax()) * SAMPLE_RATE / len(found)
+
+
+SWING = range(-2_000, 46_000)
+
+
+def swung(samples: NDArray[np.float64], most: float = 2.5) -> NDArray[np.float64]:
+    """From true speed to so many times it in the middle, and back; where it should be at no end."""
+    share = np.clip((samples - SWING.start) / len(SWING), 0.0, 1.0)
+    # The area under 1 - cos is x - sin.
+    more = share - np.sin(2.0 * np.pi * share) / (2.0 * np.pi)
+    return samples + (most - 1.0) / 2.0 * len(SWING) * more
+
+
+class AtSpeedsThatChange(unittest.TestCase):
+    def test_each_sample_lies_at_its_own_time_and_outside_as_it_was(self) -> None:
+        found = Warped(Sine(900.0), 0, SWING, swung).samples(-4_000, 60_000)[:, 0]
+        samples = np.arange(-4_000.0, 56_000.0)
+        inside = (samples >= SWING.start + CLICKLESS) & (samples < SWING.stop - CLICKLESS)
+        for there, places in ((inside, swung(samples)), (samples < SWING.start, samples)):
+            wanted = np.sin(2.0 * np.pi * 900.0 * places / SAMPLE_RATE)
+            np.testing.assert_allclose(found[there], wanted[there], atol=1e-4)
+        # It leaps where the stretch ends, and glides over it.
+        self.assertLess(float(np.abs(np.diff(found)).max()), 0.35)
+
+    def test_what_the_speed_cannot_hold_does_not_come_back_as_something_else(self) -> None:
+        for hertz, most in ((15_000.0, 3.0), (9_000.0, 12.0)):
+            run = Warped(Sine(hertz), 0, SWING, lambda x, most=most: swung(x, most))  # type: ignore[misc]
+            samples = np.arange(SWING.start, SWING.stop, dtype=np.float64)
+            speeds = np.diff(swung(np.append(samples, SWING.stop), most))
+            found = run.samples(SWING.start, len(SWING))[:, 0]
+            beyond = speeds * hertz > 24_500.0
+            self.assertGreater(int(beyond.sum()), 8_000)
+            self.assertLess(20 * np.log10(float(np.abs(found[beyond]).max())), -80.0)
+
+    def test_what_stands_still_or_flies_is_silent(self) -> None:
+        for speed in (0.0, 30.0):
+            run = Warped(Sine(900.0), 0, SWING, lambda x, speed=speed: x * speed)  # type: ignore[misc]
+            self.assertEqual(float(np.abs(run.samples(5_000, 20_000)).max()), 0.0)
+
+    def test_the_pitch_can_be_kept(self) -> None:
+        found = Warped(Sine(700.0), 0, SWING, swung, pitch_kept=True).samples(0, 40_000)
+        level, pitch = loudest(found)
+        self.assertAlmostEqual(pitch / 700.0, 1.0, delta=0.004)
+        self.assertAlmostEqual(level, 0.0, delta=1.5)
+        # Something short is heard when its place comes; what is shorter than a gap may be left out.
+        burst = np.zeros((4 * SAMPLE_RATE, 2), np.float32)
+        burst[27_000:33_000] = np.random.default_rng(2).standard_normal((6_000, 2))
+        heard = Warped(Fixed(burst), 0, SWING, swung, pitch_kept=True).samples(0, SAMPLE_RATE)
+        power = (heard.astype(float) ** 2).sum(axis=1)
+        middle = float((power * np.arange(SAMPLE_RATE)).sum() / power.sum())
+        wanted = int(np.searchsorted(swung(np.arange(0.0, SAMPLE_RATE)), 30_000))
+        self.assertAlmostEqual(middle / SAMPLE_RATE, wanted / SAMPLE_RATE, delta=0.01)
 
 
 class AtSpeeds(unittest.TestCase):
@@ -69,7 +123,9 @@ class AtSpeeds(unittest.TestCase):
         for run in (
             Resampled(Sine(440.0), Fraction(1, 3), Fraction(2, 3)),
             Resampled(Sine(440.0), Fraction(1, 3), Fraction(9)),
-            Stretched(Sine(440.0), 16_000, Fraction(3, 2)),
+            stretched(Sine(440.0), 16_000, Fraction(3, 2)),
+            Warped(Sine(440.0), 0, SWING, swung),
+            Warped(Sine(440.0), 0, SWING, swung, pitch_kept=True),
         ):
             whole = run.samples(-5_000, 30_000)
             parts = [run.samples(n, 777) for n in range(-5_000, 25_000, 777)]
@@ -81,7 +137,7 @@ class AtTheSamePitch(unittest.TestCase):
         for speed in (Fraction(1, 4), Fraction(9, 10), Fraction(2), Fraction(4)):
             for hertz in (110.0, 1_000.0):
                 with self.subTest(speed=speed, hertz=hertz):
-                    found = Stretched(Sine(hertz), 16_000, speed).samples(1_000, 240_000)
+                    found = stretched(Sine(hertz), 16_000, speed).samples(1_000, 240_000)
                     level, pitch = loudest(found)
                     self.assertAlmostEqual(pitch / hertz, 1.0, delta=0.002)
                     self.assertAlmostEqual(level, 0.0, delta=0.5)
@@ -90,6 +146,6 @@ class AtTheSamePitch(unittest.TestCase):
         clicks = np.zeros((4 * SAMPLE_RATE, 2), np.float32)
         clicks[SAMPLE_RATE] = 1.0
         for speed in (Fraction(1), Fraction(2), Fraction(3, 4)):
-            found = Stretched(Fixed(clicks), 0, speed).samples(0, 3 * SAMPLE_RATE)[:, 0]
+            found = stretched(Fixed(clicks), 0, speed).samples(0, 3 * SAMPLE_RATE)[:, 0]
             at = int(np.abs(found).argmax()) / SAMPLE_RATE
             self.assertAlmostEqual(at, 1.0 / float(speed), delta=0.02)

@@ -7,10 +7,12 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 
 from wrinkle.core.design.document.bundle import Bundle
+from wrinkle.core.design.document.slots import INCOMING, OUTGOING
 from wrinkle.core.piece.bed import Bed
 from wrinkle.core.piece.document import Piece, PieceClip
 from wrinkle.core.piece.running import CutWindow, windows
 from wrinkle.core.reuse.hearing import NOTHING_CARRIED
+from wrinkle.core.reuse.sound_along import along_pictures
 from wrinkle.core.sound.clip_sound import running, sound_of
 from wrinkle.core.sound.giving_way import GivingWay
 from wrinkle.core.sound.heard import Dip, Mix, MixPart, Ramp, SoundSource, factor
@@ -49,7 +51,7 @@ def piece_heard(
         after = meetings[place + 1] if place + 1 < len(piece.clips) else None
         part = _clip_part(piece, place, sound, meetings[place], after)
         if part is not None:
-            parts.append(part)
+            parts.append(_along_windows(piece, place, part, shown))
     parts += _other_parts(piece, sources) if hears.clips else []
     made = []
     dips: list[Dip] = []
@@ -160,6 +162,20 @@ def _clip_part(
         met.ramp or (Ramp(range(met.starts, met.starts + rise)) if rise else None),
         ends or (Ramp(range(end - fall, end)) if fall else None),
     )
+
+
+def _along_windows(
+    piece: Piece, place: int, part: MixPart, shown: Mapping[str, CutWindow]
+) -> MixPart:
+    """A clip's part, run through as the wrinkles at its two ends run its pictures."""
+    sound = part.sound
+    for slot, at in ((INCOMING, place), (OUTGOING, place + 1)):
+        clip = piece.clips[at] if at < len(piece.clips) else None
+        if clip is None or clip.entry is None or clip.id not in shown:
+            continue
+        cut = sample_at(piece.rate, piece.starts[at]) - part.place
+        sound = along_pictures(clip.entry.at(piece.rate), slot.key, sound, cut)
+    return replace(part, sound=sound)
 
 
 def _origin(clip: PieceClip) -> Fraction:

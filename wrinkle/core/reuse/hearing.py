@@ -10,6 +10,7 @@ from wrinkle.core.design.document.slot_kinds import Fills
 from wrinkle.core.design.document.slots import INCOMING, OUTGOING, Unfilled
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.render.material import Filling
+from wrinkle.core.reuse.sound_along import along_pictures
 from wrinkle.core.reuse.use import Use, resolved
 from wrinkle.core.sound.clip_sound import running, sound_of
 from wrinkle.core.sound.filed import SlotSound, slot_sound
@@ -75,8 +76,8 @@ def hearing(
         starts, ends = sample_at(rate, met.starts), sample_at(rate, met.ends)
         ramp = Ramp(range(starts, ends), power=True) if starts < ends else None
         # What comes before and after goes on: at the ends of the frames nothing fades.
-        before = _clip(going, range(first, ends), _step(first), ramp)
-        after = _clip(coming, range(starts, end), ramp, _step(end))
+        before = _clip(wrinkle, OUTGOING.key, going, range(first, ends), _step(first), ramp)
+        after = _clip(wrinkle, INCOMING.key, coming, range(starts, end), ramp, _step(end))
         parts += [replace(part, dips=dips) for part in (before, after) if part is not None]
     if hears.wrinkles and sounds.span:
         parts.append(sounds.part(0))
@@ -84,13 +85,20 @@ def hearing(
 
 
 def _clip(
-    filling: Filling | None, span: range, rise: Ramp | None, fall: Ramp | None
+    wrinkle: Wrinkle,
+    slot: str,
+    filling: Filling | None,
+    span: range,
+    rise: Ramp | None,
+    fall: Ramp | None,
 ) -> MixPart | None:
     sound = sound_of(filling.source) if filling is not None else None
     if filling is None or sound is None or not span:
         return None
     run = running(sound, filling.cut)
-    return MixPart(run, 0, span, rise=rise, fall=fall) if run is not None else None
+    if run is None:
+        return None
+    return MixPart(along_pictures(wrinkle, slot, run, 0), 0, span, rise=rise, fall=fall)
 
 
 def _reach(filling: Filling | None, rate: FrameRate, before: bool) -> int:

@@ -7,7 +7,7 @@ from typing import Protocol, runtime_checkable
 
 from wrinkle.core.sound.heard import SoundSource
 from wrinkle.core.sound.resampling import Resampled
-from wrinkle.core.sound.stretching import FASTEST, SLOWEST, Stretched
+from wrinkle.core.sound.stretching import FASTEST, SLOWEST, stretched
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 
 MOST = Fraction(16)
@@ -55,5 +55,5 @@ def running(
         origin -= Fraction(1, SAMPLE_RATE)
     if pitch_kept and abs(speed) != 1 and SLOWEST <= abs(speed) <= FASTEST:
         steady = Resampled(sound, origin, Fraction(1 if speed > 0 else -1))
-        return Stretched(steady, 0, abs(speed))
+        return stretched(steady, 0, abs(speed))
     return Resampled(sound, origin, speed)

@@ -15,7 +15,7 @@ from wrinkle.core.sound.clip_sound import sound_of
 from wrinkle.core.sound.heard import Fixed, Ramp, SoundSource
 from wrinkle.core.sound.onsets import strongest
 from wrinkle.core.sound.resampling import Resampled
-from wrinkle.core.sound.stretching import FASTEST, SLOWEST, Stretched
+from wrinkle.core.sound.stretching import FASTEST, SLOWEST, stretched
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 _REACH = int(LONGEST_HALF) * SAMPLE_RATE
@@ -129,8 +129,8 @@ def _stretched(whole: Samples, place: int, length: int, pitch: float) -> tuple[S
     speed = min(max(Fraction(rest, left), SLOWEST), FASTEST).limit_denominator(10_000)
     # Each reaches into the strike by a seam; of what strikes nothing is heard before.
     to, over = round(first / speed), round((len(whole) - end) / speed)
-    before = Stretched(Fixed(whole[:place]), 0, speed).samples(0, to + _SEAM if first else 0)
-    after = Stretched(Fixed(whole), end, speed).samples(-_SEAM, over + _SEAM if over else 0)
+    before = stretched(Fixed(whole[:place]), 0, speed).samples(0, to + _SEAM if first else 0)
+    after = stretched(Fixed(whole), end, speed).samples(-_SEAM, over + _SEAM if over else 0)
     return _joined(_joined(before, whole[first:end]), after), to + place - first
 
 

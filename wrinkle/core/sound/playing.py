@@ -15,7 +15,7 @@ import numpy as np
 
 from wrinkle.core.errors import MediaError
 from wrinkle.core.sound.heard import SoundSource
-from wrinkle.core.sound.stretching import Stretched
+from wrinkle.core.sound.stretching import stretched
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 AHEAD = SAMPLE_RATE // 2
@@ -49,7 +49,7 @@ class Looped:
         """What is played, from its first sample on; within one round."""
         if self.speed == 1:
             return _From(self.heard, self.span.start)
-        return Stretched(self.heard, self.span.start, self.speed)
+        return stretched(self.heard, self.span.start, self.speed)
 
 
 @dataclass(frozen=True, eq=False)

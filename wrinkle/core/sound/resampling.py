@@ -96,7 +96,7 @@ class Resampled:
         if not read.any():
             return np.zeros((_BLOCK, 2), np.float32)
         read = read[::-1] if backwards else read
-        return _filtered(weights, read, up, down)[skipped : skipped + _BLOCK]
+        return filtered(weights, read, up, down)[skipped : skipped + _BLOCK]
 
     @cached_property
     def _prototype(self) -> NDArray[np.float32]:
@@ -107,50 +107,94 @@ class Resampled:
         between = base * up % 1
         reach = round(_TAPS * max(1.0, speed))
         away = (np.arange(-reach * up, reach * up + 1) + float(between)) / up
-        return _kernel(away, reach, speed).astype(np.float32)
+        return sinc_kernel(away, reach, speed).astype(np.float32)
 
     def _at_any_place(self, base: Fraction) -> Samples:
         """One by one, by weights between those of the nearest places."""
         whole = base.numerator // base.denominator
-        places = float(base - whole) + np.arange(_BLOCK) * float(self._speed)
-        below = np.floor(places).astype(np.int64)
-        reach = self._table.shape[1] // 2
-        low = int(below.min()) - reach + 1
-        high = int(below.max()) + reach + 1
-        sides = np.ascontiguousarray(self._source.samples(whole + low, high - low).T)
-        # (2, N, 2 * reach): the samples about each place.
-        around = np.lib.stride_tricks.sliding_window_view(sides, 2 * reach, axis=1)
-        phase = (places - below) * _PHASES
-        nearest = phase.astype(np.int64)
-        share = (phase - nearest).astype(np.float32)[:, np.newaxis]
-        found: Samples = np.zeros((_BLOCK, 2), np.float32)
-        step = max(1, _AT_ONCE // (2 * reach))
-        for begin in range(0, _BLOCK, step):
-            part = slice(begin, begin + step)
-            weights = self._table[nearest[part]]
-            weights += (self._table[nearest[part] + 1] - weights) * share[part]
-            for side in range(2):
-                windows = around[side, below[part] - reach + 1 - low]
-                found[part, side] = np.einsum("nt,nt->n", windows, weights)
-        return found
+        steps = np.arange(_BLOCK, dtype=np.float64)
+        places = steps * float(self._speed) + float(base - whole)
+        return at_places(self._source, whole, places, self._table)
 
     @cached_property
     def _table(self) -> NDArray[np.float32]:
-        """``(_PHASES + 1, 2 * reach)``: the weights of the samples about a place between two."""
-        speed = float(abs(self._speed))
-        reach = round(_TAPS * max(1.0, speed))
-        places = np.linspace(0.0, 1.0, _PHASES + 1)[:, np.newaxis]
-        return _kernel(np.arange(-reach + 1, reach + 1) - places, reach, speed).astype(np.float32)
+        return weights_between(float(abs(self._speed)))
 
 
-def _kernel(away: NDArray[np.float64], reach: int, speed: float) -> NDArray[np.float64]:
+def weights_between(speed: float = 1.0) -> NDArray[np.float32]:
+    """``(P + 1, 2 * reach)``: the weights of the samples about each of P places between two."""
+    reach = round(_TAPS * max(1.0, speed))
+    places = np.linspace(0.0, 1.0, _PHASES + 1)[:, np.newaxis]
+    return sinc_kernel(np.arange(-reach + 1, reach + 1) - places, reach, speed).astype(np.float32)
+
+
+def at_places(
+    source: SoundSource, whole: int, places: NDArray[np.float64], table: NDArray[np.float32]
+) -> Samples:
+    """A sound between its samples.
+
+    Args:
+        source: what is heard.
+        whole: the sample from which places are counted.
+        places: ``(N,)``, in samples.
+        table: of ``weights_between``.
+
+    Returns:
+        ``(N, 2)``.
+
+    Raises:
+        MediaError: the sound cannot be read.
+    """
+    below = np.floor(places).astype(np.int64)
+    reach = table.shape[1] // 2
+    low = int(below.min()) - reach + 1
+    high = int(below.max()) + reach + 1
+    sides = np.ascontiguousarray(source.samples(whole + low, high - low).T)
+    # (2, N, 2 * reach): the samples about each place.
+    around = np.lib.stride_tricks.sliding_window_view(sides, 2 * reach, axis=1)
+    phase = (places - below) * _PHASES
+    nearest = np.minimum(phase.astype(np.int64), _PHASES - 1)
+    share = (phase - nearest).astype(np.float32)[:, np.newaxis]
+    found: Samples = np.zeros((len(places), 2), np.float32)
+    step = max(1, _AT_ONCE // (2 * reach))
+    for begin in range(0, len(places), step):
+        part = slice(begin, begin + step)
+        weights = table[nearest[part]]
+        weights += (table[nearest[part] + 1] - weights) * share[part]
+        for side in range(2):
+            windows = around[side, below[part] - reach + 1 - low]
+            found[part, side] = np.einsum("nt,nt->n", windows, weights)
+    return found
+
+
+class Lowered:
+    """Another sound without what a higher speed could not hold.
+
+    Args:
+        source: what is heard.
+        speed: above 1.
+    """
+
+    def __init__(self, source: SoundSource, speed: float) -> None:
+        self._source = source
+        reach = round(_TAPS * speed)
+        self._weights = sinc_kernel(np.arange(-reach, reach + 1.0), reach, speed).astype(np.float32)
+
+    def samples(self, start: int, count: int) -> Samples:
+        """So many samples from one on."""
+        whole = len(self._weights) - 1
+        read = self._source.samples(start - whole // 2, count + whole)
+        return filtered(self._weights, read, 1, 1)[whole : whole + count]
+
+
+def sinc_kernel(away: NDArray[np.float64], reach: int, speed: float) -> NDArray[np.float64]:
     """The weight of a sample that lies so many samples away."""
     window = np.i0(_BETA * np.sqrt(np.clip(1.0 - (away / reach) ** 2, 0.0, None))) / np.i0(_BETA)
     cutoff = _ROLLED_OFF / max(1.0, speed)
     return np.asarray(np.sinc(away * cutoff) * window * cutoff)
 
 
-def _filtered(weights: NDArray[np.float32], read: Samples, up: int, down: int) -> Samples:
+def filtered(weights: NDArray[np.float32], read: Samples, up: int, down: int) -> Samples:
     """As if there were so many samples for each, all filtered, and every so manieth of them."""
     # Not at the top: see ``load``.
     from scipy.signal import upfirdn
@@ -165,7 +209,7 @@ class _Halved:
     def __init__(self, source: SoundSource) -> None:
         self._source = source
         reach = 2 * _TAPS
-        self._weights = _kernel(np.arange(-reach, reach + 1.0), reach, 2.0).astype(np.float32)
+        self._weights = sinc_kernel(np.arange(-reach, reach + 1.0), reach, 2.0).astype(np.float32)
         self._blocks = Blocks(self._made, _BLOCK)
 
     def samples(self, start: int, count: int) -> Samples:
@@ -175,4 +219,4 @@ class _Halved:
     def _made(self, number: int) -> Samples:
         reach = len(self._weights) // 2
         read = self._source.samples(2 * number * _BLOCK - reach, 2 * _BLOCK + 2 * reach)
-        return _filtered(self._weights, read, 1, 2)[reach : reach + _BLOCK]
+        return filtered(self._weights, read, 1, 2)[reach : reach + _BLOCK]

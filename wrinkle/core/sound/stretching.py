@@ -7,6 +7,7 @@ moment can be had without all that is before it, and is always the same.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 
 import numpy as np
@@ -32,18 +33,16 @@ _EACH = 10
 
 
 class Stretched:
-    """Another sound at another speed and the same pitch. Thread-safe.
+    """Another sound, heard elsewhere along it at the same pitch. Thread-safe.
 
     Args:
         source: what is stretched; that it is run through backwards is its own affair.
-        origin: its sample that is heard at sample 0.
-        speed: within ``SLOWEST`` and ``FASTEST``.
+        heard_at: gives the sample of the source that is heard at a sample.
     """
 
-    def __init__(self, source: SoundSource, origin: int, speed: Fraction) -> None:
+    def __init__(self, source: SoundSource, heard_at: Callable[[int], int]) -> None:
         self._source = source
-        self._origin = origin
-        self._speed = speed
+        self._heard_at = heard_at
         hann = np.hanning(2 * _HOP + 1)[:-1]
         self._window = hann[:, np.newaxis].astype(np.float32)
         self._chains = Blocks(self._chain, _CHAIN, kept=8)
@@ -60,7 +59,7 @@ class Stretched:
     def _usual(self, grain: int) -> int:
         """The first sample of the source in a grain, as the speed alone has it."""
         # A grain is heard about the moment at which it is half over.
-        return self._origin + round(grain * _HOP * self._speed) - _HOP
+        return self._heard_at(grain * _HOP) - _HOP
 
     def _made(self, number: int) -> Samples:
         first = number * _EACH
@@ -80,20 +79,32 @@ class Stretched:
         """By how much each grain of a chain is moved, in the first column."""
         found: Samples = np.zeros((_CHAIN, 2), np.float32)
         first = number * _CHAIN
-        low = self._usual(first) - 2 * _REACH
-        high = self._usual(first + _CHAIN) + 4 * _HOP + 2 * _REACH
+        usually = [self._usual(first + place) for place in range(_CHAIN + 1)]
+        low = min(usually) - 2 * _REACH
+        high = max(usually) + 4 * _HOP + 2 * _REACH
         mono: NDArray[np.float32] = self._source.samples(low, high - low).sum(axis=1)
         if not mono.any():
             return found
-        before = self._usual(first)
+        before = usually[0]
         for place in range(1, _CHAIN):
-            usual = self._usual(first + place)
+            usual = usually[place]
             wanted = mono[before + _HOP - low :][: 2 * _HOP]
             around = mono[usual - _REACH - low :][: 2 * _HOP + 2 * _REACH]
             by = _likest(wanted, around) - _REACH
             found[place, 0] = by
             before = usual + by
         return found
+
+
+def stretched(source: SoundSource, origin: int, speed: Fraction) -> Stretched:
+    """A sound at a steady speed and the same pitch.
+
+    Args:
+        source: what is stretched.
+        origin: its sample that is heard at sample 0.
+        speed: within ``SLOWEST`` and ``FASTEST``.
+    """
+    return Stretched(source, lambda sample: origin + round(sample * speed))
 
 
 def _likest(wanted: NDArray[np.float32], around: NDArray[np.float32]) -> int:

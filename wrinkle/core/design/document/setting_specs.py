@@ -8,6 +8,7 @@ from wrinkle.core.mask.coverage import Combine
 from wrinkle.core.motion.declaring import choice, number
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import OutlineSpec, PairSpec, SettingSpec, Unit
+from wrinkle.core.motion.sound_run import SoundRun
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.faces import ShippedFace
@@ -440,5 +441,13 @@ TIMING_SETTINGS = _by_key(
         0.0,
         240.0,
         Unit.PER_SECOND,
+    ),
+    choice(
+        "sound",
+        "Its sound",
+        "Whether the clip's own sound is heard as it was recorded, runs along with the pictures, "
+        "higher where they are faster, or runs along at the same pitch.",
+        SoundRun.AS_IT_WAS.value,
+        *(run.value for run in SoundRun),
     ),
 )

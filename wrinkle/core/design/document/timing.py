@@ -82,6 +82,7 @@ class Timing(HasSettings, frozen=True):
         beyond: what is seen where the clip's handles run out.
         frame_blending: pictures between two of the clip's frames are a mix of both.
         along_motion: they are taken along the motion between both, where that is sure.
+        sound: whether the clip's own sound runs with it.
     """
 
     specs: ClassVar[Mapping[str, SettingSpec]] = TIMING_SETTINGS
@@ -95,6 +96,7 @@ class Timing(HasSettings, frozen=True):
     beyond: Beyond = Beyond.HOLD
     frame_blending: bool = False
     along_motion: bool = False
+    sound: Setting = neutral(TIMING_SETTINGS["sound"])
 
     def __post_init__(self) -> None:
         super().__post_init__()
@@ -111,9 +113,20 @@ class Timing(HasSettings, frozen=True):
         """The clip's own time, from its cut point, that is seen at a time from the cut."""
         if self.freeze is not None:
             return self.freeze
-        time = self._held(time, clock)
+        return self.heard_time(self._held(time, clock), clock)
+
+    def heard_time(self, time: Fraction, clock: Clock) -> Fraction:
+        """The clip's own time, from its cut point, that is heard where its sound runs along.
+
+        Pictures that are held, all or some, hold no sound.
+        """
         run = self._run(time, clock)
         return (self.slide or Fraction(0)) + (-run if self.reverse else run)
+
+    def speed_at(self, time: Fraction, clock: Clock) -> float:
+        """Seconds of the clip that pass in a second; negative where it runs backwards."""
+        speed = parts(self.speed.seen(time, Side.of(time), clock))[0] / 100.0
+        return -speed if self.reverse else speed
 
     def _held(self, time: Fraction, clock: Clock) -> Fraction:
         typed = parts(self.stutter.seen(time, Side.of(time), clock))[0]

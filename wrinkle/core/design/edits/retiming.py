@@ -191,10 +191,13 @@ class _Moving:
         match self.held:
             case HeldAt.CUT:
                 return time
+            # In a window too short for it, it is squeezed rather than pushed across the cut.
             case HeldAt.FIRST:
-                return time + wrinkle.lead - wanted.lead
+                moved = time + wrinkle.lead - wanted.lead
+                return min(moved, CUT) if time <= CUT else moved
             case HeldAt.LAST:
-                return time + wanted.tail - wrinkle.tail
+                moved = time + wanted.tail - wrinkle.tail
+                return max(moved, CUT) if time >= CUT else moved
         if time == -wrinkle.lead:
             return -wanted.lead
         if time == wrinkle.tail:

@@ -133,7 +133,7 @@ class TimeSection(QWidget):
         )
 
     def _add_clip(self) -> None:
-        for key in ("timing.speed", "timing.stutter"):
+        for key in ("timing.speed", "timing.sound", "timing.stutter"):
             row = LayerRow(self._desk, SettingRef(self._layer, key))
             self.rows.append(row)
             self._column.addWidget(row)
