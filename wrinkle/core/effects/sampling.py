@@ -16,9 +16,9 @@ from wrinkle.core.picture.resample import BORDERS, EdgeCover
 Field = NDArray[np.float32]
 
 
-def grid(image: Image) -> tuple[Field, Field]:
+def grid(size: Size) -> tuple[Field, Field]:
     """The continuous coordinates of the pixel centres: x ``(1, W)`` and y ``(H, 1)``."""
-    width, height = image.size
+    width, height = size
     x = (np.arange(width, dtype=np.float32) + np.float32(0.5))[None, :]
     y = (np.arange(height, dtype=np.float32) + np.float32(0.5))[:, None]
     return x, y

@@ -9,6 +9,7 @@ from enum import Enum
 import numpy as np
 
 from wrinkle.core.picture.image import Image, Light, Size, filled
+from wrinkle.core.picture.transfer import encode
 
 
 class FillForm(Enum):
@@ -47,15 +48,22 @@ class Fill:
     start: tuple[float, float] = (0.5, 0.0)
     end: tuple[float, float] = (0.5, 1.0)
 
+    @property
+    def even(self) -> bool:
+        """Whether it is one colour: moved in whatever light, it stays that colour."""
+        return self.form is FillForm.FLAT
+
     def picture(self, size: Size) -> Image:
         """Its picture in a frame of a size."""
         return gradient(self, size)
 
 
 def gradient(fill: Fill, size: Size) -> Image:
-    """The fill over a frame of ``size``: a linear, opaque image."""
-    if fill.form is FillForm.FLAT:
-        return filled(size, fill.colours[0])
+    """The fill over a frame of ``size``: an opaque image, encoded where it is one colour."""
+    if fill.even:
+        # Layers are laid over each other in encoded colour.
+        colour = encode(np.array(fill.colours[0], np.float64))
+        return filled(size, tuple(colour.tolist()), Light.ENCODED)
     across = (np.arange(size.width, dtype=np.float32) + 0.5)[None, :]
     down = (np.arange(size.height, dtype=np.float32) + 0.5)[:, None]
     colours = np.array(fill.colours, np.float32)

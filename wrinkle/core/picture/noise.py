@@ -9,6 +9,7 @@ matrices (checked against the scalar formula).
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -99,6 +100,18 @@ def noise_field(noise: Noise, size: Size, middle: tuple[float, float] | None = N
         z = noise.z * 2.0**octave
         total += np.float32(share) * perlin(x, y, z, noise.seed + octave * _SEED_STEP, period)
     return total / np.float32(norm)
+
+
+@lru_cache(maxsize=2)
+def still_noise_field(noise: Noise, size: Size, middle: tuple[float, float]) -> Field:
+    """``noise_field`` of noise that does not evolve: of one frame after the other it is the same.
+
+    Returns:
+        A field that is shared; nobody writes into it.
+    """
+    found = noise_field(noise, size, middle)
+    found.flags.writeable = False
+    return found
 
 
 def perlin(

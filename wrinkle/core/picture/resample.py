@@ -9,8 +9,9 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from concurrent.futures import Executor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import Enum
+from functools import partial
 from typing import Final, Literal
 
 import cv2
@@ -32,6 +33,10 @@ _NO_PADDING = 1 << 30
 _NEAR_HORIZON = 1e-2
 # In sides of the picture: what is farther off is finer than anything that is seen.
 _FARTHEST = 100.0
+_AS_FINE = 1.05
+"""Pixels of coverage to one of a picture, up to which the picture is cut before it is moved."""
+_CELL = 32
+_ALL = np.ones((1, 1), np.bool_)
 _HALF_PIXEL = translation(0.5, 0.5)
 _HALF_PIXEL_BACK = translation(-0.5, -0.5)
 
@@ -114,6 +119,10 @@ def resample(
     ground = _ground(image.pixels, seen, size, cover, spread)
     result = np.empty((size.height, size.width, 4), np.float32)
     weight = np.float32(1.0 / len(matrices))
+    if cover is EdgeCover.BARE:
+        # Much of the frame sees nothing of a picture that is smaller, or half outside.
+        _in_blocks(partial(_add_seen, _CutGround(ground, _ALL), weight), result, spread)
+        return Image(result, image.light)
 
     def block(corner: Corner, into: Pixels) -> None:
         if len(seen) == 1:
@@ -129,10 +138,8 @@ def resample(
         np.multiply(total, weight, out=into)
 
     _in_blocks(block, result, spread)
-    covered = (
-        cover is not EdgeCover.BARE
-        and len(seen) == len(matrices)
-        and not any(beyond_horizon(inverse, size, _NEAR_HORIZON) for inverse in ground.inverses)
+    covered = len(seen) == len(matrices) and not any(
+        beyond_horizon(inverse, size, _NEAR_HORIZON) for inverse in ground.inverses
     )
     return Image(result, image.light, image.opaque and covered)
 
@@ -279,8 +286,12 @@ def resample_masked(
         return blank(size, image.light)
     result = np.empty((size.height, size.width, 4), np.float32)
     ground = _ground(image.pixels, [matrix @ fit for matrix, _ in moved], size, cover, spread)
-    cuts = [(plane.values, _looked_back(matrix @ plane.placed)) for matrix, plane in moved]
     weight = np.float32(1.0 / len(placements))
+    cut = _cut(ground, [matrix for matrix, _ in moved], planes[0]) if len(planes) == 1 else None
+    if cut is not None:
+        _in_blocks(partial(_add_seen, cut, weight), result, spread)
+        return Image(result, image.light)
+    cuts = [(plane.values, _looked_back(matrix @ plane.placed)) for matrix, plane in moved]
 
     def block(corner: Corner, into: Pixels) -> None:
         share, one = np.empty(into.shape[:2], np.float32), np.empty(into.shape, np.float32)
@@ -294,6 +305,86 @@ def resample_masked(
 
     _in_blocks(block, result, spread)
     return Image(result, image.light)
+
+
+@dataclass(frozen=True, eq=False)
+class _CutGround:
+    """A ground that is cut already, by coverage that moves as it does.
+
+    Attributes:
+        ground: what is left of it.
+        cells: whether anything is left in each cell of a coarse grid over it.
+    """
+
+    ground: _Ground
+    cells: NDArray[np.bool_]
+
+    def shows(self, number: int, corner: Corner, shape: tuple[int, ...]) -> bool:
+        """Whether a sample has anything in a block of the frame."""
+        (top, left), (height, width) = corner, shape[:2]
+        corners = np.array(
+            [[left, left + width, left, left + width], [top, top, top + height, top + height],
+             [1, 1, 1, 1]]
+        )  # fmt: skip
+        spots = self.ground.inverses[number] @ corners
+        if spots[2].min() <= _NEAR_HORIZON:
+            return True
+        rows, columns = self.cells.shape
+        tall, wide = self.ground.pixels.shape[:2]
+        x, y = spots[0] / spots[2], spots[1] / spots[2]
+        # What lies between two pixels is seen from both.
+        across, down = columns / wide, rows / tall
+        first, end = math.floor((x.min() - 2.0) * across), math.ceil((x.max() + 2.0) * across)
+        low, high = math.floor((y.min() - 2.0) * down), math.ceil((y.max() + 2.0) * down)
+        return bool(self.cells[max(low, 0) : max(high, 0), max(first, 0) : max(end, 0)].any())
+
+
+def _cut(ground: _Ground, matrices: Sequence[Matrix], plane: Plane) -> _CutGround | None:
+    """The ground cut by coverage before both are moved; None where that is not as good.
+
+    It is where the ground ends in nothing, as what is beyond it cannot be cut, where all samples
+    look at the same part of it, and where it is as fine as the coverage.
+    """
+    if ground.border != cv2.BORDER_CONSTANT:
+        return None
+    ways = [
+        _looked_back(matrix @ plane.placed) @ np.linalg.inv(inverse)
+        for matrix, inverse in zip(matrices, ground.inverses, strict=True)
+    ]
+    way = ways[0] / ways[0][2, 2]
+    if any(not np.allclose(other / other[2, 2], way, atol=1e-4) for other in ways[1:]):
+        return None
+    height, width = ground.pixels.shape[:2]
+    if _enlargement(way, np.array([width / 2.0, height / 2.0, 1.0])) > _AS_FINE:
+        return None
+    share = np.empty((height, width), np.float32)
+    _sample(plane.values, way, (0, 0), cv2.BORDER_REPLICATE, share)
+    return _CutGround(replace(ground, pixels=covered(ground.pixels, share)), _cells(share))
+
+
+def _cells(share: NDArray[np.float32]) -> NDArray[np.bool_]:
+    """Where anything is left, in cells of about ``_CELL`` pixels a side."""
+    height, width = share.shape
+    grid = (max(width // _CELL, 1), max(height // _CELL, 1))
+    # To halve it takes a tenth of the time of other sizes.
+    while share.shape[0] % 2 == 0 == share.shape[1] % 2 and min(share.shape) > 2 * max(grid):
+        half = (share.shape[1] // 2, share.shape[0] // 2)
+        share = cv2.resize(share, half, interpolation=cv2.INTER_AREA)
+    cells: NDArray[np.bool_] = cv2.resize(share, grid, interpolation=cv2.INTER_AREA) > 0.0
+    return cells
+
+
+def _add_seen(cut: _CutGround, weight: np.float32, corner: Corner, into: Pixels) -> None:
+    """Writes the block at a corner: the average of all samples, of which it sees some."""
+    one, bare = np.empty(into.shape, np.float32), True
+    into[...] = 0.0
+    for number in range(len(cut.ground.inverses)):
+        if cut.shows(number, corner, into.shape):
+            cut.ground.sample(number, corner, one)
+            cv2.add(into, one, into)
+            bare = False
+    if not bare:
+        np.multiply(into, weight, out=into)
 
 
 def moved_plane(plane: Plane, matrix: Matrix, size: Size) -> NDArray[np.float32]:

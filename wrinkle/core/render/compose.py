@@ -17,6 +17,7 @@ from wrinkle.core.effects.registry import effect
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import covered, mixed
+from wrinkle.core.picture.gradient import Fill
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.picture.resample import EdgeCover, resample, resample_masked
@@ -108,14 +109,20 @@ class _Composer:
 
     def stacked(self, layers: tuple[PlannedLayer, ...], below: Image | None = None) -> Image:
         """Layers over each other, from the back, over what lies below them."""
-        below = blank(self.size) if below is None else below
+        nothing = below is None
+        below = blank(self.size, Light.ENCODED) if below is None else below
         for layer in layers:
             self.manner.check()
             if layer.content is None:
                 below = self._treated(layer, below)
+                continue
+            picture = self.alone(layer, below)
+            if nothing and _as_it_is(layer):
+                # Over nothing it is what it was; to lay it there costs a pass or two.
+                below = picture
             else:
-                picture = self.alone(layer, below)
                 below = blend(picture, below, layer.blend, layer.opacity, layer.within)
+            nothing = False
         return below
 
     def alone(self, layer: PlannedLayer, below: Image | None = None) -> Image:
@@ -124,7 +131,13 @@ class _Composer:
             return self._alone(layer, below)
         # How it meets what lies below is not part of its picture.
         bare = replace(layer, opacity=1.0, blend=BlendMode.NORMAL, within=False)
-        return self.material.store.made((bare, self.size), lambda: self._alone(layer, None))
+
+        def made() -> Image:
+            picture = self._alone(layer, None)
+            # What stays is kept as it is laid over others.
+            return picture.in_light(Light.ENCODED) if _stays(layer) else picture
+
+        return self.material.store.made((bare, self.size), made)
 
     @property
     def _draft(self) -> bool:
@@ -140,24 +153,39 @@ class _Composer:
     def _content(self, layer: PlannedLayer) -> Image:
         content = layer.content
         if isinstance(content, Grouped):
-            return self.whole(content.layers, content.held)
+            return self._grouped(content)
         if isinstance(content, SourceFrame):
             return fetched(content, self.material)
         if content is None:
             return filled(self.size, (1.0, 1.0, 1.0))
         return drawn(content, self.size, self.material)
 
+    def _grouped(self, group: Grouped) -> Image:
+        """The picture of a group; kept where only the group as a whole moves."""
+        if not all(_stands(layer) for layer in group.layers):
+            return self.whole(group.layers, group.held)
+
+        def made() -> Image:
+            # It is resampled in linear light each time.
+            return self.whole(group.layers, group.held).in_light(Light.LINEAR)
+
+        return self.material.store.made((group, self.size), made)
+
     def _placed(self, layer: PlannedLayer, picture: Image, below: Image | None = None) -> Image:
         picture = self._affected(layer, picture, below)
-        linear = picture.in_light(Light.LINEAR)
+        in_place = layer.placements == (STILL,) and layer.fit == STILL and not layer.masks
+        if in_place and picture.size == self.size:
+            return picture
+        if not (isinstance(layer.content, Fill) and layer.content.even and not layer.effects):
+            picture = picture.in_light(Light.LINEAR)
         fit, placements = matrix_of(layer.fit), [matrix_of(rows) for rows in layer.placements]
         if not layer.masks:
             whole = [placement @ fit for placement in placements]
-            return resample(linear, whole, self.size, layer.cover, self.manner.spread)
+            return resample(picture, whole, self.size, layer.cover, self.manner.spread)
         still = layer.placements == (STILL,)
         planes = [planned_plane(x, self.size, self.material, still) for x in layer.masks]
         return resample_masked(
-            linear, fit, placements, planes, self.size, layer.cover, self.manner.spread
+            picture, fit, placements, planes, self.size, layer.cover, self.manner.spread
         )
 
     def _affected(self, layer: PlannedLayer, picture: Image, below: Image | None) -> Image:
@@ -247,7 +275,20 @@ def _stays(layer: PlannedLayer) -> bool:
     content = layer.content
     still = isinstance(content, SourceFrame) and content.place[0] == "asset"
     drawn_once = content is not None and not isinstance(content, SourceFrame | Grouped)
-    return still or drawn_once
+    stands = isinstance(content, Grouped) and all(_stands(inner) for inner in content.layers)
+    return still or drawn_once or stands
+
+
+def _stands(layer: PlannedLayer) -> bool:
+    """Whether a layer of a group is likely to look the same in the next frame."""
+    content = layer.content
+    frozen = isinstance(content, SourceFrame) and content.frozen
+    return (frozen or _stays(layer)) and _own(layer) and layer.matte is None
+
+
+def _as_it_is(layer: PlannedLayer) -> bool:
+    """Whether a layer over nothing is seen as it is."""
+    return layer.blend is BlendMode.NORMAL and layer.opacity >= 1.0 and not layer.within
 
 
 def _own(layer: PlannedLayer) -> bool:

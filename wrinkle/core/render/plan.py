@@ -361,6 +361,7 @@ class _Planner:
             following,
             mirrored=shown.mirrored,
             along_motion=timing.along_motion and following is not None,
+            frozen=timing.freeze is not None,
         )
         return self._fitted(layer, bare)
 

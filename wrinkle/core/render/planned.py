@@ -35,6 +35,7 @@ class SourceFrame:
         along_motion: the mix is taken along the motion between both.
         backdrop: the frame behind which a blurred copy is laid, for clips of another shape.
         mirrored: what of it is exchanged.
+        frozen: its layer shows this picture all the time.
     """
 
     place: tuple[str, str]
@@ -45,6 +46,7 @@ class SourceFrame:
     backdrop: Size | None = None
     mirrored: Direction = Direction.AS_MADE
     along_motion: bool = False
+    frozen: bool = field(default=False, compare=False)
 
 
 @dataclass(frozen=True)

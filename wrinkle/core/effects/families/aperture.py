@@ -35,7 +35,7 @@ def blades(image: Image, values: Values, scene: Scene) -> Image:
     shut = values.number("shut") / 100.0
     short = min(scene.width, scene.height)
     x0, y0 = scene.spot(values.pair("centre"))
-    x, y = grid(image)
+    x, y = grid(image.size)
     right, below = (
         (x - np.float32(x0)) / np.float32(short),
         (y - np.float32(y0)) / np.float32(short),

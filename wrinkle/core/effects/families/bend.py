@@ -27,7 +27,7 @@ def lens_bend(image: Image, values: Values, scene: Scene) -> Image:
     field = min(max(values.number("field"), -_STRONGEST), _STRONGEST)
     half = max(math.radians(abs(field)) / 2.0, 1e-4)
     x0, y0 = scene.spot(values.pair("centre"))
-    x, y = grid(image)
+    x, y = grid(image.size)
     across, down = x - np.float32(x0), y - np.float32(y0)
     corner = math.hypot(scene.width, scene.height) / 2.0
     radius = np.hypot(across, down) / np.float32(corner)
@@ -46,7 +46,7 @@ def bulge(image: Image, values: Values, scene: Scene) -> Image:
     amount = values.number("amount") / 100.0
     radius = max(values.number("radius") * scene.unit, 1e-3)
     x0, y0 = scene.spot(values.pair("centre"))
-    x, y = grid(image)
+    x, y = grid(image.size)
     across, down = x - np.float32(x0), y - np.float32(y0)
     near = np.float32(1.0) - (across**2 + down**2) / np.float32(radius**2)
     rest: Field = np.clip(near, 0.0, 1.0).astype(np.float32)
@@ -60,7 +60,7 @@ def ripple(image: Image, values: Values, scene: Scene) -> Image:
     wave = max(values.number("wavelength") * scene.unit, 0.5)
     phase = 2.0 * math.pi * values.number("speed") * scene.time
     x0, y0 = scene.spot(values.pair("centre"))
-    x, y = grid(image)
+    x, y = grid(image.size)
     across, down = x - np.float32(x0), y - np.float32(y0)
     fade = np.ones((1, 1), np.float32)
     if values.choice("form") == "circles":
@@ -104,7 +104,7 @@ def noise_warp(image: Image, values: Values, scene: Scene) -> Image:
         dy = potential[1:-1, :-2] - potential[1:-1, 2:]
     else:
         dx, dy = field(0) * np.float32(2.0), field(1) * np.float32(2.0)
-    x, y = grid(image)
+    x, y = grid(image.size)
     to_x: Field = x + np.float32(reach) * dx
     to_y: Field = y + np.float32(reach) * dy
     return read(image, to_x, to_y, scene)
@@ -114,7 +114,7 @@ def tile(image: Image, values: Values, scene: Scene) -> Image:
     """The frame's picture small, side by side; every other one mirrored on request."""
     columns, rows = max(values.number("columns"), 0.01), max(values.number("rows"), 0.01)
     shift = values.pair("phase")
-    x, y = grid(image)
+    x, y = grid(image.size)
     across = (x - np.float32(scene.left)) / np.float32(scene.width)
     down = (y - np.float32(scene.top)) / np.float32(scene.height)
     # The middle of the frame is the middle of a tile, whatever their number.
@@ -138,7 +138,7 @@ def _of_a_tile(image: Image, columns: float, rows: float) -> Image:
 
 def flip(image: Image, values: Values, scene: Scene) -> Image:
     """The frame's picture mirrored left to right, upside down, or both."""
-    x, y = grid(image)
+    x, y = grid(image.size)
     if values.on("across"):
         x = np.float32(2.0 * scene.left + scene.width) - x
     if values.on("down"):

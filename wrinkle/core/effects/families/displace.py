@@ -31,7 +31,7 @@ def displace(image: Image, values: Values, scene: Scene) -> Image:
     turn = math.radians(values.number("angle"))
     cos, sin = math.cos(turn), math.sin(turn)
     pushes = mixed(maps, np.array([(cos * across, -sin * down), (sin * across, cos * down)]))
-    x, y = grid(image)
+    x, y = grid(image.size)
     to_x: Field = x - pushes[..., 0]
     to_y: Field = y - pushes[..., 1]
     about = np.float32(math.radians(values.number("turn")))

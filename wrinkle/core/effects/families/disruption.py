@@ -95,7 +95,7 @@ def slices(image: Image, values: Values, scene: Scene) -> Image:
     reach = values.number("amount") * scene.unit
     share = values.number("share") / 100.0
     across = values.choice("direction") == "sideways"
-    x, y = grid(image)
+    x, y = grid(image.size)
     start, side = (scene.top, scene.height) if across else (scene.left, scene.width)
     place = ((y if across else x) - np.float32(start)) / np.float32(side)
     strip = np.floor(place * count).astype(np.int64)
@@ -117,7 +117,7 @@ def block_shuffle(image: Image, values: Values, scene: Scene) -> Image:
     chosen = np.flatnonzero(dice.random(total) < share)
     source = np.arange(total)
     source[chosen] = dice.integers(0, total, len(chosen))
-    x, y = grid(image)
+    x, y = grid(image.size)
     column = np.floor((x[0] - np.float32(scene.left)) / np.float32(scene.width) * columns)
     row = np.floor((y[:, 0] - np.float32(scene.top)) / np.float32(scene.height) * rows)
     # How far each block looks; around them a rim of blocks that stay.
@@ -137,7 +137,7 @@ def scan_lines(image: Image, values: Values, scene: Scene) -> Image:
     """Dark lines over the picture, as smooth as the pixels allow; they can roll."""
     amount = values.number("amount") / 100.0
     period = max(values.number("spacing") * scene.unit, 1e-3)
-    _, y = grid(image)
+    _, y = grid(image.size)
     roll = values.number("speed") * scene.time
     # Counted from the middle of the frame: upside down they are the same lines.
     turn = (y - np.float32(scene.middle[1])) / np.float32(period) - np.float32(roll)

@@ -77,7 +77,7 @@ def _run_through(
     """The strip of equal pictures as it lies in the gate, and how light each row of it is."""
     run, aside = values.number("run"), values.number("strip") * scene.unit
     right, down, size = weave
-    x, y = grid(image)
+    x, y = grid(image.size)
     x0, y0 = scene.middle
     # Along the strip, from the top of the picture that stood in the gate at first.
     along = (y - np.float32(y0 + down)) / np.float32(size) + np.float32(y0 - scene.top)

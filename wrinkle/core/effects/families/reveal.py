@@ -15,7 +15,7 @@ from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import covered, straight
 from wrinkle.core.picture.image import Image, Light, Pixels
-from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
+from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field, still_noise_field
 from wrinkle.core.picture.placement import rotation
 from wrinkle.core.picture.ramps import smoothstep
 
@@ -35,7 +35,7 @@ def luma_reveal(image: Image, values: Values, scene: Scene) -> Image:
     if rough > 0.0:
         noise = Noise((6.0 * scene.unit, 6.0 * scene.unit), 4.0, seed=round(values.number("seed")))
         middle = scene.middle
-        level = level + np.float32(rough) * noise_field(noise, image.size, middle)
+        level = level + np.float32(rough) * still_noise_field(noise, image.size, middle)
         level = np.clip(level, 0.0, 1.0)
     return _kept(image, level, values.number("threshold"), values.number("softness"))
 
@@ -126,7 +126,7 @@ def noise_level(values: Values, image: Image, scene: Scene) -> Field:
     bias = values.number("bias") / 100.0
     if bias > 0.0:
         turn = rotation(values.number("angle"))
-        x, y = grid(image)
+        x, y = grid(image.size)
         across, down = (x - middle[0]) / scene.width, (y - middle[1]) / scene.height
         ramp = 0.5 + across * np.float32(turn[0, 0]) + down * np.float32(turn[1, 0])
         level = level + (ramp - level) * np.float32(bias)

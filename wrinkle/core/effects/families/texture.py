@@ -71,7 +71,7 @@ def lattice_noise(
 def vignette(image: Image, values: Values, scene: Scene) -> Image:
     """A colour closing in from the rim, soft and, on request, ragged with noise."""
     roundness = values.number("roundness") / 100.0
-    x, y = grid(image)
+    x, y = grid(image.size)
     x0, y0 = scene.middle
     short = min(scene.width, scene.height)
     # From the frame's own ellipse to a circle of its short side.

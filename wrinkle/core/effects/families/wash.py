@@ -28,7 +28,7 @@ def colour_wash(image: Image, values: Values, scene: Scene) -> Image:
 
 def light_leak(image: Image, values: Values, scene: Scene) -> Image:
     """Warm light that drifts in from one side, its edge made by slow noise; it adds light."""
-    x, y = grid(image)
+    x, y = grid(image.size)
     turn = math.radians(values.number("angle"))
     along = ((x - scene.left) / scene.width - 0.5) * math.cos(turn) + (
         (y - scene.top) / scene.height - 0.5
@@ -81,7 +81,7 @@ def _gradient(image: Image, values: Values, scene: Scene) -> Field:
         values.encoded(k) for k in ("colour", "colour_2", "colour_3", "colour_4")
     )
     form = FillForm(values.choice("form"))
-    x, y = grid(image)
+    x, y = grid(image.size)
     if form is FillForm.FLAT:
         return np.tile(first, (*image.pixels.shape[:2], 1))
     if form is FillForm.CORNERS:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -15,7 +17,7 @@ from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.blending import BlendMode
 from wrinkle.core.picture.channels import threefold
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.noise import Noise, noise_field
 from wrinkle.core.picture.placement import rotation
 
@@ -24,21 +26,55 @@ _FINEST = 3.0
 """Pixels; finer threads are shown as their mean, which is even."""
 
 
+@dataclass(frozen=True)
+class _Ground:
+    """What a ground depends on, in pixels.
+
+    Attributes:
+        kind: paper or weave.
+        size: of the picture.
+        scale: of a fibre's width, or half a thread's.
+        turn: of the threads, in degrees.
+        seed: another one gives another pattern.
+        middle: about which the threads are turned.
+    """
+
+    kind: str
+    size: Size
+    scale: float
+    turn: float
+    seed: int
+    middle: tuple[float, float]
+
+
 def ground(image: Image, values: Values, scene: Scene) -> Image:
     """Paper or cloth over the picture, near white, by any blend mode."""
-    relief = _paper if values.choice("ground") == _PAPER else _woven
+    wanted = _Ground(
+        values.choice("ground"),
+        image.size,
+        values.number("size") * scene.unit,
+        values.number("angle"),
+        round(values.number("seed")),
+        scene.middle,
+    )
     depth = np.float32(values.number("relief") / 100.0)
-    grey = np.clip(np.float32(0.86) + depth * relief(image, values, scene), 0.02, 1.0)
+    grey = np.clip(np.float32(0.86) + depth * _relief(wanted), 0.02, 1.0)
     return laid(image, threefold(grey.astype(np.float32, copy=False)), values)
 
 
-def _paper(image: Image, values: Values, scene: Scene) -> Field:
+@lru_cache(maxsize=2)
+def _relief(wanted: _Ground) -> Field:
+    """How the ground departs from even; it is the same in all frames."""
+    return _paper(wanted) if wanted.kind == _PAPER else _woven(wanted)
+
+
+def _paper(wanted: _Ground) -> Field:
     """Long fibres in two directions, clouds of thicker pulp, and a fine tooth; about -0.2…0.2."""
-    cell = max(values.number("size") * scene.unit, 0.2)
-    dice = np.random.default_rng(round(values.number("seed")))
+    cell = max(wanted.scale, 0.2)
+    dice = np.random.default_rng(wanted.seed)
 
     def levels(across: float, down: float, share: float) -> Field:
-        field = lattice_noise(image.size, (across * cell, down * cell), dice, soft=True)
+        field = lattice_noise(wanted.size, (across * cell, down * cell), dice, soft=True)
         return field * np.float32(share)
 
     relief: Field = np.maximum(levels(9.0, 1.2, 0.035), levels(1.2, 9.0, 0.035))
@@ -47,13 +83,13 @@ def _paper(image: Image, values: Values, scene: Scene) -> Field:
     return relief
 
 
-def _woven(image: Image, values: Values, scene: Scene) -> Field:
+def _woven(wanted: _Ground) -> Field:
     """Threads over and under each other, no two quite as thick; about -0.3…0.1."""
-    thread = np.float32(max(values.number("size") * 2.0 * scene.unit, 1e-3))
-    turn = rotation(values.number("angle"))
+    thread = np.float32(max(2.0 * wanted.scale, 1e-3))
+    turn = rotation(wanted.turn)
     cos, sin = np.float32(turn[0, 0]), np.float32(turn[1, 0])
-    x, y = grid(image)
-    x0, y0 = scene.middle
+    x, y = grid(wanted.size)
+    x0, y0 = wanted.middle
     across, down = x - np.float32(x0), y - np.float32(y0)
     seen = np.float32(np.clip(thread / _FINEST - 1.0, 0.0, 1.0))
     half = np.float32(math.pi)
@@ -68,8 +104,8 @@ def _woven(image: Image, values: Values, scene: Scene) -> Field:
         relief = seen * (np.float32(0.3) * lit + np.float32(0.2) * sunk)
         return np.asarray(relief + np.float32(0.06) * field, np.float32)
 
-    uneven = Noise((float(thread) * 6.0,) * 2, 2.0, seed=round(values.number("seed")))
-    return in_bands(woven, noise_field(uneven, image.size, (x0, y0)), down)
+    uneven = Noise((float(thread) * 6.0,) * 2, 2.0, seed=wanted.seed)
+    return in_bands(woven, noise_field(uneven, wanted.size, (x0, y0)), down)
 
 
 EFFECTS = (
