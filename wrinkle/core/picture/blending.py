@@ -91,6 +91,11 @@ def blend(
     if mode is BlendMode.NORMAL and not within:
         return source_over(above, below, opacity)
     front = above.in_light(Light.ENCODED).pixels
+    if mode is BlendMode.MULTIPLY and above.opaque and (within or below.opaque):
+        back = below.in_light(Light.ENCODED).pixels
+        share = np.float32(opacity)
+        darker = in_bands(partial(_multiplied_within, opacity=share), front, back)
+        return Image(darker, Light.ENCODED, below.opaque)
     if opacity < 1.0:
         front = front * np.float32(opacity)
     back = below.in_light(Light.ENCODED).pixels
@@ -126,6 +131,25 @@ def _over(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
     if mode is BlendMode.DIVIDE:
         return _divided(front, back)
     return _drawn(_held(front), _held(back), mode)
+
+
+def _multiplied_within(front: Pixels, back: Pixels, opacity: np.float32) -> Pixels:
+    """An opaque front multiplied within a back: all that multiply and source-atop do, in one.
+
+    With as = opacity: co = as · ab · ((1 − ab) · cs + ab · cs · cb) + ab · cb · (1 − as), the
+    general formula of W3C Compositing and Blending Level 1 with B(cb, cs) = cb · cs.
+    """
+    front, back, one = _held(front), _held(back), np.float32(1.0)
+    compiled = passes()
+    if compiled is not None:
+        found = np.empty(back.shape, np.float32)
+        compiled.multiply_within(front, opacity, back, found)
+        return found
+    alpha = back[..., 3:]
+    lit = (one - alpha + back) * alpha
+    found = lit * front * opacity + back * (one - opacity)
+    found[..., 3] = back[..., 3]
+    return found
 
 
 def _held(pixels: Pixels) -> Pixels:

@@ -259,6 +259,21 @@ def atop(laid: Array, front: Array, back: Array, into: Array) -> None:
 
 
 @_compiled
+def multiply_within(front: Array, opacity: Array, back: Array, into: Array) -> None:
+    """An opaque front multiplied with a back, and kept within it, ``(H, W, 4)`` premultiplied."""
+    left = _f(1.0) - opacity
+    for y in range(front.shape[0]):
+        for x in range(front.shape[1]):
+            alpha = back[y, x, 3]
+            bare = _f(1.0) - alpha
+            for channel in range(3):
+                under = back[y, x, channel]
+                lit = (bare + under) * alpha
+                into[y, x, channel] = lit * front[y, x, channel] * opacity + under * left
+            into[y, x, 3] = alpha
+
+
+@_compiled
 def mix(front: Array, opacity: Array, back: Array, share: Array, into: Array) -> None:
     """front · opacity + back · (1 − share), of a share ``(H, W)``; pictures ``(H, W, 4)``."""
     for y in range(front.shape[0]):
@@ -478,6 +493,7 @@ def compile_all() -> None:
     over(one, _f(1.0), one, one.copy())
     encode_over(one, _f(1.0), one, one.copy())
     atop(one, one, one, one.copy())
+    multiply_within(one, _f(1.0), one, one.copy())
     mix(one, _f(1.0), one, flat, one.copy())
     cover(one, flat, one.copy())
     brighten(one, _f(1.0), _f(1.0), one.copy())
