@@ -55,8 +55,8 @@ def results() -> Iterator[NDArray[np.float32]]:
             yield source_over(image, below, 0.37).pixels
             yield blend(image, below, BlendMode.SOFT_LIGHT).pixels
             yield blend(image, below, BlendMode.PLUS_LIGHTER, within=True).pixels
-            whole = Image(np.ones_like(image.pixels) * np.float32(0.7), Light.ENCODED, opaque=True)
-            yield blend(whole, image, BlendMode.MULTIPLY, 0.37, within=True).pixels
+            yield blend(image, below, BlendMode.MULTIPLY, 0.37, within=True).pixels
+            yield blend(below, image, BlendMode.SCREEN, 0.37).pixels
             share = below.pixels[..., 3]
             yield mixed(image.pixels, 0.37, below.pixels, share)
             yield covered(image.pixels, share)

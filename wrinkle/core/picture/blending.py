@@ -47,8 +47,6 @@ class BlendMode(Enum):
 
 _LEAST = 1e-9
 _IN_SKIA = {
-    BlendMode.MULTIPLY: "kMultiply",
-    BlendMode.SCREEN: "kScreen",
     BlendMode.OVERLAY: "kOverlay",
     BlendMode.DARKEN: "kDarken",
     BlendMode.LIGHTEN: "kLighten",
@@ -91,11 +89,6 @@ def blend(
     if mode is BlendMode.NORMAL and not within:
         return source_over(above, below, opacity)
     front = above.in_light(Light.ENCODED).pixels
-    if mode is BlendMode.MULTIPLY and above.opaque and (within or below.opaque):
-        back = below.in_light(Light.ENCODED).pixels
-        share = np.float32(opacity)
-        darker = in_bands(partial(_multiplied_within, opacity=share), front, back)
-        return Image(darker, Light.ENCODED, below.opaque)
     if opacity < 1.0:
         front = front * np.float32(opacity)
     back = below.in_light(Light.ENCODED).pixels
@@ -130,26 +123,28 @@ def _over(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
         return np.asarray(np.minimum(front + back, 1.0), np.float32)
     if mode is BlendMode.DIVIDE:
         return _divided(front, back)
+    if mode in (BlendMode.MULTIPLY, BlendMode.SCREEN):
+        return _product(front, back, mode)
     return _drawn(_held(front), _held(back), mode)
 
 
-def _multiplied_within(front: Pixels, back: Pixels, opacity: np.float32) -> Pixels:
-    """An opaque front multiplied within a back: all that multiply and source-atop do, in one.
+def _product(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
+    """Multiply or screen, of premultiplied pixels.
 
-    With as = opacity: co = as · ab · ((1 − ab) · cs + ab · cs · cb) + ab · cb · (1 − as), the
-    general formula of W3C Compositing and Blending Level 1 with B(cb, cs) = cb · cs.
+    cs + cb − cs · cb, and cs · (1 − ab) + cb · (1 − as) + cs · cb: the general formula of W3C
+    Compositing and Blending Level 1 with B(cb, cs) of each, which the product makes short.
     """
-    front, back, one = _held(front), _held(back), np.float32(1.0)
     compiled = passes()
     if compiled is not None:
         found = np.empty(back.shape, np.float32)
-        compiled.multiply_within(front, opacity, back, found)
+        product = compiled.screen if mode is BlendMode.SCREEN else compiled.multiply
+        product(np.ascontiguousarray(front), np.ascontiguousarray(back), np.float32(_LEAST), found)
         return found
-    alpha = back[..., 3:]
-    lit = (one - alpha + back) * alpha
-    found = lit * front * opacity + back * (one - opacity)
-    found[..., 3] = back[..., 3]
-    return found
+    front, back, one = _held(front), _held(back), np.float32(1.0)
+    if mode is BlendMode.SCREEN:
+        return np.asarray(front + back - front * back, np.float32)
+    apart = front * (one - back[..., 3:]) + back * (one - front[..., 3:])
+    return np.asarray(apart + front * back, np.float32)
 
 
 def _held(pixels: Pixels) -> Pixels:

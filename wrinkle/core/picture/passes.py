@@ -259,21 +259,6 @@ def atop(laid: Array, front: Array, back: Array, into: Array) -> None:
 
 
 @_compiled
-def multiply_within(front: Array, opacity: Array, back: Array, into: Array) -> None:
-    """An opaque front multiplied with a back, and kept within it, ``(H, W, 4)`` premultiplied."""
-    left = _f(1.0) - opacity
-    for y in range(front.shape[0]):
-        for x in range(front.shape[1]):
-            alpha = back[y, x, 3]
-            bare = _f(1.0) - alpha
-            for channel in range(3):
-                under = back[y, x, channel]
-                lit = (bare + under) * alpha
-                into[y, x, channel] = lit * front[y, x, channel] * opacity + under * left
-            into[y, x, 3] = alpha
-
-
-@_compiled
 def mix(front: Array, opacity: Array, back: Array, share: Array, into: Array) -> None:
     """front · opacity + back · (1 − share), of a share ``(H, W)``; pictures ``(H, W, 4)``."""
     for y in range(front.shape[0]):
@@ -312,15 +297,44 @@ def add_covered(total: Array, pixels: Array, share: Array) -> None:
                 total[y, x, channel] += pixels[y, x, channel] * share[y, x]
 
 
+@_inlined
+def _above(value: Array, least: Array) -> Array:
+    return value if value > least else _f(0.0)
+
+
 @_compiled
 def hold(pixels: Array, least: Array, into: Array) -> None:
     """Values of ``least`` or less become 0, colours at most alpha, ``(H, W, 4)`` float32."""
     for y in range(pixels.shape[0]):
         for x in range(pixels.shape[1]):
-            most = pixels[y, x, 3] if pixels[y, x, 3] > least else _f(0.0)
+            most = _above(pixels[y, x, 3], least)
             for channel in range(4):
-                value = pixels[y, x, channel] if pixels[y, x, channel] > least else _f(0.0)
-                into[y, x, channel] = min(value, most)
+                into[y, x, channel] = min(_above(pixels[y, x, channel], least), most)
+
+
+@_compiled
+def multiply(front: Array, back: Array, least: Array, into: Array) -> None:
+    """Both as ``hold`` leaves them, multiplied, premultiplied ``(H, W, 4)`` float32."""
+    for y in range(front.shape[0]):
+        for x in range(front.shape[1]):
+            above, below = _above(front[y, x, 3], least), _above(back[y, x, 3], least)
+            for channel in range(4):
+                one = min(_above(front[y, x, channel], least), above)
+                other = min(_above(back[y, x, channel], least), below)
+                apart = one * (_f(1.0) - below) + other * (_f(1.0) - above)
+                into[y, x, channel] = apart + one * other
+
+
+@_compiled
+def screen(front: Array, back: Array, least: Array, into: Array) -> None:
+    """Both as ``hold`` leaves them, screened, premultiplied ``(H, W, 4)`` float32."""
+    for y in range(front.shape[0]):
+        for x in range(front.shape[1]):
+            above, below = _above(front[y, x, 3], least), _above(back[y, x, 3], least)
+            for channel in range(4):
+                one = min(_above(front[y, x, channel], least), above)
+                other = min(_above(back[y, x, channel], least), below)
+                into[y, x, channel] = one + other - one * other
 
 
 @_compiled
@@ -493,7 +507,8 @@ def compile_all() -> None:
     over(one, _f(1.0), one, one.copy())
     encode_over(one, _f(1.0), one, one.copy())
     atop(one, one, one, one.copy())
-    multiply_within(one, _f(1.0), one, one.copy())
+    multiply(one, one, _f(0.0), one.copy())
+    screen(one, one, _f(0.0), one.copy())
     mix(one, _f(1.0), one, flat, one.copy())
     cover(one, flat, one.copy())
     brighten(one, _f(1.0), _f(1.0), one.copy())
