@@ -64,18 +64,19 @@ def sea_fog() -> Wrinkle:
     work.peak(air, heat["amount"], 0.6, "gentle", 18)
     trembling = work.effect(air, "flicker", rate=9.0)
     work.peak(air, trembling["amount"], 0.15, "gentle", 18)
-    tone = work.effect(air, "tone")
-    work.peak(air, tone["contrast"], -35.0, "gentle", 18)
-    work.peak(air, tone["blacks"], 30.0, "gentle", 18)
+    work.peak(air, "scale", (107.0, 107.0), "gentle", 18)
+    grade = work.layer("Grade")
+    # The air lifts what is dark.
+    air_light = work.effect(grade, "lift_gamma_gain")
+    work.peak(grade, air_light["lift"], (0.55, 0.56, 0.575), "gentle", 18)
+    work.peak(grade, air_light["gain"], (0.475, 0.47, 0.455), "gentle", 18)
+    grey = work.effect(grade, "saturation")
+    work.peak(grade, grey["saturation"], 76.0, "gentle", 18)
+    cold = work.effect(grade, "white_balance")
+    work.peak(grade, cold["temperature"], -18.0, "gentle", 18)
     fog = work.layer("Fog", slot, blend="screen")
     work.put(fog, "scale", (112.0, 112.0))
     work.lane(fog, "opacity", (-19, 0.0, "gentle"), (0, 100.0, "gentle"), (19, 0.0))
-    match = work.effect(fog, "colour_match", lightness=25.0)
-    work.put(fog, match["amount"], 70.0)
-    work.peak(air, "scale", (107.0, 107.0), "gentle", 18)
-    grade = work.layer("Grade")
-    cold = work.effect(grade, "colour_wash", colour=(0.55, 0.68, 0.8), blend="color")
-    work.peak(grade, cold["amount"], 35.0, "gentle", 19)
     work.order("outgoing", "incoming", shape, cover, guide, air, fog, grade)
     work.directions("as made", "mirrored")
     work.dial("Fog", "How thick it gets.", (fog, "opacity"))
@@ -84,7 +85,8 @@ def sea_fog() -> Wrinkle:
         "Heat", "How much the air trembles.", (air, heat["amount"]), (air, trembling["amount"])
     )
     work.dial("Edge", "How sharply the next clip comes through.", (shape, hard["contrast"]))
-    work.dial("Cold", "How grey and blue it gets.", (grade, cold["amount"]))
+    work.dial("Cold", "How grey and blue it gets.", (grade, cold["temperature"]),
+              (grade, grey["saturation"]))  # fmt: skip
     work.blur_dial()
     return work.wrinkle
 

@@ -160,11 +160,11 @@ class Lengths(unittest.TestCase):
         found = resolved(use, FrameRate.of(30))
         self.assertEqual(self.times(found), [-3, 0, 3])
 
-    def test_what_is_held_at_an_end_is_squeezed_where_the_window_is_too_short_for_it(self) -> None:
+    def test_what_is_held_at_an_end_stretches_where_the_window_is_too_short_for_it(self) -> None:
         fade = Track((Keyframe(3 * FRAME, 0.0), Keyframe(11 * FRAME, 9.0)), keeps=HeldAt.LAST)
         ref = SettingRef("turn", "skew")
         wrinkle = lane_edits.with_track(turning(), ref, fade)
-        for tail, wanted in ((20, [11, 19]), (10, [1, 9]), (6, [0, 5])):
+        for tail, wanted in ((20, [11, 19]), (10, [1, 9]), (6, [1.5, 5.5])):
             found = resolved(Use(wrinkle, {}, Choices(tail=tail * FRAME)), FrameRate.of(30))
             self.assertEqual([time for time, _ in keys(found, ref)], wanted)
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from dataclasses import replace as replaced
 from fractions import Fraction
 
 from msgspec.structs import replace
@@ -162,7 +163,9 @@ class _Moving:
         moving = self
         if self.held is not None and (made or at_cut > 1):
             # A jump at the cut, or a half that is made from the other, has its place there.
-            moving = _Moving(self.wrinkle, self.wanted, HeldAt.CUT)
+            moving = replaced(self, held=HeldAt.CUT)
+        elif self._crosses([key.time for key in track.keys]):
+            moving = replaced(self, held=None)
         keys = [moving.key(key) for key in track.keys]
         return replace(track, keys=_in_order(self._apart(track.keys, keys)))
 
@@ -180,7 +183,9 @@ class _Moving:
         return replace(key, time=time)
 
     def span(self, span: Span) -> Span:
-        start, end = (None if x is None else self._edge(x) for x in (span.start, span.end))
+        ends = [x for x in (span.start, span.end) if x is not None]
+        moving = replaced(self, held=None) if self._crosses(ends) else self
+        start, end = (None if x is None else moving._edge(x) for x in (span.start, span.end))
         if start is not None and end is not None and start >= end:
             end = start + self.wanted.rate.seconds(1)
         return Span(start, end)
@@ -191,13 +196,10 @@ class _Moving:
         match self.held:
             case HeldAt.CUT:
                 return time
-            # In a window too short for it, it is squeezed rather than pushed across the cut.
             case HeldAt.FIRST:
-                moved = time + wrinkle.lead - wanted.lead
-                return min(moved, CUT) if time <= CUT else moved
+                return time + wrinkle.lead - wanted.lead
             case HeldAt.LAST:
-                moved = time + wanted.tail - wrinkle.tail
-                return max(moved, CUT) if time >= CUT else moved
+                return time + wanted.tail - wrinkle.tail
         if time == -wrinkle.lead:
             return -wanted.lead
         if time == wrinkle.tail:
@@ -205,6 +207,18 @@ class _Moving:
         if not wanted.stretch:
             return time
         return time * (wanted.lead / wrinkle.lead if time < 0 else wanted.tail / wrinkle.tail)
+
+    def _crosses(self, times: Sequence[Fraction]) -> bool:
+        """Whether what is held at an end, and lies on its side, would be pushed across the cut.
+
+        In a window too short to keep its length it stretches as all else does.
+        """
+        moved = [self.time(time) for time in times]
+        if self.held is HeldAt.FIRST and times and max(times) <= CUT:
+            return max(moved) > CUT
+        if self.held is HeldAt.LAST and times and min(times) >= CUT:
+            return min(moved) < CUT
+        return False
 
     @property
     def _uneven(self) -> bool:

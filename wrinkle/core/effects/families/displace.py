@@ -14,8 +14,11 @@ from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import luma, mixed, threefold
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.resample import EdgeCover
+
+_A_STEP = 4.0
+"""Of the radius of a blur: so many pixels of it are one of a map that is made smaller."""
 
 
 def displace(image: Image, values: Values, scene: Scene) -> Image:
@@ -47,7 +50,13 @@ def displace(image: Image, values: Values, scene: Scene) -> Image:
 
 def _map(other: Image, image: Image, scene: Scene, blur: float, by_luma: bool) -> Field:
     """The map's departures from grey, -1…1, ``(H, W, 2)``, over the whole picture."""
-    encoded = other.in_light(Light.ENCODED)
+    whole = other.size
+    fewer = 2 ** int(math.log2(max(blur / _A_STEP, 1.0)))
+    if fewer > 1:
+        # What is blurred so far is as well told by fewer pixels.
+        small = Size(-(-whole.width // fewer), -(-whole.height // fewer))
+        pixels = cv2.resize(other.pixels, tuple(small), interpolation=cv2.INTER_AREA)
+        other, blur = Image(pixels, other.light, other.opaque), blur / fewer
 
     def departures(pixels: Field) -> Field:
         alpha = pixels[..., 3]
@@ -58,9 +67,11 @@ def _map(other: Image, image: Image, scene: Scene, blur: float, by_luma: bool) -
             cv2.merge([cv2.addWeighted(p, 2.0, alpha, -1.0, 0.0) for p in planes]), np.float32
         )
 
-    away = in_bands(departures, encoded.pixels)
+    away = in_bands(departures, other.in_light(Light.ENCODED).pixels)
     if blur > 0.0:
         away = blurred(away, blur / 2.0, EdgeCover.MIRROR)
+    if fewer > 1:
+        away = cv2.resize(away, tuple(whole), interpolation=cv2.INTER_LINEAR)
     width, height = image.size
     left, top = round(scene.left), round(scene.top)
     below, right = height - top - away.shape[0], width - left - away.shape[1]
