@@ -310,6 +310,12 @@ class Work:
             self.wrinkle = dial_edits.add_drive(self.wrinkle, dial, other, address)
         self.wrinkle = dial_edits.change_dial(self.wrinkle, dial, name=name, about=about)
 
+    def gives(self, dial: str, layer: str, key: str, *values: Value) -> None:
+        """What each option of a dial gives for one of the settings that it drives."""
+        found = next(x for x in self.wrinkle.dials if x.name == dial)
+        at = next(n for n, x in enumerate(found.drives) if (x.layer, x.key) == (layer, key))
+        self.wrinkle = dial_edits.change_drive(self.wrinkle, found.id, at, values=values)
+
     def words(
         self,
         name: str,

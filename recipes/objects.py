@@ -72,7 +72,11 @@ def passing_object() -> Wrinkle:
     work.order("outgoing", coming, "incoming", dim, body, own)
     work.shutter(260.0)
     work.directions("to the left", "to the right")
-    work.dial("Silhouette", "Whether the one that ships is seen.", (body, "visible"))
+    # One's own object may leave the edge open above it, which is all but unseen if it is soft.
+    feather = edge.replace(".path", ".feather")
+    work.dial("Silhouette", "Whether the one that ships is seen.", (body, "visible"),
+              (coming, feather))  # fmt: skip
+    work.gives("Silhouette", coming, feather, 34.0, 5.0)
     work.dial("Colour", "Of what passes.", (body, "source.colour"))
     work.dial("Shade", "How much light it takes.", (dim, shade["stops"]), ends=(0.0, 250.0))
     work.dial("Near", "How soft one's own object is.", (own, near["radius"]), ends=(0.0, 6.0))
