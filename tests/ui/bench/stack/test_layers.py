@@ -523,7 +523,9 @@ class TimeByHand(LayersCase):
         section.plain["Slide"].field.committed.emit(5.0)
         section.plain["In between"].field.click()
         self.row("incoming", "timing.speed").field.committed.emit(50.0)
+        self.row("incoming", "timing.sound").field.committed.emit("runs along")
         timing = self.layer("incoming").timing
+        self.assertEqual(timing.sound.rest, "runs along")
         self.assertTrue(timing.reverse and timing.frame_blending)
         self.assertEqual((timing.blink.shown, timing.blink.hidden), (2, 1))
         self.assertEqual((timing.slide, timing.speed.rest), (5 * FRAME, 50.0))
