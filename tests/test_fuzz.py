@@ -11,8 +11,8 @@ from fuzz.kills import kill_once
 from fuzz.readers import readers
 from tests.media.clips import write_numbered
 
-CASES = {"wrinkle": 30, "picture": 200, "clip": 60, "sound": 60, "timeline": 30}
-OTHERS = 80
+CASES = {"wrinkle": 30, "picture": 80, "clip": 30, "sound": 30, "timeline": 20}
+OTHERS = 40
 
 
 class Search(unittest.TestCase):
@@ -30,5 +30,4 @@ class Search(unittest.TestCase):
     def test_who_is_ended_in_the_midst_of_work_leaves_whole_files(self) -> None:
         with tempfile.TemporaryDirectory() as name:
             clip = write_numbered(Path(name) / "clip.mp4", 60)
-            for seed in (1, 5):
-                self.assertEqual(kill_once(random.Random(seed), clip, math.inf), [])
+            self.assertEqual(kill_once(random.Random(1), clip, math.inf), [])

@@ -77,11 +77,14 @@ class Shipped(unittest.TestCase):
         )
 
     def some_uses(self, bundle: Bundle, number: int):  # type: ignore[no-untyped-def]
-        """Every shape and length, the rates in turn; strengths are looked at in ``test_ends``."""
-        for place, size in enumerate(SHAPES):
-            yield size, RATES[(number + place) % len(RATES)], Choices()
-        for choices in self.choices(bundle)[:2]:
-            yield (SHAPES[0], 30, choices) if number % 2 else (SHAPES[3], 24, choices)
+        """Two shapes and a length, all of them and the rates in turn.
+
+        Strengths are looked at in ``test_ends``, in all shapes.
+        """
+        for place in (number, number + 2 - number // len(SHAPES) % 2):
+            yield SHAPES[place % len(SHAPES)], RATES[(number + place) % len(RATES)], Choices()
+        length = self.choices(bundle)[number // 2 % 2]
+        yield (SHAPES[0], 30, length) if number % 2 else (SHAPES[3], 24, length)
         if number % 8 == 0:
             yield LARGER, 30, Choices()
 

@@ -22,7 +22,7 @@ from wrinkle.core.picture.paths import polygon
 from wrinkle.core.picture.resample import EdgeCover
 
 SIZES = (Size(1, 1), Size(7, 5), Size(16, 9), Size(9, 16), Size(33, 58))
-DRAWS = int(os.environ.get("WRINKLE_TEST_DRAWS", "20"))
+DRAWS = int(os.environ.get("WRINKLE_TEST_DRAWS", "8"))
 """For each effect; thousands of them are a search of some minutes."""
 # What is about as fine as a pixel of the smaller picture.
 FINE = ("tile", "scan_lines", "luma_reveal")

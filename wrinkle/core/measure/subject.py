@@ -139,11 +139,24 @@ class Subject:
 
     def heard(self) -> Mix | None:
         """What is heard about the cut; None where nothing is."""
+        return self._heard
+
+    @cached_property
+    def _heard(self) -> Mix | None:
         heard = self.hears(self.design) if self.hears is not None else None
         return heard if heard is not None and heard.parts else None
 
     def sounds(self) -> WrinkleSounds:
         """The sounds of the plain wrinkle; what stands in is heard in its slots."""
+        return self._sounds
+
+    @cached_property
+    def _sounds(self) -> WrinkleSounds:
+        heard = self.heard() if not any(sound.slot for sound in self.wrinkle.sounds) else None
+        for part in heard.parts if heard is not None else ():
+            if isinstance(part.sound, WrinkleSounds) and part.sound.wrinkle == self.wrinkle:
+                # They are made once for all that listens to them.
+                return part.sound
         carried = in_slots(self.wrinkle, {}, self.showing.material.sounds)
         return WrinkleSounds(self.wrinkle, carried)
 
