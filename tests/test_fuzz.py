@@ -12,7 +12,7 @@ from fuzz.readers import readers
 from tests.media.clips import write_numbered
 
 CASES = {"wrinkle": 30, "picture": 80, "clip": 30, "sound": 30, "timeline": 20}
-OTHERS = 40
+OTHERS = 60
 
 
 class Search(unittest.TestCase):

@@ -79,6 +79,16 @@ class Hearing(unittest.TestCase):
                 inside = here.samples(-30_000, 60_000), there.samples(-30_000, 60_000)
                 np.testing.assert_allclose(*inside, atol=1e-6)
 
+    def test_no_join_clicks(self) -> None:
+        # A wave that is cut off leaps within a sample; a sine of 440 Hz bends by 0.003 at most.
+        plain = plain_cut()
+        for kind in JOINS:
+            for frames in (1, 5):
+                choices = Choices(join=SoundJoin(kind, frames))
+                mix = hearing(use_of(plain, choices), RATE, range(-20, 20), Hears.CLIPS)
+                bends = np.abs(np.diff(mix.unlimited(-30_000, 60_000), 2, axis=0))
+                self.assertLess(float(bends.max()), 0.02, (kind, frames))
+
     def test_what_is_heard_of_it_is_chosen(self) -> None:
         use = use_of(sounding(TICK))
         parts = {x: hearing(use, RATE, range(-9, 9), x) for x in Hears}
