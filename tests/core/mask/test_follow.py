@@ -146,8 +146,15 @@ class Openings(unittest.TestCase):
         }  # fmt: skip
         for name, (shapes, behind) in cases.items():
             with self.subTest(name):
-                self.assertGreater(self.least(shapes, behind, self.WALL), 0.93)
+                self.assertGreater(self.least(shapes, behind, self.WALL), 0.95)
                 self.assertEqual(self.followed, FRAMES - 1)
+
+    def test_an_opening_in_metal_that_is_as_dark_as_the_water_is_held_or_let_go(self) -> None:
+        # It was left behind once, and never said to be: the least overlap was 0.13.
+        metal = tinted(5, (50, 62, 70), (110, 120, 128))
+        for behind in (self.SEA, tinted(3, (10, 40, 60), (90, 140, 170))):
+            shapes = [hexagon(40 + 5 * t, 0.02 * t) for t in range(FRAMES)]
+            self.assertGreater(self.least(shapes, behind, metal), 0.8)
 
     def test_the_shutter_of_the_demos_porthole_is_followed_while_it_shuts(self) -> None:
         # What the scene is drawn from says where the opening is: 360 of 1080 about (540, 900), and

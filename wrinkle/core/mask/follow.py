@@ -45,7 +45,7 @@ LEAST_TOLD_APART = 0.8
 """The same of an edge that is found by colours: the share of it that they agree with."""
 _TELLS = 0.05
 """By how much less of its edge may be told apart than at first, for a path that moves as one."""
-_FOUND_AT_FIRST = 0.9
+_FOUND_AT_FIRST = 0.8
 """The same of the first path, which is known: whether colours tell it at all."""
 _WORKED_SIDE = 240
 """Pixels of the short side of the window in which colours are looked at."""

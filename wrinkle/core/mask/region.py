@@ -26,6 +26,8 @@ _KEEPS = 1.2
 """How much the last region counts, in the unit of the log ratio; a colour that is told for sure
 counts four."""
 _STRONGEST = 4.0
+_TOLD = 0.9
+"""Of the agreement: colours that tell so well need less of where the region was."""
 _BESIDE = 3.0
 """Pixels from the edge at which both sides are looked at."""
 
@@ -78,8 +80,12 @@ def region(ratio: Field, last: Mask, reach: float) -> tuple[Field | None, float]
     if wide is None or narrow is None:
         only = wide if narrow is None else narrow
         return only, 0.0
-    found = _grown(ratio, away, reach)
-    return found, overlap(wide > 0.0, narrow > 0.0)
+    found, agreed = _grown(ratio, away, reach), overlap(wide > 0.0, narrow > 0.0)
+    if found is not None and agreed >= _TOLD:
+        # Where it was holds back what has gone far: once more, from where it is found.
+        again = _grown(ratio, distance(found > 0.0), reach)
+        found = again if again is not None else found
+    return found, agreed
 
 
 def _grown(ratio: Field, away: Field, reach: float) -> Field | None:
