@@ -64,7 +64,6 @@ def sea_fog() -> Wrinkle:
     work.peak(air, heat["amount"], 0.6, "gentle", 18)
     trembling = work.effect(air, "flicker", rate=9.0)
     work.peak(air, trembling["amount"], 0.15, "gentle", 18)
-    work.peak(air, "scale", (107.0, 107.0), "gentle", 18)
     grade = work.layer("Grade")
     # The air lifts what is dark.
     air_light = work.effect(grade, "lift_gamma_gain")
@@ -75,7 +74,9 @@ def sea_fog() -> Wrinkle:
     cold = work.effect(grade, "white_balance")
     work.peak(grade, cold["temperature"], -18.0, "gentle", 18)
     fog = work.layer("Fog", slot, blend="screen")
-    work.put(fog, "scale", (112.0, 112.0))
+    # It comes nearer all the time.
+    work.lane(fog, "scale", (-19, (108.0, 108.0), "steady"), (19, (124.0, 124.0)))
+    work.put(fog, "motion_blur", False)
     work.lane(fog, "opacity", (-19, 0.0, "gentle"), (0, 100.0, "gentle"), (19, 0.0))
     work.order("outgoing", "incoming", shape, cover, guide, air, fog, grade)
     work.directions("as made", "mirrored")
