@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from concurrent.futures import Executor
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -98,6 +98,7 @@ class _Composer:
     size: Size
     material: Material
     manner: Manner = PLAINLY
+    fetched: dict[SourceFrame, Image] = field(default_factory=dict)
 
     def whole(self, layers: tuple[PlannedLayer, ...], held: int) -> Image:
         """Layers over each other; the lowest ones, if any are held, are kept as one picture."""
@@ -155,7 +156,10 @@ class _Composer:
         if isinstance(content, Grouped):
             return self._grouped(content)
         if isinstance(content, SourceFrame):
-            return fetched(content, self.material)
+            # Several layers often show the same picture of a clip.
+            if content not in self.fetched:
+                self.fetched[content] = fetched(content, self.material)
+            return self.fetched[content]
         if content is None:
             return filled(self.size, (1.0, 1.0, 1.0))
         return drawn(content, self.size, self.material)
