@@ -15,7 +15,7 @@ from tests.core.render.test_render import Numbered
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.sources import SlotSource, WordsSource
 from wrinkle.core.design.document.wrinkle import plain_cut
-from wrinkle.core.design.edits import grouping, lane_edits, layer_edits
+from wrinkle.core.design.edits import grouping, lane_edits, layer_edits, time_edits
 from wrinkle.core.jobs import Jobs, Urgency
 from wrinkle.core.picture.image import Image, Size
 from wrinkle.core.picture.motion_blur import Quality
@@ -105,7 +105,8 @@ class Viewing(unittest.TestCase):
         wrinkle = layer_edits.add_layer(wrinkle, "Words", WordsSource("Kite"))
         words = SettingRef("words", "opacity")
         grouped = grouping.group_layers(wrinkle, [layer.id for layer in wrinkle.layers])
-        large = [(0, "", 24), (0, "words", 0)]
+        # Both layers show the same picture of the clip, which is read once for each frame.
+        large = [(0, "", 12), (0, "words", 0)]
         # Of drafts each layer is kept.
         drafts = [(1 << 16, "", 0)]
         cases = itertools.product((wrinkle, grouped), large + drafts)
@@ -233,6 +234,7 @@ class Viewing(unittest.TestCase):
         wrinkle = layer_edits.add_layer(plain_cut(), "Again", SlotSource("incoming"))
         again = SettingRef(wrinkle.layers[-1].id, "rotation")
         wrinkle = lane_edits.set_value(wrinkle, again, 0 * FRAME, 9.0)
+        wrinkle = time_edits.set_timing(wrinkle, again.layer, slide=FRAME)
         newer = replace(wrinkle, shutter_angle=90.0)
         for asked_anew in (False, True):
             viewer.ask(self.showing(wrinkle), (3,), 3)
