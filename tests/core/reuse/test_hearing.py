@@ -114,16 +114,18 @@ class Hearing(unittest.TestCase):
         content = np.zeros((3 * SAMPLE_RATE, 2), np.float32)
         content[int(at * SAMPLE_RATE)] = 1.0
         going = Source(Fixed(content))
-        for run in SoundRun:
+        ramped, worked_out = Setting(100.0, track), Setting(100.0, formula="40 + 900 * t * t")
+        cases = [(ramped, run) for run in SoundRun] + [(worked_out, SoundRun.ALONG)]
+        for speed, run in cases:
             wrinkle = plain_cut()
             wrinkle = time_edits.set_timing(
-                wrinkle, OUTGOING.key, speed=Setting(100.0, track), sound=Setting(run.value)
+                wrinkle, OUTGOING.key, speed=speed, sound=Setting(run.value)
             )
             fillings = {OUTGOING.key: Filling(going, Fraction(2))}
             mix = hearing(Use(wrinkle, fillings), RATE, range(-12, 1))  # type: ignore[arg-type]
             found = mix.samples(-19_200, 19_200)[:, 0]
             heard = (int(np.abs(found).argmax()) - 19_200) / SAMPLE_RATE
-            with self.subTest(run):
+            with self.subTest(run, speed=speed.formula):
                 if run is SoundRun.AS_IT_WAS:
                     self.assertAlmostEqual(heard, float(at) - 2.0, delta=1e-4)
                     continue

@@ -7,7 +7,7 @@ from threading import Event
 
 import numpy as np
 
-from wrinkle.core.errors import MediaError
+from wrinkle.core.errors import InputError
 from wrinkle.core.sound.playing import AHEAD, Looped, Pump
 from wrinkle.core.synthesis.samples import Samples
 
@@ -39,7 +39,7 @@ class Blocked(Counted):
 
 class Broken(Counted):
     def samples(self, start: int, count: int) -> Samples:
-        raise MediaError("The sound of a.mp4 cannot be read; use a whole copy of the file.")
+        raise InputError("'1 / t' has no finite value at t = 0; write another.")
 
 
 class Pumping(unittest.TestCase):

@@ -377,13 +377,16 @@ def _cells(share: NDArray[np.float32]) -> NDArray[np.bool_]:
 def _add_seen(cut: _CutGround, weight: np.float32, corner: Corner, into: Pixels) -> None:
     """Writes the block at a corner: the average of all samples, of which it sees some."""
     one, bare = np.empty(into.shape, np.float32), True
-    into[...] = 0.0
     for number in range(len(cut.ground.inverses)):
-        if cut.shows(number, corner, into.shape):
-            cut.ground.sample(number, corner, one)
+        if not cut.shows(number, corner, into.shape):
+            continue
+        cut.ground.sample(number, corner, into if bare else one)
+        if not bare:
             cv2.add(into, one, into)
-            bare = False
-    if not bare:
+        bare = False
+    if bare:
+        into[...] = 0.0
+    elif weight != 1.0:
         np.multiply(into, weight, out=into)
 
 

@@ -78,11 +78,16 @@ class _Places:
         length = wrinkle.lead + wrinkle.tail
         steps = max(2, round(length * _NODES_A_SECOND))
         times = [length * step / steps - wrinkle.lead for step in range(steps + 1)]
-        clocks = [wrinkle.clock(self.layer, time) for time in times]
-        nodes = list(zip(times, clocks, strict=True))
-        found: Callable[[NDArray[np.float64]], NDArray[np.float64]] = CubicHermiteSpline(
-            [float(time) for time in times],
-            [float(timing.heard_time(*node)) for node in nodes],
-            [timing.speed_at(*node) for node in nodes],
-        )
+        nodes = [(time, wrinkle.clock(self.layer, time)) for time in times]
+        seconds = np.array([float(time) for time in times])
+        speeds = np.array([timing.speed_at(*node) for node in nodes])
+        if timing.speed.jitter is None and timing.speed.formula is None:
+            heard = np.array([float(timing.heard_time(*node)) for node in nodes])
+        else:
+            # To sum what trembles up from the cut to each node would take a second.
+            areas = np.diff(seconds) * (speeds[1:] + speeds[:-1]) / 2.0
+            heard = np.concatenate([[0.0], np.cumsum(areas)])
+            heard += float(timing.slide or 0) - np.interp(0.0, seconds, heard)
+        found: Callable[[NDArray[np.float64]], NDArray[np.float64]]
+        found = CubicHermiteSpline(seconds, heard, speeds)
         return found

@@ -13,7 +13,7 @@ from threading import Condition, Thread
 
 import numpy as np
 
-from wrinkle.core.errors import MediaError
+from wrinkle.core.errors import InputError
 from wrinkle.core.sound.heard import SoundSource
 from wrinkle.core.sound.stretching import stretched
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
@@ -163,8 +163,9 @@ class Pump:
                 count = min(size, self._loop.count - place)
             try:
                 block = run.samples(place, count)
-            except MediaError:
-                # What cannot be read is told where its pictures are; the rest is heard.
+            except InputError:
+                # What cannot be read or worked out is told where its pictures are; the rest is
+                # heard.
                 block = np.zeros((count, 2), np.float32)
             with self._wake:
                 # What was asked for meanwhile is something else.
