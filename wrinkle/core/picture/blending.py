@@ -137,8 +137,8 @@ def _product(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
     compiled = passes()
     if compiled is not None:
         found = np.empty(back.shape, np.float32)
-        product = compiled.screen if mode is BlendMode.SCREEN else compiled.multiply
-        product(np.ascontiguousarray(front), np.ascontiguousarray(back), np.float32(_LEAST), found)
+        whole = np.ascontiguousarray(front), np.ascontiguousarray(back)
+        compiled.product(*whole, mode is BlendMode.SCREEN, np.float32(_LEAST), found)
         return found
     front, back, one = _held(front), _held(back), np.float32(1.0)
     if mode is BlendMode.SCREEN:

@@ -313,28 +313,19 @@ def hold(pixels: Array, least: Array, into: Array) -> None:
 
 
 @_compiled
-def multiply(front: Array, back: Array, least: Array, into: Array) -> None:
-    """Both as ``hold`` leaves them, multiplied, premultiplied ``(H, W, 4)`` float32."""
+def product(front: Array, back: Array, screened: bool, least: Array, into: Array) -> None:
+    """Both as ``hold`` leaves them, screened or multiplied, premultiplied ``(H, W, 4)`` float32."""
     for y in range(front.shape[0]):
         for x in range(front.shape[1]):
             above, below = _above(front[y, x, 3], least), _above(back[y, x, 3], least)
             for channel in range(4):
                 one = min(_above(front[y, x, channel], least), above)
                 other = min(_above(back[y, x, channel], least), below)
-                apart = one * (_f(1.0) - below) + other * (_f(1.0) - above)
-                into[y, x, channel] = apart + one * other
-
-
-@_compiled
-def screen(front: Array, back: Array, least: Array, into: Array) -> None:
-    """Both as ``hold`` leaves them, screened, premultiplied ``(H, W, 4)`` float32."""
-    for y in range(front.shape[0]):
-        for x in range(front.shape[1]):
-            above, below = _above(front[y, x, 3], least), _above(back[y, x, 3], least)
-            for channel in range(4):
-                one = min(_above(front[y, x, channel], least), above)
-                other = min(_above(back[y, x, channel], least), below)
-                into[y, x, channel] = one + other - one * other
+                if screened:
+                    into[y, x, channel] = one + other - one * other
+                else:
+                    apart = one * (_f(1.0) - below) + other * (_f(1.0) - above)
+                    into[y, x, channel] = apart + one * other
 
 
 @_compiled
@@ -507,8 +498,7 @@ def compile_all() -> None:
     over(one, _f(1.0), one, one.copy())
     encode_over(one, _f(1.0), one, one.copy())
     atop(one, one, one, one.copy())
-    multiply(one, one, _f(0.0), one.copy())
-    screen(one, one, _f(0.0), one.copy())
+    product(one, one, True, _f(0.0), one.copy())
     mix(one, _f(1.0), one, flat, one.copy())
     cover(one, flat, one.copy())
     brighten(one, _f(1.0), _f(1.0), one.copy())
