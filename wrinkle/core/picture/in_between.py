@@ -11,8 +11,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from wrinkle.core.picture.compositing import mixed
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.compositing import covered, mixed
+from wrinkle.core.picture.image import Bytes8, Image, Light
 from wrinkle.core.picture.ramps import smoothstep
 
 Field = NDArray[np.float32]
@@ -46,7 +46,7 @@ def in_between(before: Image, after: Image, share: float) -> Image:
     there, back, sure = _flows(before, after)
     scale = np.array([width / there.shape[1], height / there.shape[0]], np.float32)
     to_first, to_last = (
-        cv2.resize(way, (width, height), interpolation=cv2.INTER_LINEAR) * scale * np.float32(part)
+        cv2.resize(way * (scale * np.float32(part)), (width, height))
         for way, part in ((there, -share), (back, share - 1.0))
     )
     moved = cv2.addWeighted(
@@ -54,7 +54,7 @@ def in_between(before: Image, after: Image, share: float) -> Image:
     )
     trusted = cv2.resize(sure, (width, height), interpolation=cv2.INTER_LINEAR)
     # What is sure is taken along its way, all else as a plain mix.
-    kept = cv2.multiply(moved, cv2.merge([trusted] * 4))
+    kept = covered(moved, trusted)
     return Image(mixed(kept, 1.0, plain.pixels, trusted), Light.LINEAR, plain.opaque)
 
 
@@ -63,14 +63,7 @@ def _flows(before: Image, after: Image) -> tuple[Field, Field, Field]:
     width, height = before.size
     rows = min(_ROWS, height)
     small = (max(round(width * rows / height), 16), max(rows, 16))
-    one, other = (
-        cv2.resize(
-            cv2.cvtColor(x.to_bytes8()[..., :3], cv2.COLOR_RGB2GRAY),
-            small,
-            interpolation=cv2.INTER_AREA,
-        )
-        for x in (before, after)
-    )
+    one, other = (_grey(x, small) for x in (before, after))
     flow = cv2.DISOpticalFlow.create(cv2.DISOPTICAL_FLOW_PRESET_FAST)
     there, back = flow.calc(one, other, None), flow.calc(other, one, None)
     returned = there + _read(back, there)
@@ -83,6 +76,12 @@ def _flows(before: Image, after: Image) -> tuple[Field, Field, Field]:
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
     soft: Field = cv2.GaussianBlur(cv2.erode(sure, kernel), (0, 0), 2.0)
     return there, back, soft
+
+
+def _grey(image: Image, size: tuple[int, int]) -> Bytes8:
+    pixels = cv2.resize(image.pixels, size, interpolation=cv2.INTER_AREA)
+    small = Image(pixels, image.light, image.opaque).to_bytes8()
+    return np.asarray(cv2.cvtColor(small[..., :3], cv2.COLOR_RGB2GRAY), np.uint8)
 
 
 def _read(picture: NDArray[np.generic], way: Field) -> Field:
