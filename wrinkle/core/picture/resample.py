@@ -444,6 +444,19 @@ def _sample_to_horizon(
     Past the horizon the formula shows the picture's back from behind the camera. Just before it
     places are so far off that OpenCV would fold them back at the borders for minutes.
     """
+    part = _seen_part(source, matrix, into.shape) if border == cv2.BORDER_CONSTANT else None
+    if part is not None:
+        rows, columns = part
+        into[...] = 0.0
+        into = into[rows, columns]
+        matrix = matrix @ translation(columns.start, rows.start)
+        if not into.size:
+            return
+        if not beyond_horizon(matrix, Size(into.shape[1], into.shape[0]), _NEAR_HORIZON):
+            size = (into.shape[1], into.shape[0])
+            flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+            cv2.warpPerspective(source, matrix, size, dst=into, flags=flags, borderMode=border)
+            return
     height, width = into.shape[:2]
     rows, columns = np.mgrid[0:height, 0:width]
     x, y, depth = np.tensordot(matrix, np.stack((columns, rows, np.ones_like(rows))), axes=1)
@@ -453,6 +466,24 @@ def _sample_to_horizon(
     across, down = (np.where(seen, part / depth, 0.0).astype(np.float32) for part in (x, y))
     cv2.remap(source, across, down, cv2.INTER_LINEAR, dst=into, borderMode=border)
     into[~seen] = 0.0
+
+
+def _seen_part(
+    source: NDArray[np.float32], matrix: Matrix, shape: tuple[int, ...]
+) -> tuple[slice, slice] | None:
+    """The rows and columns of a block that a picture may reach; None where it runs to its horizon.
+
+    It lies within its corners, as long as all of them are in front of the camera.
+    """
+    tall, wide = source.shape[:2]
+    x, y, depth = np.linalg.inv(matrix) @ [[-1, wide, -1, wide], [-1, -1, tall, tall], [1, 1, 1, 1]]
+    if depth.min() <= _NEAR_HORIZON:
+        return None
+    x, y = x / depth, y / depth
+    height, width = shape[:2]
+    first, end = (min(max(round(edge), 0), width) for edge in (x.min() - 1.0, x.max() + 2.0))
+    low, high = (min(max(round(edge), 0), height) for edge in (y.min() - 1.0, y.max() + 2.0))
+    return slice(low, high), slice(first, end)
 
 
 def _needed_padding(
