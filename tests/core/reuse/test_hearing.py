@@ -68,7 +68,8 @@ class Hearing(unittest.TestCase):
         for clip in piece.clips:
             piece = edits.trim(piece, clip.id, 30, -30)
         ramped = replaced(library.find("speed_ramp").wrinkle, sounds=(), dials=())
-        for kind, wrinkle in ((x, y) for x in JOINS for y in (sounding(TICK, HUSH), ramped)):
+        cases = [(kind, sounding(TICK, HUSH)) for kind in JOINS]
+        for kind, wrinkle in (*cases, ("crossfade", ramped), ("late", ramped)):
             choices = Choices(join=SoundJoin(kind, 5))
             dressed = dressing.on_every(piece, PieceUse(Bundle(wrinkle), choices))
             there = piece_heard(dressed, {"a": A, "b": B}).from_(SAMPLE_RATE)
