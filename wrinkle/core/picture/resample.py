@@ -453,9 +453,7 @@ def _sample_to_horizon(
         if not into.size:
             return
         if not beyond_horizon(matrix, Size(into.shape[1], into.shape[0]), _NEAR_HORIZON):
-            size = (into.shape[1], into.shape[0])
-            flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
-            cv2.warpPerspective(source, matrix, size, dst=into, flags=flags, borderMode=border)
+            _sample(source, matrix, (0, 0), border, into)
             return
     height, width = into.shape[:2]
     rows, columns = np.mgrid[0:height, 0:width]

@@ -128,7 +128,8 @@ class _Composer:
 
     def alone(self, layer: PlannedLayer, below: Image | None = None) -> Image:
         """A layer's picture, placed and cut by its masks and its matte."""
-        if not (_own(layer) and (_stays(layer) or self._draft)):
+        stays = _stays(layer)
+        if not (_own(layer) and (stays or self._draft)):
             return self._alone(layer, below)
         # How it meets what lies below is not part of its picture.
         bare = replace(layer, opacity=1.0, blend=BlendMode.NORMAL, within=False)
@@ -136,7 +137,7 @@ class _Composer:
         def made() -> Image:
             picture = self._alone(layer, None)
             # What stays is kept as it is laid over others.
-            return picture.in_light(Light.ENCODED) if _stays(layer) else picture
+            return picture.in_light(Light.ENCODED) if stays else picture
 
         return self.material.store.made((bare, self.size), made)
 

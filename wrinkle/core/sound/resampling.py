@@ -96,7 +96,7 @@ class Resampled:
         if not read.any():
             return np.zeros((_BLOCK, 2), np.float32)
         read = read[::-1] if backwards else read
-        return filtered(weights, read, up, down)[skipped : skipped + _BLOCK]
+        return _filtered(weights, read, up, down)[skipped : skipped + _BLOCK]
 
     @cached_property
     def _prototype(self) -> NDArray[np.float32]:
@@ -107,7 +107,7 @@ class Resampled:
         between = base * up % 1
         reach = round(_TAPS * max(1.0, speed))
         away = (np.arange(-reach * up, reach * up + 1) + float(between)) / up
-        return sinc_kernel(away, reach, speed).astype(np.float32)
+        return _kernel(away, reach, speed).astype(np.float32)
 
     def _at_any_place(self, base: Fraction) -> Samples:
         """One by one, by weights between those of the nearest places."""
@@ -125,7 +125,7 @@ def weights_between(speed: float = 1.0) -> NDArray[np.float32]:
     """``(P + 1, 2 * reach)``: the weights of the samples about each of P places between two."""
     reach = round(_TAPS * max(1.0, speed))
     places = np.linspace(0.0, 1.0, _PHASES + 1)[:, np.newaxis]
-    return sinc_kernel(np.arange(-reach + 1, reach + 1) - places, reach, speed).astype(np.float32)
+    return _kernel(np.arange(-reach + 1, reach + 1) - places, reach, speed).astype(np.float32)
 
 
 def at_places(
@@ -177,24 +177,29 @@ class Lowered:
 
     def __init__(self, source: SoundSource, speed: float) -> None:
         self._source = source
-        reach = round(_TAPS * speed)
-        self._weights = sinc_kernel(np.arange(-reach, reach + 1.0), reach, speed).astype(np.float32)
+        self._weights = _low_pass(speed)
 
     def samples(self, start: int, count: int) -> Samples:
         """So many samples from one on."""
         whole = len(self._weights) - 1
         read = self._source.samples(start - whole // 2, count + whole)
-        return filtered(self._weights, read, 1, 1)[whole : whole + count]
+        return _filtered(self._weights, read, 1, 1)[whole : whole + count]
 
 
-def sinc_kernel(away: NDArray[np.float64], reach: int, speed: float) -> NDArray[np.float64]:
+def _kernel(away: NDArray[np.float64], reach: int, speed: float) -> NDArray[np.float64]:
     """The weight of a sample that lies so many samples away."""
     window = np.i0(_BETA * np.sqrt(np.clip(1.0 - (away / reach) ** 2, 0.0, None))) / np.i0(_BETA)
     cutoff = _ROLLED_OFF / max(1.0, speed)
     return np.asarray(np.sinc(away * cutoff) * window * cutoff)
 
 
-def filtered(weights: NDArray[np.float32], read: Samples, up: int, down: int) -> Samples:
+def _low_pass(speed: float) -> NDArray[np.float32]:
+    """The filter that leaves what can be held at a speed above 1."""
+    reach = round(_TAPS * speed)
+    return _kernel(np.arange(-reach, reach + 1.0), reach, speed).astype(np.float32)
+
+
+def _filtered(weights: NDArray[np.float32], read: Samples, up: int, down: int) -> Samples:
     """As if there were so many samples for each, all filtered, and every so manieth of them."""
     # Not at the top: see ``load``.
     from scipy.signal import upfirdn
@@ -208,8 +213,7 @@ class _Halved:
 
     def __init__(self, source: SoundSource) -> None:
         self._source = source
-        reach = 2 * _TAPS
-        self._weights = sinc_kernel(np.arange(-reach, reach + 1.0), reach, 2.0).astype(np.float32)
+        self._weights = _low_pass(2.0)
         self._blocks = Blocks(self._made, _BLOCK)
 
     def samples(self, start: int, count: int) -> Samples:
@@ -219,4 +223,4 @@ class _Halved:
     def _made(self, number: int) -> Samples:
         reach = len(self._weights) // 2
         read = self._source.samples(2 * number * _BLOCK - reach, 2 * _BLOCK + 2 * reach)
-        return filtered(self._weights, read, 1, 2)[reach : reach + _BLOCK]
+        return _filtered(self._weights, read, 1, 2)[reach : reach + _BLOCK]
