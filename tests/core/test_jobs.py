@@ -2,6 +2,7 @@
 
 import threading
 import unittest
+from collections.abc import Callable
 
 from wrinkle.core.errors import Cancelled, InputError, MediaError
 from wrinkle.core.jobs import Job, Jobs, Urgency, WorkLine
@@ -107,6 +108,27 @@ class Lines(WithJobs):
         self.line(Urgency.LOOKED_AT).put(lambda job: done.set(), lambda was: None)
         self.assertTrue(done.wait(60), "it is done while the other is held up")
         self.gate.set()
+
+    def test_what_ends_its_rest_between_two_questions_is_done(self) -> None:
+        done = threading.Event()
+
+        class Resting:
+            """Its rest is over as soon as it was asked how long it still is."""
+
+            over = False
+
+            def urgency(self) -> tuple[int, float] | None:
+                return (Urgency.ASKED, 0.0) if self.over and not done.is_set() else None
+
+            def rests_for(self) -> float | None:
+                self.over = True
+                return None
+
+            def take(self) -> Callable[[], None]:
+                return done.set
+
+        self.jobs.add(Resting())
+        self.assertTrue(done.wait(60))
 
     def test_the_newest_first_and_no_more_than_so_many(self) -> None:
         line, last = self.line(newest_first=True, most=2), self.line(Urgency.TILES)

@@ -4,14 +4,17 @@ from collections import Counter
 from unittest import mock
 
 import numpy as np
-from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtCore import QCoreApplication, QEvent, QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
+from tests.turning import QUARTER_TURN
+from tests.ui.null_device import NullDevice
 from tests.ui.window_case import LEFT, WindowCase, demo_clip, settle, wait_for
 from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.picture.image import Size
+from wrinkle.files.archive import read
 from wrinkle.library import shipped
 from wrinkle.ui import theme
 from wrinkle.ui.desk.desk import Desk
@@ -21,6 +24,7 @@ from wrinkle.ui.place import WrinkleWanted
 from wrinkle.ui.places import PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.theme import ThemeChoice
+from wrinkle.ui.window import Window
 
 
 class Frame(WindowCase):
@@ -241,6 +245,20 @@ class Places(WindowCase):
         shown = self.bench.timeline.rows[0].canvas.playhead
         self.assertEqual(shown, self.desk.looking.playhead)
         self.assertIn("rotation", self.window.status.said)
+
+    def test_nothing_of_a_closed_window_is_left(self) -> None:
+        before = len(self.app.allWidgets())
+        desk = Desk.made(output=NullDevice)
+        desk.document.open_copy(read(QUARTER_TURN))
+        window = Window(desk, Preferences(self.folder / "others"))
+        window.show()
+        settle()
+        self.assertGreater(len(self.app.allWidgets()), before + 500)
+        desk.workers.stop()
+        window.close()
+        window.deleteLater()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+        self.assertEqual(len(self.app.allWidgets()), before)
 
     def test_the_memory_for_pictures_is_chosen_and_kept(self) -> None:
         self.act("edit.preferences")

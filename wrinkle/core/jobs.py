@@ -275,17 +275,22 @@ class Jobs:
             _be_polite()
         while True:
             with self.wake:
-                piece = self._next(seen)
+                piece, rest = self._look(seen)
                 if piece is None and seen:
                     # What goes on beside was waiting for that.
                     self.wake.notify_all()
                 while piece is None:
                     if self._stopping:
                         return
-                    rests = [x.rests_for() for x in self._sources]
-                    self.wake.wait(min((x for x in rests if x is not None), default=None))
-                    piece = self._next(seen)
+                    self.wake.wait(rest)
+                    piece, rest = self._look(seen)
             piece()
+
+    def _look(self, seen: bool) -> tuple[Callable[[], None] | None, float | None]:
+        """A piece to do, and how long to wait where there is none."""
+        # Asked first: what ends its rest between the two questions is found by the second one.
+        rests = [rest for x in self._sources if (rest := x.rests_for()) is not None]
+        return self._next(seen), min(rests, default=None)
 
     def _next(self, seen: bool) -> Callable[[], None] | None:
         found = [(u, n) for n, x in enumerate(self._sources) if (u := x.urgency()) is not None]

@@ -275,7 +275,7 @@ class Viewing(unittest.TestCase):
         self.assertIsNone(viewer.urgency(), "all else waits until it stands still")
         self.assertAlmostEqual(viewer.rests_for(), 0.07)
         now[0] += 0.071
-        self.assertEqual((viewer.urgency(), viewer.rests_for()), ((Urgency.LOOKED_AT, -1.0), 0.0))
+        self.assertEqual((viewer.urgency(), viewer.rests_for()), ((Urgency.LOOKED_AT, -1.0), None))
         fine = viewer.take()
         self.assertEqual((viewer.urgency(), viewer.rests_for()), (None, None), "it comes alone")
         with mock.patch.object(self.idle_jobs.strips, "map", side_effect=map) as spread:

@@ -298,10 +298,9 @@ class FrameViewer:
         return found[0] if found is not None else None
 
     def rests_for(self) -> float | None:
-        """How long the frames beside the one that is looked at still wait."""
-        if self._alone or not self._waiting:
-            return None
-        return max(self._rest - self._clock(), 0.0)
+        """How long the frames beside the one that is looked at still wait, if they do."""
+        rest = self._rest - self._clock()
+        return rest if rest > 0.0 and self._waiting and not self._alone else None
 
     def take(self) -> Callable[[], None]:
         """Its most urgent frame."""

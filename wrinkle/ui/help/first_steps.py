@@ -83,6 +83,7 @@ class FirstSteps(QWidget):
         ):  # fmt: skip
             row.addWidget(button, 0, Qt.AlignmentFlag.AlignVCenter)
         self.mark = StitchedRing("seam", _MARK_WIDTH, _MARK_OUT)
+        self.mark.setParent(self)
         self._looks = QTimer(self)
         self._looks.setInterval(_LOOKS_MS)
         self._looks.timeout.connect(self._look)

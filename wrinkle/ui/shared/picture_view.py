@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import cache
 
 from PyQt6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
+    QBrush,
     QColor,
     QImage,
     QMouseEvent,
@@ -33,6 +35,8 @@ _NUMBERS = QColor("#FFFFFF")
 _A_NOTCH = 1.2
 """How much larger a notch of the wheel makes it."""
 _PIXELS = 8.0
+_CHEQUER = 8
+"""Points to a side."""
 
 
 class PictureView(QWidget):
@@ -369,13 +373,19 @@ def frame_label(frame: int) -> str:
 
 def draw_chequers(painter: QPainter, area: QRectF) -> None:
     """The ground under a picture that has bare parts."""
-    painter.fillRect(area, QColor("#8A8A8A"))
-    side = 8
-    rows, columns = math.ceil(area.height() / side), math.ceil(area.width() / side)
     painter.save()
-    painter.setClipRect(area)
-    for row in range(rows):
-        for column in range(row % 2, columns, 2):
-            spot = QRectF(area.left() + column * side, area.top() + row * side, side, side)
-            painter.fillRect(spot, QColor("#666666"))
+    painter.setBrushOrigin(area.topLeft())
+    painter.fillRect(area, QBrush(_chequers()))
     painter.restore()
+
+
+@cache
+def _chequers() -> QImage:
+    """Two by two of them, which are repeated."""
+    tile = QImage(2 * _CHEQUER, 2 * _CHEQUER, QImage.Format.Format_RGB32)
+    tile.fill(QColor("#8A8A8A"))
+    painter = QPainter(tile)
+    for place in (0, _CHEQUER):
+        painter.fillRect(place, place, _CHEQUER, _CHEQUER, QColor("#666666"))
+    painter.end()
+    return tile

@@ -35,6 +35,7 @@ class StitchedRing(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.hide()
 
     @property
     def around(self) -> QWidget | None:

@@ -46,7 +46,9 @@ class DialsSection(QWidget):
         self._dialog: DialDialog | None = None
         self.section = Section("Dials", False, self._fill)
         self.trying = Section("Try it as a use", False, self._fill_controls)
-        self._list = QVBoxLayout()
+        self._rows = QWidget()
+        self._list = QVBoxLayout(self._rows)
+        self._list.setContentsMargins(0, 0, 0, 0)
         self._list.setSpacing(6)
         self.empty = PlainLabel("")
         self.controls = UseControls(lengths=False, dials=False)
@@ -54,6 +56,8 @@ class DialsSection(QWidget):
         self.controls.changing.connect(self._try_use)
         self.controls.faulted.connect(desk.messages.faulted)
         self.add_button = QToolButton()
+        self.section.hold(self.empty, self._rows, self.add_button)
+        self.trying.hold(self.controls)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(10, 0, 4, 0)
         layout.setSpacing(2)
@@ -103,7 +107,7 @@ class DialsSection(QWidget):
         menu.aboutToShow.connect(partial(self._fill_menu, menu))
         hang_menu(self.add_button, menu)
         section.rows.addWidget(self.empty)
-        section.rows.addLayout(self._list)
+        section.rows.addWidget(self._rows)
         section.rows.addWidget(self.add_button)
 
     def _fill_controls(self, section: Section) -> None:
@@ -160,6 +164,7 @@ class DialsSection(QWidget):
             row.changeWanted.connect(self._desk.document.edit)
             self._list.addWidget(row)
         self.empty.setVisible(not self.rows)
+        self._rows.setVisible(bool(self.rows))
 
     def _show_tried(self) -> None:
         choices = self._desk.trial.choices

@@ -53,6 +53,11 @@ class Section(QWidget):
             self._note = note
             self._show()
 
+    def hold(self, *parts: QWidget) -> None:
+        """Takes what its rows will be made of: it ends with the section, if it never opens too."""
+        for part in parts:
+            part.setParent(self._body)
+
     def _fold(self, is_open: bool) -> None:
         self._show()
         self.toggled.emit(is_open)

@@ -36,6 +36,8 @@ class SoundCard(QWidget):
             )
         )
         self.section = Section(sound.name, is_open, self._fill)
+        self.section.hold(self.hit, self.follows, self.remove)
+        self.follows.setVisible(sound.follows)
         self.section.heading.setToolTip(
             tip(sound.kind.about if sound.kind is not None else "A file")
         )
