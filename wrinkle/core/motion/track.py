@@ -45,7 +45,7 @@ class Side(Enum):
     @classmethod
     def of(cls, time: Fraction) -> Side:
         """The side of a frame at ``time``; the cut itself is incoming."""
-        return cls.OUTGOING if time < CUT else cls.INCOMING
+        return cls.OUTGOING if time.numerator < 0 else cls.INCOMING
 
 
 class IncomingHalf(Enum):

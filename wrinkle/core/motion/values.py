@@ -93,6 +93,8 @@ def parts(value: Value) -> tuple[float, ...]:
 
 def number_of(value: Value) -> float:
     """The number that a value is."""
+    if isinstance(value, float):
+        return value
     (number,) = parts(value)
     return number
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from enum import Enum
 from fractions import Fraction
+from functools import lru_cache
 
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.placement import Matrix, scaling, translation
@@ -22,6 +23,7 @@ class Fit(Enum):
     """All of it is seen, over a blurred copy of itself that covers the frame."""
 
 
+@lru_cache(maxsize=256)
 def fitted_size(clip: Size, frame_size: Size, fit: Fit) -> Size:
     """The size at which the clip is shown, in whole pixels."""
     if fit is Fit.STRETCH:
@@ -30,6 +32,7 @@ def fitted_size(clip: Size, frame_size: Size, fit: Fit) -> Size:
     return clip.scaled(max(across, down) if fit is Fit.FILL else min(across, down))
 
 
+@lru_cache(maxsize=256)
 def fit_matrix(
     picture: Size, clip: Size, frame_size: Size, fit: Fit, focus: tuple[float, float] = (0.5, 0.5)
 ) -> Matrix:
@@ -45,9 +48,12 @@ def fit_matrix(
     """
     shown = fitted_size(clip, frame_size, fit)
     left, top = (_offset(*sides) for sides in zip(frame_size, shown, focus, strict=True))
-    return translation(left, top) @ scaling(
+    matrix = translation(left, top) @ scaling(
         shown.width / picture.width, shown.height / picture.height
     )
+    # Whoever asks again gets the same one.
+    matrix.flags.writeable = False
+    return matrix
 
 
 def _offset(side: int, shown: int, focus: float) -> int:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -53,17 +54,28 @@ def pose_matrix(pose: Pose, frame_size: Size) -> Matrix:
     anchor_x, anchor_y = pose.anchor[0] * frame_size.width, pose.anchor[1] * frame_size.height
     moved_x = anchor_x + pose.position[0] * frame_size.width
     moved_y = anchor_y + pose.position[1] * frame_size.height
-    matrix = translation(moved_x, moved_y)
-    if pose.tilt != (0.0, 0.0):
-        matrix = matrix @ _in_depth(pose.tilt, pose.camera / 100.0 * min(frame_size))
-    if pose.rotation != 0.0:
-        matrix = matrix @ rotation(pose.rotation)
+    # A shutter asks for dozens of these: multiplied out, and not as matrices.
+    cosine, sine = _direction(pose.rotation)
+    xx, xy, yx, yy = cosine, -sine, sine, cosine
     if pose.skew != 0.0:
-        axis = pose.skew_axis
-        matrix = matrix @ rotation(axis) @ _shear(pose.skew) @ rotation(-axis)
-    if pose.scale != (100.0, 100.0):
-        matrix = matrix @ scaling(pose.scale[0] / 100.0, pose.scale[1] / 100.0)
-    return matrix @ translation(-anchor_x, -anchor_y)
+        along, across = _direction(pose.skew_axis)
+        lean = -math.tan(math.radians(pose.skew))
+        # Turned to the axis, sheared and turned back.
+        s_xx, s_xy = 1.0 - lean * along * across, lean * along * along
+        s_yx, s_yy = -lean * across * across, 1.0 + lean * along * across
+        xx, xy, yx, yy = (
+            xx * s_xx + xy * s_yx, xx * s_xy + xy * s_yy,
+            yx * s_xx + yy * s_yx, yx * s_xy + yy * s_yy,
+        )  # fmt: skip
+    wide, high = pose.scale[0] / 100.0, pose.scale[1] / 100.0
+    xx, xy, yx, yy = xx * wide, xy * high, yx * wide, yy * high
+    shift_x, shift_y = xx * anchor_x + xy * anchor_y, yx * anchor_x + yy * anchor_y
+    if pose.tilt == (0.0, 0.0):
+        return np.array([[xx, xy, moved_x - shift_x], [yx, yy, moved_y - shift_y], [0.0, 0.0, 1.0]])
+    flat = np.array([[xx, xy, -shift_x], [yx, yy, -shift_y], [0.0, 0.0, 1.0]])
+    depth = _in_depth(pose.tilt, pose.camera / 100.0 * min(frame_size))
+    found: Matrix = translation(moved_x, moved_y) @ depth @ flat
+    return found
 
 
 def translation(x: float, y: float) -> Matrix:
@@ -78,22 +90,32 @@ def scaling(x: float, y: float) -> Matrix:
 
 def rotation(degrees: float) -> Matrix:
     """Turns about the origin, clockwise on the screen: a 3×3 matrix. Quarter turns are exact."""
+    cosine, sine = _direction(degrees)
+    return np.array([[cosine, -sine, 0.0], [sine, cosine, 0.0], [0.0, 0.0, 1.0]])
+
+
+def _direction(degrees: float) -> tuple[float, float]:
+    """The cosine and the sine of an angle; exact for quarter turns."""
     quarters = degrees / 90.0
     if quarters == round(quarters):
-        cosine, sine = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[int(quarters) % 4]
-    else:
-        angle = math.radians(math.fmod(degrees, 360.0))
-        cosine, sine = math.cos(angle), math.sin(angle)
-    return np.array([[cosine, -sine, 0.0], [sine, cosine, 0.0], [0.0, 0.0, 1.0]])
+        return ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[int(quarters) % 4]
+    angle = math.radians(math.fmod(degrees, 360.0))
+    return math.cos(angle), math.sin(angle)
 
 
 def frame_corners(matrix: Matrix, size: Size) -> NDArray[np.float64]:
     """Where ``matrix`` puts the corners of a frame, ``(4, 2)``."""
-    width, height = size
-    corners = np.array([[0.0, width, 0.0, width], [0.0, 0.0, height, height], [1.0] * 4])
-    spots = matrix @ corners
+    spots = matrix @ _corners(size)
     moved: NDArray[np.float64] = (spots[:2] / np.maximum(spots[2], 1e-3)).T
     return moved
+
+
+@lru_cache(maxsize=64)
+def _corners(size: Size) -> Matrix:
+    width, height = size
+    found = np.array([[0.0, width, 0.0, width], [0.0, 0.0, height, height], [1.0] * 4])
+    found.flags.writeable = False
+    return found
 
 
 def beyond_horizon(inverse: Matrix, size: Size, depth: float = HORIZON) -> bool:
@@ -126,8 +148,3 @@ def _in_depth(tilt: tuple[float, float], distance: float) -> Matrix:
             [sin_u / distance, -sin_l * cos_u / distance, 1.0],
         ]
     )
-
-
-def _shear(degrees: float) -> Matrix:
-    lean = math.tan(math.radians(degrees))
-    return np.array([[1.0, -lean, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]])

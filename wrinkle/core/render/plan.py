@@ -270,8 +270,9 @@ class _Planner:
 
         def points(instant: Fraction) -> NDArray[np.float64]:
             corners = frame_corners(way(instant), self.size)
-            moving = self._mask_points(layer, instant)
-            return np.concatenate([corners, moving]) if len(moving) else corners
+            if not layer.masks:
+                return corners
+            return np.concatenate([corners, self._mask_points(layer, instant)])
 
         return blur_instants(points, time, shutter, self.quality)
 

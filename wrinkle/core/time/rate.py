@@ -71,15 +71,23 @@ class FrameRate:
 
     def frame_at(self, seconds: Fraction) -> int:
         """The frame that is shown at ``seconds``: the last one that starts at or before it."""
-        return math.floor(seconds * self.per_second)
+        above, below = self._frames(seconds)
+        return above // below
 
     def frames_until(self, seconds: Fraction) -> int:
         """The first frame that starts at or after ``seconds``."""
-        return math.ceil(seconds * self.per_second)
+        above, below = self._frames(seconds)
+        return -(-above // below)
 
     def nearest_frame(self, seconds: Fraction) -> int:
         """The frame that starts closest to ``seconds``; half-way goes to the later one."""
-        return math.floor(seconds * self.per_second + Fraction(1, 2))
+        above, below = self._frames(seconds)
+        return (2 * above + below) // (2 * below)
+
+    def _frames(self, seconds: Fraction) -> tuple[int, int]:
+        """How many frames a time is, as a quotient of whole numbers: sooner than as a fraction."""
+        rate = self.per_second
+        return seconds.numerator * rate.numerator, seconds.denominator * rate.denominator
 
     @property
     def nominal(self) -> int:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from fractions import Fraction
+from functools import cache
 from typing import ClassVar, Self
 
 import msgspec
@@ -206,7 +207,12 @@ class HasSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, omit_
 
 def settings_in(part: HasSettings) -> tuple[str, ...]:
     """The names of the fields of a part of a layer that are settings, in their order."""
-    return tuple(name for name in part.__struct_fields__ if name in part.specs)
+    return _settings_of(type(part))
+
+
+@cache
+def _settings_of(kind: type[HasSettings]) -> tuple[str, ...]:
+    return tuple(name for name in kind.__struct_fields__ if name in kind.specs)
 
 
 def neutral(spec: SettingSpec) -> Setting:
