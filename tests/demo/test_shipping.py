@@ -27,10 +27,10 @@ NEAR = 6.0
 """Levels of mean difference: grain has 1.8, fine cloth in a small file 4.6; scenes differ by 40."""
 
 
-def pictures(path: Path, step: int) -> Iterator[np.ndarray]:
-    """Every so manieth picture of a file, RGB."""
+def pictures(path: Path, step: int, first: int = 0) -> Iterator[np.ndarray]:
+    """Every so manieth picture of a file from one on, RGB."""
     with av.open(str(path)) as container:
-        for frame in islice(container.decode(video=0), 0, None, step):
+        for frame in islice(container.decode(video=0), first, None, step):
             yield frame.to_ndarray(format="rgb24").astype(int)
 
 
@@ -46,7 +46,7 @@ class Shipping(unittest.TestCase):
                 self.assertEqual((clip.size, clip.facts.frame_count), (FULL_SIZE, 96))
                 self.assertEqual(drawing_sum(name), known[name], "the scene has changed")
                 number = 8 * (place % 4)
-                shown = next(islice(pictures(path, 1), number, None))
+                shown = next(pictures(path, 1, number))
                 drawn = draw_scene(name, number / 30.0, FULL_SIZE)
                 self.assertLess(float(np.abs(shown - drawn).mean()), NEAR)
 

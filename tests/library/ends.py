@@ -26,13 +26,18 @@ def ends_of(dial: Dial) -> tuple[DialValue, ...]:
     return (form.names or (False, True)) if isinstance(form, OptionsForm) else ()
 
 
-def at_joined_ends(wrinkle: Wrinkle) -> Iterator[Choices]:
-    """All dials at the same end at once; each strength, softness and direction in its turn."""
+def at_joined_ends(wrinkle: Wrinkle, begin: int = 0, step: int = 1) -> Iterator[Choices]:
+    """All dials at the same end at once; strengths, softnesses and directions in their turn.
+
+    Args:
+        wrinkle: what is used.
+        begin, step: which of the turns are taken.
+    """
     ends = {dial.id: found for dial in wrinkle.dials if (found := ends_of(dial))}
     for place in range(max(map(len, ends.values()), default=0)):
         yield Choices(dials={key: found[place % len(found)] for key, found in ends.items()})
     directions = [one.direction for one in wrinkle.directions] or [Direction.AS_MADE]
-    for place in range(max(len(directions), len(STRENGTHS))):
+    for place in range(begin, max(len(directions), len(STRENGTHS)), step):
         yield Choices(
             strength=STRENGTHS[place % len(STRENGTHS)],
             softness=SOFTNESSES[place % len(SOFTNESSES)],

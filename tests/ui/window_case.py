@@ -14,7 +14,7 @@ from unittest import mock
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-import cv2
+import numpy as np
 from msgspec.structs import replace
 from PyQt6.QtCore import QCoreApplication, QEvent, QPointF, Qt
 from PyQt6.QtTest import QTest
@@ -74,12 +74,13 @@ def _small_frames(name: str, size: Size, rate: int) -> Iterator[Bytes8]:
     clip = Clip(DEMO_CLIPS[name])
     whole = clip.size
     share = min(whole.width / size.width, whole.height / size.height)
-    width, height = round(size.width * share), round(size.height * share)
-    left, top = (whole.width - width) // 2, (whole.height - height) // 2
+    cover = Size(max(size.width, round(whole.width / share)),
+                 max(size.height, round(whole.height / share)))  # fmt: skip
+    left, top = (cover.width - size.width) // 2, (cover.height - size.height) // 2
     for number in range(2 * rate):
         index = clip.index_at(Fraction(number, rate))
-        middle = clip.bytes8(index, whole)[top : top + height, left : left + width, :3]
-        yield cv2.resize(middle, tuple(size), interpolation=cv2.INTER_AREA)
+        near = clip.bytes8(index, cover)[top : top + size.height, left : left + size.width, :3]
+        yield np.ascontiguousarray(near)
     clip.close()
 
 

@@ -25,8 +25,8 @@ SIZES = (Size(1, 1), Size(7, 5), Size(16, 9), Size(9, 16), Size(33, 58))
 DRAWS = int(os.environ.get("WRINKLE_TEST_DRAWS", "8"))
 """For each effect; thousands of them are a search of some minutes."""
 # What is about as fine as a pixel of the smaller picture.
-FINE = ("tile", "scan_lines", "luma_reveal")
-"""What smaller pictures do not hold."""
+FINE = {"tile": 540, "scan_lines": 540, "luma_reveal": 540, "channel_outline": 360, "rust": 360}
+"""What smaller pictures do not hold: how wide they have to be."""
 GRAINY = {
     "grain": 0.005,
     "ground": 0.005,
@@ -179,7 +179,8 @@ class EveryEffect(unittest.TestCase):
 
     def test_half_and_full_size_show_the_same(self) -> None:
         for one in EFFECTS.values():
-            small = Size(540, 960) if one.key in FINE else Size(360, 640)
+            width = FINE.get(one.key, 270)
+            small = Size(width, width * 16 // 9)
             big = small.scaled(2.0)
             low = one.applied(detailed(small, one), shown(one), scene(small)).pixels
             high = one.applied(detailed(big, one), shown(one), scene(big)).pixels

@@ -28,7 +28,7 @@ from wrinkle.core.reuse.strength import with_strength
 from wrinkle.core.reuse.use import Choices, Use, resolved
 from wrinkle.core.sound.mixing import PlacedSound, WrinkleSounds
 from wrinkle.core.sound.motion import movement
-from wrinkle.core.sound.seen_motion import seen_movement
+from wrinkle.core.sound.seen_motion import drawn_movement, seen_movement
 from wrinkle.core.sound.tone import cut
 from wrinkle.core.synthesis.made_sounds import AIR, HIT, TICK
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
@@ -247,6 +247,10 @@ class Air(unittest.TestCase):
         picture = sound_edits.follow(self.air(whipped(0.5)), "air", MovedBy.PICTURE)
         self.assertTrue(np.isfinite(whole(picture)).all())
         self.assertGreater(decibels(whole(picture)), -60.0)
+        looked_at = drawn_movement.cache_info().misses
+        softer = sound_edits.rest_at(picture, "air", level=-12.0)
+        self.assertLess(decibels(whole(softer)), decibels(whole(picture)) - 3.0)
+        self.assertEqual(drawn_movement.cache_info().misses, looked_at, "it moves as before")
 
 
 class Placed(unittest.TestCase):

@@ -4,7 +4,7 @@ from tests.ui.cutlist.test_cutlist import PieceCase
 from tests.ui.window_case import wait_for
 from wrinkle.core.jobs import Urgency, WorkLine
 from wrinkle.core.piece.running import windows
-from wrinkle.core.sound.seen_motion import seen_movement
+from wrinkle.core.sound.seen_motion import drawn_movement
 from wrinkle.core.synthesis.samples import sample_at
 from wrinkle.library import shipped
 
@@ -12,7 +12,7 @@ from wrinkle.library import shipped
 class Ahead(PieceCase):
     def settled(self) -> None:
         """Waits until how the picture moves was seen, and until all that was asked for is done."""
-        wait_for(lambda: seen_movement.cache_info().currsize > 0, "the picture was looked at")
+        wait_for(lambda: drawn_movement.cache_info().currsize > 0, "the picture was looked at")
         done: list[None] = []
         line = WorkLine(self.desk.workers.jobs, Urgency.WRITING, "", self.faults.append)
         self.addCleanup(line.close)
@@ -21,7 +21,7 @@ class Ahead(PieceCase):
 
     def test_a_dressed_cut_and_the_bench_have_nothing_left_to_look_at_when_they_play(self) -> None:
         self.trimmed()
-        seen_movement.cache_clear()
+        drawn_movement.cache_clear()
         self.cutlist.dresser.put(shipped()["iris_zoom"], [self.piece.clips[1].id])
         self.settled()
         (window,) = windows(self.piece)
@@ -32,13 +32,13 @@ class Ahead(PieceCase):
         def read() -> int:
             heard = self.cutlist.sound.heard
             assert heard is not None
-            before = seen_movement.cache_info().misses
+            before = drawn_movement.cache_info().misses
             samples = heard.samples(first, sample_at(self.piece.rate, window.end) - first)
             self.assertGreater(float(abs(samples).max()), 0.01)
-            return seen_movement.cache_info().misses - before
+            return drawn_movement.cache_info().misses - before
 
         wait_for(lambda: read() == 0, "it is all there")
         self.window.places.go_to("bench")
-        seen_movement.cache_clear()
+        drawn_movement.cache_clear()
         self.desk.document.open(shipped()["clock_sweep"])
         self.settled()

@@ -63,7 +63,6 @@ class _Texture:
         return Image(np.asarray(scaled, np.float32), Light.ENCODED, True).in_light(Light.LINEAR)
 
 
-@lru_cache(maxsize=_KEPT)
 def seen_movement(wrinkle: Wrinkle, start: Fraction, length: Fraction) -> Movement | None:
     """How the picture moves, at moments that lie evenly from a start over a length, in seconds.
 
@@ -73,14 +72,26 @@ def seen_movement(wrinkle: Wrinkle, start: Fraction, length: Fraction) -> Moveme
         InputError: something in the wrinkle cannot be drawn.
     """
     count = min(max(8, int(length * wrinkle.frame_rate.per_second * _FINER)), _MOST_PICTURES)
-    rate = FrameRate(Fraction(count) / length)
-    shape = wrinkle.reference_size
-    size = shape.scaled(Fraction(_SHORT_SIDE, min(shape)))
+    # What is left is all that its pictures depend on: a sound that changes costs no new ones.
     drawn = replace(
-        _drawable(wrinkle), frame_rate=rate, shutter_angle=0.0, set_aside=(), sounds=(), dials=()
+        _drawable(wrinkle),
+        frame_rate=FrameRate(Fraction(count) / length),
+        shutter_angle=0.0,
+        name="seen",
+        about="",
+        set_aside=(),
+        sounds=(),
     )
+    return drawn_movement(drawn, start, count)
+
+
+@lru_cache(maxsize=_KEPT)
+def drawn_movement(drawn: Wrinkle, start: Fraction, count: int) -> Movement | None:
+    """How the picture of a silent wrinkle moves in so many of its own frames from a time on."""
+    rate, shape = drawn.frame_rate, drawn.reference_size
+    size = shape.scaled(Fraction(_SHORT_SIDE, min(shape)))
     filling = Filling(_texture(Size(2 * size.width, 2 * size.height)), Fraction(1800))
-    material = Material(slots={x.key: filling for x in wrinkle.slots if x.moving})
+    material = Material(slots={x.key: filling for x in drawn.slots if x.moving})
     showing = Showing(drawn, material, size, Quality.PREVIEW)
     first = round(start * rate.per_second)
     pictures = [_grey(showing.image(frame)) for frame in range(first, first + count + 1)]
