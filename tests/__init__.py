@@ -11,6 +11,10 @@ import tempfile
 
 from hypothesis import HealthCheck, settings
 
+import wrinkle  # Before NumPy and OpenCV: it says how they are to run.
+
+assert wrinkle
+
 # Being slow is no fault: the machine may be busy with other things.
 settings.register_profile("patient", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.register_profile(
@@ -22,5 +26,3 @@ _OWN = tempfile.mkdtemp()
 atexit.register(shutil.rmtree, _OWN, ignore_errors=True)
 for _kind in ("DATA", "CONFIG", "STATE"):
     os.environ[f"XDG_{_kind}_HOME"] = _OWN
-# Odd picture files are read on purpose; what libraries say of them is not looked at.
-os.environ.setdefault("OPENCV_LOG_LEVEL", "SILENT")

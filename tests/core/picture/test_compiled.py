@@ -1,7 +1,5 @@
 """The compiled passes give the same bytes as NumPy, and both the curve of IEC 61966-2-1."""
 
-import subprocess
-import sys
 import tempfile
 import unittest
 from collections.abc import Iterator
@@ -12,6 +10,7 @@ import colour
 import numpy as np
 from numpy.typing import NDArray
 
+from tests.running.compiling import made_in
 from wrinkle.core.picture import compiled
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.compositing import covered, mixed, source_over
@@ -79,12 +78,7 @@ class Passes(unittest.TestCase):
     def setUpClass(cls) -> None:
         folder = tempfile.TemporaryDirectory()
         cls.addClassCleanup(folder.cleanup)
-        cls.folder = Path(folder.name)
-        words = (
-            "from pathlib import Path; from wrinkle.core.picture import compiled; "
-            f"compiled.load(Path({folder.name!r}))"
-        )
-        subprocess.run([sys.executable, "-c", words], check=True)
+        cls.folder = made_in(Path(folder.name))
 
     def test_they_give_the_same_bytes_as_numpy_wherever_they_take_over(self) -> None:
         state = _DICE.bit_generator.state
