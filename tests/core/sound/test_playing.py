@@ -98,4 +98,4 @@ class Pumping(unittest.TestCase):
     def test_half_as_fast_one_round_lasts_twice_as_long(self) -> None:
         loop = Looped(Counted(), range(24_000), Fraction(1, 2))
         self.assertEqual(loop.count, 48_000)
-        self.assertEqual(loop.run().samples(0, 10).shape, (10, 2))
+        self.assertEqual(loop.run(lambda work: work()).samples(0, 10).shape, (10, 2))

@@ -7,7 +7,7 @@ is made of parts, each a sound with its place, its level and how it rises and fa
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Protocol
+from typing import Protocol, runtime_checkable
 
 import numpy as np
 from numpy.typing import NDArray
@@ -39,6 +39,14 @@ class Heard(SoundSource, Protocol):
     @property
     def span(self) -> range:
         """The samples there are; outside there is silence."""
+
+
+@runtime_checkable
+class WorkedOut(SoundSource, Protocol):
+    """Sound that has to be worked out before it is heard, and is kept then."""
+
+    def is_ready(self, start: int, count: int) -> bool:
+        """Whether these samples are worked out already."""
 
 
 @dataclass(frozen=True)
@@ -127,6 +135,13 @@ class MixPart:
         dips = tuple(dip.earlier(by) for dip in self.dips)
         return replace(self, place=self.place - by, span=span, rise=rise, fall=fall, dips=dips)
 
+    def is_ready(self, start: int, count: int) -> bool:
+        """Whether its samples in a stretch of the mix are there without being worked out."""
+        low, high = max(start, self.span.start), min(start + count, self.span.stop)
+        if low >= high or not isinstance(self.sound, WorkedOut):
+            return True
+        return self.sound.is_ready(low - self.place, high - low)
+
     def add_to(self, found: Samples, start: int) -> None:
         """Adds it to samples of the mix ``(N, 2)`` from one on.
 
@@ -160,16 +175,25 @@ class Mix:
     parts: tuple[MixPart, ...]
     span: range
 
-    def samples(self, start: int, count: int) -> Samples:
+    def samples(self, start: int, count: int, without: frozenset[int] = frozenset()) -> Samples:
         """So many samples from one on, within ±1; silence outside.
+
+        Args:
+            start, count: which ones.
+            without: the numbers of the parts that are left out.
 
         Raises:
             MediaError: a sound cannot be read.
         """
-        found = self.unlimited(start, count)
+        found = self.unlimited(start, count, without)
         return np.clip(found, -1.0, 1.0, out=found)
 
-    def unlimited(self, start: int, count: int) -> Samples:
+    def unready(self, start: int, count: int) -> set[int]:
+        """The numbers of the parts that have to be worked out before a stretch is heard."""
+        low, high = max(start, self.span.start), min(start + count, self.span.stop)
+        return {n for n, part in enumerate(self.parts) if not part.is_ready(low, high - low)}
+
+    def unlimited(self, start: int, count: int, without: frozenset[int] = frozenset()) -> Samples:
         """The same as it adds up, however loud.
 
         Raises:
@@ -179,8 +203,9 @@ class Mix:
         low = min(max(start, self.span.start), start + count)
         high = max(min(start + count, self.span.stop), low)
         inside = found[low - start : high - start]
-        for part in self.parts:
-            part.add_to(inside, low)
+        for number, part in enumerate(self.parts):
+            if number not in without:
+                part.add_to(inside, low)
         return found
 
     def from_(self, zero: int) -> Mix:

@@ -65,6 +65,10 @@ class WrinkleSounds:
             placed.add_to(found, start)
         return found
 
+    def is_ready(self, start: int, count: int) -> bool:
+        """Whether what is heard in these samples is made."""
+        return all(x.is_made or not x.falls_into(start, count) for x in self.each.values())
+
     def part(self, cut: int) -> MixPart:
         """What of them is in a mix whose cut lies at a sample."""
         span = range(cut + self.span.start, cut + self.span.stop)
@@ -136,6 +140,17 @@ class PlacedSound:
         if low < high:
             own = self.samples[low - self.span.start : high - self.span.start]
             found[low - start : high - start] += own
+
+    @property
+    def is_made(self) -> bool:
+        """Whether its samples are there."""
+        return "samples" in self.__dict__
+
+    def falls_into(self, start: int, count: int) -> bool:
+        """Whether some of it may be heard in samples from one on; its file is not read for it."""
+        if self.file is not None and "_played" not in self.__dict__:
+            return True
+        return self.span.start < start + count and start < self.span.stop
 
     def file_time(self, time: Fraction) -> Fraction:
         """What of its file is heard at a time from the cut, in seconds of the file, as it runs now.

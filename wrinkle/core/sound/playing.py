@@ -7,6 +7,7 @@ gets silence, which is not counted. So what was counted says which moment is hea
 from __future__ import annotations
 
 from collections import deque
+from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
 from threading import Condition, Thread
@@ -14,7 +15,8 @@ from threading import Condition, Thread
 import numpy as np
 
 from wrinkle.core.errors import InputError
-from wrinkle.core.sound.heard import SoundSource
+from wrinkle.core.sound.heard import Mix, SoundSource
+from wrinkle.core.sound.joining_late import JoiningLate
 from wrinkle.core.sound.stretching import stretched
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
@@ -45,11 +47,17 @@ class Looped:
         """The samples of one round as they are played."""
         return max(round(len(self.span) / self.speed), 1)
 
-    def run(self) -> SoundSource:
-        """What is played, from its first sample on; within one round."""
-        if self.speed == 1:
-            return _From(self.heard, self.span.start)
-        return stretched(self.heard, self.span.start, self.speed)
+    def run(self, beside: Callable[[Callable[[], None]], None]) -> SoundSource:
+        """What is played, from its first sample on; within one round.
+
+        Args:
+            beside: works out on another thread what is not there yet.
+        """
+        if self.speed != 1:
+            return stretched(self.heard, self.span.start, self.speed)
+        heard = self.heard
+        prompt = JoiningLate(heard, beside) if isinstance(heard, Mix) else heard
+        return _From(prompt, self.span.start)
 
 
 @dataclass(frozen=True, eq=False)
@@ -70,7 +78,8 @@ class Pump:
     """
 
     def __init__(self, loop: Looped, start: int) -> None:
-        self._loop, self._run = loop, loop.run()
+        self._beside: list[Thread] = []
+        self._loop, self._run = loop, loop.run(self._start_beside)
         self._place = start
         self._made: deque[Samples] = deque()
         self._ahead = 0
@@ -106,8 +115,8 @@ class Pump:
 
     @property
     def works(self) -> bool:
-        """Whether its thread is still there."""
-        return self._thread.is_alive()
+        """Whether a thread of its is still there."""
+        return any(thread.is_alive() for thread in (self._thread, *self._beside))
 
     def take(self, count: int) -> Samples:
         """So many samples ``(count, 2)``; silence where they are not made yet."""
@@ -132,7 +141,7 @@ class Pump:
         with self._wake:
             here = (self._place - self._ahead) % self._loop.count
             share = Fraction(here, self._loop.count) if loop.count != self._loop.count else None
-            self._loop, self._run = loop, loop.run()
+            self._loop, self._run = loop, loop.run(self._start_beside)
             self._place = here if share is None else int(share * loop.count)
             self._made.clear()
             self._ahead = 0
@@ -143,13 +152,20 @@ class Pump:
         """Nothing more is made.
 
         Args:
-            wait: until its thread has ended, which may be reading a file.
+            wait: until its threads have ended, which may be reading a file.
         """
         with self._wake:
             self._closed = True
             self._wake.notify_all()
         if wait:
             self._thread.join()
+            for thread in self._beside:
+                thread.join()
+
+    def _start_beside(self, work: Callable[[], None]) -> None:
+        thread = Thread(target=work, name="jobs-sound-made", daemon=True)
+        self._beside = [*(x for x in self._beside if x.is_alive()), thread]
+        thread.start()
 
     def _work(self) -> None:
         while True:
