@@ -67,7 +67,7 @@ class MotionBlur(unittest.TestCase):
             shutter = Shutter(180.0, FRAME)
             return len(blurred_matrices(slide(speed), Fraction(0), shutter, SIZE, quality))
 
-        for quality, most in ((Quality.PREVIEW, 24), (Quality.FINAL, 96)):
+        for quality, most in ((Quality.PREVIEW, 32), (Quality.FINAL, 96)):
             counts = [count(speed, quality) for speed in (2, 60, 180, 5000)]
             self.assertEqual(counts, sorted(counts))
             self.assertEqual((counts[0], counts[-1]), (4, most))
