@@ -1,5 +1,8 @@
 """What follows the picture is worked out before anybody presses."""
 
+import threading
+from unittest import mock
+
 from tests.ui.cutlist.test_cutlist import PieceCase
 from tests.ui.window_case import wait_for
 from wrinkle.core.jobs import Urgency, WorkLine
@@ -42,3 +45,20 @@ class Ahead(PieceCase):
         drawn_movement.cache_clear()
         self.desk.document.open(shipped()["clock_sweep"])
         self.settled()
+
+    def test_who_presses_while_the_picture_is_looked_at_waits_for_nothing(self) -> None:
+        gate = threading.Event()
+        self.addCleanup(gate.set)
+        self.window.places.go_to("bench")
+        seen: list[int] = []
+        self.desk.looking.playheadChanged.connect(lambda: seen.append(self.desk.looking.playhead))
+        look = "wrinkle.core.sound.mixing.seen_movement"
+        with mock.patch(look, side_effect=lambda *of: (gate.wait(), None)[1]):
+            self.desk.document.open(shipped()["clock_sweep"])
+            self.bench.transport.toggle()
+            # Pictures follow the samples that the device has taken.
+            wait_for(lambda: self.bench.sound.sounds and len(set(seen)) > 3, "it plays")
+            gate.set()
+            wait_for(lambda: any(abs(x.heard).max(initial=0.0) > 0.01 for x in self.devices),
+                     "it has joined in")  # fmt: skip
+            self.bench.transport.toggle()

@@ -50,7 +50,9 @@ class JoiningLate:
 
     def _work_out(self, number: int) -> None:
         part = self._mix.parts[number]
-        # What is wrong with it is found again by whoever plays on.
-        with suppress(InputError):
-            part.sound.samples(part.span.start - part.place, len(part.span))
-        self._done.add(number)
+        try:
+            # What is wrong with it is found again by whoever plays on.
+            with suppress(InputError):
+                part.sound.samples(part.span.start - part.place, len(part.span))
+        finally:
+            self._done.add(number)
