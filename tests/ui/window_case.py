@@ -102,6 +102,16 @@ def settle() -> None:
     application().processEvents()
 
 
+def end(window: Window) -> None:
+    """Closes a window for good."""
+    window.close()
+    window.deleteLater()
+    # What workers have sent arrives before it is gone.
+    settle()
+    # No loop runs here that would delete it; windows left over make the next ones slow.
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+
+
 def drag(widget: QWidget, start: QPointF, end: QPointF) -> None:
     """Presses, moves in steps and lets go."""
     QTest.mousePress(widget, LEFT, pos=start.toPoint())
@@ -180,11 +190,7 @@ class WindowCase(unittest.TestCase):
         """Closes without asking; no thread may be left."""
         self.desk.document.mark_saved()
         self.desk.piece.mark_saved()
-        self.window.close()
-        self.window.deleteLater()
-        self.app.processEvents()
-        # No loop runs here that would delete it; windows left over make the next ones slow.
-        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+        end(self.window)
         left = [x.name for x in threading.enumerate() if x.name.startswith(("jobs", "frames"))]
         self.assertEqual(left, [])
 
