@@ -11,9 +11,7 @@ import tempfile
 
 from hypothesis import HealthCheck, settings
 
-import wrinkle  # Before NumPy and OpenCV: it says how they are to run.
-
-assert wrinkle
+import wrinkle  # noqa: F401 - before NumPy and OpenCV: it says how they are to run
 
 # Being slow is no fault: the machine may be busy with other things.
 settings.register_profile("patient", deadline=None, suppress_health_check=[HealthCheck.too_slow])

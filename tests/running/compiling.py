@@ -7,7 +7,6 @@ import os
 import subprocess
 import sys
 import tempfile
-import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -15,8 +14,6 @@ from pathlib import Path
 from wrinkle.core.picture import compiled
 
 _WHERE = "WRINKLE_TESTS_COMPILED"
-_LONGEST = 900.0
-"""Seconds; only what never happens takes them."""
 
 
 @contextmanager
@@ -35,26 +32,23 @@ def compiling() -> Iterator[None]:
 
 def take_over() -> None:
     """Loads the passes if they are made by now."""
-    folder = _given()
-    if folder is not None and _mark(folder).exists():
+    folder = _made()
+    if folder is not None:
         compiled.load(folder)
 
 
 def made_in(own: Path) -> Path:
     """The folder in which all passes are: that of the run, or one's own, where they are made."""
-    folder = _given()
+    folder = _made()
     if folder is None:
         subprocess.run([sys.executable, "-m", "tests.running.compiling", str(own)], check=True)
-        return own
-    end = time.monotonic() + _LONGEST
-    while not _mark(folder).exists() and time.monotonic() < end:
-        time.sleep(0.1)
-    return folder
+    return folder or own
 
 
-def _given() -> Path | None:
+def _made() -> Path | None:
+    """The folder of the run, if all passes are in it by now."""
     where = os.environ.get(_WHERE)
-    return Path(where) if where else None
+    return Path(where) if where and _mark(Path(where)).exists() else None
 
 
 def _mark(folder: Path) -> Path:

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from tests.turning import QUARTER_TURN
 from tests.ui.null_device import NullDevice
-from tests.ui.window_case import LEFT, WindowCase, demo_clip, end, settle, wait_for
+from tests.ui.window_case import LEFT, WindowCase, close_for_good, demo_clip, settle, wait_for
 from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.picture.image import Size
 from wrinkle.files.archive import read
@@ -255,7 +255,7 @@ class Places(WindowCase):
         settle()
         self.assertGreater(len(self.app.allWidgets()), before + 500)
         desk.workers.stop()
-        end(window)
+        close_for_good(window)
         self.assertEqual(len(self.app.allWidgets()), before)
 
     def test_the_memory_for_pictures_is_chosen_and_kept(self) -> None:

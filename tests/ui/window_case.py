@@ -26,6 +26,7 @@ from wrinkle.core.design.document.bundle import Bundle
 from wrinkle.core.design.document.setting_ref import SettingRef
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import lane_edits, sound_edits
+from wrinkle.core.picture.fit import Fit, fitted_size
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.store import Store
 from wrinkle.core.time.rate import FrameRate
@@ -72,10 +73,7 @@ def demo_clip(name: str, size: Size = _SMALL, rate: int = 30) -> Path:
 
 def _small_frames(name: str, size: Size, rate: int) -> Iterator[Bytes8]:
     clip = Clip(DEMO_CLIPS[name])
-    whole = clip.size
-    share = min(whole.width / size.width, whole.height / size.height)
-    cover = Size(max(size.width, round(whole.width / share)),
-                 max(size.height, round(whole.height / share)))  # fmt: skip
+    cover = fitted_size(clip.size, size, Fit.FILL)
     left, top = (cover.width - size.width) // 2, (cover.height - size.height) // 2
     for number in range(2 * rate):
         index = clip.index_at(Fraction(number, rate))
@@ -102,7 +100,7 @@ def settle() -> None:
     application().processEvents()
 
 
-def end(window: Window) -> None:
+def close_for_good(window: Window) -> None:
     """Closes a window for good."""
     window.close()
     window.deleteLater()
@@ -190,7 +188,7 @@ class WindowCase(unittest.TestCase):
         """Closes without asking; no thread may be left."""
         self.desk.document.mark_saved()
         self.desk.piece.mark_saved()
-        end(self.window)
+        close_for_good(self.window)
         left = [x.name for x in threading.enumerate() if x.name.startswith(("jobs", "frames"))]
         self.assertEqual(left, [])
 

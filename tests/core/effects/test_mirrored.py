@@ -91,15 +91,10 @@ class Mirrored(unittest.TestCase):
         picture, other = smooth(SIZE, use.effect), slanted()
         plain = shown(use, picture, other, (5.0, 3.0))
         for mirror, turned in seen.items():
-            yield mirror, self._apart(plain, turned, picture, other, mirror)
-
-    def _apart(
-        self, plain: Image, turned: EffectUse, picture: Image, other: Image, mirror: Direction
-    ) -> float:
-        motion = (-5.0 if mirror.across else 5.0, -3.0 if mirror.down else 3.0)
-        found = shown(turned, mirrored(picture, mirror), mirrored(other, mirror), motion)
-        wanted = mirrored(plain, mirror).in_light(Light.ENCODED).pixels
-        return float(np.abs(wanted - found.in_light(Light.ENCODED).pixels).max()) * 255.0
+            motion = (-5.0 if mirror.across else 5.0, -3.0 if mirror.down else 3.0)
+            found = shown(turned, mirrored(picture, mirror), mirrored(other, mirror), motion)
+            wanted = mirrored(plain, mirror).in_light(Light.ENCODED).pixels
+            yield mirror, float(np.abs(wanted - found.in_light(Light.ENCODED).pixels).max()) * 255.0
 
     def test_every_mirror_shows(self) -> None:
         """A test of the test: without a mirror, what has a side is another picture."""

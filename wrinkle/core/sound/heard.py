@@ -175,25 +175,16 @@ class Mix:
     parts: tuple[MixPart, ...]
     span: range
 
-    def samples(self, start: int, count: int, without: frozenset[int] = frozenset()) -> Samples:
+    def samples(self, start: int, count: int) -> Samples:
         """So many samples from one on, within ±1; silence outside.
-
-        Args:
-            start, count: which ones.
-            without: the numbers of the parts that are left out.
 
         Raises:
             MediaError: a sound cannot be read.
         """
-        found = self.unlimited(start, count, without)
+        found = self.unlimited(start, count)
         return np.clip(found, -1.0, 1.0, out=found)
 
-    def unready(self, start: int, count: int) -> set[int]:
-        """The numbers of the parts that have to be worked out before a stretch is heard."""
-        low, high = max(start, self.span.start), min(start + count, self.span.stop)
-        return {n for n, part in enumerate(self.parts) if not part.is_ready(low, high - low)}
-
-    def unlimited(self, start: int, count: int, without: frozenset[int] = frozenset()) -> Samples:
+    def unlimited(self, start: int, count: int) -> Samples:
         """The same as it adds up, however loud.
 
         Raises:
@@ -203,9 +194,8 @@ class Mix:
         low = min(max(start, self.span.start), start + count)
         high = max(min(start + count, self.span.stop), low)
         inside = found[low - start : high - start]
-        for number, part in enumerate(self.parts):
-            if number not in without:
-                part.add_to(inside, low)
+        for part in self.parts:
+            part.add_to(inside, low)
         return found
 
     def from_(self, zero: int) -> Mix:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import suppress
+from dataclasses import replace
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.sound.heard import CLICKLESS, Mix, Ramp
@@ -34,19 +35,25 @@ class JoiningLate:
         Raises:
             InputError: a part cannot be heard; never the first time that it is asked for.
         """
-        missing = frozenset(self._mix.unready(start, count) - self._done)
+        parts = enumerate(self._mix.parts)
+        unready = {number for number, part in parts if not part.is_ready(start, count)}
+        missing = frozenset(unready - self._done)
         for part in sorted(missing - self._begun):
             self._begun.add(part)
             self._beside(lambda part=part: self._work_out(part))  # type: ignore[misc]
-        found = self._mix.samples(start, count, missing)
+        found = self._without(missing).samples(start, count)
         if self._missing - missing:
             # What comes in the midst of its wave would click.
             fade = min(CLICKLESS, count)
             share = Ramp(range(start, start + fade)).gains(start, fade)[:, None]
-            before = self._mix.samples(start, fade, self._missing)
+            before = self._without(self._missing).samples(start, fade)
             found[:fade] = found[:fade] * share + before * (1.0 - share)
         self._missing = missing
         return found
+
+    def _without(self, missing: frozenset[int]) -> Mix:
+        parts = enumerate(self._mix.parts)
+        return replace(self._mix, parts=tuple(x for number, x in parts if number not in missing))
 
     def _work_out(self, number: int) -> None:
         part = self._mix.parts[number]

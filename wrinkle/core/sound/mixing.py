@@ -67,7 +67,10 @@ class WrinkleSounds:
 
     def is_ready(self, start: int, count: int) -> bool:
         """Whether what is heard in these samples is made."""
-        return all(x.is_made or not x.falls_into(start, count) for x in self.each.values())
+        stop = start + count
+        return all(
+            x.is_made or x.span.start >= stop or x.span.stop <= start for x in self.each.values()
+        )
 
     def part(self, cut: int) -> MixPart:
         """What of them is in a mix whose cut lies at a sample."""
@@ -145,12 +148,6 @@ class PlacedSound:
     def is_made(self) -> bool:
         """Whether its samples are there."""
         return "samples" in self.__dict__
-
-    def falls_into(self, start: int, count: int) -> bool:
-        """Whether some of it may be heard in samples from one on; its file is not read for it."""
-        if self.file is not None and "_played" not in self.__dict__:
-            return True
-        return self.span.start < start + count and start < self.span.stop
 
     def file_time(self, time: Fraction) -> Fraction:
         """What of its file is heard at a time from the cut, in seconds of the file, as it runs now.
