@@ -24,12 +24,13 @@ from wrinkle.core.mask.coverage import MaskShape, mask_plane
 from wrinkle.core.mask.follow import follow
 from wrinkle.core.picture import compiled, paths
 from wrinkle.core.picture.blending import BlendMode, blend
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lettering import Lettering, lettered
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.picture.noise import Noise, noise_field
-from wrinkle.core.picture.resample import EdgeCover, resample_masked
+from wrinkle.core.picture.resample import resample_masked
 from wrinkle.core.render.compose import render
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.showing import Showing

@@ -15,9 +15,10 @@ from concurrent.futures import ThreadPoolExecutor
 import cv2
 import numpy as np
 
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.placement import Pose, pose_matrix
-from wrinkle.core.picture.resample import EdgeCover, resample
+from wrinkle.core.picture.resample import resample
 
 SAMPLES = 16
 STARTS = (2.0, 18.0, 34.0, 50.0, 66.0, 75.0)

@@ -25,10 +25,11 @@ from PyQt6.QtWidgets import QApplication  # noqa: E402
 from benchmarks.motion import median_ms  # noqa: E402
 from wrinkle.core.design.document.setting_ref import SettingRef  # noqa: E402
 from wrinkle.core.design.edits import lane_edits  # noqa: E402
+from wrinkle.core.picture.edge_cover import EdgeCover  # noqa: E402
 from wrinkle.core.picture.image import Image, Size  # noqa: E402
 from wrinkle.core.picture.motion_blur import Quality  # noqa: E402
 from wrinkle.core.picture.placement import Pose, pose_matrix  # noqa: E402
-from wrinkle.core.picture.resample import EdgeCover, resample  # noqa: E402
+from wrinkle.core.picture.resample import resample  # noqa: E402
 from wrinkle.core.render.compose import draw  # noqa: E402
 from wrinkle.core.render.plan import plan_frame  # noqa: E402
 from wrinkle.library.samples import DEMO_CLIPS  # noqa: E402

@@ -15,11 +15,11 @@ from wrinkle.core.effects.registry import EFFECTS, effect, searched
 from wrinkle.core.errors import InputError
 from wrinkle.core.motion.setting_spec import ChoiceSpec, OutlineSpec, SettingSpec
 from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lut import parse_cube
 from wrinkle.core.picture.paths import polygon
-from wrinkle.core.picture.resample import EdgeCover
 
 SIZES = (Size(1, 1), Size(7, 5), Size(16, 9), Size(9, 16), Size(33, 58))
 DRAWS = int(os.environ.get("WRINKLE_TEST_DRAWS", "8"))

@@ -23,9 +23,9 @@ from wrinkle.core.measure.registry import examined
 from wrinkle.core.measure.subject import Subject
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.motion.values import Value
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.render.material import Filling
 from wrinkle.core.reuse.use import Use, showing
 from wrinkle.core.store import Store

@@ -9,10 +9,11 @@ from scipy.signal import lfilter
 
 from wrinkle.core.measure.enlarging import enlargement
 from wrinkle.core.measure.look import look_at, measured_size
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.flow import motion_between
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.placement import Pose, pose_matrix
-from wrinkle.core.picture.resample import EdgeCover, resample
+from wrinkle.core.picture.resample import resample
 from wrinkle.core.sound.loudness import MOMENT, SILENCE, momentary
 from wrinkle.core.synthesis.samples import SAMPLE_RATE
 

@@ -14,13 +14,14 @@ from tests.running.compiling import made_in
 from wrinkle.core.picture import compiled
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.compositing import covered, mixed, source_over
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.exposure import brightened
 from wrinkle.core.picture.grading import Balance, Levels, ThroughTable
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.lab import lab, shifted
 from wrinkle.core.picture.lut import Lut, looked_up
 from wrinkle.core.picture.placement import IDENTITY, Pose, pose_matrix
-from wrinkle.core.picture.resample import EdgeCover, Plane, resample_masked
+from wrinkle.core.picture.resample import Plane, resample_masked
 
 _DICE = np.random.default_rng(11)
 

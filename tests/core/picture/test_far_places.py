@@ -4,9 +4,10 @@ import unittest
 
 import numpy as np
 
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.placement import rotation, translation
-from wrinkle.core.picture.resample import EdgeCover, resample
+from wrinkle.core.picture.resample import resample
 
 SIZE = Size(40, 24)
 

@@ -13,10 +13,11 @@ from scipy import ndimage
 from wrinkle.core.errors import InputError
 from wrinkle.core.picture import transfer
 from wrinkle.core.picture.compositing import source_over
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.image import Image, Light, Size, blank, from_bytes8
 from wrinkle.core.picture.placement import IDENTITY, Pose, pose_matrix, scaling, translation
-from wrinkle.core.picture.resample import EdgeCover, resample
+from wrinkle.core.picture.resample import resample
 
 DICE = np.random.default_rng(7)
 SHAPES = [(1, 1), (1, 9), (7, 5), (33, 50), (90, 51)]

@@ -12,10 +12,10 @@ from numpy.typing import NDArray
 
 from wrinkle.core.motion.setting_spec import SettingSpec
 from wrinkle.core.motion.values import Value, parts
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.grading import Operation
 from wrinkle.core.picture.image import Image, Light, Size
 from wrinkle.core.picture.lut import Lut
-from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.picture.transfer import encode
 
 

@@ -9,9 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.effects.effect import Scene
+from wrinkle.core.picture.edge_cover import BORDERS, EdgeCover
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Pixels, Size
-from wrinkle.core.picture.resample import BORDERS, EdgeCover
 
 Field = NDArray[np.float32]
 

@@ -13,6 +13,8 @@ from numpy.typing import NDArray
 
 LUMA: Final = np.array([0.2126, 0.7152, 0.0722], np.float32)
 """The weights of red, green and blue. Rec. ITU-R BT.709, section 3."""
+LEAST_ALPHA: Final = np.float32(1e-6)
+"""Of what covers less the colour is dust of rounding, as far beyond white as it happens to be."""
 _RGB, _RGBA = LUMA[None, :], np.append(LUMA, np.float32(0.0))[None, :]
 
 

@@ -7,11 +7,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.picture.bands import bands, in_bands
-from wrinkle.core.picture.channels import threefold
+from wrinkle.core.picture.channels import LEAST_ALPHA, threefold
 from wrinkle.core.picture.compiled import passes
 from wrinkle.core.picture.image import Image, Light, Pixels
-
-_LEAST_ALPHA = 1e-6
 
 
 def covered(pixels: Pixels, share: NDArray[np.float32]) -> Pixels:
@@ -54,7 +52,7 @@ def straight(image: Image) -> NDArray[np.float32]:
     for rows in bands(image.pixels):
         band = image.pixels[rows]
         alpha = threefold(band[..., 3])
-        np.divide(band[..., :3], alpha, out=result[rows], where=alpha > _LEAST_ALPHA)
+        np.divide(band[..., :3], alpha, out=result[rows], where=alpha > LEAST_ALPHA)
     return result
 
 

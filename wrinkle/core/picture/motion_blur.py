@@ -25,9 +25,30 @@ class Quality(Enum):
 
 @dataclass(frozen=True)
 class _Sampling:
+    """How many samples a way takes.
+
+    Attributes:
+        spacing: pixels between samples.
+        least: so many at least, where the way is not short.
+        most: so many at most.
+        short: pixels between the samples of a way that is short; at least two.
+        together: so many are taken together where they can be; see ``even_steps``.
+    """
+
     spacing: float
     least: int
     most: int
+    short: float | None = None
+    together: int = 1
+
+    def count(self, path: float) -> int:
+        """The samples of a way of so many pixels."""
+        least = self.least
+        if self.short is not None:
+            least = min(least, max(2, math.ceil(path / self.short)))
+        count = min(self.most, max(least, math.ceil(path / self.spacing)))
+        whole = self.together if count >= 2 * self.together else self.together // 2
+        return math.ceil(count / whole) * whole if count >= self.together > 1 else count
 
 
 # Spacing in pixels between samples: 6 px leaves 1-2 of 255 levels RMS, 3 px 0.3-0.7 (measured
@@ -35,7 +56,7 @@ class _Sampling:
 # is so soft that the rest adds 0.2 RMS, a level in the thousandth pixel (turns, pushes). With
 # 24, outlines that turn are seen to step.
 _SAMPLING = {
-    Quality.PREVIEW: _Sampling(spacing=6.0, least=4, most=32),
+    Quality.PREVIEW: _Sampling(spacing=6.0, least=4, most=32, short=1.5, together=8),
     Quality.FINAL: _Sampling(spacing=3.0, least=4, most=96),
 }
 
@@ -94,6 +115,4 @@ def blur_instants(
     # What lies nowhere that a number could say is seen nowhere, and does not move.
     if path < _SMALLEST_PATH or not math.isfinite(path):
         return [time]
-    sampling = _SAMPLING[quality]
-    count = min(sampling.most, max(sampling.least, math.ceil(path / sampling.spacing)))
-    return shutter.instants(time, count)
+    return shutter.instants(time, _SAMPLING[quality].count(path))

@@ -12,6 +12,7 @@ import numba
 import numpy as np
 
 from wrinkle.core.picture import srgb_powers as srgb
+from wrinkle.core.picture.channels import LEAST_ALPHA
 
 Array = Any
 """Numba's arrays carry no types that mypy knows."""
@@ -105,7 +106,7 @@ def _straight(value: Array, alpha: Array) -> Array:
     # Most pictures are opaque: a division costs as much as all the rest.
     if alpha == _f(1.0):
         return value
-    return value / alpha if alpha > _f(0.0) else _f(0.0)
+    return value / alpha if alpha > LEAST_ALPHA else _f(0.0)
 
 
 @_inlined

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.picture import srgb_powers as srgb
 from wrinkle.core.picture.bands import Floats, bands, in_bands
+from wrinkle.core.picture.channels import LEAST_ALPHA
 from wrinkle.core.picture.compiled import passes
 
 _f = np.float32
@@ -40,7 +41,7 @@ class Curve:
         """The curve on the colours of premultiplied pixels ``(H, W, 4)``; alpha stays.
 
         It is within 1e-6 of the exact one, relative to colours above 1. Where a colour is beyond
-        ±16 all of them are exact.
+        ±16 all of them are exact. Where hardly anything is left of a pixel it has no colour.
         """
         compiled = passes()
         if compiled is not None:
@@ -101,7 +102,9 @@ def _of_root(
 def _straight(pixels: Floats) -> Floats:
     alpha = pixels[..., 3:]
     with np.errstate(over="ignore"):
-        result: Floats = np.divide(pixels, alpha, out=np.zeros_like(pixels), where=alpha > 0.0)
+        result: Floats = np.divide(
+            pixels, alpha, out=np.zeros_like(pixels), where=alpha > LEAST_ALPHA
+        )
     return result
 
 

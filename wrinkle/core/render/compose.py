@@ -17,10 +17,11 @@ from wrinkle.core.effects.registry import effect
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import covered, mixed
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.gradient import Fill
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.picture.resample import EdgeCover, resample, resample_masked
+from wrinkle.core.picture.resample import resample, resample_masked
 from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.content import drawn, fetched, planned_plane
 from wrinkle.core.render.material import Material
@@ -184,13 +185,21 @@ class _Composer:
         if not (isinstance(layer.content, Fill) and layer.content.even and not layer.effects):
             picture = picture.in_light(Light.LINEAR)
         fit, placements = matrix_of(layer.fit), [matrix_of(rows) for rows in layer.placements]
+        frame, spread, loosely = self.size, self.manner.spread, layer.preview
         if not layer.masks:
             whole = [placement @ fit for placement in placements]
-            return resample(picture, whole, self.size, layer.cover, self.manner.spread)
+            return resample(picture, whole, frame, layer.cover, spread, loosely)
         still = layer.placements == (STILL,)
         planes = [planned_plane(x, self.size, self.material, still) for x in layer.masks]
         return resample_masked(
-            picture, fit, placements, planes, self.size, layer.cover, self.manner.spread
+            picture,
+            fit,
+            placements,
+            planes,
+            self.size,
+            layer.cover,
+            self.manner.spread,
+            layer.preview,
         )
 
     def _affected(self, layer: PlannedLayer, picture: Image, below: Image | None) -> Image:

@@ -9,11 +9,12 @@ import numpy as np
 
 from wrinkle.core.design.document.layer_kinds import Pictured
 from wrinkle.core.mask.coverage import mask_plane
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, Size, mirrored
 from wrinkle.core.picture.in_between import in_between, plain_between
-from wrinkle.core.picture.resample import EdgeCover, Plane, resample
+from wrinkle.core.picture.resample import Plane, resample
 from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.material import Material
 from wrinkle.core.render.planned import Masks, SourceFrame

@@ -33,12 +33,12 @@ from wrinkle.core.motion.clock import Clock
 from wrinkle.core.motion.track import CUT, Side
 from wrinkle.core.motion.values import Value, number_of, pair_of, parts
 from wrinkle.core.picture.blending import BlendMode
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.motion_blur import Quality, Shutter, blur_instants
 from wrinkle.core.picture.paths import in_frame, knots
 from wrinkle.core.picture.placement import IDENTITY, Matrix, frame_corners
-from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.render.material import Filling, Material
 from wrinkle.core.render.placing import layer_way
 from wrinkle.core.render.planned import (
@@ -195,7 +195,7 @@ class _Planner:
             content=content,
             effects=effects,
             moment=(float(time), frame) if any(x.timed for x in effects) else (0.0, 0),
-            preview=self.quality is Quality.PREVIEW and bool(effects),
+            preview=self.quality is Quality.PREVIEW and bool(effects or placements[1:]),
             fit=rows_of(fit),
             placements=placements,
             masks=masks,

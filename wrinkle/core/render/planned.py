@@ -13,9 +13,9 @@ from wrinkle.core.mask.coverage import MaskShape
 from wrinkle.core.motion.direction import Direction
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.image import Size
 from wrinkle.core.picture.placement import Matrix
-from wrinkle.core.picture.resample import EdgeCover
 
 Rows = tuple[float, ...]
 STILL: Rows = tuple(np.eye(3).ravel().tolist())

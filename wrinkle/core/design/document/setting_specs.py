@@ -11,12 +11,12 @@ from wrinkle.core.motion.setting_spec import OutlineSpec, PairSpec, SettingSpec,
 from wrinkle.core.motion.sound_run import SoundRun
 from wrinkle.core.motion.values import Value
 from wrinkle.core.picture.blending import BlendMode
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.faces import ShippedFace
 from wrinkle.core.picture.fit import Fit
 from wrinkle.core.picture.gradient import CORNER_COLOURS, IN_CORNERS, FillForm
 from wrinkle.core.picture.lettering import Align, RevealBy
 from wrinkle.core.picture.paths import rectangle
-from wrinkle.core.picture.resample import EdgeCover
 from wrinkle.core.picture.vector import Cap, Join
 
 

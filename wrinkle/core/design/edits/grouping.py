@@ -13,7 +13,7 @@ from wrinkle.core.design.document.sources import GroupSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits import layer_edits
 from wrinkle.core.errors import InputError
-from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.picture.edge_cover import EdgeCover
 
 
 def group_layers(wrinkle: Wrinkle, chosen: Sequence[str], name: str = "Group") -> Wrinkle:

@@ -10,7 +10,7 @@ from wrinkle.core.design.document.setting import Setting, neutral
 from wrinkle.core.design.document.setting_specs import LAYER_SETTINGS
 from wrinkle.core.design.document.sources import FillSource, TreatmentSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
-from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.picture.edge_cover import EdgeCover
 
 _HIDDEN, _SHOWN = Setting(False), Setting(True)
 _WHITE = FillSource(colour=Setting((1.0, 1.0, 1.0)))

@@ -21,7 +21,7 @@ from wrinkle.core.design.document.sources import GroupSource, ShapeSource, SlotS
 from wrinkle.core.design.document.wrinkle import Wrinkle, clip_layer
 from wrinkle.core.errors import InputError
 from wrinkle.core.naming import free_name
-from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.picture.edge_cover import EdgeCover
 
 _WITHOUT_EDGES = GroupSource | ShapeSource | WordsSource
 

@@ -13,9 +13,9 @@ from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.motion.declaring import angle, length, number, seed
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.edge_cover import BORDERS, EdgeCover
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
-from wrinkle.core.picture.resample import BORDERS, EdgeCover
 
 _PACES = (1.0, 1.17, 0.83, 0.71)
 """Of the four swings: along, aside, turning, towards the eye. All alike it would be a line, which

@@ -12,9 +12,10 @@ from wrinkle.core.effects.sampling import blurred, enlarged, halved
 from wrinkle.core.motion.declaring import angle, length, number, spot
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.image import Image, Light
 from wrinkle.core.picture.placement import Matrix, rotation, scaling, translation
-from wrinkle.core.picture.resample import EdgeCover, resample
+from wrinkle.core.picture.resample import resample
 
 _SPACING, _SPACING_PREVIEW = 2.0, 5.0
 _MOST, _MOST_PREVIEW = 96, 20

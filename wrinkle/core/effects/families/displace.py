@@ -14,8 +14,8 @@ from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import luma, mixed, threefold
+from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.image import Image, Light, Size
-from wrinkle.core.picture.resample import EdgeCover
 
 _A_STEP = 4.0
 """Of the radius of a blur: so many pixels of it are one of a map that is made smaller."""

@@ -14,9 +14,9 @@ from wrinkle.core.motion.declaring import angle, choice, length, number, seed
 from wrinkle.core.motion.mirroring import Mirroring
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.picture.bands import in_bands
+from wrinkle.core.picture.edge_cover import BORDERS
 from wrinkle.core.picture.image import Image, Light, Pixels
 from wrinkle.core.picture.placement import rotation, scaling, translation
-from wrinkle.core.picture.resample import BORDERS
 
 _CHANNELS = ("red", "green", "blue")
 _THINNEST = 0.6

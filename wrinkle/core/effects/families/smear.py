@@ -16,8 +16,8 @@ from wrinkle.core.effects.effect import Effect, Family, Scene, Values
 from wrinkle.core.effects.sampling import Field, blurred, enlarged, halved
 from wrinkle.core.motion.declaring import choice, length
 from wrinkle.core.picture.channels import luma
+from wrinkle.core.picture.edge_cover import BORDERS, EdgeCover
 from wrinkle.core.picture.image import Image, Light
-from wrinkle.core.picture.resample import BORDERS, EdgeCover
 
 _STEP, _STEP_PREVIEW = 2.0, 3.0
 _MOST_STEPS, _MOST_STEPS_PREVIEW = 40, 14

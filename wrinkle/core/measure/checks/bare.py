@@ -20,7 +20,7 @@ from wrinkle.core.measure.checks.seam import find_in_lanes
 from wrinkle.core.measure.enlarging import MOST, enlarged, needed_on
 from wrinkle.core.measure.limits import BARE
 from wrinkle.core.measure.subject import Subject
-from wrinkle.core.picture.resample import EdgeCover
+from wrinkle.core.picture.edge_cover import EdgeCover
 
 _TRIES = 4
 """Halvings."""
