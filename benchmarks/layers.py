@@ -42,7 +42,7 @@ def masked_frame(image: Image) -> None:
     """A full-frame feathered ellipse whose path is another one on each frame: raster and all."""
     outline = paths.ellipse(0.5, 0.5, 0.5, 0.5)
     shape = MaskShape(outline, feather=0.1 * min(image.size))
-    plane = mask_plane([(shape, None)], image.size, still=True)
+    plane = mask_plane([(shape, None)], image.size, around=(0, 0))
     still = np.eye(3)
     resample_masked(image, still, [still], [plane], image.size, EdgeCover.BARE)
 

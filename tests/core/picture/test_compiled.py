@@ -4,6 +4,7 @@ import tempfile
 import unittest
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 from unittest import mock
 
 import colour
@@ -17,7 +18,7 @@ from wrinkle.core.picture.compositing import covered, mixed, source_over
 from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.exposure import brightened
 from wrinkle.core.picture.grading import Balance, Levels, ThroughTable
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.image import Image, Light, from_bytes8
 from wrinkle.core.picture.lab import lab, shifted
 from wrinkle.core.picture.lut import Lut, looked_up
 from wrinkle.core.picture.placement import IDENTITY, Pose, pose_matrix
@@ -45,11 +46,13 @@ PICTURES = [
 TABLE = Lut("made up", "made up", _DICE.random((3, 3, 3, 3), dtype=np.float32))
 
 
-def results() -> Iterator[NDArray[np.float32]]:
+def results() -> Iterator[NDArray[Any]]:
     below = picture(Light.ENCODED)
     for image in [*PICTURES, Image(PICTURES[0].pixels[::-1, 3:], Light.LINEAR)]:
         for light in Light:
             yield image.in_light(light).pixels
+        yield image.to_bytes8()
+        yield from_bytes8(image.to_bytes8()[..., :3]).pixels
         if image.size == below.size:
             yield source_over(image, below, 1.0).pixels
             yield source_over(image, below, 0.37).pixels
@@ -107,6 +110,23 @@ class Passes(unittest.TestCase):
             wanted = exact(colours)
             found = image.in_light(other).pixels[..., :3][seen] / alpha[seen]
             np.testing.assert_allclose(found, wanted, rtol=2e-6, atol=1e-6)
+
+    def test_dust_has_no_colour_and_takes_nothing_else_along(self) -> None:
+        # What rounding leaves of a pixel may be a thousand times as bright as white.
+        image = picture(Light.LINEAR)
+        dusty = image.pixels.copy()
+        dusty[3, 4] = 2e-7, -1e-8, 3e-9, 1e-10
+        clean = dusty.copy()
+        clean[3, 4] = 0.0
+        for loads in (False, True):
+            with mock.patch.object(compiled, "_loaded", None):
+                if loads:
+                    compiled.load(self.folder)
+                found, wanted = (
+                    Image(pixels).in_light(Light.ENCODED).pixels[..., :3]
+                    for pixels in (dusty, clean)
+                )
+                self.assertEqual(found.tobytes(), wanted.tobytes())
 
     def test_what_is_compiled_is_kept_in_the_folder(self) -> None:
         kept = {path.name.split("-")[0] for path in self.folder.rglob("*.nbi")}

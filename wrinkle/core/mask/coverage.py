@@ -56,7 +56,9 @@ class MaskShape:
 
 
 def mask_plane(
-    shapes: Sequence[tuple[MaskShape, Coverage | None]], frame_size: Size, still: bool = False
+    shapes: Sequence[tuple[MaskShape, Coverage | None]],
+    frame_size: Size,
+    around: tuple[int, int] | None = None,
 ) -> Plane:
     """The masks of a layer together, over the frame and half a frame around it on each side.
 
@@ -65,13 +67,13 @@ def mask_plane(
             takes the place of its outline. The first one adds to nothing, or takes away from
             everything.
         frame_size: the size of the frame in pixels.
-        still: the layer is not moved, so that as much around the frame is enough as feathers
-            need.
+        around: so many pixels beyond the left and right, and beyond the top and bottom, are
+            enough, and what feathers need: (0, 0) where the layer is not moved.
     """
     left, top = (math.ceil(side * _MARGIN) for side in frame_size)
-    if still:
+    if around is not None:
         needed = math.ceil(max((shape.feather for shape, _ in shapes), default=0.0)) + 2
-        left, top = min(left, needed), min(top, needed)
+        left, top = min(left, around[0] + needed), min(top, around[1] + needed)
     size = Size(frame_size.width + 2 * left, frame_size.height + 2 * top)
     total: Coverage | None = None
     for shape, painted in shapes:

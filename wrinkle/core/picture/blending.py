@@ -88,14 +88,16 @@ def blend(
         return _as_light(above, below, opacity, within)
     if mode is BlendMode.NORMAL and not within:
         return source_over(above, below, opacity)
-    front = above.in_light(Light.ENCODED).pixels
+    front, back = (x.in_light(Light.ENCODED).pixels for x in (above, below))
+    met = partial(_met, mode=mode, opacity=np.float32(opacity), within=within)
+    return Image(in_bands(met, front, back), Light.ENCODED, below.opaque)
+
+
+def _met(front: Pixels, back: Pixels, mode: BlendMode, opacity: np.float32, within: bool) -> Pixels:
     if opacity < 1.0:
-        front = front * np.float32(opacity)
-    back = below.in_light(Light.ENCODED).pixels
-    mixed = in_bands(partial(_over, mode=mode), front, back)
-    if within:
-        mixed = _atop(mixed, front, back)
-    return Image(mixed, Light.ENCODED, below.opaque)
+        front = front * opacity
+    laid = _over(front, back, mode)
+    return _atop(laid, front, back) if within else laid
 
 
 def _as_light(above: Image, below: Image, opacity: float, within: bool) -> Image:

@@ -121,9 +121,7 @@ class Image:
         """Encoded 8-bit RGBA ``(H, W, 4)``, premultiplied, for a screen or a file."""
         if self.opaque and self.light is Light.LINEAR:
             return transfer.encode_to_8bit(self.pixels)
-        encoded = self.in_light(Light.ENCODED).pixels
-        scaled = np.clip(encoded, 0.0, 1.0) * np.float32(255.0) + np.float32(0.5)
-        return scaled.astype(np.uint8)
+        return transfer.to_levels(self.in_light(Light.ENCODED).pixels)
 
 
 def blank(size: Size, light: Light = Light.LINEAR) -> Image:

@@ -195,15 +195,40 @@ def recode(pixels: Array, encode: bool, into: Array) -> bool:
     """
     near = True
     for y in range(pixels.shape[0]):
-        near = near and _recode_row(pixels[y], encode, into[y])
+        first, end = _seen(pixels[y])
+        into[y, :first], into[y, end:] = _f(0.0), _f(0.0)
+        near = near and _recode_row(pixels[y, first:end], encode, into[y, first:end])
     return near
+
+
+@_compiled
+def to_levels(pixels: Array, into: Array) -> None:
+    """The levels 0…255 of values ``(H, W, 4)`` held within 0…1, rounded half up, as uint8."""
+    width = pixels.shape[1] * 4
+    for y in range(pixels.shape[0]):
+        line, levels = pixels[y].reshape(width), into[y].reshape(width)
+        for x in range(width):
+            levels[x] = np.uint8(np.int32(_held(line[x]) * _f(255.0) + _f(0.5)))
+
+
+@_compiled
+def from_levels(levels: Array, table: Array, into: Array) -> None:
+    """Opaque pixels ``(H, W, 4)`` of RGB levels ``(H, W, 3)`` uint8, each by a table of 256."""
+    for y in range(levels.shape[0]):
+        for x in range(levels.shape[1]):
+            for channel in range(3):
+                into[y, x, channel] = table[levels[y, x, channel]]
+            into[y, x, 3] = _f(1.0)
 
 
 @_compiled
 def over(front: Array, opacity: Array, back: Array, into: Array) -> None:
     """front · opacity + back · (1 − its alpha), premultiplied, ``(H, W, 4)`` float32."""
     for y in range(front.shape[0]):
-        _over_row(front[y], opacity, back[y], into[y])
+        first, end = _seen(front[y])
+        _copy_row(back[y, :first], into[y, :first])
+        _over_row(front[y, first:end], opacity, back[y, first:end], into[y, first:end])
+        _copy_row(back[y, end:], into[y, end:])
 
 
 @_compiled
@@ -496,6 +521,9 @@ def compile_all() -> None:
     table = np.zeros(2, np.float32)
     flat = np.zeros((1, 1), np.float32)
     recode(one, True, one.copy())
+    levels = np.zeros((1, 1, 4), np.uint8)
+    to_levels(one, levels)
+    from_levels(levels[..., :3].copy(), np.zeros(256, np.float32), one.copy())
     over(one, _f(1.0), one, one.copy())
     encode_over(one, _f(1.0), one, one.copy())
     atop(one, one, one, one.copy())

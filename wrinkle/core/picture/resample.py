@@ -24,6 +24,8 @@ from wrinkle.core.picture.placement import Matrix, beyond_horizon, translation
 _AS_FINE = 1.05
 """Pixels of coverage to one of a picture, up to which the picture is cut before it is moved."""
 _CELL = 32
+_WORTH_FINDING = 4
+"""Looks, from which it is worth finding where in a picture there is anything."""
 _ALL = np.ones((1, 1), np.bool_)
 
 
@@ -85,7 +87,9 @@ def resample(
     weight = np.float32(len(seen) / looks / len(matrices))
     if cover is EdgeCover.BARE:
         # Much of the frame sees nothing of a picture that is smaller, or half outside.
-        in_blocks(partial(_add_seen, _CutGround(ground, _ALL), weight), result, spread)
+        finding = looks >= _WORTH_FINDING and not image.opaque
+        cells = _cells(ground.pixels[..., 3]) if finding else _ALL
+        in_blocks(partial(_add_seen, _CutGround(ground, cells), weight), result, spread)
         return Image(result, image.light)
 
     def block(corner: Corner, into: Pixels) -> None:
@@ -151,9 +155,8 @@ def resample_masked(
     cut = _cut(ground, [matrix for matrix, _ in moved], planes[0]) if len(planes) == 1 else None
     if cut is not None:
         if loosely:
-            together = taken_together(cut.ground, size, cover, spread)
-            weight *= np.float32(len(moved) / len(together.inverses))
-            cut = _CutGround(together, _cells(together.pixels[..., 3]))
+            cut = _together(cut, size, spread)
+        weight *= np.float32(len(moved) / len(cut.ground.inverses))
         in_blocks(partial(_add_seen, cut, weight), result, spread)
         return Image(result, image.light)
     cuts = [(plane.values, looked_back(matrix @ plane.placed)) for matrix, plane in moved]
@@ -227,9 +230,31 @@ def _cut(ground: Ground, matrices: Sequence[Matrix], plane: Plane) -> _CutGround
     return _CutGround(replace(ground, pixels=covered(ground.pixels, share)), _cells(share))
 
 
+def _together(cut: _CutGround, size: Size, spread: Executor | None) -> _CutGround:
+    """The same with fewer looks, where they can be taken together."""
+    part = _part(cut)
+    fewer = taken_together(part, size, EdgeCover.BARE, spread)
+    return cut if fewer is part else _CutGround(fewer, _cells(fewer.pixels[..., 3]))
+
+
+def _part(cut: _CutGround) -> Ground:
+    """The part of a ground in which anything is left."""
+    ground, sides = cut.ground, []
+    for axis, length in enumerate(ground.pixels.shape[:2]):
+        (found,) = np.nonzero(cut.cells.any(axis=1 - axis))
+        cells = cut.cells.shape[axis]
+        first, end = (found[0], found[-1] + 1) if found.size else (0, 1)
+        sides.append(slice(first * length // cells, -(-end * length // cells)))
+    rows, columns = sides
+    shift = translation(-columns.start, -rows.start)
+    inverses = [shift @ inverse for inverse in ground.inverses]
+    return Ground(ground.pixels[rows, columns], inverses, ground.border)
+
+
 def _cells(share: NDArray[np.float32]) -> NDArray[np.bool_]:
     """Where anything is left, in cells of about ``_CELL`` pixels a side."""
     height, width = share.shape
+    share = np.ascontiguousarray(share)
     grid = (max(width // _CELL, 1), max(height // _CELL, 1))
     # To halve it takes a tenth of the time of other sizes.
     while share.shape[0] % 2 == 0 == share.shape[1] % 2 and min(share.shape) > 2 * max(grid):

@@ -132,10 +132,26 @@ def _decoded(encoded: _Numbers) -> _Numbers:
 
 def decode_8bit(encoded: NDArray[np.uint8]) -> Floats:
     """Linear float32 RGBA ``(H, W, 4)`` of 8-bit RGB or RGBA; nothing is premultiplied."""
+    compiled = passes()
+    if encoded.shape[2] == 3 and compiled is not None:
+        result = np.empty((*encoded.shape[:2], 4), np.float32)
+        compiled.from_levels(np.ascontiguousarray(encoded), _LINEAR_LEVELS, result)
+        return result
     if encoded.shape[2] == 3:
         encoded = cv2.cvtColor(encoded, cv2.COLOR_RGB2RGBA)
     linear: Floats = cv2.LUT(np.ascontiguousarray(encoded), _TO_LINEAR)
     return linear
+
+
+def to_levels(encoded: Floats) -> NDArray[np.uint8]:
+    """8-bit levels of values ``(H, W, 4)``, held within 0…1 and rounded half up."""
+    compiled = passes()
+    if compiled is None:
+        scaled = np.clip(encoded, 0.0, 1.0) * _f(255.0) + _f(0.5)
+        return scaled.astype(np.uint8)
+    result = np.empty(encoded.shape, np.uint8)
+    compiled.to_levels(np.ascontiguousarray(encoded), result)
+    return result
 
 
 def encode_to_8bit(linear: Floats) -> NDArray[np.uint8]:
@@ -153,7 +169,8 @@ ENCODING = Curve(_encoded, _encoded_near, True)
 DECODING = Curve(_decoded, _decoded_near, False)
 
 _LEVELS = np.arange(256, dtype=np.float32)
-_TO_LINEAR = np.stack(
-    [decode(_LEVELS / _f(255.0))] * 3 + [_LEVELS * _f(1.0 / 255.0)], axis=-1
-).reshape(1, 256, 4)
+_LINEAR_LEVELS = decode(_LEVELS / _f(255.0))
+_TO_LINEAR = np.stack([_LINEAR_LEVELS] * 3 + [_LEVELS * _f(1.0 / 255.0)], axis=-1).reshape(
+    1, 256, 4
+)
 _TO_8BIT = np.rint(_encoded(np.arange(65536) / 65535.0) * 255.0).astype(np.uint8).reshape(1, -1)

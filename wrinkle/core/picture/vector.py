@@ -119,7 +119,7 @@ def coverage(shapes: Sequence[Polyline], size: Size, grow: float = 0.0) -> Cover
                 BlendMode=skia.BlendMode.kSrcOver if grow > 0.0 else skia.BlendMode.kDstOut,
             ),
         )
-    return values.astype(np.float32) * np.float32(1.0 / 255.0)
+    return np.multiply(values, np.float32(1.0 / 255.0), dtype=np.float32)
 
 
 def painted(drawing: Drawing, size: Size) -> Image:

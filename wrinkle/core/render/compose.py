@@ -20,7 +20,9 @@ from wrinkle.core.picture.compositing import covered, mixed
 from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.gradient import Fill
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
+from wrinkle.core.picture.looking import NEAR_HORIZON
 from wrinkle.core.picture.motion_blur import Quality
+from wrinkle.core.picture.placement import Matrix, beyond_horizon, frame_corners
 from wrinkle.core.picture.resample import resample, resample_masked
 from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.content import drawn, fetched, planned_plane
@@ -38,6 +40,7 @@ from wrinkle.core.render.planned import (
 
 _WORTH_KEEPING = 2
 """Layers; one alone is made again as quickly as it is kept."""
+_SQUASHED = 1e-9
 _DRAFT = 1 << 16
 """Pixels: a layer of a megabyte."""
 
@@ -189,17 +192,10 @@ class _Composer:
         if not layer.masks:
             whole = [placement @ fit for placement in placements]
             return resample(picture, whole, frame, layer.cover, spread, loosely)
-        still = layer.placements == (STILL,)
-        planes = [planned_plane(x, self.size, self.material, still) for x in layer.masks]
+        around = _around(layer, placements, frame)
+        planes = [planned_plane(x, frame, self.material, around) for x in layer.masks]
         return resample_masked(
-            picture,
-            fit,
-            placements,
-            planes,
-            self.size,
-            layer.cover,
-            self.manner.spread,
-            layer.preview,
+            picture, fit, placements, planes, frame, layer.cover, spread, loosely
         )
 
     def _affected(self, layer: PlannedLayer, picture: Image, below: Image | None) -> Image:
@@ -311,6 +307,22 @@ def _as_it_is(layer: PlannedLayer) -> bool:
 def _own(layer: PlannedLayer) -> bool:
     """Whether a layer's picture does not depend on what lies below it."""
     return not any(effect(x.kind).sees_below and x.other is None for x in layer.effects)
+
+
+def _around(layer: PlannedLayer, placements: list[Matrix], size: Size) -> tuple[int, int] | None:
+    """How far beyond the frame the masks are looked at, across and down; None where all may be."""
+    if layer.placements == (STILL,):
+        return 0, 0
+    # One set of masks is kept for other frames, where the layer may lie elsewhere.
+    if len(layer.masks) == 1 or any(abs(np.linalg.det(m)) < _SQUASHED for m in placements):
+        return None
+    back: list[Matrix] = [np.asarray(np.linalg.inv(m), np.float64) for m in placements]
+    if any(beyond_horizon(inverse, size, NEAR_HORIZON) for inverse in back):
+        return None
+    spots = np.concatenate([frame_corners(inverse, size) for inverse in back])
+    beyond = np.maximum(-spots.min(axis=0), spots.max(axis=0) - size).clip(0.0)
+    across, down = np.ceil(np.minimum(beyond, max(size))).astype(int).tolist()
+    return across, down
 
 
 def _covering(layer: PlannedLayer) -> PlannedLayer:

@@ -48,17 +48,16 @@ def fetched(wanted: SourceFrame, material: Material) -> Image:
     return mirrored(picture, wanted.mirrored)
 
 
-def planned_plane(masks: Masks, frame_size: Size, material: Material, still: bool) -> Plane:
-    """The coverage of a layer's masks together.
-
-    Of a layer that stands ``still`` nothing outside the frame is seen.
-    """
+def planned_plane(
+    masks: Masks, frame_size: Size, material: Material, around: tuple[int, int] | None
+) -> Plane:
+    """The coverage of a layer's masks together; ``around`` says how much beyond the frame."""
 
     def make() -> Plane:
         shapes = [(mask.shape, _coverage_of(mask.painted, material)) for mask in masks]
-        return mask_plane(shapes, frame_size, still)
+        return mask_plane(shapes, frame_size, around)
 
-    return material.store.made((masks, frame_size, still), make)
+    return material.store.made((masks, frame_size, around), make)
 
 
 def _coverage_of(painted: SourceFrame | None, material: Material) -> Coverage | None:

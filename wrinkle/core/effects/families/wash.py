@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
 
 import cv2
@@ -13,17 +14,24 @@ from wrinkle.core.effects.sampling import Field, grid
 from wrinkle.core.motion.declaring import angle, choice, evolution, length, number, seed, spot
 from wrinkle.core.motion.setting_spec import SettingSpec, Unit
 from wrinkle.core.motion.values import Value
+from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.blending import BlendMode, blend
 from wrinkle.core.picture.channels import mixed, threefold
 from wrinkle.core.picture.compositing import covered
 from wrinkle.core.picture.gradient import CORNER_COLOURS, IN_CORNERS, FillForm
-from wrinkle.core.picture.image import Image, Light
+from wrinkle.core.picture.image import Image, Light, Pixels
 from wrinkle.core.picture.noise import EVOLUTION, Noise, noise_field
 
 
 def colour_wash(image: Image, values: Values, scene: Scene) -> Image:
     """A flat colour or a gradient by any blend mode, as much as there is picture."""
-    return laid(image, _gradient(image, values, scene), values)
+    x, y = grid(image.size)
+    gradient = _gradient(values, scene)
+
+    def band(pixels: Pixels, y: Field) -> Pixels:
+        return _laid(pixels, gradient(x, y), values, image.opaque)
+
+    return replace(image, pixels=in_bands(band, image.pixels, y))
 
 
 def light_leak(image: Image, values: Values, scene: Scene) -> Image:
@@ -69,35 +77,52 @@ def noise_fill(image: Image, values: Values, scene: Scene) -> Image:
 
 def laid(image: Image, colours: Field, values: Values) -> Image:
     """Encoded colours ``(H, W, 3)`` by the blend and the amount of the effect's own settings."""
+
+    def band(pixels: Pixels, colours: Field) -> Pixels:
+        return _laid(pixels, colours, values, image.opaque)
+
+    return replace(image, pixels=in_bands(band, image.pixels, colours))
+
+
+def _laid(pixels: Pixels, colours: Field, values: Values, opaque: bool) -> Pixels:
     above = Image(cv2.cvtColor(colours, cv2.COLOR_RGB2RGBA), Light.ENCODED, opaque=True)
+    below = Image(pixels, Light.ENCODED, opaque)
     mode = BlendMode(values.choice("blend"))
-    result = blend(above, image, mode, values.number("amount") / 100.0, within=True)
-    return replace(result, opaque=image.opaque)
+    return blend(above, below, mode, values.number("amount") / 100.0, within=True).pixels
 
 
-def _gradient(image: Image, values: Values, scene: Scene) -> Field:
-    """Encoded colours; they are mixed as they are seen, which is what a wash is chosen by."""
+def _gradient(values: Values, scene: Scene) -> Callable[[Field, Field], Field]:
+    """Encoded colours ``(H, W, 3)`` by the columns ``(1, W)`` and the rows ``(H, 1)``.
+
+    They are mixed as they are seen, which is what a wash is chosen by.
+    """
     first, second, third, fourth = (
         values.encoded(k) for k in ("colour", "colour_2", "colour_3", "colour_4")
     )
     form = FillForm(values.choice("form"))
-    x, y = grid(image.size)
     if form is FillForm.FLAT:
-        return np.tile(first, (*image.pixels.shape[:2], 1))
+        return lambda x, y: np.tile(first, (y.size, x.size, 1))
     if form is FillForm.CORNERS:
-        u = np.clip((x - scene.left) / scene.width, 0.0, 1.0).astype(np.float32)
-        v = np.clip((y - scene.top) / scene.height, 0.0, 1.0).astype(np.float32)
-        shares = cv2.merge(np.broadcast_arrays(u, v, u * v))
         rows = np.stack((second - first, third - first, first + fourth - second - third), axis=1)
-        return mixed(shares, rows, first)
+
+        def between_corners(x: Field, y: Field) -> Field:
+            u = np.clip((x - scene.left) / scene.width, 0.0, 1.0).astype(np.float32)
+            v = np.clip((y - scene.top) / scene.height, 0.0, 1.0).astype(np.float32)
+            return mixed(cv2.merge(np.broadcast_arrays(u, v, u * v)), rows, first)
+
+        return between_corners
     (x0, y0), (x1, y1) = scene.spot(values.pair("start")), scene.spot(values.pair("end"))
     reach = max(math.hypot(x1 - x0, y1 - y0), 1e-3)
-    if form is FillForm.RADIAL:
-        share = np.hypot(x - np.float32(x0), y - np.float32(y0)) / np.float32(reach)
-    else:
-        share = ((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / reach**2
-    share = np.clip(share, 0.0, 1.0).astype(np.float32, copy=False)
-    return mixed(share, (second - first)[:, None], first)
+
+    def along(x: Field, y: Field) -> Field:
+        if form is FillForm.RADIAL:
+            share = np.hypot(x - np.float32(x0), y - np.float32(y0)) / np.float32(reach)
+        else:
+            share = ((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / reach**2
+        share = np.clip(share, 0.0, 1.0).astype(np.float32, copy=False)
+        return mixed(share, (second - first)[:, None], first)
+
+    return along
 
 
 def blend_choice(neutral: BlendMode) -> SettingSpec:
