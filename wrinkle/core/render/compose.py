@@ -41,6 +41,8 @@ from wrinkle.core.render.planned import (
 _WORTH_KEEPING = 2
 """Layers; one alone is made again as quickly as it is kept."""
 _SQUASHED = 1e-9
+_STEPS = 8
+"""To a frame, in which the room around masks grows."""
 _DRAFT = 1 << 16
 """Pixels: a layer of a megabyte."""
 
@@ -182,10 +184,12 @@ class _Composer:
 
     def _placed(self, layer: PlannedLayer, picture: Image, below: Image | None = None) -> Image:
         picture = self._affected(layer, picture, below)
-        in_place = layer.placements == (STILL,) and layer.fit == STILL and not layer.masks
-        if in_place and picture.size == self.size:
+        in_place = _rests(layer) and picture.size == self.size
+        if in_place and not layer.masks:
             return picture
-        if not (isinstance(layer.content, Fill) and layer.content.even and not layer.effects):
+        even = isinstance(layer.content, Fill) and layer.content.even and not layer.effects
+        if not (in_place or even):
+            # What is cut where it stands has the same share of its colour in any light.
             picture = picture.in_light(Light.LINEAR)
         fit, placements = matrix_of(layer.fit), [matrix_of(rows) for rows in layer.placements]
         frame, spread, loosely = self.size, self.manner.spread, layer.preview
@@ -299,6 +303,11 @@ def _stands(layer: PlannedLayer) -> bool:
     return (frozen or _stays(layer)) and _own(layer) and layer.matte is None
 
 
+def _rests(layer: PlannedLayer) -> bool:
+    """Whether a layer's picture is where it was made."""
+    return layer.placements == (STILL,) and layer.fit == STILL
+
+
 def _as_it_is(layer: PlannedLayer) -> bool:
     """Whether a layer over nothing is seen as it is."""
     return layer.blend is BlendMode.NORMAL and layer.opacity >= 1.0 and not layer.within
@@ -313,16 +322,17 @@ def _around(layer: PlannedLayer, placements: list[Matrix], size: Size) -> tuple[
     """How far beyond the frame the masks are looked at, across and down; None where all may be."""
     if layer.placements == (STILL,):
         return 0, 0
-    # One set of masks is kept for other frames, where the layer may lie elsewhere.
-    if len(layer.masks) == 1 or any(abs(np.linalg.det(m)) < _SQUASHED for m in placements):
+    if any(abs(np.linalg.det(matrix)) < _SQUASHED for matrix in placements):
         return None
     back: list[Matrix] = [np.asarray(np.linalg.inv(m), np.float64) for m in placements]
     if any(beyond_horizon(inverse, size, NEAR_HORIZON) for inverse in back):
         return None
     spots = np.concatenate([frame_corners(inverse, size) for inverse in back])
     beyond = np.maximum(-spots.min(axis=0), spots.max(axis=0) - size).clip(0.0)
-    across, down = np.ceil(np.minimum(beyond, max(size))).astype(int).tolist()
-    return across, down
+    # One set of masks is kept for other frames, where the layer lies elsewhere, but not far off.
+    steps = np.array(size) / _STEPS if len(layer.masks) == 1 else np.ones(2)
+    across, down = np.ceil(np.ceil(np.minimum(beyond, max(size)) / steps) * steps).tolist()
+    return int(across), int(down)
 
 
 def _covering(layer: PlannedLayer) -> PlannedLayer:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -14,7 +15,7 @@ from wrinkle.core.motion.setting_spec import Unit
 from wrinkle.core.picture.bands import in_bands
 from wrinkle.core.picture.channels import luma
 from wrinkle.core.picture.compositing import covered, mixed, straight
-from wrinkle.core.picture.image import Image, Light, Size, filled
+from wrinkle.core.picture.image import Image, Light, Pixels, Size, filled
 from wrinkle.core.picture.noise import Noise, noise_field
 from wrinkle.core.picture.ramps import smoothstep
 from wrinkle.core.picture.vector import Coverage
@@ -77,21 +78,27 @@ def vignette(image: Image, values: Values, scene: Scene) -> Image:
     # From the frame's own ellipse to a circle of its short side.
     across = scene.width + (short - scene.width) * roundness
     down = scene.height + (short - scene.height) * roundness
-    radius = np.hypot((x - np.float32(x0)) * (2.0 / across), (y - np.float32(y0)) * (2.0 / down))
-    raggedness = values.number("noise") / 100.0
+    x, y = (x - np.float32(x0)) * (2.0 / across), (y - np.float32(y0)) * (2.0 / down)
+    raggedness = np.float32(values.number("noise") / 100.0)
+    fields = [image.pixels, y]
     if raggedness > 0.0:
-        noise = Noise(
-            (40.0 * scene.unit, 40.0 * scene.unit), 4.0, seed=round(values.number("seed"))
-        )
-        radius = radius + np.float32(raggedness) * noise_field(noise, image.size, (x0, y0))
+        cell = 40.0 * scene.unit
+        noise = Noise((cell, cell), 4.0, seed=round(values.number("seed")))
+        fields.append(noise_field(noise, image.size, (x0, y0)))
     size, feather = values.number("size") / 100.0, max(values.number("feather") / 100.0, 1e-3)
-    share: Coverage = smoothstep((radius - size) / feather + 0.5)
-    share = share * np.float32(values.number("amount") / 100.0)
-    paint = filled(image.size, values.colour("colour")).pixels
-    if not image.opaque:
-        paint = covered(paint, image.pixels[..., 3])
-    pixels = mixed(covered(paint, share), 1.0, image.pixels, share)
-    return Image(pixels, image.light, image.opaque)
+    amount, colour = np.float32(values.number("amount") / 100.0), values.colour("colour")
+
+    def band(pixels: Pixels, y: Field, *ragged: Field) -> Pixels:
+        radius = np.sqrt(x * x + y * y)
+        for noise in ragged:
+            radius += raggedness * noise
+        share: Coverage = smoothstep((radius - size) / feather + 0.5) * amount
+        paint = filled(Size(pixels.shape[1], pixels.shape[0]), colour).pixels
+        if not image.opaque:
+            paint = covered(paint, pixels[..., 3])
+        return mixed(covered(paint, share), 1.0, pixels, share)
+
+    return replace(image, pixels=in_bands(band, *fields))
 
 
 EFFECTS = (
