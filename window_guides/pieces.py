@@ -13,6 +13,7 @@ import sys
 import tempfile
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
@@ -32,6 +33,7 @@ from wrinkle.core.reuse.use import Use, showing
 from wrinkle.files import archive
 from wrinkle.files.whole import write_whole
 from wrinkle.library import shipped
+from wrinkle.library.samples import SAMPLES
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.window import Window
 
@@ -40,8 +42,9 @@ _FOLDER = DOCS / "recipes"
 _SIZE, _FRAMES, _GAP, _QUALITY = Size(72, 128), 8, 3, 80
 _AT_ONCE = 3
 _BEGIN = (
-    "Begin on the Bench with a new wrinkle (**New**, `Ctrl+N`) and two clips. Each row of pictures "
-    "is the whole window of the wrinkle as it is after the steps above it, made by the program."
+    "Begin on the Bench with a new wrinkle (**New**, `Ctrl+N`) and two clips{}. Each row of "
+    "pictures is the whole window of the wrinkle as it is after the steps above it, made by the "
+    "program."
 )
 
 
@@ -217,6 +220,10 @@ class TellingHand(Hand):
         self.told.say("Drag the strip in its card until its densest moment falls on the cut.")
         super().slide_clip(seconds)
 
+    def cut_at(self, seconds: Fraction) -> None:
+        self.told.say("Drag the strip under the clip before the cut until the port stands open.")
+        super().cut_at(seconds)
+
     def look_at(self, kind: str, layer: str) -> None:
         self.told.say(f"Choose *{layer}* for **By layer** of {_effects([kind])}.")
         super().look_at(kind, layer)
@@ -228,6 +235,10 @@ class TellingHand(Hand):
     def later(self, name: str, frames: int) -> None:
         self.told.say(f"Drag all of its pins {frames} frames on.")
         super().later(name, frames)
+
+    def move_mask(self, across: float, down: float) -> None:
+        self.told.say("Drag the mask on the picture until it lies over the opening.")
+        super().move_mask(across, down)
 
     def follow(self) -> None:
         self.told.say("Press **Follow ▸** beside the mask, and wait until it has followed.")
@@ -287,7 +298,9 @@ def told_of(piece: Piece) -> Told:
 def page(piece: Piece, told: Told) -> str:
     """How a piece is built, in Markdown."""
     name = archive.read(shipped()[piece.name]).wrinkle.name
-    lines = [f"# {piece.number} {name}", "", _BEGIN, ""]
+    own = piece.outgoing is not SAMPLES["outgoing"]
+    first = f"; the one before the cut is the demo's *{piece.outgoing.stem}*" if own else ""
+    lines = [f"# {piece.number} {name}", "", _BEGIN.format(first), ""]
     for number, steps in enumerate(told.steps, 1):
         lines += [f"{number}. {' '.join(steps)}", "", f"   ![After step {number}]"
                   f"({piece.number.lower()}-{number}.jpg)", ""]  # fmt: skip

@@ -24,7 +24,7 @@ day (E) at the window, from a new document to the last value; a test holds the t
 press, a drag, a key and a typed value are one action each; what is chosen in a menu, in a list, or
 in a chooser of colours or of files is two. Scrolling is not counted. What is built is the structure
 of the piece with values of its own, not the shipped wrinkle to the last number; what of a piece is
-not built is said.
+not built is said. The clip before the cut of P13 and P19 is the demo's, with a port in it.
 
 Before anything is shaped by hand, what is built should be at rest on the first and on the last
 frame of its window; where it is not (by more than one level), the frame is given.

@@ -70,7 +70,7 @@ def _built(piece: Piece, folder: Path, make: Callable[[Desk, Window], Hand]) -> 
     desk = Desk.made()
     faults: list[str] = []
     desk.messages.faulted.connect(faults.append)
-    desk.tried.begin(dict(SAMPLES))
+    desk.tried.begin(SAMPLES | {"outgoing": piece.outgoing})
     window = Window(desk, Preferences(folder / "preferences"))
     window.resize(1280, 800)
     window.show()

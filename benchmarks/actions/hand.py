@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from fractions import Fraction
 from pathlib import Path
 from unittest import mock
 
@@ -355,6 +356,12 @@ class Hand:
         by = QPointF(-seconds / 2.0 * strip.width(), 0.0)
         self._drag(strip, middle, middle + by)
 
+    def cut_at(self, seconds: Fraction) -> None:
+        """The strip under the clip before the cut is dragged to the instant where it is cut."""
+        strip = self._bench.outgoing.strip
+        middle = QPointF(strip.rect().center())
+        self._drag(strip, middle, QPointF(strip.x_of(seconds), middle.y()))
+
     def _box(self, kind: str) -> EffectBox:
         section = self._card.effects
         assert section is not None
@@ -384,6 +391,14 @@ class Hand:
         assert geometry is not None
         spot = min(geometry.pins(), key=lambda pin: pin.time).spot
         self._drag(row.canvas, spot, spot + QPointF(frames * row.canvas.axis.cell, 0.0))
+
+    def move_mask(self, across: float, down: float) -> None:
+        """The mask that was added is dragged on the picture, by parts of the frame."""
+        picture = self._bench.result
+        area = picture.area
+        # Beside its middle: that is where it is turned.
+        inside = area.center() + QPointF(0.1 * area.width(), 0.0)
+        self._drag(picture, inside, inside + QPointF(across * area.width(), down * area.height()))
 
     def follow(self) -> None:
         """The last mask is carried on through the clip, and what comes of it is waited for."""

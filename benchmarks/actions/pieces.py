@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from fractions import Fraction
 from pathlib import Path
 from typing import NamedTuple
 
 from benchmarks.actions.hand import Hand
+from wrinkle.library.samples import DEMO_CLIPS, SAMPLES
 
 
 class Files(NamedTuple):
@@ -20,6 +22,8 @@ class Files(NamedTuple):
 
 
 Build = Callable[[Hand, Files], None]
+PORT = (0.0, -0.03)
+"""From the middle of the frame to the port of the demo's clip."""
 EDGE, OPENS, SHUTS = (
     "Straight edge that sweeps across",
     "Ellipse that opens",
@@ -36,6 +40,7 @@ class Piece(NamedTuple):
         goal: of how many actions.
         build: builds it.
         lacks: what of it is not built here, in words; empty for nothing.
+        outgoing: the clip before the cut.
     """
 
     number: str
@@ -43,6 +48,7 @@ class Piece(NamedTuple):
     goal: int
     build: Build
     lacks: str = ""
+    outgoing: Path = SAMPLES["outgoing"]
 
 
 def lens_rush(hand: Hand, files: Files) -> None:
@@ -211,15 +217,15 @@ def two_weathers(hand: Hand, files: Files) -> None:
 
 def porthole(hand: Hand, files: Files) -> None:
     hand.select("Outgoing")
+    hand.key("H")
     hand.at(-9)
     hand.key("S")
     hand.mask("Ellipse")
+    hand.move_mask(*PORT)
     hand.follow()
     hand.pick("mask.inverted", "yes")
     hand.set("mask.feather", "16")
     hand.set("mask.expansion", "-3")
-    hand.at(0)
-    hand.key("H")
     hand.set("scale", "128")
     hand.lane("scale")
     hand.effects("tone")
@@ -301,7 +307,12 @@ def broken_title(hand: Hand, files: Files) -> None:
 
 def iris_zoom(hand: Hand, files: Files) -> None:
     hand.key("O")
-    hand.mask(OPENS)
+    hand.cut_at(Fraction(8, 5))
+    hand.at(-9)
+    hand.key("S")
+    hand.mask("Ellipse")
+    hand.move_mask(*PORT)
+    hand.follow()
     hand.pick("mask.inverted", "yes")
     hand.set("mask.feather", "3")
     hand.set("scale", "800")
@@ -355,6 +366,7 @@ PIECES = (
         50,
         porthole,
         "the reversed frames meet the clip only by chance",
+        DEMO_CLIPS["porthole"],
     ),
     Piece("P14", "corner_split", 15, corner_split),
     Piece(
@@ -367,7 +379,7 @@ PIECES = (
     Piece("P16", "full_turn", 15, full_turn, "curves drawn by hand"),
     Piece("P17", "half_turn", 10, half_turn),
     Piece("P18", "broken_title", 15, broken_title),
-    Piece("P19", "iris_zoom", 25, iris_zoom, "an opening keyed on every frame"),
+    Piece("P19", "iris_zoom", 25, iris_zoom, outgoing=DEMO_CLIPS["porthole"]),
     Piece("P20", "rust_creep", 15, rust_creep, "blended darken"),
     Piece("P21", "bright_haze", 12, bright_haze),
 )

@@ -173,6 +173,10 @@ class Openings(unittest.TestCase):
         for frame, (there, _) in zip(frames[1:], steps, strict=True):
             free = np.abs(across - 135) < 95 * shutter_opening(frame / 30)
             self.assertGreater(overlap(there, disc & free), 0.88, frame)
+        # A path that was laid beside the edge is carried along, and laid on it once that moves.
+        steps = found(pictures[5:], paths.ellipse(135, 224.4, 94.5, 94.5))
+        self.assertEqual(len(steps), len(frames) - 6)
+        self.assertGreater(overlap(steps[-1][0], disc & free), 0.88)
 
     def test_it_stops_before_it_is_wrong_where_both_sides_look_alike(self) -> None:
         shapes = [paths.ellipse(135, 240, 100 - 3 * t, 100 - 3 * t) for t in range(FRAMES)]

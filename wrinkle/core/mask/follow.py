@@ -211,8 +211,10 @@ class _Colours:
         outline: Outline | None = None
         if energy is not None:
             found = min(told_apart(ratio, energy > 0.0), agreed)
-            # As well as at first is well enough: a path that was drawn beside the edge stays there.
-            if sure < self._at_first - _TELLS and found > sure:
+            # As well as at first is well enough: a path that was drawn beside the edge stays there
+            # as long as it moves as one.
+            worse = not as_one or sure < self._at_first - _TELLS
+            if worse and found > sure:
                 fit = fitted(window.pixels(self._outline), energy)
                 if fit is not None:
                     outline, sure = window.parts(fit), found
