@@ -175,6 +175,24 @@ def resample_masked(
     return Image(result, image.light)
 
 
+def coloured(
+    colour: NDArray[np.float32], placement: Matrix, plane: Plane, size: Size, cover: EdgeCover
+) -> Pixels:
+    """What ``resample_masked`` makes of a frame of one opaque colour ``(4,)``, without a picture.
+
+    Args:
+        colour: red, green, blue and 1.
+        placement, plane, size, cover: as for ``resample_masked``; the frame is of ``size``.
+    """
+    share = moved_plane(plane, placement, size)
+    if cover is EdgeCover.BARE and shows(placement):
+        ones = np.ones((size.height, size.width), np.float32)
+        seen = np.empty_like(ones)
+        look(ones, looked_back(placement), (0, 0), cv2.BORDER_CONSTANT, seen)
+        share = share * seen
+    return np.asarray(cv2.merge([share * part for part in colour]), np.float32)
+
+
 @dataclass(frozen=True, eq=False)
 class _CutGround:
     """A ground that is cut already, by coverage that moves as it does.

@@ -23,7 +23,7 @@ from wrinkle.core.picture.image import Image, Light, Size, blank, filled
 from wrinkle.core.picture.looking import NEAR_HORIZON
 from wrinkle.core.picture.motion_blur import Quality
 from wrinkle.core.picture.placement import Matrix, beyond_horizon, frame_corners
-from wrinkle.core.picture.resample import resample, resample_masked
+from wrinkle.core.picture.resample import coloured, resample, resample_masked
 from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.content import drawn, fetched, planned_plane
 from wrinkle.core.render.material import Material
@@ -198,6 +198,10 @@ class _Composer:
             return resample(picture, whole, frame, layer.cover, spread, loosely)
         around = _around(layer, placements, frame)
         planes = [planned_plane(x, frame, self.material, around) for x in layer.masks]
+        if even and len(planes) == 1 == len(placements) and layer.fit == STILL:
+            colour = picture.pixels[0, 0]
+            pixels = coloured(colour, placements[0], planes[0], frame, layer.cover)
+            return Image(pixels, picture.light)
         return resample_masked(
             picture, fit, placements, planes, frame, layer.cover, spread, loosely
         )
