@@ -8,6 +8,7 @@ import numpy as np
 from wrinkle.core.mask.coverage import Combine, MaskShape, mask_plane, shape_coverage
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.image import Size
+from wrinkle.core.picture.placement import Pose, frame_corners, pose_matrix
 from wrinkle.core.picture.resample import moved_plane
 
 SIZE = Size(160, 240)
@@ -46,6 +47,20 @@ class Coverage(unittest.TestCase):
         self.assertGreater(float(values[480, 270]), 0.999)
         larger = shape_coverage(MaskShape(circle, feather=1200.0), big, big)
         self.assertTrue(np.isfinite(larger).all())
+
+    def test_as_much_room_as_the_looks_reach_shows_the_same(self) -> None:
+        shape = MaskShape(paths.ellipse(0.1, 0.5, 0.4, 0.3), feather=12.0)
+        smaller = pose_matrix(Pose(rotation=4.0, scale=(85.0, 85.0)), SIZE)
+        corners = frame_corners(np.linalg.inv(smaller), SIZE)
+        left, top = np.ceil(-corners.min(axis=0)).astype(int).tolist()
+        whole, narrow = (
+            moved_plane(mask_plane([(shape, None)], SIZE, around), smaller, SIZE)
+            for around in (None, (left, top))
+        )
+        np.testing.assert_allclose(narrow, whole, atol=4e-3)
+        # And less of it does not: the ellipse goes on beyond the frame.
+        cut = moved_plane(mask_plane([(shape, None)], SIZE, (0, 0)), smaller, SIZE)
+        self.assertGreater(float(np.abs(cut - whole).max()), 0.05)
 
     def test_masks_meet_as_their_names_say(self) -> None:
         two = paths.rectangle(0.25, -1.0, 2.0, 2.0)

@@ -20,12 +20,10 @@ from wrinkle.core.picture.compositing import covered, mixed
 from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.gradient import Fill
 from wrinkle.core.picture.image import Image, Light, Size, blank, filled
-from wrinkle.core.picture.looking import NEAR_HORIZON
 from wrinkle.core.picture.motion_blur import Quality
-from wrinkle.core.picture.placement import Matrix, beyond_horizon, frame_corners
 from wrinkle.core.picture.resample import coloured, resample, resample_masked
 from wrinkle.core.picture.vector import Coverage
-from wrinkle.core.render.content import drawn, fetched, planned_plane
+from wrinkle.core.render.content import drawn, fetched, planned_planes
 from wrinkle.core.render.material import Material
 from wrinkle.core.render.plan import plan_frame
 from wrinkle.core.render.planned import (
@@ -40,9 +38,6 @@ from wrinkle.core.render.planned import (
 
 _WORTH_KEEPING = 2
 """Layers; one alone is made again as quickly as it is kept."""
-_SQUASHED = 1e-9
-_STEPS = 8
-"""To a frame, in which the room around masks grows."""
 _DRAFT = 1 << 16
 """Pixels: a layer of a megabyte."""
 
@@ -196,8 +191,7 @@ class _Composer:
         if not layer.masks:
             whole = [placement @ fit for placement in placements]
             return resample(picture, whole, frame, layer.cover, spread, loosely)
-        around = _around(layer, placements, frame)
-        planes = [planned_plane(x, frame, self.material, around) for x in layer.masks]
+        planes = planned_planes(layer, placements, frame, self.material)
         if even and len(planes) == 1 == len(placements) and layer.fit == STILL:
             colour = picture.pixels[0, 0]
             pixels = coloured(colour, placements[0], planes[0], frame, layer.cover)
@@ -320,23 +314,6 @@ def _as_it_is(layer: PlannedLayer) -> bool:
 def _own(layer: PlannedLayer) -> bool:
     """Whether a layer's picture does not depend on what lies below it."""
     return not any(effect(x.kind).sees_below and x.other is None for x in layer.effects)
-
-
-def _around(layer: PlannedLayer, placements: list[Matrix], size: Size) -> tuple[int, int] | None:
-    """How far beyond the frame the masks are looked at, across and down; None where all may be."""
-    if layer.placements == (STILL,):
-        return 0, 0
-    if any(abs(np.linalg.det(matrix)) < _SQUASHED for matrix in placements):
-        return None
-    back: list[Matrix] = [np.asarray(np.linalg.inv(m), np.float64) for m in placements]
-    if any(beyond_horizon(inverse, size, NEAR_HORIZON) for inverse in back):
-        return None
-    spots = np.concatenate([frame_corners(inverse, size) for inverse in back])
-    beyond = np.maximum(-spots.min(axis=0), spots.max(axis=0) - size).clip(0.0)
-    # One set of masks is kept for other frames, where the layer lies elsewhere, but not far off.
-    steps = np.array(size) / _STEPS if len(layer.masks) == 1 else np.ones(2)
-    across, down = np.ceil(np.ceil(np.minimum(beyond, max(size)) / steps) * steps).tolist()
-    return int(across), int(down)
 
 
 def _covering(layer: PlannedLayer) -> PlannedLayer:

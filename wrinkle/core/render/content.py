@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 import cv2
@@ -14,13 +15,18 @@ from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.gaussian import gaussian
 from wrinkle.core.picture.image import Image, Light, Size, mirrored
 from wrinkle.core.picture.in_between import in_between, plain_between
+from wrinkle.core.picture.looking import NEAR_HORIZON
+from wrinkle.core.picture.placement import Matrix, beyond_horizon, frame_corners
 from wrinkle.core.picture.resample import Plane, resample
 from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.material import Material
-from wrinkle.core.render.planned import Masks, SourceFrame
+from wrinkle.core.render.planned import STILL, Masks, PlannedLayer, SourceFrame
 
 _BACKDROP_BLUR = 0.04
 _BACKDROP_LARGER = 1.08
+_SQUASHED = 1e-9
+_STEPS = 8
+"""To a frame, in which the room around masks grows."""
 
 
 def drawn(content: Pictured, size: Size, material: Material) -> Image:
@@ -48,16 +54,46 @@ def fetched(wanted: SourceFrame, material: Material) -> Image:
     return mirrored(picture, wanted.mirrored)
 
 
-def planned_plane(
-    masks: Masks, frame_size: Size, material: Material, around: tuple[int, int] | None
-) -> Plane:
-    """The coverage of a layer's masks together; ``around`` says how much beyond the frame."""
+def planned_planes(
+    layer: PlannedLayer, placements: Sequence[Matrix], frame_size: Size, material: Material
+) -> list[Plane]:
+    """The coverage of a layer's masks together: one plane for each set of them.
 
-    def make() -> Plane:
-        shapes = [(mask.shape, _coverage_of(mask.painted, material)) for mask in masks]
-        return mask_plane(shapes, frame_size, around)
+    Args:
+        layer: whose masks.
+        placements: of the layer, from frame to frame.
+        frame_size: in pixels.
+        material: what keeps them.
+    """
+    around = _around(layer, placements, frame_size)
 
-    return material.store.made((masks, frame_size, around), make)
+    def plane(masks: Masks) -> Plane:
+        def make() -> Plane:
+            shapes = [(mask.shape, _coverage_of(mask.painted, material)) for mask in masks]
+            return mask_plane(shapes, frame_size, around)
+
+        return material.store.made((masks, frame_size, around), make)
+
+    return [plane(masks) for masks in layer.masks]
+
+
+def _around(
+    layer: PlannedLayer, placements: Sequence[Matrix], size: Size
+) -> tuple[int, int] | None:
+    """How far beyond the frame the masks are looked at, across and down; None where all may be."""
+    if layer.placements == (STILL,):
+        return 0, 0
+    if any(abs(np.linalg.det(matrix)) < _SQUASHED for matrix in placements):
+        return None
+    back: list[Matrix] = [np.asarray(np.linalg.inv(m), np.float64) for m in placements]
+    if any(beyond_horizon(inverse, size, NEAR_HORIZON) for inverse in back):
+        return None
+    spots = np.concatenate([frame_corners(inverse, size) for inverse in back])
+    beyond = np.maximum(-spots.min(axis=0), spots.max(axis=0) - size).clip(0.0)
+    # One set of masks is kept for other frames, where the layer lies elsewhere, but not far off.
+    steps = np.array(size) / _STEPS if len(layer.masks) == 1 else np.ones(2)
+    across, down = np.ceil(np.ceil(np.minimum(beyond, max(size)) / steps) * steps).tolist()
+    return int(across), int(down)
 
 
 def _coverage_of(painted: SourceFrame | None, material: Material) -> Coverage | None:

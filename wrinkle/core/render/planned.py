@@ -117,6 +117,7 @@ class PlannedLayer:
         content: what it shows; None for a treatment, which takes what lies below it.
         effects: what acts on the picture before it is placed, in order; resting ones left out.
         moment: the time in seconds and the frame that timed effects see; 0 without any.
+        preview: fewer samples will do, for its effects and its movement.
         fit: from the content's picture to the unmoved frame, nine numbers.
         placements: the samples of its movement, nine numbers each, from frame to frame.
         masks: the masks at those samples: none, one set for all, or one set for each.
