@@ -27,6 +27,8 @@ _FEWEST = 8
 _DOUBLED = (1, 2, 3)
 _AS_EVEN = 0.25
 """How far a look may lie from where even steps lead, in parts of the longest step."""
+_AT_MOST, _AT_MOST_BARE = 3.0, 1.0
+"""The same in pixels: steps may be long, and the hard edge of a picture shows where they lie."""
 _PASS = 1.25
 """What it costs to blur a pixel of the picture by a step, in looks at a pixel."""
 
@@ -54,11 +56,12 @@ def taken_together(
     step = ground.inverses[count // 2] @ np.linalg.inv(ground.inverses[count // 2 - 1])
     step = step / step[2, 2]
     bare = cover is EdgeCover.BARE
+    most = _AT_MOST_BARE if bare else _AT_MOST
     seen = _seen(ground, size) if bare else math.prod(size)
     choices: list[tuple[float, int, Room]] = [(float(count * seen), 0, _NONE)]
     for doubled in _DOUBLED:
         together = 2**doubled
-        if count % together or not _even(ground.inverses, step, together, size):
+        if count % together or not _even(ground.inverses, step, together, size, most):
             break
         room = _room(ground.pixels, step, together) if bare else _NONE
         if room is None or not worth_drawing(ground.pixels, room):
@@ -88,7 +91,7 @@ def _seen(ground: Ground, size: Size) -> float:
     return float(min(math.prod(size), height * width / max(shrinking, 1e-6)))
 
 
-def _even(inverses: Sequence[Matrix], step: Matrix, together: int, size: Size) -> bool:
+def _even(inverses: Sequence[Matrix], step: Matrix, together: int, size: Size, most: float) -> bool:
     """Whether even steps from the first look of each group lead to the others of it."""
     width, height = size
     frame = np.array(
@@ -106,7 +109,7 @@ def _even(inverses: Sequence[Matrix], step: Matrix, together: int, size: Size) -
             return False
         led /= led[:, 2:]
         off = np.hypot(*np.moveaxis(led - spots[ahead::together], 1, 0)[:2]).max()
-        if not off <= _AS_EVEN * longest:
+        if not off <= min(_AS_EVEN * longest, most):
             return False
     return True
 
