@@ -14,6 +14,7 @@ from typing import Final
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from wrinkle.core.picture.blocks import Corner, in_blocks
 from wrinkle.core.picture.edge_cover import EdgeCover
@@ -56,12 +57,16 @@ def taken_together(
     step = ground.inverses[count // 2] @ np.linalg.inv(ground.inverses[count // 2 - 1])
     step = step / step[2, 2]
     bare = cover is EdgeCover.BARE
-    most = _AT_MOST_BARE if bare else _AT_MOST
+    spots = _spots(ground.inverses, size)
+    if spots is None:
+        return ground
     seen = _seen(ground, size) if bare else math.prod(size)
+    longest = float(_lengths(np.diff(spots, axis=0)).max())
+    most = min(_AS_EVEN * longest, _AT_MOST_BARE if bare else _AT_MOST)
     choices: list[tuple[float, int, Room]] = [(float(count * seen), 0, _NONE)]
     for doubled in _DOUBLED:
         together = 2**doubled
-        if count % together or not _even(ground.inverses, step, together, size, most):
+        if count % together or not _even(spots, step, together, most):
             break
         room = _room(ground.pixels, step, together) if bare else _NONE
         if room is None or not worth_drawing(ground.pixels, room):
@@ -91,26 +96,33 @@ def _seen(ground: Ground, size: Size) -> float:
     return float(min(math.prod(size), height * width / max(shrinking, 1e-6)))
 
 
-def _even(inverses: Sequence[Matrix], step: Matrix, together: int, size: Size, most: float) -> bool:
-    """Whether even steps from the first look of each group lead to the others of it."""
+def _spots(inverses: Sequence[Matrix], size: Size) -> NDArray[np.float64] | None:
+    """Where each look sees nine places of the frame, ``(N, 3, 9)``; None past the horizon."""
     width, height = size
     frame = np.array(
         [[x * width, y * height, 1.0] for y in (0.0, 0.5, 1.0) for x in (0.0, 0.5, 1.0)]
     ).T
-    spots = np.stack(inverses) @ frame
-    if spots[:, 2].min() <= NEAR_HORIZON:
-        return False
-    spots /= spots[:, 2:]
-    longest = np.hypot(*np.moveaxis(np.diff(spots, axis=0), 1, 0)[:2]).max()
+    return _flat(np.stack(inverses) @ frame)
+
+
+def _flat(spots: NDArray[np.float64]) -> NDArray[np.float64] | None:
+    """Places ``(N, 3, 9)`` brought to a depth of 1; None where some lie past the horizon."""
+    return spots / spots[:, 2:] if spots[:, 2].min() > NEAR_HORIZON else None
+
+
+def _lengths(ways: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Of ways ``(N, 3, 9)`` in pixels, ``(N, 9)``."""
+    return np.hypot(ways[:, 0], ways[:, 1])
+
+
+def _even(spots: NDArray[np.float64], step: Matrix, together: int, most: float) -> bool:
+    """Whether even steps from the first look of each group lead near the others of it."""
     led = spots[::together]
     for ahead in range(1, together):
-        led = step @ led
-        if led[:, 2].min() <= NEAR_HORIZON:
+        further = _flat(step @ led)
+        if further is None or not _lengths(further - spots[ahead::together]).max() <= most:
             return False
-        led /= led[:, 2:]
-        off = np.hypot(*np.moveaxis(led - spots[ahead::together], 1, 0)[:2]).max()
-        if not off <= min(_AS_EVEN * longest, most):
-            return False
+        led = further
     return True
 
 

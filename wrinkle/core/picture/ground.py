@@ -74,7 +74,8 @@ def ground_of(
     inverses = [HALF_PIXEL_BACK @ shrink @ np.linalg.inv(m) @ HALF_PIXEL for m in matrices]
     inverses = [_near(inverse, source, size, cover) for inverse in inverses]
     if cover is not EdgeCover.BARE and len(inverses) >= _WORTH_PADDING:
-        padding = _needed_padding(source, inverses, size)
+        seen = Size(source.shape[1], source.shape[0])
+        padding = needed_padding(seen, inverses, size)
         if worth_drawing(source, padding):
             wide = _padded(source, padding, cover, spread)
             moved = [translation(padding[2], padding[0]) @ inverse for inverse in inverses]
@@ -120,13 +121,18 @@ def _nearer_steps(inverse: Matrix, sides: tuple[int, int]) -> Matrix:
     return nearer
 
 
-def _needed_padding(
-    source: Pixels, inverses: Sequence[Matrix], size: Size
+def needed_padding(
+    picture: Size, inverses: Sequence[Matrix], size: Size
 ) -> tuple[int, int, int, int]:
-    """How far the samples look beyond the picture: top, bottom, left, right, in whole pixels.
+    """How far looks go beyond a picture: top, bottom, left, right, in whole pixels.
 
     Pixels beyond the border cost OpenCV more than twice as much as those within; where many
     samples look there, drawing the surroundings once is cheaper.
+
+    Args:
+        picture: its size.
+        inverses: lead from the frame to it, between pixel centres.
+        size: of the frame.
     """
     corners = np.array(
         [
@@ -140,12 +146,11 @@ def _needed_padding(
         return (_NO_PADDING,) * 4
     spots = np.concatenate([spot[:2] / spot[2] for spot in seen], axis=1)
     low, high = np.floor(spots.min(axis=1)) - 2, np.ceil(spots.max(axis=1)) + 2
-    height, width = source.shape[:2]
     return (
         max(0, int(-low[1])),
-        max(0, int(high[1]) - height + 1),
+        max(0, int(high[1]) - picture.height + 1),
         max(0, int(-low[0])),
-        max(0, int(high[0]) - width + 1),
+        max(0, int(high[0]) - picture.width + 1),
     )
 
 

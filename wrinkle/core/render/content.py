@@ -13,10 +13,11 @@ from wrinkle.core.mask.coverage import mask_plane
 from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.fit import Fit, fit_matrix, fitted_size
 from wrinkle.core.picture.gaussian import gaussian
+from wrinkle.core.picture.ground import needed_padding
 from wrinkle.core.picture.image import Image, Light, Size, mirrored
 from wrinkle.core.picture.in_between import in_between, plain_between
-from wrinkle.core.picture.looking import NEAR_HORIZON
-from wrinkle.core.picture.placement import Matrix, beyond_horizon, frame_corners
+from wrinkle.core.picture.looking import looked_back, shows
+from wrinkle.core.picture.placement import Matrix
 from wrinkle.core.picture.resample import Plane, resample
 from wrinkle.core.picture.vector import Coverage
 from wrinkle.core.render.material import Material
@@ -24,7 +25,6 @@ from wrinkle.core.render.planned import STILL, Masks, PlannedLayer, SourceFrame
 
 _BACKDROP_BLUR = 0.04
 _BACKDROP_LARGER = 1.08
-_SQUASHED = 1e-9
 _STEPS = 8
 """To a frame, in which the room around masks grows."""
 
@@ -83,16 +83,14 @@ def _around(
     """How far beyond the frame the masks are looked at, across and down; None where all may be."""
     if layer.placements == (STILL,):
         return 0, 0
-    if any(abs(np.linalg.det(matrix)) < _SQUASHED for matrix in placements):
+    if not all(shows(matrix) for matrix in placements):
         return None
-    back: list[Matrix] = [np.asarray(np.linalg.inv(m), np.float64) for m in placements]
-    if any(beyond_horizon(inverse, size, NEAR_HORIZON) for inverse in back):
-        return None
-    spots = np.concatenate([frame_corners(inverse, size) for inverse in back])
-    beyond = np.maximum(-spots.min(axis=0), spots.max(axis=0) - size).clip(0.0)
+    back = [looked_back(matrix) for matrix in placements]
+    top, bottom, left, right = needed_padding(size, back, size)
     # One set of masks is kept for other frames, where the layer lies elsewhere, but not far off.
     steps = np.array(size) / _STEPS if len(layer.masks) == 1 else np.ones(2)
-    across, down = np.ceil(np.ceil(np.minimum(beyond, max(size)) / steps) * steps).tolist()
+    beyond = np.array((max(left, right), max(top, bottom)))
+    across, down = np.ceil(np.ceil(beyond / steps) * steps).tolist()
     return int(across), int(down)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 
 import cv2
 import numpy as np
@@ -77,10 +78,7 @@ def noise_fill(image: Image, values: Values, scene: Scene) -> Image:
 
 def laid(image: Image, colours: Field, values: Values) -> Image:
     """Encoded colours ``(H, W, 3)`` by the blend and the amount of the effect's own settings."""
-
-    def band(pixels: Pixels, colours: Field) -> Pixels:
-        return _laid(pixels, colours, values, image.opaque)
-
+    band = partial(_laid, values=values, opaque=image.opaque)
     return replace(image, pixels=in_bands(band, image.pixels, colours))
 
 
