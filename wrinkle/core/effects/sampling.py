@@ -49,20 +49,22 @@ def read_pixels(pixels: Field, x: Field, y: Field, scene: Scene) -> Pixels:
     return found
 
 
-def blurred(pixels: Pixels, sigma: float, cover: EdgeCover) -> Pixels:
+def blurred(pixels: Pixels, sigma: float, cover: EdgeCover, loosely: bool = False) -> Pixels:
     """A Gaussian blur of ``(H, W, 4)`` with the surroundings that an edge cover asks for.
+
+    A preview may be blurred ``loosely``; see ``gaussian``.
 
     Wider than four times the picture it is even all over, and no wider one is made.
     """
     sigma = min(sigma, 4.0 * max(pixels.shape[:2]))
     if cover is not EdgeCover.REPEAT:
-        return gaussian(pixels, sigma, BORDERS[cover])
+        return gaussian(pixels, sigma, BORDERS[cover], loosely)
     # OpenCV blurs no repeated borders: the surroundings are drawn first.
     height, width = pixels.shape[:2]
     reach = math.ceil(3.0 * sigma) + 2
     across, down = min(reach, width), min(reach, height)
     around = cv2.copyMakeBorder(pixels, down, down, across, across, cv2.BORDER_WRAP)
-    wide = gaussian(around, sigma)
+    wide = gaussian(around, sigma, loosely=loosely)
     return np.ascontiguousarray(wide[down : down + height, across : across + width])
 
 

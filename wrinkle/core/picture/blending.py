@@ -69,6 +69,7 @@ def blend(
     mode: BlendMode = BlendMode.NORMAL,
     opacity: float = 1.0,
     within: bool = False,
+    spare: bool = False,
 ) -> Image:
     """``above`` laid over ``below``.
 
@@ -77,6 +78,7 @@ def blend(
         mode: how their colours meet where both are.
         opacity: of ``above``, 0…1.
         within: ``above`` is seen only where there is something below (source-atop).
+        spare: nobody else has the pixels of ``below``; they may be written over.
 
     Returns:
         One of the two where the other does not show; else an encoded image.
@@ -87,7 +89,7 @@ def blend(
     if mode is BlendMode.AS_LIGHT:
         return _as_light(above, below, opacity, within)
     if mode is BlendMode.NORMAL and not within:
-        return source_over(above, below, opacity)
+        return source_over(above, below, opacity, spare)
     front, back = (x.in_light(Light.ENCODED).pixels for x in (above, below))
     met = partial(_met, mode=mode, opacity=np.float32(opacity), within=within)
     return Image(in_bands(met, front, back), Light.ENCODED, below.opaque)

@@ -79,13 +79,14 @@ def over(front: Pixels, back: Pixels) -> Pixels:
     return left
 
 
-def source_over(above: Image, below: Image, opacity: float) -> Image:
+def source_over(above: Image, below: Image, opacity: float, spare: bool = False) -> Image:
     """``above`` over ``below``: above + below · (1 − alpha), premultiplied, in encoded colour.
 
     Args:
         above: the picture in front.
         below: the picture behind, of the same size.
         opacity: of ``above``, 0…1.
+        spare: nobody else has the pixels of ``below``; they may be written over.
 
     Returns:
         One of the two where the other does not show, in the state it has; else an encoded image.
@@ -98,19 +99,25 @@ def source_over(above: Image, below: Image, opacity: float) -> Image:
     if opacity >= 1.0 and above.opaque:
         return above
     back = below.in_light(Light.ENCODED).pixels
-    return Image(_encoded_over(above, back, np.float32(opacity)), Light.ENCODED, below.opaque)
+    spare = spare or back is not below.pixels
+    mixture = _encoded_over(above, back, np.float32(opacity), spare)
+    return Image(mixture, Light.ENCODED, below.opaque)
 
 
-def _encoded_over(above: Image, back: Pixels, opacity: np.float32) -> Pixels:
+def _encoded_over(above: Image, back: Pixels, opacity: np.float32, spare: bool) -> Pixels:
     compiled = passes()
     if compiled is None:
         front = above.in_light(Light.ENCODED).pixels
         return in_bands(over, front if opacity >= 1.0 else front * opacity, back)
-    back, result = np.ascontiguousarray(back), np.empty(back.shape, np.float32)
-    if above.light is Light.LINEAR:
-        front = np.ascontiguousarray(above.pixels)
+    back = np.ascontiguousarray(back)
+    if above.light is Light.LINEAR and not spare:
+        front, result = np.ascontiguousarray(above.pixels), np.empty(back.shape, np.float32)
         if compiled.encode_over(front, opacity, back, result):
             return result
     front = np.ascontiguousarray(above.in_light(Light.ENCODED).pixels)
+    if spare:
+        compiled.lay_over(front, opacity, back)
+        return back
+    result = np.empty(back.shape, np.float32)
     compiled.over(front, opacity, back, result)
     return result

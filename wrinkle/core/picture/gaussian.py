@@ -10,13 +10,17 @@ from numpy.typing import NDArray
 
 Pixels = NDArray[np.float32]
 
-_FINEST = 3.0
-_REACH = 4.0
+_FINEST, _FINEST_LOOSELY = 3.0, 2.0
+"""Standard deviations, in pixels of the smaller picture, from which on a smaller one will do."""
+_REACH, _REACH_LOOSELY = 4.0, 3.0
+"""Standard deviations to which the sum goes."""
 _BOX_VARIANCE = 1.0 / 12.0
 _LINEAR_VARIANCE = 1.0 / 6.0
 
 
-def gaussian(pixels: Pixels, sigma: float, border: int = cv2.BORDER_REFLECT) -> Pixels:
+def gaussian(
+    pixels: Pixels, sigma: float, border: int = cv2.BORDER_REFLECT, loosely: bool = False
+) -> Pixels:
     """``pixels`` blurred with a standard deviation of ``sigma`` pixels.
 
     Wide blurs work on a picture made smaller by areas; what shrinking and enlarging blur already
@@ -27,18 +31,20 @@ def gaussian(pixels: Pixels, sigma: float, border: int = cv2.BORDER_REFLECT) -> 
         sigma: at or above 0; below 0.05 nothing changes.
         border: what lies outside, one of OpenCV's kinds; a mirrored border stays exact at any
             width.
+        loosely: for a preview, within 2e-2 (RMS 3e-3) even of noise, in a third of the time.
     """
     if sigma < 0.05:
         return pixels
     height, width = pixels.shape[:2]
-    factor = 1 << max(0, math.floor(math.log2(sigma / _FINEST)))
+    finest, reach = (_FINEST_LOOSELY, _REACH_LOOSELY) if loosely else (_FINEST, _REACH)
+    factor = 1 << max(0, math.floor(math.log2(sigma / finest)))
     factor = min(factor, 1 << int(math.log2(max(1, min(height, width)))))
     if factor == 1:
-        return _direct(pixels, sigma, sigma, border)
+        return _direct(pixels, sigma, sigma, border, reach)
     small = (math.ceil(width / factor), math.ceil(height / factor))
     across, down = width / small[0], height / small[1]
     shrunk = cv2.resize(pixels, small, interpolation=cv2.INTER_AREA)
-    blurred = _direct(shrunk, _left(sigma, across), _left(sigma, down), border)
+    blurred = _direct(shrunk, _left(sigma, across), _left(sigma, down), border, reach)
     enlarged: Pixels = cv2.resize(blurred, (width, height), interpolation=cv2.INTER_LINEAR)
     return enlarged
 
@@ -49,7 +55,7 @@ def _left(sigma: float, factor: float) -> float:
     return math.sqrt(max((sigma / factor) ** 2 - done, 0.01))
 
 
-def _direct(pixels: Pixels, across: float, down: float, border: int) -> Pixels:
-    size = tuple(2 * max(1, math.ceil(_REACH * sigma)) + 1 for sigma in (across, down))
+def _direct(pixels: Pixels, across: float, down: float, border: int, reach: float) -> Pixels:
+    size = tuple(2 * max(1, math.ceil(reach * sigma)) + 1 for sigma in (across, down))
     blurred: Pixels = cv2.GaussianBlur(pixels, size, across, sigmaY=down, borderType=border)
     return blurred

@@ -111,20 +111,22 @@ class _Composer:
 
     def stacked(self, layers: tuple[PlannedLayer, ...], below: Image | None = None) -> Image:
         """Layers over each other, from the back, over what lies below them."""
-        nothing = below is None
+        nothing = spare = below is None
         below = blank(self.size, Light.ENCODED) if below is None else below
         for layer in layers:
             self.manner.check()
             if layer.content is None:
-                below = self._treated(layer, below)
+                below, spare = self._treated(layer, below), False
                 continue
             picture = self.alone(layer, below)
             if nothing and _as_it_is(layer):
                 # Over nothing it is what it was; to lay it there costs a pass or two.
-                below = picture
-            else:
-                below = blend(picture, below, layer.blend, layer.opacity, layer.within)
-            nothing = False
+                below, nothing, spare = picture, False, False
+                continue
+            laid = blend(picture, below, layer.blend, layer.opacity, layer.within, spare)
+            # What was made here is nobody else's, so that the next layer may be laid into it.
+            spare = laid is not picture and (spare or laid is not below)
+            below, nothing = laid, False
         return below
 
     def alone(self, layer: PlannedLayer, below: Image | None = None) -> Image:

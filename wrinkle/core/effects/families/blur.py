@@ -26,7 +26,7 @@ _HALVED_FROM = 8
 def gaussian_blur(image: Image, values: Values, scene: Scene) -> Image:
     """A Gaussian with a standard deviation of half the radius."""
     sigma = values.number("radius") * scene.unit / 2.0
-    pixels = blurred(image.pixels, sigma, scene.cover)
+    pixels = blurred(image.pixels, sigma, scene.cover, scene.preview)
     opaque = image.opaque and scene.cover is not EdgeCover.BARE
     return Image(np.clip(pixels, 0.0, None) if not opaque else pixels, image.light, opaque)
 

@@ -59,7 +59,7 @@ def glow(image: Image, values: Values, scene: Scene) -> Image:
     widest = max(values.number("radius") * scene.unit / 2.0 / 2.0, 0.05)
     total = np.zeros_like(lit)
     for octave in range(_OCTAVES):
-        total += blurred(lit, widest / 2.0**octave, scene.cover)
+        total += blurred(lit, widest / 2.0**octave, scene.cover, scene.preview)
     tint = np.array(values.colour("tint")) * (values.number("amount") / 100.0 / _OCTAVES)
     # Four channels, of which the last adds nothing to alpha.
     light = mixed(total, np.vstack([np.diag(tint), np.zeros(3)]))

@@ -114,7 +114,12 @@ def _gradient(values: Values, scene: Scene) -> Callable[[Field, Field], Field]:
 
     def along(x: Field, y: Field) -> Field:
         if form is FillForm.RADIAL:
-            share = np.hypot(x - np.float32(x0), y - np.float32(y0)) / np.float32(reach)
+            # Of columns and rows alone; the root of a sum costs a third of what hypot does.
+            across, down = (
+                (x - np.float32(x0)) / np.float32(reach),
+                (y - np.float32(y0)) / np.float32(reach),
+            )
+            share = np.sqrt(across * across + down * down)
         else:
             share = ((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / reach**2
         share = np.clip(share, 0.0, 1.0).astype(np.float32, copy=False)

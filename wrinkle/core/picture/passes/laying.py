@@ -1,0 +1,170 @@
+"""Layers laid over each other, cut and lit; see ``compositing``, ``blending`` and ``exposure``."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from wrinkle.core.picture.passes.compiling import Array, compiled, f32, inlined, seen, spread_alpha
+from wrinkle.core.picture.passes.curve import recode_row
+
+
+@compiled
+def over(front: Array, opacity: Array, back: Array, into: Array) -> None:
+    """front · opacity + back · (1 − its alpha), premultiplied, ``(H, W, 4)`` float32."""
+    for y in range(front.shape[0]):
+        first, end = seen(front[y])
+        _copy_row(back[y, :first], into[y, :first])
+        _over_row(front[y, first:end], opacity, back[y, first:end], into[y, first:end])
+        _copy_row(back[y, end:], into[y, end:])
+
+
+@compiled
+def lay_over(front: Array, opacity: Array, back: Array) -> None:
+    """What ``over`` gives, into the back itself."""
+    for y in range(front.shape[0]):
+        first, end = seen(front[y])
+        _lay_row(front[y, first:end], opacity, back[y, first:end])
+
+
+@compiled
+def _lay_row(front: Array, opacity: Array, back: Array) -> None:
+    for x in range(front.shape[0]):
+        left = f32(1.0) - front[x, 3] * opacity
+        for channel in range(4):
+            back[x, channel] = back[x, channel] * left + front[x, channel] * opacity
+
+
+@compiled
+def _over_row(front: Array, opacity: Array, back: Array, into: Array) -> None:
+    for x in range(front.shape[0]):
+        left = f32(1.0) - front[x, 3] * opacity
+        for channel in range(4):
+            into[x, channel] = back[x, channel] * left + front[x, channel] * opacity
+
+
+@compiled
+def encode_over(front: Array, opacity: Array, back: Array, into: Array) -> bool:
+    """``recode`` of the front ``(H, W, 4)`` and ``over`` at once; gives what ``recode`` does."""
+    curved = np.empty((front.shape[1], 4), np.float32)
+    room = np.empty((2, front.shape[1], 4), np.float32)
+    for y in range(front.shape[0]):
+        first, end = seen(front[y])
+        if not recode_row(front[y, first:end], True, room, curved[first:end]):
+            return False
+        _copy_row(back[y, :first], into[y, :first])
+        _over_row(curved[first:end], opacity, back[y, first:end], into[y, first:end])
+        _copy_row(back[y, end:], into[y, end:])
+    return True
+
+
+@compiled
+def _copy_row(row: Array, into: Array) -> None:
+    for x in range(row.shape[0]):
+        for channel in range(4):
+            # The sum with nothing, as where something is laid over: -0 becomes 0.
+            into[x, channel] = row[x, channel] + f32(0.0)
+
+
+@compiled
+def atop(laid: Array, front: Array, back: Array, into: Array) -> None:
+    """What is laid over a back is kept within it, premultiplied, ``(H, W, 4)`` float32."""
+    for y in range(front.shape[0]):
+        for x in range(front.shape[1]):
+            bare, within = f32(1.0) - front[y, x, 3], back[y, x, 3]
+            for channel in range(3):
+                left = back[y, x, channel] * bare
+                into[y, x, channel] = within * (laid[y, x, channel] - left) + left
+            into[y, x, 3] = within
+
+
+@compiled
+def mix(front: Array, opacity: Array, back: Array, share: Array, into: Array) -> None:
+    """front · opacity + back · (1 − share), of a share ``(H, W)``; pictures ``(H, W, 4)``."""
+    for y in range(front.shape[0]):
+        for x in range(front.shape[1]):
+            left = f32(1.0) - share[y, x]
+            for channel in range(4):
+                into[y, x, channel] = front[y, x, channel] * opacity + back[y, x, channel] * left
+
+
+@compiled
+def cover(pixels: Array, share: Array, into: Array) -> None:
+    """A share ``(H, W)`` of pixels ``(H, W, 4)``."""
+    for y in range(share.shape[0]):
+        for x in range(share.shape[1]):
+            for channel in range(4):
+                into[y, x, channel] = pixels[y, x, channel] * share[y, x]
+
+
+@compiled
+def brighten(pixels: Array, factor: Array, largest: Array, into: Array) -> None:
+    """Colours times a factor, at most a largest value; alpha stays, ``(H, W, 4)``."""
+    for y in range(pixels.shape[0]):
+        for x in range(pixels.shape[1]):
+            for channel in range(3):
+                lit = pixels[y, x, channel] * factor
+                into[y, x, channel] = lit if lit < largest else largest
+            into[y, x, 3] = pixels[y, x, 3]
+
+
+@compiled
+def add_covered(total: Array, pixels: Array, share: Array) -> None:
+    """Adds a share ``(H, W)`` of pixels to a total, ``(H, W, 4)``, in place."""
+    for y in range(share.shape[0]):
+        for x in range(share.shape[1]):
+            for channel in range(4):
+                total[y, x, channel] += pixels[y, x, channel] * share[y, x]
+
+
+@inlined
+def _above(value: Array, least: Array) -> Array:
+    return value if value > least else f32(0.0)
+
+
+@compiled
+def hold(pixels: Array, least: Array, into: Array) -> None:
+    """Values of ``least`` or less become 0, colours at most alpha, ``(H, W, 4)`` float32."""
+    width = pixels.shape[1] * 4
+    room = np.empty((pixels.shape[1], 4), np.float32)
+    for y in range(pixels.shape[0]):
+        spread_alpha(pixels[y], room)
+        _hold_line(pixels[y].reshape(width), room.reshape(width), least, into[y].reshape(width))
+
+
+@compiled
+def _hold_line(line: Array, alpha: Array, least: Array, into: Array) -> None:
+    for x in range(line.shape[0]):
+        into[x] = min(_above(line[x], least), _above(alpha[x], least))
+
+
+@compiled
+def product(front: Array, back: Array, screened: bool, least: Array, into: Array) -> None:
+    """Both as ``hold`` leaves them, screened or multiplied, premultiplied ``(H, W, 4)`` float32."""
+    width = front.shape[1] * 4
+    room = np.empty((4, front.shape[1], 4), np.float32)
+    above, below, one, other = room.reshape(4, width)
+    for y in range(front.shape[0]):
+        spread_alpha(front[y], room[0])
+        spread_alpha(back[y], room[1])
+        _hold_line(front[y].reshape(width), above, least, one)
+        _hold_line(back[y].reshape(width), below, least, other)
+        if screened:
+            _screen_line(one, other, into[y].reshape(width))
+        else:
+            _multiply_line(one, above, other, below, least, into[y].reshape(width))
+
+
+@compiled
+def _screen_line(one: Array, other: Array, into: Array) -> None:
+    for x in range(one.shape[0]):
+        into[x] = one[x] + other[x] - one[x] * other[x]
+
+
+@compiled
+def _multiply_line(
+    one: Array, above: Array, other: Array, below: Array, least: Array, into: Array
+) -> None:
+    for x in range(one.shape[0]):
+        first, second = _above(above[x], least), _above(below[x], least)
+        apart = one[x] * (f32(1.0) - second) + other[x] * (f32(1.0) - first)
+        into[x] = apart + one[x] * other[x]
