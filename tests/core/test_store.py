@@ -53,6 +53,15 @@ class Kept(unittest.TestCase):
             store.made("x", lambda: made.append(1) or some(1))
         self.assertEqual(len(made), 1)
 
+    def test_what_may_never_be_wanted_again_is_kept_from_the_second_time_on(self) -> None:
+        store, made = Store(), []
+        for wanted in (1, 2, 2, 2):
+            store.made_twice("x", lambda: made.append(1) or some(1))
+            self.assertEqual(len(made), wanted)
+        for number in range(1000):
+            store.made_twice(number, lambda: some(1))
+        self.assertEqual(store.used, 1)
+
     def test_of_several_that_ask_at_once_one_makes_it_and_the_others_wait(self) -> None:
         store, made, entered, may_end = Store(), [], Event(), Event()
 

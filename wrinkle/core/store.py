@@ -9,6 +9,8 @@ from threading import Event, Lock, get_ident
 from typing import Protocol, TypeVar, cast
 
 DEFAULT_BUDGET = 1 << 30
+_REMEMBERED = 256
+"""Keys of parts that were asked for once."""
 
 
 class Kept(Protocol):
@@ -48,6 +50,7 @@ class Store:
         self._frame_bytes = 0
         self._part_bytes = 0
         self._making: dict[Hashable, _Making] = {}
+        self._asked: OrderedDict[Hashable, None] = OrderedDict()
         self._lock = Lock()
 
     @property
@@ -126,6 +129,19 @@ class Store:
                 return make()
             making.over.wait()
 
+    def made_twice(self, key: Hashable, make: Callable[[], Value]) -> Value:
+        """As ``made``, but kept only when it is asked for a second time.
+
+        For what is different in most frames: kept at once, it would drive out what is wanted.
+        """
+        with self._lock:
+            again = key in self._parts or key in self._asked
+            self._asked[key] = None
+            self._asked.move_to_end(key)
+            if len(self._asked) > _REMEMBERED:
+                self._asked.popitem(last=False)
+        return self.made(key, make) if again else make()
+
     def _make(self, key: Hashable, make: Callable[[], Value], making: _Making) -> Value:
         try:
             made = make()
@@ -141,6 +157,7 @@ class Store:
         with self._lock:
             self._frames.clear()
             self._parts.clear()
+            self._asked.clear()
             self._frame_bytes = self._part_bytes = 0
 
     def _make_room(self) -> None:

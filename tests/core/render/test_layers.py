@@ -26,6 +26,7 @@ from wrinkle.core.design.document.sources import (
 from wrinkle.core.design.document.timing import Beyond, Blink
 from wrinkle.core.design.document.wrinkle import Wrinkle, plain_cut
 from wrinkle.core.design.edits import (
+    effect_edits,
     grouping,
     lane_edits,
     layer_edits,
@@ -34,6 +35,7 @@ from wrinkle.core.design.edits import (
     time_edits,
 )
 from wrinkle.core.design.edits.mask_edits import path_ref
+from wrinkle.core.effects.effect import Effect
 from wrinkle.core.motion.track import Keyframe, Track
 from wrinkle.core.picture import paths
 from wrinkle.core.picture.blending import BlendMode
@@ -316,6 +318,49 @@ class Drawn(unittest.TestCase):
             kept = of.store.used
             seen(wrinkle, 5, of)
             self.assertEqual(of.store.used, kept, type(source))
+
+    def test_what_moves_is_kept_only_when_it_is_asked_for_again(self) -> None:
+        pins = Track((Keyframe(CUT, (0.0, 0.0)), Keyframe(10 * FRAME, (0.4, 0.0))))
+        wrinkle = layer_edits.add_layer(fills(RED), "new", ShapeSource())
+        wrinkle = lane_edits.with_track(wrinkle, SettingRef("new", "position"), pins)
+        of, size = Material(), Size(240, 400)
+        first = render(wrinkle, of, 2, size)
+        kept = of.store.used
+        render(wrinkle, of, 4, size)
+        self.assertEqual(of.store.used, kept)
+        self.assertEqual(render(wrinkle, of, 2, size).pixels.tobytes(), first.pixels.tobytes())
+        self.assertGreater(of.store.used, kept)
+
+    def test_what_the_first_effects_make_of_a_still_is_made_once_while_it_moves(self) -> None:
+        pins = Track((Keyframe(CUT, (0.0, 0.0)), Keyframe(10 * FRAME, (0.4, 0.0))))
+        wrinkle = layer_edits.add_layer(fills(RED), "new", ShapeSource())
+        wrinkle = lane_edits.with_track(wrinkle, SettingRef("new", "position"), pins)
+        wrinkle, one = effect_edits.add_effect(wrinkle, "new", "gaussian_blur")
+        radius = SettingRef("new", f"effects.{one}.radius")
+        counted = mock.patch.object(Effect, "applied", autospec=True, side_effect=Effect.applied)
+        with counted as applied:
+            of = Material()
+            moved = [render(wrinkle, of, n, SIZE).pixels.tobytes() for n in (1, 3, 5)]
+            self.assertEqual(applied.call_count, 1)
+            alone = [render(wrinkle, Material(), n, SIZE).pixels.tobytes() for n in (1, 3, 5)]
+            self.assertEqual(moved, alone)
+            applied.reset_mock()
+            lane = Track((Keyframe(CUT, 1.0), Keyframe(10 * FRAME, 6.0)))
+            wider, of = lane_edits.with_track(wrinkle, radius, lane), Material()
+            for n in (1, 3, 5):
+                render(wider, of, n, SIZE)
+            self.assertEqual(applied.call_count, 3)
+
+    def test_layers_laid_into_each_other_write_into_nothing_that_is_kept(self) -> None:
+        # The ground is seen as it is kept; what comes over it is laid into a picture of its own.
+        wrinkle = layer_edits.with_layers(replace(plain_cut(), shutter_angle=0.0), ())
+        for name, colour in (("ground", RED), ("a", WHITE), ("b", (0.0, 0.0, 1.0))):
+            wrinkle = layer_edits.add_layer(wrinkle, name, ShapeSource(fill=Setting(colour)))
+            wrinkle = lane_edits.set_value(wrinkle, SettingRef(name, "opacity"), CUT, 60.0)
+        wrinkle = lane_edits.set_value(wrinkle, SettingRef("ground", "opacity"), CUT, 100.0)
+        of = Material()
+        frames = [render(wrinkle, of, n, SIZE).pixels.tobytes() for n in (0, 1, 2, 0)]
+        self.assertEqual(len(set(frames)), 1)
 
     def test_a_shape_is_drawn_on_along_its_stroke(self) -> None:
         line = ShapeSource(

@@ -108,9 +108,14 @@ def _encoded_over(above: Image, back: Pixels, opacity: np.float32, spare: bool) 
     compiled = passes()
     if compiled is None:
         front = above.in_light(Light.ENCODED).pixels
-        return in_bands(over, front if opacity >= 1.0 else front * opacity, back)
+        mixture = in_bands(over, front if opacity >= 1.0 else front * opacity, back)
+        if not spare:
+            return mixture
+        # As the compiled pass does, so that nothing hangs on which of them it is.
+        np.copyto(back, mixture)
+        return back
     back = np.ascontiguousarray(back)
-    if above.light is Light.LINEAR and not spare:
+    if above.light is Light.LINEAR:
         front, result = np.ascontiguousarray(above.pixels), np.empty(back.shape, np.float32)
         if compiled.encode_over(front, opacity, back, result):
             return result

@@ -142,7 +142,10 @@ class _Composer:
             # What stays is kept as it is laid over others.
             return picture.in_light(Light.ENCODED) if stays else picture
 
-        return self.material.store.made((bare, self.size), made)
+        store = self.material.store
+        # What moves is another picture in each frame: it is wanted again only after an edit.
+        keep = store.made if layer.stands or self._draft else store.made_twice
+        return keep((bare, self.size), made)
 
     @property
     def _draft(self) -> bool:
@@ -203,7 +206,23 @@ class _Composer:
         )
 
     def _affected(self, layer: PlannedLayer, picture: Image, below: Image | None) -> Image:
-        """The picture after the layer's effects."""
+        """The picture after the layer's effects; what the first ones make is kept if it lasts."""
+        first = _lasting(layer)
+        if not first:
+            return self._through(layer, picture, below)
+
+        # Where the layer lies, and how it is seen, changes nothing of that.
+        alone = PlannedLayer(
+            layer.content, layer.effects[:first], preview=layer.preview, fit=layer.fit,
+            cover=layer.cover,
+        )  # fmt: skip
+        picture = self.material.store.made(
+            ("affected", alone, self.size), lambda: self._through(alone, picture, None)
+        )
+        return self._through(replace(layer, effects=layer.effects[first:]), picture, below)
+
+    def _through(self, layer: PlannedLayer, picture: Image, below: Image | None) -> Image:
+        """The picture after all effects of a layer."""
         if not layer.effects:
             return picture
         # The fit only moves by whole pixels: the frame lies so far within the picture.
@@ -298,9 +317,28 @@ def _stays(layer: PlannedLayer) -> bool:
 
 def _stands(layer: PlannedLayer) -> bool:
     """Whether a layer of a group is likely to look the same in the next frame."""
+    return _same_content(layer) and _own(layer) and layer.matte is None
+
+
+def _same_content(layer: PlannedLayer) -> bool:
+    """Whether what a layer shows is likely to be the same in the next frame."""
     content = layer.content
-    frozen = isinstance(content, SourceFrame) and content.frozen
-    return (frozen or _stays(layer)) and _own(layer) and layer.matte is None
+    return (isinstance(content, SourceFrame) and content.frozen) or _stays(layer)
+
+
+def _lasting(layer: PlannedLayer) -> int:
+    """How many of a layer's first effects are likely to make the same in the next frame."""
+    if not layer.effects or not _same_content(layer):
+        return 0
+    effects = [(effect(x.kind), x.lasts) for x in layer.effects]
+    first = 0
+    while first < len(effects) and effects[first][1] and not effects[first][0].sees_below:
+        first += 1
+    # Tools that follow each other are taken together, and stay so.
+    tools = [one.tool is not None for one, _ in effects]
+    while 0 < first < len(effects) and tools[first - 1] and tools[first]:
+        first -= 1
+    return first
 
 
 def _rests(layer: PlannedLayer) -> bool:

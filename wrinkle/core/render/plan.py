@@ -204,6 +204,7 @@ class _Planner:
             blend=BlendMode(layer.blend.at(time, side)),
             within=bool(layer.within.at(time, side)),
             matte=self._matte(layer),
+            stands=self._stands(layer) and all(effect.lasts for effect in effects),
         )
 
     def _effects(self, layer: Layer) -> tuple[PlannedEffect, ...]:
@@ -232,8 +233,9 @@ class _Planner:
                 continue
             motion = self._motion(layer) if effect.follows else (0.0, 0.0)
             given = tuple(values.items())
+            steady = all(use.setting(spec.key).still for spec in effect.settings)
             planned.append(
-                PlannedEffect(use.kind, given, effect.timed, lut, other, motion, earlier)
+                PlannedEffect(use.kind, given, effect.timed, lut, other, motion, earlier, steady)
             )
         return tuple(planned)
 

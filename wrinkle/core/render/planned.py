@@ -83,6 +83,7 @@ class PlannedEffect:
         lut: the name and the identity of its colour table.
         other: the layer that it looks at; None for what lies below, where it looks at that.
         earlier: that layer at its beginning, for effects that compare both.
+        steady: its settings never move, so that it does the same in every frame.
     """
 
     kind: str
@@ -92,6 +93,13 @@ class PlannedEffect:
     other: PlannedLayer | None = None
     motion: tuple[float, float] = (0.0, 0.0)
     earlier: PlannedLayer | None = None
+    steady: bool = field(default=False, compare=False)
+
+    @property
+    def lasts(self) -> bool:
+        """Whether it makes the same of the same picture in every frame."""
+        others = self.other or self.earlier or self.motion != (0.0, 0.0)
+        return self.steady and not (self.timed or others)
 
 
 @dataclass(frozen=True)
@@ -125,6 +133,7 @@ class PlannedLayer:
         opacity: 0…1.
         blend, within: how it meets what lies below.
         matte: what cuts it.
+        stands: nothing moves it or what it shows, so that it is the same in every frame.
     """
 
     content: Content | None
@@ -139,6 +148,7 @@ class PlannedLayer:
     blend: BlendMode = BlendMode.NORMAL
     within: bool = False
     matte: PlannedMatte | None = None
+    stands: bool = field(default=False, compare=False)
 
     def __hash__(self) -> int:
         return self._hash
@@ -146,7 +156,7 @@ class PlannedLayer:
     @cached_property
     def _hash(self) -> int:
         # Layers that others are made from are hashed with each of those.
-        return hash(tuple(getattr(self, x.name) for x in fields(self)))
+        return hash(tuple(getattr(self, x.name) for x in fields(self) if x.compare))
 
     @property
     def samples(self) -> int:

@@ -141,11 +141,13 @@ def _hold_line(line: Array, alpha: Array, least: Array, into: Array) -> None:
 def product(front: Array, back: Array, screened: bool, least: Array, into: Array) -> None:
     """Both as ``hold`` leaves them, screened or multiplied, premultiplied ``(H, W, 4)`` float32."""
     width = front.shape[1] * 4
-    room = np.empty((4, front.shape[1], 4), np.float32)
-    above, below, one, other = room.reshape(4, width)
+    alpha = np.empty((2, front.shape[1], 4), np.float32)
+    # Lines of their own: of rows that are taken out of a table the compiler takes no eight at once.
+    above, below = alpha[0].reshape(width), alpha[1].reshape(width)
+    one, other = np.empty(width, np.float32), np.empty(width, np.float32)
     for y in range(front.shape[0]):
-        spread_alpha(front[y], room[0])
-        spread_alpha(back[y], room[1])
+        spread_alpha(front[y], alpha[0])
+        spread_alpha(back[y], alpha[1])
         _hold_line(front[y].reshape(width), above, least, one)
         _hold_line(back[y].reshape(width), below, least, other)
         if screened:
