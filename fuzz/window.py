@@ -155,7 +155,8 @@ def _press(window: Window, dice: random.Random) -> str:
     box = widget.visibleRegion().boundingRect()
     start = QPoint(dice.randint(box.left(), box.right()), dice.randint(box.top(), box.bottom()))
     left = Qt.MouseButton.LeftButton
-    did = f"{type(widget).__name__} {str(getattr(widget, 'text', str)())[:30]}"
+    said = str(getattr(widget, "text", str)()) or widget.accessibleName() or widget.toolTip()
+    did = f"{type(widget).__name__} {' '.join(said.split())[:40]}"
     if dice.random() < 0.1:
         QTest.mouseDClick(widget, left, pos=start)
         return f"twice on {did}"

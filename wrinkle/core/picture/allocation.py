@@ -17,7 +17,7 @@ _TRIM_THRESHOLD, _MMAP_THRESHOLD, _MOST_POOLS = -1, -3, -8
 """As <malloc.h> of the GNU C library numbers them."""
 _LARGEST_KEPT = 32 << 20
 """In bytes; the C library takes no larger limit."""
-_MOST_KEPT = 256 << 20
+_MOST_KEPT = 64 << 20
 
 
 def keep_pages() -> None:
