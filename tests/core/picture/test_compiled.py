@@ -15,7 +15,14 @@ from numpy.typing import NDArray
 from tests.running.compiling import made_in
 from wrinkle.core.picture import compiled
 from wrinkle.core.picture.blending import BlendMode, blend
-from wrinkle.core.picture.compositing import covered, mixed, source_over
+from wrinkle.core.picture.compositing import (
+    covered,
+    mixed,
+    recoloured,
+    source_over,
+    straight,
+    tinted,
+)  # fmt: skip
 from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.exposure import brightened
 from wrinkle.core.picture.grading import Balance, Levels, ThroughTable
@@ -66,6 +73,9 @@ def results() -> Iterator[NDArray[Any]]:
             share = below.pixels[..., 3]
             yield mixed(image.pixels, 0.37, below.pixels, share)
             yield covered(image.pixels, share)
+            yield tinted(image.pixels[5, 7], share)
+            yield straight(image)
+            yield recoloured(image, below.pixels[..., :3].copy()).pixels
             yield brightened(image, 3.7).pixels
             plane = Plane(below.pixels[..., 3], IDENTITY)
             moved = [pose_matrix(Pose(rotation=turn), image.size) for turn in (3.0, 9.0)]

@@ -23,6 +23,16 @@ def covered(pixels: Pixels, share: NDArray[np.float32]) -> Pixels:
     return result
 
 
+def tinted(colour: NDArray[np.float32], share: NDArray[np.float32]) -> Pixels:
+    """A share ``(H, W)`` of one colour ``(4,)``, as pixels ``(H, W, 4)``."""
+    compiled = passes()
+    if compiled is None:
+        return np.asarray(cv2.merge([share * part for part in colour]), np.float32)
+    result = np.empty((*share.shape, 4), np.float32)
+    compiled.tint(np.ascontiguousarray(colour), np.ascontiguousarray(share), result)
+    return result
+
+
 def mixed(front: Pixels, opacity: float, back: Pixels, share: NDArray[np.float32]) -> Pixels:
     """front · opacity + back · (1 − share), of pixels ``(H, W, 4)`` and a share ``(H, W)``."""
     compiled = passes()
@@ -48,7 +58,12 @@ def straight(image: Image) -> NDArray[np.float32]:
     if image.opaque:
         colours: NDArray[np.float32] = cv2.cvtColor(image.pixels, cv2.COLOR_RGBA2RGB)
         return colours
-    result = np.zeros((*image.pixels.shape[:2], 3), np.float32)
+    compiled, shape = passes(), (*image.pixels.shape[:2], 3)
+    if compiled is not None:
+        result = np.empty(shape, np.float32)
+        compiled.undress(np.ascontiguousarray(image.pixels), result)
+        return result
+    result = np.zeros(shape, np.float32)
     for rows in bands(image.pixels):
         band = image.pixels[rows]
         alpha = threefold(band[..., 3])
@@ -64,6 +79,11 @@ def recoloured(image: Image, colours: NDArray[np.float32], into: Pixels | None =
         colours: its new colours.
         into: where the pixels are to stand; whole in memory.
     """
+    compiled = passes()
+    if not image.opaque and compiled is not None:
+        dressed = np.empty(image.pixels.shape, np.float32) if into is None else into
+        compiled.dress(np.ascontiguousarray(colours), np.ascontiguousarray(image.pixels), dressed)
+        return Image(dressed, image.light, image.opaque)
     pixels: Pixels = cv2.cvtColor(colours, cv2.COLOR_RGB2RGBA, into)
     if not image.opaque:
         alpha = image.pixels[..., 3]

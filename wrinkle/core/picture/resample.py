@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.picture.blocks import Corner, in_blocks
-from wrinkle.core.picture.compositing import add_covered, covered
+from wrinkle.core.picture.compositing import add_covered, covered, tinted
 from wrinkle.core.picture.edge_cover import EdgeCover
 from wrinkle.core.picture.even_steps import taken_together
 from wrinkle.core.picture.ground import Ground, enlargement, ground_of
@@ -190,7 +190,7 @@ def coloured(
         seen = np.empty_like(ones)
         look(ones, looked_back(placement), (0, 0), cv2.BORDER_CONSTANT, seen)
         share = share * seen
-    return np.asarray(cv2.merge([share * part for part in colour]), np.float32)
+    return tinted(colour, share)
 
 
 @dataclass(frozen=True, eq=False)

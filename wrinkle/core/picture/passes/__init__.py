@@ -15,26 +15,48 @@ from wrinkle.core.picture.passes.laying import (
     atop,
     brighten,
     cover,
+    dress,
     encode_over,
     hold,
     lay_over,
     mix,
     over,
     product,
-)  # fmt: skip
+    tint,
+    undress,
+)
 from wrinkle.core.picture.passes.tables import (
     balance,
     shift_lab,
     through_levels,
     through_solid,
     to_lab,
-)  # fmt: skip
+)
 
 __all__ = (
-    "add_covered", "atop", "balance", "brighten", "compile_all", "cover", "encode_over",
-    "from_levels", "hold", "lay_over", "mix", "over", "product", "recode", "shift_lab",
-    "through_levels", "through_solid", "to_lab", "to_levels",
-)  # fmt: skip
+    "add_covered",
+    "atop",
+    "balance",
+    "brighten",
+    "compile_all",
+    "cover",
+    "dress",
+    "encode_over",
+    "from_levels",
+    "hold",
+    "lay_over",
+    "mix",
+    "over",
+    "product",
+    "recode",
+    "shift_lab",
+    "through_levels",
+    "through_solid",
+    "tint",
+    "to_lab",
+    "to_levels",
+    "undress",
+)
 
 
 def compile_all() -> None:
@@ -57,6 +79,9 @@ def compile_all() -> None:
     add_covered(one, one, flat)
     hold(one, f32(0.0), one.copy())
     colours, matrix = np.zeros((1, 1, 3), np.float32), np.eye(3, dtype=np.float32)
+    tint(table[[0, 0, 0, 0]], flat, one.copy())
+    undress(one, colours.copy())
+    dress(colours, one, one.copy())
     through_solid(colours, np.zeros((2, 2, 2, 3), np.float32), colours.copy())
     through_levels(colours, np.zeros((3, 2), np.float32))
     balance(colours, matrix[0], matrix[0], f32(1.0), f32(1.0))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from wrinkle.core.picture.channels import LEAST_ALPHA
 from wrinkle.core.picture.passes.compiling import Array, compiled, f32, inlined, seen, spread_alpha
 from wrinkle.core.picture.passes.curve import recode_row
 
@@ -94,6 +95,39 @@ def cover(pixels: Array, share: Array, into: Array) -> None:
         for x in range(share.shape[1]):
             for channel in range(4):
                 into[y, x, channel] = pixels[y, x, channel] * share[y, x]
+
+
+@compiled
+def tint(colour: Array, share: Array, into: Array) -> None:
+    """A share ``(H, W)`` of one colour ``(4,)``, as ``(H, W, 4)``."""
+    red, green, blue, alpha = colour[0], colour[1], colour[2], colour[3]
+    for y in range(share.shape[0]):
+        for x in range(share.shape[1]):
+            part = share[y, x]
+            into[y, x, 0], into[y, x, 1] = part * red, part * green
+            into[y, x, 2], into[y, x, 3] = part * blue, part * alpha
+
+
+@compiled
+def undress(pixels: Array, into: Array) -> None:
+    """The colours ``(H, W, 3)`` of premultiplied pixels ``(H, W, 4)``; black without any."""
+    for y in range(pixels.shape[0]):
+        for x in range(pixels.shape[1]):
+            alpha = pixels[y, x, 3]
+            seen = alpha > LEAST_ALPHA
+            for channel in range(3):
+                into[y, x, channel] = pixels[y, x, channel] / alpha if seen else f32(0.0)
+
+
+@compiled
+def dress(colours: Array, pixels: Array, into: Array) -> None:
+    """Other colours ``(H, W, 3)`` for premultiplied pixels ``(H, W, 4)``, whose alpha stays."""
+    for y in range(pixels.shape[0]):
+        for x in range(pixels.shape[1]):
+            alpha = pixels[y, x, 3]
+            for channel in range(3):
+                into[y, x, channel] = colours[y, x, channel] * alpha
+            into[y, x, 3] = alpha
 
 
 @compiled
