@@ -70,6 +70,7 @@ def results() -> Iterator[NDArray[Any]]:
             yield blend(image, below, BlendMode.PLUS_LIGHTER, within=True).pixels
             yield blend(image, below, BlendMode.MULTIPLY, 0.37, within=True).pixels
             yield blend(below, image, BlendMode.SCREEN, 0.37).pixels
+            yield blend(image, below, BlendMode.MULTIPLY, 0.37).pixels
             share = below.pixels[..., 3]
             yield mixed(image.pixels, 0.37, below.pixels, share)
             yield covered(image.pixels, share)

@@ -46,6 +46,8 @@ class BlendMode(Enum):
 
 
 _LEAST = 1e-9
+_WHOLE = np.float32(1.0)
+_PRODUCTS = (BlendMode.MULTIPLY, BlendMode.SCREEN)
 _IN_SKIA = {
     BlendMode.OVERLAY: "kOverlay",
     BlendMode.DARKEN: "kDarken",
@@ -91,6 +93,8 @@ def blend(
     if mode is BlendMode.NORMAL and not within:
         return source_over(above, below, opacity, spare)
     front, back = (x.in_light(Light.ENCODED).pixels for x in (above, below))
+    if mode in _PRODUCTS and not within:
+        return Image(_product(front, back, mode, np.float32(opacity)), Light.ENCODED, below.opaque)
     met = partial(_met, mode=mode, opacity=np.float32(opacity), within=within)
     return Image(in_bands(met, front, back), Light.ENCODED, below.opaque)
 
@@ -127,25 +131,29 @@ def _over(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
         return np.asarray(np.minimum(front + back, 1.0), np.float32)
     if mode is BlendMode.DIVIDE:
         return _divided(front, back)
-    if mode in (BlendMode.MULTIPLY, BlendMode.SCREEN):
+    if mode in _PRODUCTS:
         return _product(front, back, mode)
     return _drawn(_held(front), _held(back), mode)
 
 
-def _product(front: Pixels, back: Pixels, mode: BlendMode) -> Pixels:
-    """Multiply or screen, of premultiplied pixels.
+def _product(front: Pixels, back: Pixels, mode: BlendMode, opacity: np.float32 = _WHOLE) -> Pixels:
+    """Multiply or screen, of premultiplied pixels, of which the front is seen by an opacity.
 
     cs + cb − cs · cb, and cs · (1 − ab) + cb · (1 − as) + cs · cb: the general formula of W3C
     Compositing and Blending Level 1 with B(cb, cs) of each, which the product makes short.
     """
-    compiled = passes()
-    if compiled is not None:
-        found = np.empty(back.shape, np.float32)
-        whole = np.ascontiguousarray(front), np.ascontiguousarray(back)
-        compiled.product(*whole, mode is BlendMode.SCREEN, np.float32(_LEAST), found)
-        return found
-    front, back, one = _held(front), _held(back), np.float32(1.0)
-    if mode is BlendMode.SCREEN:
+    screened, compiled = mode is BlendMode.SCREEN, passes()
+    if compiled is None:
+        return in_bands(partial(_product_in_numpy, opacity=opacity, screened=screened), front, back)
+    found = np.empty(back.shape, np.float32)
+    front, back = np.ascontiguousarray(front), np.ascontiguousarray(back)
+    compiled.product(front, opacity, back, screened, np.float32(_LEAST), found)
+    return found
+
+
+def _product_in_numpy(front: Pixels, back: Pixels, opacity: np.float32, screened: bool) -> Pixels:
+    front, back, one = _held(front * opacity), _held(back), np.float32(1.0)
+    if screened:
         return np.asarray(front + back - front * back, np.float32)
     apart = front * (one - back[..., 3:]) + back * (one - front[..., 3:])
     return np.asarray(apart + front * back, np.float32)

@@ -72,7 +72,7 @@ def compile_all() -> None:
     over(one, f32(1.0), one, one.copy())
     encode_over(one, f32(1.0), one, one.copy())
     atop(one, one, one, one.copy())
-    product(one, one, True, f32(0.0), one.copy())
+    product(one, f32(1.0), one, True, f32(0.0), one.copy())
     mix(one, f32(1.0), one, flat, one.copy())
     cover(one, flat, one.copy())
     brighten(one, f32(1.0), f32(1.0), one.copy())

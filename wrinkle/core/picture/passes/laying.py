@@ -162,18 +162,29 @@ def hold(pixels: Array, least: Array, into: Array) -> None:
     room = np.empty((pixels.shape[1], 4), np.float32)
     for y in range(pixels.shape[0]):
         spread_alpha(pixels[y], room)
-        _hold_line(pixels[y].reshape(width), room.reshape(width), least, into[y].reshape(width))
+        line, held = pixels[y].reshape(width), into[y].reshape(width)
+        _hold_line(line, room.reshape(width), f32(1.0), least, held)
 
 
 @compiled
-def _hold_line(line: Array, alpha: Array, least: Array, into: Array) -> None:
+def _hold_line(line: Array, alpha: Array, opacity: Array, least: Array, into: Array) -> None:
     for x in range(line.shape[0]):
-        into[x] = min(_above(line[x], least), _above(alpha[x], least))
+        into[x] = min(_above(line[x] * opacity, least), _above(alpha[x] * opacity, least))
 
 
 @compiled
-def product(front: Array, back: Array, screened: bool, least: Array, into: Array) -> None:
-    """Both as ``hold`` leaves them, screened or multiplied, premultiplied ``(H, W, 4)`` float32."""
+def product(
+    front: Array, opacity: Array, back: Array, screened: bool, least: Array, into: Array
+) -> None:
+    """Screen or multiply, premultiplied ``(H, W, 4)`` float32, of what ``hold`` makes of both.
+
+    Args:
+        front: what is above, of which ``opacity`` is seen.
+        back: what is below.
+        screened: whether they are screened; else they are multiplied.
+        least: as for ``hold``.
+        into: what comes of it.
+    """
     width = front.shape[1] * 4
     alpha = np.empty((2, front.shape[1], 4), np.float32)
     # Lines of their own: of rows that are taken out of a table the compiler takes no eight at once.
@@ -182,12 +193,12 @@ def product(front: Array, back: Array, screened: bool, least: Array, into: Array
     for y in range(front.shape[0]):
         spread_alpha(front[y], alpha[0])
         spread_alpha(back[y], alpha[1])
-        _hold_line(front[y].reshape(width), above, least, one)
-        _hold_line(back[y].reshape(width), below, least, other)
+        _hold_line(front[y].reshape(width), above, opacity, least, one)
+        _hold_line(back[y].reshape(width), below, f32(1.0), least, other)
         if screened:
             _screen_line(one, other, into[y].reshape(width))
         else:
-            _multiply_line(one, above, other, below, least, into[y].reshape(width))
+            _multiply_line(one, above, opacity, other, below, least, into[y].reshape(width))
 
 
 @compiled
@@ -198,9 +209,15 @@ def _screen_line(one: Array, other: Array, into: Array) -> None:
 
 @compiled
 def _multiply_line(
-    one: Array, above: Array, other: Array, below: Array, least: Array, into: Array
+    one: Array,
+    above: Array,
+    opacity: Array,
+    other: Array,
+    below: Array,
+    least: Array,
+    into: Array,
 ) -> None:
     for x in range(one.shape[0]):
-        first, second = _above(above[x], least), _above(below[x], least)
+        first, second = _above(above[x] * opacity, least), _above(below[x], least)
         apart = one[x] * (f32(1.0) - second) + other[x] * (f32(1.0) - first)
         into[x] = apart + one[x] * other[x]
