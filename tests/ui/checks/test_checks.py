@@ -219,8 +219,8 @@ class OfThePiece(ChecksCase):
         self.all_examined()
         self.assertEqual(self.window.head.bar.badge.count, 2)
         order = self.window.places.place("cutlist").order
-        wait_for(lambda: len(order.faults) == 2, "told in the running order")
-        self.assertEqual({x.short for found in order.faults.values() for x in found},
+        wait_for(lambda: len(order.rows.faults) == 2, "told in the running order")
+        self.assertEqual({x.short for found in order.rows.faults.values() for x in found},
                          {"1 check open"})  # fmt: skip
         QTest.mouseClick(self.window.head.bar.badge, LEFT)
         self.assertIs(self.checks.works_on, WorksOn.PIECE)

@@ -127,7 +127,7 @@ class Working(PieceCase):
         first, last = (QPointF(centre_of(self.order, Row.CLIP, n)) for n in (0, 2))
         drag(view, first - QPointF(100, 0), last + QPointF(-100, 20))
         self.assertEqual([x.name for x in self.piece.clips], ["pier", "tail", "box_kite"])
-        bar = self.order.bar(0)
+        bar = self.order.rows.bar(0)
         end = QPointF(bar.x(bar.length), bar.area.center().y())
         drag(view, end, end - QPointF(10 * bar.frame_width, 0))
         self.assertEqual(self.piece.starts[1], 50)
@@ -182,7 +182,7 @@ class Working(PieceCase):
 
     def test_handles_that_are_too_short_are_said_and_nothing_is_refused(self) -> None:
         self.cutlist.dresser.put(shipped()["corner_split"], [self.piece.clips[1].id])
-        fault = self.order.faults[self.piece.clips[1].id][0]
+        fault = self.order.rows.faults[self.piece.clips[1].id][0]
         self.assertIn("its last picture is held", fault.sentence)
         self.assertEqual(fault.short, "13 frames missing after the cut")
         self.click(Row.CUT, 1)
@@ -194,7 +194,7 @@ class Working(PieceCase):
         self.assertIn(f"{count - 28} frames then, 28 fewer", panel.room.toolTip())
         QTest.mouseClick(panel.room, Qt.MouseButton.LeftButton)
         self.assertEqual(self.piece.frame_count, count - 28)
-        self.assertEqual(self.order.faults, {})
+        self.assertEqual(self.order.rows.faults, {})
         self.assertFalse(panel.room.isVisible())
         self.act("edit.undo")
         self.assertEqual(self.piece.frame_count, count)
@@ -206,7 +206,7 @@ class Working(PieceCase):
                 self.act("cut.room-all")
             self.assertIn("fewer", asked.call_args[0][2])
             self.assertEqual(self.piece.frame_count, left)
-        told = [x.short for found in self.order.faults.values() for x in found]
+        told = [x.short for found in self.order.rows.faults.values() for x in found]
         self.assertFalse([short for short in told if "missing" in short])
 
     def test_what_is_looked_at_goes_along_to_the_other_places(self) -> None:

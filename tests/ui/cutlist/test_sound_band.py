@@ -24,7 +24,7 @@ class Bands(PieceCase):
         wait_for(lambda: len(self.piece.clips) == count + 1, "it is taken")
 
     def band(self, number: int = 0) -> SoundBand:
-        band = self.cutlist.order.band(number)
+        band = self.cutlist.order.rows.band(number)
         assert band is not None
         return band
 
@@ -35,10 +35,10 @@ class Bands(PieceCase):
 
     def test_it_is_unfolded_and_what_is_pulled_is_heard(self) -> None:
         order = self.cutlist.order
-        self.assertIsNone(order.band(0))
-        low = order.geometry_of_rows.height
+        self.assertIsNone(order.rows.band(0))
+        low = order.rows.geometry.height
         self.act("piece.sound")
-        self.assertGreater(order.geometry_of_rows.height, low)
+        self.assertGreater(order.rows.geometry.height, low)
         area, seconds = self.band().wave, self.band().seconds
         # Up by twelve points: so many decibels that it is heard so much louder.
         self.pull(QPointF(area.center().x(), self.band().level_y), QPointF(0, 12))

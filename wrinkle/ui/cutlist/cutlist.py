@@ -250,7 +250,7 @@ class CutList(Place):
         self.nothing.setVisible(count == 0)
         if self.looking.cut is not None:
             self._panels.setCurrentIndex(_CUT)
-            found = self.order.faults.get(self.looking.current, ())
+            found = self.order.rows.faults.get(self.looking.current, ())
             self.cut_panel.show_cut(tuple(fault.sentence for fault in found))
         elif self.looking.clip is not None:
             self._panels.setCurrentIndex(_CLIP)
@@ -279,7 +279,7 @@ class CutList(Place):
         missing = sum(bool(self._document.media.fault(x.media.path)) for x in piece.clips)
         if missing:
             return f"{missing} of {len(piece.clips)} files are missing (File, Find missing files…)"
-        faults = len(self.order.faults)
+        faults = len(self.order.rows.faults)
         told = f"{faults} cut{'s' if faults != 1 else ''} to look at" if faults else ""
         if looking.cut is not None:
             number = piece.index(looking.current)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from fractions import Fraction
 from pathlib import Path
 
 from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer, pyqtSignal
@@ -13,7 +12,6 @@ from PyQt6.QtGui import (
     QDragLeaveEvent,
     QDragMoveEvent,
     QDropEvent,
-    QImage,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -24,16 +22,13 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QApplication
 
 from wrinkle.core.piece import edits
 from wrinkle.core.piece.document import Piece, PieceClip
-from wrinkle.core.piece.faults import PieceFault, faults
-from wrinkle.core.piece.running import CutWindow, windows
 from wrinkle.library.tiles import STEPS_A_SECOND
 from wrinkle.ui.cutlist.clip_waves import ClipWaves
 from wrinkle.ui.cutlist.cut_strips import PICTURES, CutStrips
-from wrinkle.ui.cutlist.order_geometry import OrderGeometry
+from wrinkle.ui.cutlist.order_rows import OrderRows
 from wrinkle.ui.cutlist.piece_looking import PieceLooking, Row
-from wrinkle.ui.cutlist.row_paint import ClipRow, CutRow, RowPaint, bar_area
+from wrinkle.ui.cutlist.row_paint import ClipRow, CutRow, RowPaint
 from wrinkle.ui.cutlist.sound_band import CURSORS, MUTE, PART_WORDS, SoundBand
-from wrinkle.ui.cutlist.sound_band import HEIGHT as BAND_HEIGHT
 from wrinkle.ui.cutlist.trim_bar import TrimBar
 from wrinkle.ui.desk.examiner import Examiner
 from wrinkle.ui.desk.piece_document import PieceDocument
@@ -78,15 +73,13 @@ class RunningOrder(QAbstractScrollArea):
         waves: ClipWaves,
     ) -> None:
         super().__init__()
-        self._examiner = examiner
+        self.rows = OrderRows(document, looking, pictures, strips, examiner)
+        """What is shown; where it stands before scrolling."""
         self._document = document
         self._looking = looking
-        self._pictures = pictures
         self._strips = strips
         self._waves = waves
         self._is_wrinkle = is_wrinkle
-        self._windows: dict[str, CutWindow] = {}
-        self._faults: dict[str, tuple[PieceFault, ...]] = {}
         self._pressed: tuple[QPointF, str] | None = None
         self._pulled: tuple[SoundBand, str, QPointF] | None = None
         self._gripped: tuple[str, str, TrimBar, float] | None = None
@@ -122,41 +115,6 @@ class RunningOrder(QAbstractScrollArea):
         self._changed()
 
     @property
-    def geometry_of_rows(self) -> OrderGeometry:
-        """Where the rows stand, scrolling apart."""
-        view = self.viewport()
-        width = view.width() if view is not None else 0
-        under = BAND_HEIGHT if self._looking.sound_shown else 0.0
-        return OrderGeometry(len(self._piece.clips), width, under)
-
-    @property
-    def faults(self) -> dict[str, tuple[PieceFault, ...]]:
-        """What does not fit, by the id of the cut."""
-        return self._faults
-
-    def bar(self, number: int) -> TrimBar:
-        """The bar of a clip, scrolling apart."""
-        piece = self._piece
-        clip = piece.clips[number]
-        lead = tail = 0
-        own = self._windows.get(clip.id)
-        if own is not None:
-            tail = own.end - own.cut
-        following = piece.clips[number + 1].id if number + 1 < len(piece.clips) else ""
-        after = self._windows.get(following)
-        if after is not None:
-            lead = after.cut - after.first
-        area = bar_area(self.geometry_of_rows.clip(number))
-        return TrimBar.of(piece, clip, area, lead, tail)
-
-    def band(self, number: int) -> SoundBand | None:
-        """What is heard of a clip, scrolling apart; None while it is folded."""
-        if not self._looking.sound_shown:
-            return None
-        row = self.geometry_of_rows.clip(number)
-        return SoundBand.under(self._piece, self._piece.clips[number], row)
-
-    @property
     def _piece(self) -> Piece:
         return self._document.state
 
@@ -168,33 +126,14 @@ class RunningOrder(QAbstractScrollArea):
     # What is shown
 
     def _changed(self) -> None:
-        found = windows(self._piece)
-        self._windows = {window.clip: window for window in found}
-        self._faults = {}
-        for fault in (*faults(self._piece, found), *self._open_checks()):
-            self._faults[fault.clip] = (*self._faults.get(fault.clip, ()), fault)
+        self.rows.refresh()
         self._measure()
         self._repaint()
-
-    def _open_checks(self) -> list[PieceFault]:
-        """What is open of the cuts that are examined; short handles are said already."""
-        found = []
-        for clip in self._piece.clips[1:]:
-            examined = self._examiner.found(clip.id) if clip.id in self._windows else None
-            if examined is None:
-                continue
-            open_ = [x for x in examined.open if x.check != _SAID_ALREADY]
-            if open_:
-                count = len(open_)
-                short = f"{count} check{'s' if count > 1 else ''} open"
-                sentence = " ".join(finding.sentence for finding in open_)
-                found.append(PieceFault(clip.id, short, sentence))
-        return found
 
     def _measure(self) -> None:
         bar, view = self.verticalScrollBar(), self.viewport()
         if bar is not None and view is not None:
-            height = round(self.geometry_of_rows.height)
+            height = round(self.rows.geometry.height)
             bar.setRange(0, max(0, height - view.height()))
             bar.setPageStep(view.height())
             bar.setSingleStep(40)
@@ -211,7 +150,7 @@ class RunningOrder(QAbstractScrollArea):
             return
         for number, clip in enumerate(self._piece.clips):
             if clip.id == current:
-                rows = self.geometry_of_rows
+                rows = self.rows.geometry
                 area = rows.cut(number) if self._looking.row is Row.CUT else rows.clip(number)
                 top, foot = round(area.top()) - 8, round(area.bottom()) + 8
                 if top < bar.value():
@@ -222,7 +161,7 @@ class RunningOrder(QAbstractScrollArea):
 
     def _tick(self) -> None:
         # Only the moving pictures of the rows that are pointed at or chosen are painted anew.
-        rows = self.geometry_of_rows
+        rows = self.rows.geometry
         view = self.viewport()
         if view is None or not moves(self):
             return
@@ -247,17 +186,17 @@ class RunningOrder(QAbstractScrollArea):
             return
         painter.translate(0, -self._scrolled)
         region = event.rect().translated(0, self._scrolled)
-        for number in self.geometry_of_rows.seen(region.top(), region.bottom()):
+        for number in self.rows.geometry.seen(region.top(), region.bottom()):
             self._paint_clip(painter, number)
             if number:
                 self._paint_cut(painter, number)
         if self._moving_to is not None:
             painter.setPen(seam_pen(3))
-            edge = self.geometry_of_rows.edge(self._moving_to)
+            edge = self.rows.geometry.edge(self._moving_to)
             painter.drawLine(QPointF(8, edge), QPointF(view.width() - 8, edge))
 
     def _look(self, painter: QPainter, row: Row, number: int) -> RowPaint:
-        rows, clip, looking = self.geometry_of_rows, self._piece.clips[number], self._looking
+        rows, clip, looking = self.rows.geometry, self._piece.clips[number], self._looking
         chosen = looking.row is row and clip.id in looking.chosen
         area = rows.clip(number) if row is Row.CLIP else rows.cut(number)
         current = chosen and clip.id == looking.current and self.hasFocus()
@@ -267,50 +206,21 @@ class RunningOrder(QAbstractScrollArea):
     def _paint_clip(self, painter: QPainter, number: int) -> None:
         clip, look = self._piece.clips[number], self._look(painter, Row.CLIP, number)
         row = ClipRow(
-            self._piece, clip, self._ends(clip), self._document.media.fault(clip.media.path)
+            self._piece, clip, self.rows.ends(clip), self._document.media.fault(clip.media.path)
         )
         row.paint(look)
-        bar = self.bar(number)
+        bar = self.rows.bar(number)
         bar.paint(painter, look.theme)
         row.spare(look, bar.spare)
-        band = self.band(number)
+        band = self.rows.band(number)
         if band is not None:
             sounds = self._document.media.sounds(clip.media.path)
             wave = self._waves.wave(clip.media.path, clip.track)
             band.paint(painter, look.theme, wave, sounds)
 
-    def _ends(self, clip: PieceClip) -> tuple[QImage | None, QImage | None]:
-        """Pictures of its first and its last frame."""
-        source = self._document.media.sources.get(clip.media.path)
-        if source is None:
-            return None, None
-        begins, ends = Fraction(0), max(clip.length - self._piece.rate.seconds(1), Fraction(0))
-        size = source.size.within(_PICTURE_SIDE)
-        first, last = (
-            self._pictures.get(source, source.index_at(clip.own_time(x)), size)
-            for x in (begins, ends)
-        )
-        if first is None or last is None:
-            # To where a clip begins nothing has to be decoded before: that is seen at once.
-            roughly = self._pictures.get(source, 0, size, urgent=True)
-            first, last = first or roughly, last or roughly
-        return first, last
-
-    def _roughly(self, number: int) -> list[QImage]:
-        """The cut as its two clips show it, until it is known better; none while they are read."""
-        before, after = (self._piece.clips[x] for x in (number - 1, number))
-        out, into = self._ends(before)[1], self._ends(after)[0]
-        half = PICTURES // 2
-        if out is None or into is None:
-            return []
-        return [*[out] * half, *[into] * (PICTURES - half)]
-
     def _paint_cut(self, painter: QPainter, number: int) -> None:
         piece, clip = self._piece, self._piece.clips[number]
-        window = self._windows.get(clip.id)
-        strip = self._strips.strip(window) if window is not None else []
-        if window is not None and not strip:
-            strip = self._roughly(number)
+        strip = self.rows.strip(number)
         step = PICTURES // 2 - 1
         if self._moves(clip):
             step = int((time.monotonic() - self._since) * STEPS_A_SECOND) % PICTURES
@@ -319,24 +229,15 @@ class RunningOrder(QAbstractScrollArea):
             None if before.stands else before.spare(piece.rate)[1],
             None if clip.stands else clip.spare(piece.rate)[0],
         )
-        short = tuple(fault.short for fault in self._faults.get(clip.id, ()))
+        short = tuple(fault.short for fault in self.rows.faults.get(clip.id, ()))
         row = CutRow(piece, clip.entry, strip, step, spare, short)
         row.paint(self._look(painter, Row.CUT, number))
 
     def pictured(self) -> tuple[int, int]:
         """How many of the rows that are seen have a picture, and how many there are."""
         view = self.viewport()
-        bottom = self._scrolled + (view.height() if view is not None else 0)
-        rows = [0, 0]
-        for number in self.geometry_of_rows.seen(self._scrolled, bottom):
-            clip = self._piece.clips[number]
-            shown = [None not in self._ends(clip)]
-            window = self._windows.get(clip.id)
-            if window is not None:
-                shown.append(bool(self._strips.strip(window) or self._roughly(number)))
-            rows[0] += sum(shown)
-            rows[1] += len(shown)
-        return rows[0], rows[1]
+        below = self._scrolled + (view.height() if view is not None else 0)
+        return self.rows.pictured(self._scrolled, below)
 
     # Events
 
@@ -351,17 +252,19 @@ class RunningOrder(QAbstractScrollArea):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        view = self.viewport()
+        self.rows.width = view.width() if view is not None else 0
         self._measure()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
         at = self._at(event.position())
-        number = self.geometry_of_rows.clip_at(at.x(), at.y())
+        number = self.rows.geometry.clip_at(at.x(), at.y())
         if number is not None:
-            clip, bar = self._piece.clips[number], self.bar(number)
+            clip, bar = self._piece.clips[number], self.rows.bar(number)
             self._choose(Row.CLIP, clip.id, event)
-            end, band = bar.end_at(at.x(), at.y()), self.band(number)
+            end, band = bar.end_at(at.x(), at.y()), self.rows.band(number)
             part = band.part_at(at.x(), at.y()) if band is not None else ""
             if part == MUTE:
                 self._mute(clip)
@@ -372,7 +275,7 @@ class RunningOrder(QAbstractScrollArea):
             else:
                 self._pressed = (event.position(), clip.id)
             return
-        cut = self.geometry_of_rows.cut_at(at.y())
+        cut = self.rows.geometry.cut_at(at.y())
         if cut is not None:
             self._choose(Row.CUT, self._piece.clips[cut].id, event)
 
@@ -398,24 +301,24 @@ class RunningOrder(QAbstractScrollArea):
         if self._pressed is not None:
             far = (event.position() - self._pressed[0]).manhattanLength()
             if self._moving_to is not None or far >= QApplication.startDragDistance():
-                self._moving_to = self.geometry_of_rows.place_at(at.y())
+                self._moving_to = self.rows.geometry.place_at(at.y())
                 self._repaint()
             return
         self._hover(at)
 
     def _hover(self, at: QPointF) -> None:
-        rows = self.geometry_of_rows
+        rows = self.rows.geometry
         number, cut = rows.clip_at(at.x(), at.y()), rows.cut_at(at.y())
         self._hovered = self._piece.clips[cut].id if cut is not None else ""
         view = self.viewport()
-        end = self.bar(number).end_at(at.x(), at.y()) if number is not None else ""
+        end = self.rows.bar(number).end_at(at.x(), at.y()) if number is not None else ""
         if view is not None:
-            band = self.band(number) if number is not None else None
+            band = self.rows.band(number) if number is not None else None
             part = band.part_at(at.x(), at.y()) if band is not None else ""
             shape = CURSORS.get(part, Qt.CursorShape.ArrowCursor)
             view.setCursor(Qt.CursorShape.SplitHCursor if end else shape)
             clip = self._piece.clips[number] if number is not None else None
-            words = [fault.sentence for fault in self._faults.get(self._hovered, ())]
+            words = [fault.sentence for fault in self.rows.faults.get(self._hovered, ())]
             view.setToolTip(tip("\n".join(words) or (clip.media.path if clip is not None else "")))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -477,7 +380,7 @@ class RunningOrder(QAbstractScrollArea):
         self._document.pull(PART_WORDS[part], change, done)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self.geometry_of_rows.cut_at(self._at(event.position()).y()):
+        if event is not None and self.rows.geometry.cut_at(self._at(event.position()).y()):
             self.opened.emit()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -506,11 +409,11 @@ class RunningOrder(QAbstractScrollArea):
         at = self._at(event.position())
         paths = paths_of(event.mimeData())
         if paths and all(map(self._is_wrinkle, paths)):
-            cut = self.geometry_of_rows.cut_at(at.y())
+            cut = self.rows.geometry.cut_at(at.y())
             self._target = self._piece.clips[cut].id if cut is not None else ""
             event.setAccepted(bool(self._target))
         else:
-            self._moving_to = self.geometry_of_rows.place_at(at.y())
+            self._moving_to = self.rows.geometry.place_at(at.y())
             event.acceptProposedAction()
         self._repaint()
 
@@ -524,20 +427,20 @@ class RunningOrder(QAbstractScrollArea):
         at, paths = self._at(event.position()), dropped_files(event)
         wrinkles = [path for path in paths if self._is_wrinkle(path)]
         others = [path for path in paths if path not in wrinkles]
-        cut = self.geometry_of_rows.cut_at(at.y())
+        cut = self.rows.geometry.cut_at(at.y())
         if wrinkles and cut is not None:
             self.wrinkleDropped.emit(wrinkles[0], self._piece.clips[cut].id)
         elif wrinkles:
             self.faulted.emit("Drop a wrinkle on a cut, between two clips.")
         if others:
-            self.filesDropped.emit(others, self.geometry_of_rows.place_at(at.y()))
+            self.filesDropped.emit(others, self.rows.geometry.place_at(at.y()))
         self._target = ""
         self._let_go()
 
 
 def centre_of(order: RunningOrder, row: Row, number: int) -> QPoint:
     """The middle of a row in the viewport, for those who point at it from outside."""
-    rows = order.geometry_of_rows
+    rows = order.rows.geometry
     area = rows.clip(number) if row is Row.CLIP else rows.cut(number)
     bar = order.verticalScrollBar()
     return area.center().toPoint() - QPoint(0, bar.value() if bar is not None else 0)
