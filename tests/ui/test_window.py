@@ -1,5 +1,7 @@
 """The window's frame: places, menus and keys, themes, files, first steps."""
 
+import gc
+import weakref
 from collections import Counter
 from unittest import mock
 
@@ -23,6 +25,7 @@ from wrinkle.ui.dialogs.preferring.preferences_dialog import PreferencesDialog
 from wrinkle.ui.place import WrinkleWanted
 from wrinkle.ui.places import PLACES
 from wrinkle.ui.preferences import Preferences
+from wrinkle.ui.start import load_soon
 from wrinkle.ui.theme import ThemeChoice
 from wrinkle.ui.window import Window
 
@@ -257,6 +260,21 @@ class Places(WindowCase):
         desk.workers.stop()
         close_for_good(window)
         self.assertEqual(len(self.app.allWidgets()), before)
+
+    def test_what_was_loaded_is_not_looked_through_again_and_what_comes_later_is(self) -> None:
+        self.with_own_data()
+        self.addCleanup(gc.unfreeze)
+        with mock.patch("wrinkle.core.picture.compiled.load"):
+            load_soon(self.desk)
+            wait_for(lambda: gc.get_freeze_count() > 0, "all is loaded")
+        kept = gc.get_freeze_count()
+        self.assertLess(len(gc.get_objects()), kept)
+        ring = Counter[object]()
+        ring["itself"] = ring
+        gone = weakref.ref(ring)
+        del ring
+        gc.collect()
+        self.assertIsNone(gone())
 
     def test_the_memory_for_pictures_is_chosen_and_kept(self) -> None:
         self.act("edit.preferences")

@@ -132,6 +132,7 @@ def load_soon(desk: Desk) -> None:
     from wrinkle.core.sound import resampling
     from wrinkle.library import caches, compiled_folder
     from wrinkle.library.shelf import Shelves
+    from wrinkle.ui.desk.memory import keep_all_there_is
 
     line = WorkLine(desk.workers.jobs, Urgency.AROUND, "Fast passes", desk.messages.faulted.emit)
 
@@ -147,7 +148,11 @@ def load_soon(desk: Desk) -> None:
 
         forget_old()
 
-    line.put(work, lambda done: line.close())
+    def loaded(done: None) -> None:
+        line.close()
+        keep_all_there_is()
+
+    line.put(work, loaded)
 
 
 def _need_display() -> None:

@@ -2,6 +2,7 @@
 
 import re
 import tempfile
+from fractions import Fraction
 from pathlib import Path
 from unittest import mock
 
@@ -236,6 +237,13 @@ class Exports(PieceCase):
         around = round(0.1 * 30)
         found = len(decoded(self.folder / "wrinkle.mp4"))
         self.assertEqual(found, len(wrinkle.frames) + 2 * around)
+        # Clips may be cut at their very ends; something is left of each.
+        self.desk.tried.set_cut("incoming", Fraction(1000))
+        self.desk.tried.set_cut("outgoing", Fraction(0))
+        self.choose_what("bench")
+        self.assertTrue(self.place.add(self.folder / "at the ends.mp4"))
+        ((piece, _),) = [self.choosing.items(self.folder / "again.mp4")]
+        self.assertEqual([clip.length for clip in piece.clips], [piece.rate.seconds(1)] * 2)
 
     def test_own_choices_are_kept_and_several_are_written_at_once(self) -> None:
         told: list[str] = []

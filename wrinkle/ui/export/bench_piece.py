@@ -31,17 +31,26 @@ def bench_piece(desk: Desk, around: Fraction) -> Piece | None:
     use = PieceUse(desk.document.bundle(), choices, fillings)
     rate = going.rate or wrinkle.frame_rate
     frame = rate.seconds(1)
-    first = max(going.cut - lead - around, Fraction(0))
-    last = min(coming.cut + tail + around, coming.source.duration)
-    cut = max(going.cut, first + frame)
     clips = (
-        PieceClip("outgoing", going.source.name, _media(going), first, cut),
         PieceClip(
-            "incoming", coming.source.name, _media(coming), coming.cut,
-            max(last, coming.cut + frame), entry=use,
+            "outgoing", going.source.name, _media(going),
+            *_stretch(going, going.cut - lead - around, going.cut, frame),
+        ),
+        PieceClip(
+            "incoming", coming.source.name, _media(coming),
+            *_stretch(coming, coming.cut, coming.cut + tail + around, frame), entry=use,
         ),
     )  # fmt: skip
     return Piece(wrinkle.name, going.source.size.even, rate, clips)
+
+
+def _stretch(
+    clip: TriedClip, start: Fraction, end: Fraction, frame: Fraction
+) -> tuple[Fraction, Fraction]:
+    """What there is of a stretch of a clip, at least a frame: it may be cut at its very end."""
+    lasts = clip.source.duration
+    start = min(max(start, Fraction(0)), max(lasts - frame, Fraction(0)))
+    return start, min(max(end, start + frame), lasts)
 
 
 def _media(clip: TriedClip) -> Media:
