@@ -234,7 +234,7 @@ def _pictures() -> tuple[tuple[str, bytes], ...]:
 def _clips() -> tuple[tuple[str, bytes], ...]:
     import tempfile
 
-    from tests.media.test_containers import REORDERED, write
+    from tests.media.packing import REORDERED, write
 
     kinds = (
         ("a.mp4", "libx264", None), ("a.mkv", "libx264", None), ("a.ts", "libx264", "mpegts"),

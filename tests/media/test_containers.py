@@ -14,29 +14,11 @@ from av.video.reformatter import ColorPrimaries, ColorRange, Colorspace, ColorTr
 from numpy.typing import NDArray
 
 from tests.media.clips import Files, number_of, numbered_picture, write_numbered
+from tests.media.packing import REORDERED, SIZE, write
 from wrinkle.core.errors import MediaError
 from wrinkle.core.picture.image import Size
 from wrinkle.media.clip import Clip
 from wrinkle.media.colours import bent_light, hlg_to_scene, pq_to_light
-
-SIZE = (112, 96)
-REORDERED = {"bf": "3", "g": "12", "crf": "12"}
-
-
-def write(path: Path, codec: str, options: dict[str, str], layout: str = "yuv420p",
-          container: str | None = None, count: int = 60, first: int = 0, rate: int = 25,
-          **flags: str) -> Path:  # fmt: skip
-    """A numbered clip in any container, with flags for who writes that."""
-    with av.open(str(path), "w", format=container, options=flags) as file:
-        stream = file.add_stream(codec, rate=rate)
-        stream.width, stream.height = SIZE
-        stream.pix_fmt, stream.options = layout, options
-        for number in range(count):
-            frame = av.VideoFrame.from_ndarray(numbered_picture(number, *SIZE), "rgb24")
-            frame.pts = number + first
-            file.mux(stream.encode(frame))
-        file.mux(stream.encode(None))
-    return path
 
 
 def write_packed(path: Path) -> None:
