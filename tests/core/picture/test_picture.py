@@ -3,6 +3,7 @@
 import math
 import unittest
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 
 import colour
 import numpy as np
@@ -32,6 +33,18 @@ def random_image(height: int, width: int, opaque: bool = False) -> Image:
 
 
 class Transfer(unittest.TestCase):
+    def test_levels_of_a_clip_are_the_same_in_either_light_and_of_no_other_picture(self) -> None:
+        levels = np.random.default_rng(3).integers(0, 256, (9, 7, 3), np.uint8)
+        image = from_bytes8(levels)
+        encoded = image.in_light(Light.ENCODED)
+        np.testing.assert_allclose(encoded.pixels[..., :3], levels / 255.0, atol=1e-7)
+        self.assertEqual((encoded.opaque, float(encoded.pixels[..., 3].min())), (True, 1.0))
+        np.testing.assert_array_equal(image.to_bytes8()[..., :3], levels)
+        darker = replace(image, pixels=image.pixels * np.float32(0.5))
+        wanted = Image(darker.pixels, Light.LINEAR, True).to_bytes8()
+        np.testing.assert_array_equal(darker.to_bytes8(), wanted)
+        self.assertGreater(int(image.to_bytes8().max()), int(wanted[..., :3].max()))
+
     def test_both_directions_agree_with_colour_science(self) -> None:
         # IEC 61966-2-1 as colour-science has it.
         values = np.linspace(0.0, 1.0, 4099).astype(np.float32).reshape(1, -1)
@@ -42,7 +55,8 @@ class Transfer(unittest.TestCase):
 
     def test_eight_bits_come_back_exactly(self) -> None:
         levels = np.arange(256, dtype=np.uint8).reshape(16, 16, 1).repeat(3, axis=2)
-        np.testing.assert_array_equal(from_bytes8(levels).to_bytes8()[..., :3], levels)
+        linear = Image(from_bytes8(levels).pixels, Light.LINEAR, True)
+        np.testing.assert_array_equal(linear.to_bytes8()[..., :3], levels)
 
     def test_the_fast_way_out_is_within_a_level_of_the_exact_one(self) -> None:
         image = random_image(64, 64, opaque=True)

@@ -135,7 +135,7 @@ def _encoded_over(above: Image, back: Pixels, opacity: np.float32, spare: bool) 
         np.copyto(back, mixture)
         return back
     back = np.ascontiguousarray(back)
-    if above.light is Light.LINEAR:
+    if above.light is Light.LINEAR and above.levels is None:
         front, result = np.ascontiguousarray(above.pixels), np.empty(back.shape, np.float32)
         if compiled.encode_over(front, opacity, back, result):
             return result

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from enum import Enum
 from fractions import Fraction
 from typing import NamedTuple
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -93,11 +94,14 @@ class Image:
         pixels: float32 ``(H, W, 4)`` RGBA, premultiplied; alpha 0…1, colours may exceed 1.
         light: whether the colours are linear or encoded.
         opaque: alpha is known to be 1 everywhere.
+        levels: the encoded levels ``(H, W, 3)`` of which the pixels are a table's; None for all
+            others. What is made of an image by ``replace`` has none.
     """
 
     pixels: Pixels
     light: Light = Light.LINEAR
     opaque: bool = False
+    levels: Bytes8 | None = field(default=None, init=False)
 
     @property
     def size(self) -> Size:
@@ -108,17 +112,22 @@ class Image:
     @property
     def nbytes(self) -> int:
         """Bytes of memory."""
-        return self.pixels.nbytes
+        return self.pixels.nbytes + (self.levels.nbytes if self.levels is not None else 0)
 
     def in_light(self, light: Light) -> Image:
         """The same picture in another state; itself if it is in that state already."""
         if light is self.light:
             return self
+        if self.levels is not None:
+            # To look them up again takes a fifth of the time of the curve.
+            return Image(transfer.from_levels(self.levels, light is Light.LINEAR), light, True)
         curve = transfer.ENCODING if light is Light.ENCODED else transfer.DECODING
         return replace(self, pixels=curve.of_premultiplied(self.pixels), light=light)
 
     def to_bytes8(self) -> NDArray[np.uint8]:
         """Encoded 8-bit RGBA ``(H, W, 4)``, premultiplied, for a screen or a file."""
+        if self.levels is not None:
+            return np.asarray(cv2.cvtColor(self.levels, cv2.COLOR_RGB2RGBA), np.uint8)
         if self.opaque and self.light is Light.LINEAR:
             return transfer.encode_to_8bit(self.pixels)
         return transfer.to_levels(self.in_light(Light.ENCODED).pixels)
@@ -152,9 +161,13 @@ def mirrored_field(values: NDArray[np.float32], direction: Direction) -> NDArray
 
 def from_bytes8(pixels: NDArray[np.uint8]) -> Image:
     """A linear image from encoded 8-bit RGB ``(H, W, 3)`` or straight RGBA ``(H, W, 4)``."""
-    linear = transfer.decode_8bit(pixels)
     if pixels.shape[2] == 3:
-        return Image(linear, opaque=True)
+        levels = np.ascontiguousarray(pixels)
+        image = Image(transfer.from_levels(levels, linear=True), opaque=True)
+        # Only here: whoever makes an image of other pixels has no levels for them.
+        object.__setattr__(image, "levels", levels)
+        return image
+    linear = transfer.decode_8bit(pixels)
     alpha = linear[..., 3:]
     linear[..., :3] *= alpha
     return Image(linear, opaque=bool(alpha.min(initial=1.0) == 1.0))

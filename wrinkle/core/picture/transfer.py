@@ -132,15 +132,23 @@ def _decoded(encoded: _Numbers) -> _Numbers:
 
 def decode_8bit(encoded: NDArray[np.uint8]) -> Floats:
     """Linear float32 RGBA ``(H, W, 4)`` of 8-bit RGB or RGBA; nothing is premultiplied."""
-    compiled = passes()
-    if encoded.shape[2] == 3 and compiled is not None:
-        result = np.empty((*encoded.shape[:2], 4), np.float32)
-        compiled.from_levels(np.ascontiguousarray(encoded), _LINEAR_LEVELS, result)
-        return result
     if encoded.shape[2] == 3:
-        encoded = cv2.cvtColor(encoded, cv2.COLOR_RGB2RGBA)
+        return from_levels(encoded, linear=True)
     linear: Floats = cv2.LUT(np.ascontiguousarray(encoded), _TO_LINEAR)
     return linear
+
+
+def from_levels(levels: NDArray[np.uint8], linear: bool) -> Floats:
+    """Opaque float32 RGBA ``(H, W, 4)`` of encoded levels ``(H, W, 3)``, linear or as they are."""
+    compiled = passes()
+    if compiled is None:
+        opaque = cv2.cvtColor(levels, cv2.COLOR_RGB2RGBA)
+        found: Floats = cv2.LUT(opaque, _TO_LINEAR if linear else _TO_ENCODED)
+        return found
+    result = np.empty((*levels.shape[:2], 4), np.float32)
+    table = _LINEAR_LEVELS if linear else _ENCODED_LEVELS
+    compiled.from_levels(np.ascontiguousarray(levels), table, result)
+    return result
 
 
 def to_levels(encoded: Floats) -> NDArray[np.uint8]:
@@ -169,7 +177,9 @@ ENCODING = Curve(_encoded, _encoded_near, True)
 DECODING = Curve(_decoded, _decoded_near, False)
 
 _LEVELS = np.arange(256, dtype=np.float32)
-_LINEAR_LEVELS = decode(_LEVELS / _f(255.0))
+_ENCODED_LEVELS = _LEVELS / _f(255.0)
+_LINEAR_LEVELS = decode(_ENCODED_LEVELS)
+_TO_ENCODED = np.stack([_ENCODED_LEVELS] * 4, axis=-1).reshape(1, 256, 4)
 _TO_LINEAR = np.stack([_LINEAR_LEVELS] * 3 + [_LEVELS * _f(1.0 / 255.0)], axis=-1).reshape(
     1, 256, 4
 )

@@ -188,9 +188,11 @@ class _Composer:
         if in_place and not layer.masks:
             return picture
         even = isinstance(layer.content, Fill) and layer.content.even and not layer.effects
+        # What is cut where it stands has the same share of its colour in any light.
         if not (in_place or even):
-            # What is cut where it stands has the same share of its colour in any light.
             picture = picture.in_light(Light.LINEAR)
+        elif picture.levels is not None:
+            picture = picture.in_light(Light.ENCODED)
         fit, placements = matrix_of(layer.fit), [matrix_of(rows) for rows in layer.placements]
         frame, spread, loosely = self.size, self.manner.spread, layer.preview
         if not layer.masks:
