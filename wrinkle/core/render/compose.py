@@ -212,14 +212,13 @@ class _Composer:
         first = _lasting(layer)
         if not first:
             return self._through(layer, picture, below)
-
         # Where the layer lies, and how it is seen, changes nothing of that.
-        alone = PlannedLayer(
+        lasting = PlannedLayer(
             layer.content, layer.effects[:first], preview=layer.preview, fit=layer.fit,
             cover=layer.cover,
         )  # fmt: skip
         picture = self.material.store.made(
-            ("affected", alone, self.size), lambda: self._through(alone, picture, None)
+            ("affected", lasting, self.size), lambda: self._through(lasting, picture, None)
         )
         return self._through(replace(layer, effects=layer.effects[first:]), picture, below)
 

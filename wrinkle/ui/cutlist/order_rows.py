@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from fractions import Fraction
 
 from PyQt6.QtGui import QImage
@@ -28,8 +29,10 @@ _SAID_ALREADY = "handles"
 class OrderRows:
     """The clips and cuts of a piece as rows; all places are those before scrolling.
 
+    Args:
+        width: gives that of the rows now, in pixels.
+
     Attributes:
-        width: of the rows, in pixels.
         windows: of the cuts that have one, by the id of their clip.
         faults: what does not fit, by the id of the cut.
     """
@@ -41,13 +44,14 @@ class OrderRows:
         pictures: ClipPictures,
         strips: CutStrips,
         examiner: Examiner,
+        width: Callable[[], int],
     ) -> None:
         self._document = document
         self._looking = looking
         self._pictures = pictures
         self._strips = strips
         self._examiner = examiner
-        self.width = 0
+        self._width = width
         self.windows: dict[str, CutWindow] = {}
         self.faults: dict[str, tuple[PieceFault, ...]] = {}
 
@@ -55,7 +59,7 @@ class OrderRows:
     def geometry(self) -> OrderGeometry:
         """Where the rows stand."""
         under = BAND_HEIGHT if self._looking.sound_shown else 0.0
-        return OrderGeometry(len(self._piece.clips), self.width, under)
+        return OrderGeometry(len(self._piece.clips), self._width(), under)
 
     def refresh(self) -> None:
         """Looks at the piece, and at what was found in its cuts, anew."""

@@ -73,7 +73,7 @@ class RunningOrder(QAbstractScrollArea):
         waves: ClipWaves,
     ) -> None:
         super().__init__()
-        self.rows = OrderRows(document, looking, pictures, strips, examiner)
+        self.rows = OrderRows(document, looking, pictures, strips, examiner, self._width)
         """What is shown; where it stands before scrolling."""
         self._document = document
         self._looking = looking
@@ -122,6 +122,10 @@ class RunningOrder(QAbstractScrollArea):
     def _scrolled(self) -> int:
         bar = self.verticalScrollBar()
         return bar.value() if bar is not None else 0
+
+    def _width(self) -> int:
+        view = self.viewport()
+        return view.width() if view is not None else 0
 
     # What is shown
 
@@ -252,8 +256,6 @@ class RunningOrder(QAbstractScrollArea):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        view = self.viewport()
-        self.rows.width = view.width() if view is not None else 0
         self._measure()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -55,7 +55,7 @@ def _too_far(value: Array) -> Array:
 
 
 @compiled
-def _encode_line(line: Array, alpha: Array, into: Array) -> Array:
+def _curve_line(line: Array, encode: bool, alpha: Array, into: Array) -> Array:
     """A line of straight values through the curve, times their alpha; true where one is too far.
 
     The lines lie apart in memory: of one that is read and written the compiler takes no eight
@@ -64,17 +64,7 @@ def _encode_line(line: Array, alpha: Array, into: Array) -> Array:
     far = False
     for x in range(line.shape[0]):
         far = far | _too_far(line[x])
-        into[x] = _encoded(line[x]) * alpha[x]
-    return far
-
-
-@compiled
-def _decode_line(line: Array, alpha: Array, into: Array) -> Array:
-    """As ``_encode_line``, the other way."""
-    far = False
-    for x in range(line.shape[0]):
-        far = far | _too_far(line[x])
-        into[x] = _decoded(line[x]) * alpha[x]
+        into[x] = (_encoded(line[x]) if encode else _decoded(line[x])) * alpha[x]
     return far
 
 
@@ -118,7 +108,7 @@ def recode_row(row: Array, encode: bool, room: Array, into: Array) -> Array:
         straight = room[1, :pixels].reshape(width)
         dusty = _straighten(line, alpha, straight)
         line = straight
-    far = _encode_line(line, alpha, curved) if encode else _decode_line(line, alpha, curved)
+    far = _curve_line(line, encode, alpha, curved)
     if dusty:
         for x in range(pixels):
             into[x, 3] = row[x, 3]

@@ -24,15 +24,8 @@ def lay_over(front: Array, opacity: Array, back: Array) -> None:
     """What ``over`` gives, into the back itself."""
     for y in range(front.shape[0]):
         first, end = seen(front[y])
-        _lay_row(front[y, first:end], opacity, back[y, first:end])
-
-
-@compiled
-def _lay_row(front: Array, opacity: Array, back: Array) -> None:
-    for x in range(front.shape[0]):
-        left = f32(1.0) - front[x, 3] * opacity
-        for channel in range(4):
-            back[x, channel] = back[x, channel] * left + front[x, channel] * opacity
+        row = back[y, first:end]
+        _over_row(front[y, first:end], opacity, row, row)
 
 
 @compiled
