@@ -101,7 +101,7 @@ def triple_slide() -> Wrinkle:
         work.put(shade, "motion_blur", False)
         work.mask(shade, rectangle(-0.02, top, 1.02, bottom), feather=7.0, expansion=1.0)
         first = -10 + 2 * number
-        keys = (first, 0.0, "gentle"), (first + 3, 65.0), (2, 65.0, "gentle"), (8, 0.0)
+        keys = (first, 0.0, "gentle"), (first + 3, 65.0), (0, 65.0, "gentle"), (8, 0.0)
         work.lane(shade, "opacity", *keys)
         panel = work.panel(name, number, 3, side, -10 + 2 * number, 4 + number, 9)
         work.change(panel, timing=_STUTTERED)
@@ -158,7 +158,7 @@ def stutter() -> Wrinkle:
     caught = work.layer("Caught", None, 0, 8)
     work.lane(caught, "scale", (0, (124.0, 124.0), "brake"), (7, _WHOLE))
     light = work.effect(caught, "exposure")
-    work.lane(caught, light["stops"], (0, 0.4, "gentle"), (5, 0.0))
+    work.lane(caught, light["stops"], (0, 0.34, "gentle"), (5, 0.0))
     # The clip itself halts with each step.
     halts = work.layer("Halts", "outgoing", -17, 0)
     work.change(halts, timing=_STUTTERED)

@@ -53,7 +53,6 @@ def bright_haze() -> Wrinkle:
     work.dial("Glow", "How much the lights spread.", (haze, glow["amount"]))
     work.dial("Blur", "How soft it gets.", (haze, blur["radius"]))
     work.dial("Look", "How golden it gets.", (haze, gold), ends=(0.0, 140.0))
-    work.aside("clipped", "The haze is to burn out around the cut: that hides it.")
     return work.wrinkle
 
 
@@ -121,8 +120,8 @@ def light_burn() -> Wrinkle:
     )
     reach = 14
     veil = work.layer("Veil")
-    wash = work.effect(veil, "colour_wash", blend="screen", colour=(0.95, 0.3, 0.06))
-    work.peak(veil, wash["amount"], 70.0, "gentle", reach)
+    wash = work.effect(veil, "colour_wash", blend="multiply", colour=(1.0, 0.5, 0.16))
+    work.peak(veil, wash["amount"], 85.0, "gentle", reach)
     # Bodies that run at their own speed: an orange one, and the hot core in it.
     core = {}
     for name, colour, size, first, width in (
@@ -164,9 +163,8 @@ def light_burn() -> Wrinkle:
               ends=(0.0, 106.0))  # fmt: skip
     work.dial("Colour", "Of the light.", (core["Orange"], "source.colour"))
     work.dial("Core", "Where it is hottest.", (core["Core"], "source.colour"))
-    work.dial("Veil", "How warm all of it gets.", (veil, wash["amount"]), ends=(0.0, 140.0))
+    work.dial("Veil", "How warm all of it gets.", (veil, wash["amount"]), ends=(0.0, 115.0))
     work.seed_dial()
-    work.aside("clipped", "The burn hides the cut by losing all detail there.")
     return work.wrinkle
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from recipes.bench import ACTIVE, HALF, Work, circle
+from recipes.bench import ACTIVE, HALF, Key, Work, circle
 from wrinkle.core.design.document.sources import FillSource, ShapeSource
 from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.motion.direction import Direction
@@ -143,11 +143,17 @@ def corner_split() -> Wrinkle:
     corner = polygon(((-1.0, -1.0), (2.0, -1.0), (-1.0, 2.0)))
     work.mask(upper, corner)
     work.mask(lower, corner, inverted=True)
+
+    def parting(way: float) -> tuple[Key, ...]:
+        # It tears away on the cut, as fast into that frame as out of it.
+        ajar, torn, gone = ((far * way, far * way) for far in (0.04, 0.32, 1.02))
+        return (
+            (-10, (0.0, 0.0), "snap"), (-7, ajar), (-6, ajar, "power(2.4, in)"),
+            (1, torn, "power(1.4, out)"), (11, gone),
+        )  # fmt: skip
+
     for half, way in ((upper, -1.0), (lower, 1.0)):
-        ajar, gone = (0.045 * way, 0.045 * way), (1.02 * way, 1.02 * way)
-        work.lane(
-            half, "position", (-10, (0.0, 0.0), "snap"), (-6, ajar), (-1, ajar, "rush"), (12, gone)
-        )
+        work.lane(half, "position", *parting(way))
         work.put(half, "edge_cover", "bare")
         # Weaker, they do not come out of the frame: they fade then.
         work.lane(half, "opacity", (8, 100.0, "gentle"), (13, 0.0))
@@ -160,12 +166,8 @@ def corner_split() -> Wrinkle:
     work.mask(light, band, feather=0.7)
     work.put(light, "edge_cover", "bare")
     work.put(light, "motion_blur", False)
-    work.lane(
-        light, "position",
-        (-10, (0.0, 0.0), "snap"), (-6, (-0.045, -0.045)), (-1, (-0.045, -0.045), "rush"),
-        (12, (-1.02, -1.02)),
-    )  # fmt: skip
-    work.lane(light, "opacity", (-10, 0.0, "snap"), (-6, 80.0), (1, 80.0, "gentle"), (6, 0.0))
+    work.lane(light, "position", *parting(-1.0))
+    work.lane(light, "opacity", (-10, 0.0, "snap"), (-7, 80.0), (1, 80.0, "gentle"), (6, 0.0))
     work.order("incoming", "outgoing", upper, lower, light)
     work.shutter(240.0)
     work.directions("to the upper left", "to the upper right")
@@ -320,7 +322,7 @@ def blinds() -> Wrinkle:
             slat,
             lit["stops"],
             (first, -1.8, "brake"),
-            (first + 6, 0.45, "gentle"),
+            (first + 6, 0.34, "gentle"),
             (first + 12, 0.0),
         )
         slats.append(slat)

@@ -229,9 +229,9 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(AIR, level=-15.0, follows=PICTURE, side=0.0, pitch=70.0, high_cut=3_000.0),
     ),
     "corner_split": (
-        s(TICK, -10, level=-13.0, pitch=120.0),
-        s(CRACKLE, -9, 6, level=-20.0, pitch=150.0),
-        s(AIR, 4, 26, level=-9.0, side=0.0, pitch=85.0),
+        s(TICK, -9, level=-13.0, pitch=120.0),
+        s(CRACKLE, -8, 6, level=-20.0, pitch=150.0),
+        s(AIR, 1, 24, level=-9.0, side=0.0, pitch=85.0),
         s(HIT, 0, 14, level=-10.0, pitch=100.0),
     ),
     "luma_melt": (

@@ -105,7 +105,7 @@ def skew_kick() -> Wrinkle:
         work.lane(kick, key, (0, start, "brake"), (12, rest))
     work.lane(kick, "rotation", (0, -3.0, "brake"), (4, 1.2, "gentle"), (9, 0.0))
     light = work.effect(kick, "exposure")
-    work.lane(kick, light["stops"], (0, 0.4, "brake"), (4, 0.0))
+    work.lane(kick, light["stops"], (0, 0.34, "brake"), (4, 0.0))
     split = work.effect(kick, "channel_split", angle=20.0)
     work.lane(kick, split["offset"], (0, 1.4, "brake"), (5, 0.0))
     work.shutter(320.0)
@@ -252,7 +252,8 @@ def long_push() -> Wrinkle:
     work.lane(
         push,
         blur["length"],
-        (-11, 0.0, "gentle"),
+        (-12, 0.0, "gentle"),
+        (-4, 52.0, "gentle"),
         (0, 60.0),
         half=IncomingHalf.RETURN,
     )

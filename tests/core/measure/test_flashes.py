@@ -12,6 +12,7 @@ import numpy as np
 
 from wrinkle.core.measure.flashes import MOST_FLASHES, PEAK_CANDELA, Flashing, flashing
 from wrinkle.core.measure.look import look_at
+from wrinkle.core.picture import transfer
 from wrinkle.core.picture.image import Image, Light
 
 RATE, SECONDS = 30, 2
@@ -52,6 +53,19 @@ def patch(share_of_quarter: float, shape: tuple[int, int]) -> Flashing:
         return found
 
     return flashing(map(frame, range(RATE * SECONDS)), RATE)
+
+
+def changes(light: np.ndarray) -> int:
+    """How often one place turns by a tenth or more, written out from WCAG's general flash."""
+    low = high = light[0]
+    way = count = 0
+    for now in light[1:]:
+        low, high = min(low, now), max(high, now)
+        if way <= 0 and now - low >= 0.1 and low < 0.8:
+            way, low, high, count = 1, now, now, count + 1
+        elif way >= 0 and high - now >= 0.1 and now < 0.8:
+            way, low, high, count = -1, now, now, count + 1
+    return count
 
 
 class General(unittest.TestCase):
@@ -116,6 +130,16 @@ class General(unittest.TestCase):
         coarse = np.kron(dice.integers(0, 255, (16, 30, 1)), np.ones((12, 12, 3))).astype(np.uint8)
         frames = [coarse[: UPRIGHT[0], n : n + UPRIGHT[1]] for n in range(RATE)]
         self.assertFalse(self.fails(flashing(frames, RATE)))
+
+    def test_a_picture_that_flies_past_flashes_no_more_than_its_places_do(self) -> None:
+        dice = np.random.default_rng(4)
+        wide = np.kron(dice.integers(0, 255, (16, 40, 1)), np.ones((12, 12, 3))).astype(np.uint8)
+        for speed in (5, 9, 14):
+            frames = [wide[: UPRIGHT[0], n * speed :][:, : UPRIGHT[1]] for n in range(RATE // 2)]
+            each = np.stack([transfer.decode_8bit(x)[..., 0] for x in frames])
+            of_places = np.apply_along_axis(changes, 0, each[:, ::12, ::3])
+            most = float(np.quantile(of_places, 0.75)) / 2.0
+            self.assertLessEqual(float(flashing(frames, RATE).general.max()), most + 0.5, speed)
 
 
 class Red(unittest.TestCase):

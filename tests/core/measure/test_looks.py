@@ -47,7 +47,7 @@ class Bare(unittest.TestCase):
         pixels[..., 3] = 1.0
         self.assertEqual(look_at(Image(pixels, Light.LINEAR)).bare, 0.0)
 
-    def test_brightness_saturation_and_light_beyond_white(self) -> None:
+    def test_brightness_and_saturation_of_what_is_shown(self) -> None:
         pixels = np.ones((20, 20, 4), np.float32)
         pixels[:10, :, :3] = (1.0, 0.0, 0.0)
         pixels[:5, :, 0] = 1.5
@@ -55,7 +55,16 @@ class Bare(unittest.TestCase):
         # Rec. ITU-R BT.601 luma, which the grey of 8-bit pictures has: 0.299 of red.
         self.assertAlmostEqual(look.brightness, (0.299 + 1.0) / 2, delta=0.003)
         self.assertAlmostEqual(look.saturation, 0.5, delta=0.003)
-        self.assertEqual(look.beyond, 0.25)
+
+    def test_what_is_beyond_white_counts_where_detail_is_lost(self) -> None:
+        # Stripes in the upper half, even light in the lower one.
+        ramp = np.ones((80, 40, 4), np.float32)
+        ramp[:40, :, :3] = (0.8 + 0.2 * (np.arange(40) % 4 // 2))[:, None]
+        for factor, lost in ((1.0, 0.0), (1.3, 0.5), (1.1, 0.25), (1.005, 0.0)):
+            pixels = ramp * np.float32([factor, factor, factor, 1.0])
+            look = look_at(Image(pixels, Light.ENCODED, True))
+            # Near the border some of the even light is near stripes.
+            self.assertAlmostEqual(look.beyond, lost, delta=0.05, msg=factor)
 
     def test_frames_are_measured_small_in_their_shape(self) -> None:
         self.assertEqual(measured_size(Size(1080, 1920)), Size(180, 320))

@@ -11,6 +11,8 @@ of relative luminance; Rec. ITU-R BT.1702-3 (its numbers from memory). What they
 - More than three of either within any one second fail, where together they cover more than a
   quarter of a field of ten degrees (WCAG, which takes 341 × 256 pixels of a screen of 1024 × 768
   for that), or of the screen (BT.1702).
+- The changes of a pair are of the same places: where a picture runs past, some of it gets brighter
+  and some darker with every frame, and that alone is none.
 - Patterns finer than a tenth of a degree do not count (WCAG): a cell here is about that large.
 
 The frame is thought to fill the screen of 1024 × 768 as far as its shape allows.
@@ -18,7 +20,7 @@ The frame is thought to fill the screen of 1024 × 768 as far as its shape allow
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 import cv2
@@ -79,44 +81,32 @@ def flashing(frames: Iterable[Bytes8], per_second: float, with_red: bool = True)
         per_second: their rate.
         with_red: whether red flashes are looked for.
     """
-    general, screen, red = _Counter(per_second), _Counter(per_second), _Counter(per_second)
+    general, red = _Counter(per_second, _over_field), _Counter(per_second, _over_field)
+    screen = _Counter(per_second, _over_all)
     light, colour = _Swings(), _RedSwings()
     for frame in frames:
-        height, width = frame.shape[:2]
         linear = transfer.decode_8bit(frame)[..., :3]
-        field = _field(width, height)
         up, down = light.next(linear @ _LUMINANCE)
-        general.add(_over(up, field), _over(down, field))
-        screen.add(_over_all(up), _over_all(down))
+        general.add(up, down)
+        screen.add(up, down)
         none = np.zeros(up.shape, bool)
         to, away = colour.next(linear) if with_red else (none, none)
-        red.add(_over(to, field), _over(away, field))
+        red.add(to, away)
     return Flashing(general.counts(), screen.counts(), red.counts(), general.frames())
 
 
-@dataclass(frozen=True)
-class _Field:
-    width: int
-    height: int
-    area: float
-
-
-def _field(width: int, height: int) -> _Field:
-    """The field of ten degrees in a frame of so many cells."""
-    factor = min(_SCREEN[0] / width, _SCREEN[1] / height)
-    across, down = _FIELD[0] / factor, _FIELD[1] / factor
-    return _Field(min(width, round(across)), min(height, round(down)), across * down)
-
-
-def _over(marks: Marks, field: _Field) -> Marks:
-    """Around which cells the marks cover more than a quarter of the field."""
+def _over_field(marks: Marks) -> Marks:
+    """Around which cells the marks cover more than a quarter of a field of ten degrees."""
     if not marks.any():
         return marks
-    size = (max(1, field.width), max(1, field.height))
+    height, width = marks.shape
+    factor = min(_SCREEN[0] / width, _SCREEN[1] / height)
+    across, down = _FIELD[0] / factor, _FIELD[1] / factor
+    size = (max(1, min(width, round(across))), max(1, min(height, round(down))))
     sums = cv2.boxFilter(
         marks.astype(np.float32), -1, size, normalize=False, borderType=cv2.BORDER_CONSTANT
     )
-    return np.asarray(sums > _AREA * field.area)
+    return np.asarray(sums > _AREA * across * down)
 
 
 def _over_all(marks: Marks) -> Marks:
@@ -196,21 +186,42 @@ def _chromaticity(linear: Plane) -> Plane:
 
 
 class _Counter:
-    """Counts opposing changes around each cell within the last second."""
+    """Counts opposing changes around each cell within the last second.
 
-    def __init__(self, per_second: float) -> None:
+    Args:
+        per_second: frames in a second.
+        over: where marks cover enough.
+    """
+
+    def __init__(self, per_second: float, over: Callable[[Marks], Marks]) -> None:
         self._second = max(1, round(per_second))
+        self._over = over
         self._events: list[Marks] = []
-        self._last: NDArray[np.int8] | None = None
+        self._last: tuple[NDArray[np.int8], NDArray[np.int32]] | None = None
+        self._turned: NDArray[np.int32] | None = None
 
     def add(self, up: Marks, down: Marks) -> None:
-        """The changes of one frame."""
-        if self._last is None:
-            self._last = np.zeros(up.shape, np.int8)
-        rises, falls = up & (self._last <= 0), down & (self._last >= 0)
-        falls &= ~rises
-        self._last[rises], self._last[falls] = 1, -1
+        """The cells that change with a frame: each one up and down by turns."""
+        rises, falls = self._over(up), self._over(down)
+        if self._last is None or self._turned is None:
+            self._last = np.zeros(rises.shape, np.int8), np.zeros(rises.shape, np.int32)
+            self._turned = np.full(up.shape, -1, np.int32)
+        last, since = self._last
+        rises = self._opposed(up, rises & (last <= 0))
+        falls = self._opposed(down, falls & (last >= 0)) & ~rises
+        last[rises], last[falls] = 1, -1
+        since[rises | falls] = self._turned[up | down] = len(self._events)
         self._events.append(rises | falls)
+
+    def _opposed(self, changing: Marks, around: Marks) -> Marks:
+        """Around which cells enough changes back that has changed since the last event there."""
+        assert self._last is not None
+        last, since = self._last
+        found = around & (last == 0)
+        for frame in np.unique(since[around & ~found]):
+            enough = self._over(changing & (self._turned >= frame))
+            found |= around & (last != 0) & (since == frame) & enough
+        return np.asarray(found)
 
     def counts(self) -> NDArray[np.float64]:
         """For each frame the most flashes of any cell: half of the changes."""

@@ -28,7 +28,7 @@ WORDS_A_SECOND = 3.0
 SHORTEST_WORDS = 0.7
 """Common practice: seconds that any words are to be seen."""
 BEYOND_WHITE = 0.10
-"""The share of the frame that may be brighter than white where the clip is not."""
+"""The share of the frame that may lose its detail by being brighter than white."""
 INAUDIBLE = -60.0
 """dBFS: what is never louder is silent beside anything."""
 LOUDEST_OVER, SOFTEST_UNDER = 14.0, 24.0

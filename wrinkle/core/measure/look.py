@@ -14,7 +14,13 @@ SHORT_SIDE = 180
 """Pixels of the pictures that are measured: one is about a tenth of a degree of the view then."""
 CELL = 2
 """Measured pixels across a cell, of which colours are kept."""
+# A little more than white comes of rounding.
 _WHITE = 1.001
+_NEAR = 5
+"""Measured pixels across what is near a pixel."""
+_LOST = 4.0 / 255.0
+"""By how much the deviation of what is near a pixel falls at white where its detail is lost; half
+of what is noticed as a change, a judgement of ours."""
 _DISTRIBUTED = 0.6
 """What lies together up to so large a share is in one part of the frame; else all round."""
 
@@ -36,7 +42,7 @@ class FrameLook:
         where: in which part of the frame most of it is, in words.
         sharpness: mean size of the second differences of luma, 0…1.
         saturation: mean distance of the strongest from the weakest colour, 0…1.
-        beyond: the share of the pixels with a colour beyond white.
+        beyond: the share of the pixels that are brighter than white and lose detail by it.
     """
 
     colours: Bytes8
@@ -63,8 +69,6 @@ def look_at(image: Image) -> FrameLook:
         bare = float(open_.mean())
         where = _part(open_)
     most = cv2.max(cv2.max(planes[0], planes[1]), planes[2])
-    # A little more than white comes of rounding.
-    beyond = cv2.countNonZero(cv2.compare(most, _WHITE, cv2.CMP_GT))
     colours = cv2.merge([cv2.convertScaleAbs(cv2.max(x, 0.0), alpha=255.0) for x in planes[:3]])
     grey = cv2.cvtColor(colours, cv2.COLOR_RGB2GRAY)
     red, green, blue = cv2.split(colours)
@@ -79,8 +83,24 @@ def look_at(image: Image) -> FrameLook:
         where=where,
         sharpness=float(cv2.norm(edges, cv2.NORM_L1)) / (grey.size * 255.0),
         saturation=cv2.mean(spread)[0] / 255.0,
-        beyond=beyond / grey.size,
+        beyond=_beyond_white(most),
     )
+
+
+def _beyond_white(light: NDArray[np.float32]) -> float:
+    """The share of a plane that is beyond white and loses detail there: an even sky has none."""
+    bright = light > _WHITE
+    if not bright.any():
+        return 0.0
+    lost = _deviation(light) - _deviation(np.minimum(light, 1.0)) > _LOST
+    return float(np.count_nonzero(bright & lost)) / light.size
+
+
+def _deviation(plane: NDArray[np.float32]) -> NDArray[np.float32]:
+    """The standard deviation of what is near each pixel."""
+    mean = cv2.blur(plane, (_NEAR, _NEAR))
+    variance = cv2.blur(plane * plane, (_NEAR, _NEAR)) - mean * mean
+    return np.asarray(np.sqrt(np.maximum(variance, 0.0)), np.float32)
 
 
 def _part(open_: NDArray[np.float32]) -> str:

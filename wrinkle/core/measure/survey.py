@@ -23,8 +23,8 @@ Series = NDArray[np.float64]
 _NOTICED = 8
 """Levels by which a pixel has to differ so that it has changed."""
 _OF_ITS_OWN = 5
-"""Changes, two and a half flashes: with fewer of the window's own it takes clips that flash to come
-to more than three within a second."""
+"""Changes around one place, two and a half flashes: with fewer of the window's own it takes clips
+that flash to come to more than three within a second."""
 _SMALLEST = 16
 """Pixels: what the motion is looked for in."""
 
@@ -128,7 +128,7 @@ class Survey:
     def flashing(self) -> Flashing:
         """Flashes within the window, with a second around it where it flashes itself."""
         inside = self.flashing_inside
-        if len(inside.changes) < _OF_ITS_OWN:
+        if inside.general.max(initial=0.0) * 2 < _OF_ITS_OWN:
             return inside
         around = max(1, round(self.per_second))
         frames = range(self.frames.start - around, self.frames.stop + around)

@@ -78,8 +78,8 @@ TRACES: Registry[Trace] = Registry(
               _of_look(lambda x: x.sharpness), digits=2),
         Trace("saturation", "Saturation", "How far the colours are from grey.", "%", 100.0,
               _of_look(lambda x: x.saturation)),
-        Trace("beyond", "Beyond white", "The share of the frame that is brighter than white.",
-              "%", 100.0, _of_look(lambda x: x.beyond),
+        Trace("beyond", "Beyond white", "The share of the frame that is brighter than white and "
+              "loses detail by it.", "%", 100.0, _of_look(lambda x: x.beyond),
               (Limit(BEYOND_WHITE * 100.0, "clipped"),)),
         Trace("flash", "Flashes", "Flashes in the second that ends with the frame, in pairs of "
               "changes.", "/s", 6.0, _flash, (Limit(MOST_FLASHES, "three in a second"),)),

@@ -1,4 +1,4 @@
-"""Light beyond white where the clips have none, and single frames that jump out."""
+"""Detail that is lost beyond white, and single frames that jump out."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from wrinkle.core.measure.subject import Subject
 
 
 def find_clipped(subject: Subject) -> Iterator[Finding]:
-    """Frames of which too much is brighter than white."""
+    """Frames of which too much loses its detail beyond white."""
     shares = {frame: subject.survey.look(frame).beyond for frame in subject.frames}
     frames = tuple(frame for frame, share in shares.items() if share > BEYOND_WHITE)
     if not frames:
@@ -82,7 +82,7 @@ def _wanted(subject: Subject, cause: Cause) -> bool:
 CLIPPED = Check(
     "clipped",
     "Light within white",
-    f"Not more than {BEYOND_WHITE * 100:.0f} % of a frame is brighter than white.",
+    f"Not more than {BEYOND_WHITE * 100:.0f} % of a frame loses its detail beyond white.",
     find_clipped,
     trace="beyond",
 )
