@@ -172,7 +172,7 @@ class Openings(unittest.TestCase):
         self.assertEqual(len(steps), len(frames) - 1)
         for frame, (there, _) in zip(frames[1:], steps, strict=True):
             free = np.abs(across - 135) < 95 * shutter_opening(frame / 30)
-            self.assertGreater(overlap(there, disc & free), 0.88, frame)
+            self.assertGreater(overlap(there, disc & free), 0.93, frame)
         # A path that was laid beside the edge is carried along, and laid on it once that moves.
         steps = found(pictures[5:], paths.ellipse(135, 224.4, 94.5, 94.5))
         self.assertEqual(len(steps), len(frames) - 6)

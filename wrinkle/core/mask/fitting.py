@@ -187,16 +187,34 @@ def _cubic(
         first, last: where it begins and ends.
         leaving, arriving: its directions there; free where None.
     """
-    third = (last - first) / 3.0
-    straight = np.stack([first, first + third, last - third, last])
     if len(points) < 6:
-        return straight, 0.0
+        third = (last - first) / 3.0
+        return np.stack([first, first + third, last - third, last]), 0.0
     # An edge has four points for each pixel: a few hundred of them tell as much.
     points = points[:: max(1, len(points) // _MOST_POINTS)]
     lengths = np.concatenate([[0.0], np.hypot(*np.diff(points, axis=0).T).cumsum()])
-    t = lengths / lengths[-1]
+    # The furthest place from the chord, where the piece may turn sharply: by its length alone a
+    # cubic would cut that off.
+    chord = (last - first) / max(float(np.hypot(*(last - first))), 1e-9)
+    apart = points - first
+    turn = int(np.abs(apart[:, 0] * chord[1] - apart[:, 1] * chord[0]).argmax())
+    by_turn = np.interp(lengths, (0.0, lengths[turn], lengths[-1]), (0.0, 0.5, 1.0))
+    ways = (leaving, arriving)
+    nearest = [_nearest(points, first, last, ways, t) for t in (lengths / lengths[-1], by_turn)]
+    return min(nearest, key=lambda one: one[1])
+
+
+def _nearest(
+    points: Polyline,
+    first: NDArray[np.float64],
+    last: NDArray[np.float64],
+    ways: tuple[NDArray[np.float64] | None, NDArray[np.float64] | None],
+    t: NDArray[np.float64],
+) -> tuple[Polyline, float]:
+    """The same for points ``(N, 2)`` of the piece, which are thought to lie at ``t`` at first."""
+    leaving, arriving = ways
+    third = (last - first) / 3.0
     fine = np.linspace(0.0, 1.0, 4 * _ROUNDS_OF)
-    control = straight
     for _ in range(_ROUNDS):
         basis = _bernstein(t)
         rest = points - basis[:, :1] * first - basis[:, 3:] * last
