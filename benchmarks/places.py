@@ -68,7 +68,7 @@ def tell_first(window: Window, budget: float) -> None:
             for x in range(collection.looks.tiles.list.count())
         )),
         ("checks", lambda: checks.pictures.before.picture(checks.pictures.frame) is not None
-            or bool(checks.bar.isVisible())),
+            or bool(checks.found.bar.isVisible())),
     ):  # fmt: skip
         start = time.perf_counter()
         window.places.go_to("collection" if key == "looks" else key)

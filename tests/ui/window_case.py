@@ -143,19 +143,22 @@ class WindowCase(unittest.TestCase):
 
     Attributes:
         measured_after: how long nothing may change before it is measured, in milliseconds.
+        read_after: the same before what would be heard is worked out ahead.
     """
 
     measured_after = 600_000
+    read_after = 600_000
 
     def setUp(self) -> None:
         self.app = application()
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.folder = Path(folder.name)
-        # Measuring what no test looks at would take its time, and so would pictures of half the
-        # demo's size.
+        # Measuring what no test looks at would take its time, reading what none hears as well, and
+        # so would pictures of half the demo's size.
         for patch in (
             mock.patch("wrinkle.ui.desk.examiner._REST_MS", self.measured_after),
+            mock.patch("wrinkle.ui.pictures.heard_ahead._REST_MS", self.read_after),
             mock.patch.dict(RESOLUTIONS, {BEGINS_WITH: 0.1}),
         ):
             patch.start()

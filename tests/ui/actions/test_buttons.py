@@ -20,7 +20,7 @@ class Buttons(WindowCase):
         self.assertIn("Plays the window in a loop", loop.toolTip())
         self.assertIn("(Space)", loop.toolTip())
         checks = self.window.places.place("checks")
-        self.assertIn("(Ctrl+Return)", checks.mend_button.toolTip())
+        self.assertIn("(Ctrl+Return)", checks.mending.mend_button.toolTip())
 
     def test_key_menu_and_button_show_the_same_state(self) -> None:
         blur, sheet = (self.bench.transport.buttons[x] for x in ("blur", "sheet"))

@@ -30,6 +30,7 @@ class ChecksCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
         self.checks = self.window.places.place("checks")
+        self.panel, self.mending = self.checks.found, self.checks.mending
         self.examiner = self.desk.examiner
 
     def examine(self, *breaks: object) -> None:
@@ -46,11 +47,11 @@ class ChecksCase(WindowCase):
         )
 
     def found(self) -> list[str]:
-        return [card.item.finding.check for card in self.checks.list.cards]
+        return [card.item.finding.check for card in self.panel.list.cards]
 
     def choose(self, check: str) -> None:
         """Clicks the card of a check, and waits for what its mend comes to."""
-        card = next(x for x in self.checks.list.cards if x.item.finding.check == check)
+        card = next(x for x in self.panel.list.cards if x.item.finding.check == check)
         QTest.mouseClick(card, LEFT)
         wait_for(lambda: not self.checks.mender.working, "the mend is worked out")
 
@@ -61,7 +62,7 @@ class OfTheWrinkle(ChecksCase):
         self.window.places.go_to("checks")
         self.assertEqual((self.found(), self.window.head.bar.badge.count), (["bare"], 1))
         self.choose("bare")
-        self.assertRegex(self.checks.list.current.finding.sentence, "the picture is bare in")
+        self.assertRegex(self.panel.list.current.finding.sentence, "the picture is bare in")
         self.assertEqual(self.checks.pictures.frame, -5)
         pictures = self.checks.pictures
         wait_for(lambda: pictures.before.is_ready(-5) and pictures.after.is_ready(-5), "both")
@@ -77,13 +78,13 @@ class OfTheWrinkle(ChecksCase):
         self.assertIsNotNone(self.checks.pictures.sound.heard, "what the mend leaves is heard")
         self.act("checks.play")
         broken = self.desk.document.state
-        QTest.mouseClick(self.checks.mend_button, LEFT)
+        QTest.mouseClick(self.mending.mend_button, LEFT)
         self.assertNotEqual(self.desk.document.state, broken)
         self.examined()
         self.assertEqual((self.found(), self.window.head.bar.badge.count), ([], 0))
-        self.assertRegex(self.checks.empty.words.text(), "Nothing is wrong")
+        self.assertRegex(self.panel.empty.words.text(), "Nothing is wrong")
         # Each check is listed as passed, with what was measured against its limit.
-        passed = self.checks.passed
+        passed = self.panel.passed
         self.assertTrue(passed.isVisible())
         self.assertEqual([row.check.key for row in passed.rows], list(CHECKS))
         figures = {row.check.key: row.figure.text() for row in passed.rows}
@@ -91,15 +92,19 @@ class OfTheWrinkle(ChecksCase):
         worst = max(float(np.nanmax(line.values)) for line in lines)
         limit = min(x.value for x in TRACES["bare"].limits)
         self.assertEqual(figures["bare"], f"{worst:.2f} of {limit:g} %")
-        for button in (self.checks.mend_button, self.checks.all_button, self.checks.aside_button):
+        for button in (
+            self.mending.mend_button,
+            self.mending.all_button,
+            self.mending.aside_button,
+        ):
             self.assertFalse(button.isVisible())
         self.act("edit.undo")
         self.assertEqual(self.desk.document.state, broken)
         self.examined()
-        place = self.checks.mend_choice.findText("Mirror the edges")
-        self.checks.mend_choice.setCurrentIndex(place)
-        self.checks.mend_choice.activated.emit(place)
-        wait_for(lambda: self.checks.mend_button.isEnabled(), "worked out")
+        place = self.mending.choice.findText("Mirror the edges")
+        self.mending.choice.setCurrentIndex(place)
+        self.mending.choice.activated.emit(place)
+        wait_for(lambda: self.mending.mend_button.isEnabled(), "worked out")
         # It says what it sets before it is done, and afterwards.
         sets = "It sets Edge cover of Turned bare → mirror."
         self.assertEqual(self.checks.pictures.note.text(), sets)
@@ -112,7 +117,7 @@ class OfTheWrinkle(ChecksCase):
         self.examine(idle, idle)
         self.window.places.go_to("checks")
         self.choose("effects")
-        QTest.mouseClick(self.checks.all_button, LEFT)
+        QTest.mouseClick(self.mending.all_button, LEFT)
         self.assertTrue(self.checks.mender.working)
         self.desk.document.edit("shutter", lambda w: wrinkle_edits.set_shutter(w, 33.0))
         idle_effects = sum(len(layer.effects) for layer in self.desk.document.state.layers)
@@ -134,12 +139,12 @@ class OfTheWrinkle(ChecksCase):
         self.examine(idle, idle, kinked)
         self.window.places.go_to("checks")
         self.assertEqual(self.found(), ["seam", "effects", "effects"])
-        self.checks.list.setFocus()
-        QTest.keyClick(self.checks.list, Qt.Key.Key_Down)
-        self.assertIs(self.checks.list.current, self.checks.list.cards[1].item)
+        self.panel.list.setFocus()
+        QTest.keyClick(self.panel.list, Qt.Key.Key_Down)
+        self.assertIs(self.panel.list.current, self.panel.list.cards[1].item)
         before = self.desk.document.state
         self.choose("effects")
-        QTest.mouseClick(self.checks.all_button, LEFT)
+        QTest.mouseClick(self.mending.all_button, LEFT)
         wait_for(lambda: self.desk.document.state != before, "mended")
         mended = self.desk.document.state
         self.act("edit.undo")
@@ -149,20 +154,20 @@ class OfTheWrinkle(ChecksCase):
         self.assertEqual((self.found(), self.desk.document.state), (["seam"], mended))
         self.choose("seam")
         with mock.patch.object(QInputDialog, "getText", return_value=("A jerk.", True)):
-            QTest.mouseClick(self.checks.aside_button, LEFT)
+            QTest.mouseClick(self.mending.aside_button, LEFT)
         self.examined()
         self.assertEqual(self.window.head.bar.badge.count, 0)
         (aside,) = self.desk.document.state.set_aside
         self.assertEqual((aside.check, aside.reason), ("seam", "A jerk."))
-        self.assertEqual(self.checks.list.current.reason, "A jerk.")
+        self.assertEqual(self.panel.list.current.reason, "A jerk.")
         path = self.folder / "jerk.wrinkle"
         self.assertTrue(self.desk.document.save(path))
         self.assertEqual(read(path).wrinkle.set_aside, (aside,))
-        QTest.mouseClick(self.checks.aside_button, LEFT)
+        QTest.mouseClick(self.mending.aside_button, LEFT)
         self.examined()
         self.assertEqual(self.window.head.bar.badge.count, 1)
         with mock.patch.object(QInputDialog, "getText", return_value=("  ", True)):
-            self.checks.ask_reason()
+            self.mending.ask_reason()
         self.assertRegex(self.faults[-1], "Say why")
 
     def test_the_badge_leads_here_and_traces_stand_under_the_lanes(self) -> None:
@@ -183,17 +188,23 @@ class OfTheWrinkle(ChecksCase):
         # Nothing to measure is said, and nothing that can be pressed does harm.
         self.desk.tried.show({})
         wait_for(lambda: not self.examiner.measuring(), "nothing to measure")
-        self.assertRegex(self.checks.empty.words.text(), "Choose two clips on the Bench")
+        self.assertRegex(self.panel.empty.words.text(), "Choose two clips on the Bench")
         self.assertIsNone(self.window.head.bar.badge.count)
         self.assertFalse(self.checks.pictures.isVisible() or self.checks.traces.isVisible())
-        QTest.mouseClick(self.checks.bench_button, LEFT)
+        QTest.mouseClick(self.panel.bench_button, LEFT)
         self.assertIs(self.window.places.currentWidget(), self.bench)
         self.window.places.go_to("checks")
         self.checks.set_scope(WorksOn.PIECE)
-        self.assertRegex(self.checks.empty.words.text(), "No cut of the piece is dressed yet")
-        self.assertTrue(self.checks.cuts_button.isVisible())
-        self.assertFalse(self.checks.bench_button.isVisible())
-        for name in ("checks.mend", "checks.all", "checks.aside", "checks.play", "checks.frame-on"):
+        self.assertRegex(self.panel.empty.words.text(), "No cut of the piece is dressed yet")
+        self.assertTrue(self.panel.cuts_button.isVisible())
+        self.assertFalse(self.panel.bench_button.isVisible())
+        for name in (
+            "checks.mend",
+            "checks.all",
+            "checks.aside",
+            "checks.play",
+            "checks.frame-on",
+        ):
             self.act(name)
         self.assertEqual(self.faults, [])
 
@@ -226,12 +237,12 @@ class OfThePiece(ChecksCase):
         self.assertIs(self.checks.works_on, WorksOn.PIECE)
         self.assertEqual(self.found(), ["bare", "bare"])
         self.assertEqual(
-            sorted(card.item.where for card in self.checks.list.cards),
+            sorted(card.item.where for card in self.panel.list.cards),
             ["cut 1 · box_kite → pier", "cut 2 · pier → tail"],
         )
         before = self.desk.piece.state
         self.choose("bare")
-        QTest.mouseClick(self.checks.all_button, LEFT)
+        QTest.mouseClick(self.mending.all_button, LEFT)
         wait_for(lambda: not self.checks.mender.working, "mended")
         self.all_examined()
         self.assertEqual(self.found(), [])
@@ -239,7 +250,7 @@ class OfThePiece(ChecksCase):
         self.assertEqual(self.desk.piece.state, before)
         self.all_examined()
         self.choose("bare")
-        QTest.mouseClick(self.checks.mend_button, LEFT)
+        QTest.mouseClick(self.mending.mend_button, LEFT)
         changed = [
             a is not b for a, b in zip(self.desk.piece.state.clips, before.clips, strict=True)
         ]
@@ -248,10 +259,10 @@ class OfThePiece(ChecksCase):
         self.all_examined()
         self.choose("bare")
         with mock.patch.object(QInputDialog, "getText", return_value=("Corners.", True)):
-            self.checks.ask_reason()
+            self.mending.ask_reason()
         self.all_examined()
         # It is the same wrinkle on both cuts.
-        self.assertEqual([card.item.reason for card in self.checks.list.cards], ["Corners."] * 2)
+        self.assertEqual([card.item.reason for card in self.panel.list.cards], ["Corners."] * 2)
         self.assertEqual(self.window.head.bar.badge.count, 0)
 
     def test_room_is_made_for_a_cut_whose_clips_are_too_short(self) -> None:
@@ -268,11 +279,11 @@ class OfThePiece(ChecksCase):
         self.all_examined()
         QTest.mouseClick(self.window.head.bar.badge, LEFT)
         self.choose("handles")
-        self.assertTrue(self.checks.room_button.isVisible())
+        self.assertTrue(self.mending.room_button.isVisible())
         before = self.desk.piece.state.frame_count
-        QTest.mouseClick(self.checks.room_button, LEFT)
+        QTest.mouseClick(self.mending.room_button, LEFT)
         self.assertLess(self.desk.piece.state.frame_count, before)
         self.all_examined()
-        where = {card.item.where for card in self.checks.list.cards
+        where = {card.item.where for card in self.panel.list.cards
                  if card.item.finding.check == "handles"}  # fmt: skip
         self.assertNotIn("cut 1 · box_kite → pier", where)

@@ -13,6 +13,8 @@ from wrinkle.library import shipped
 
 
 class Ahead(PieceCase):
+    read_after = 20
+
     def settled(self) -> None:
         """Waits until how the picture moves was seen, and until all that was asked for is done."""
         wait_for(lambda: drawn_movement.cache_info().currsize > 0, "the picture was looked at")

@@ -52,6 +52,7 @@ from wrinkle.ui.pictures.part_pictures import PartPictures
 from wrinkle.ui.pictures.player import Player
 from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import CutWanted, Place, PlaceKind, Takes, WrinkleWanted
+from wrinkle.ui.shared.panel import as_panel
 from wrinkle.ui.shared.picture_view import ContactView, frame_label
 from wrinkle.ui.shared.pixel_words import pixel_words
 from wrinkle.ui.shared.qimages import brightness_shares
@@ -122,9 +123,7 @@ class Bench(Place):
         self._three = row
         self._pictures.addWidget(three)
         self._pictures.addWidget(self.sheet)
-        upper = QWidget()
-        upper.setObjectName("panel")
-        upper.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        upper = as_panel(QWidget())
         column = QVBoxLayout(upper)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

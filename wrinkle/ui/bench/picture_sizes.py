@@ -5,7 +5,7 @@ from __future__ import annotations
 from enum import Enum
 from typing import NamedTuple
 
-from PyQt6.QtCore import QEvent, QObject, QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QPoint, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QBoxLayout, QFrame, QSplitter, QVBoxLayout, QWidget
 
 from wrinkle.ui.bench.lanes.timeline import Timeline
@@ -13,6 +13,7 @@ from wrinkle.ui.bench.picture.result_view import ResultView
 from wrinkle.ui.bench.picture.source_view import SourceView
 from wrinkle.ui.bench.picture.transport import Transport
 from wrinkle.ui.bench.stack.stack import Stack
+from wrinkle.ui.shared.panel import as_panel
 
 _ASIDE = 112
 _NARROWEST, _LANES = 220, 560
@@ -35,8 +36,7 @@ class ResultColumn(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setObjectName("panel")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        as_panel(self)
         self.setMinimumWidth(_NARROWEST)
         self.rows = QVBoxLayout(self)
         self.rows.setContentsMargins(0, 0, 0, 0)
@@ -81,9 +81,7 @@ class PictureSizes(QObject):
         self._aside = QVBoxLayout()
         self._aside.setSpacing(4)
         parts.three.insertLayout(0, self._aside)
-        self._foot = QFrame(parts.bench)
-        self._foot.setObjectName("panel")
-        self._foot.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._foot = as_panel(QFrame(parts.bench))
         column = QVBoxLayout(self._foot)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

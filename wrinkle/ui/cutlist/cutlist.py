@@ -53,6 +53,7 @@ from wrinkle.ui.shared.drops import (
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.hanging_menu import hang_menu
+from wrinkle.ui.shared.panel import as_panel
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.scrolled import Scrolled
 
@@ -131,9 +132,7 @@ class CutList(Place):
         top.addWidget(self.sound_button)
         top.addWidget(self.add_button)
         top.addWidget(self.dress_button)
-        left = QWidget()
-        left.setObjectName("panel")
-        left.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        left = as_panel(QWidget())
         column = QVBoxLayout(left)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

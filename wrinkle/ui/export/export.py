@@ -42,6 +42,7 @@ from wrinkle.ui.shared.asking_files import FileEnding
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.flow_row import FlowRow
+from wrinkle.ui.shared.panel import as_panel
 from wrinkle.ui.shared.picture_view import PictureView
 from wrinkle.ui.shared.plain_text import Buttons, PlainLabel, ask, tip
 from wrinkle.ui.shared.scrolled import Scrolled
@@ -106,9 +107,7 @@ class Export(Place):
         self._unfinished = self.queue.load()
 
     def _lay_out(self) -> None:
-        left = QWidget()
-        left.setObjectName("panel")
-        left.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        left = as_panel(QWidget())
         keep(left, Extent.WIDTH, _WIDTH)
         scroll = Scrolled()
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -132,10 +131,8 @@ class Export(Place):
         top.addWidget(self.whole)
         middle.addLayout(top)
         middle.addWidget(self.view, 1)
-        right = QWidget()
-        right.setObjectName("panel")
+        right = as_panel(QWidget())
         right.setMinimumWidth(_QUEUE_WIDTH)
-        right.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         rows = QVBoxLayout(right)
         rows.setContentsMargins(14, 8, 8, 8)
         head = QHBoxLayout()

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 from wrinkle.ui import text_size
 from wrinkle.ui.shared.drops import accept_files
 from wrinkle.ui.shared.elided_label import ElidedLabel
+from wrinkle.ui.shared.panel import as_panel
 from wrinkle.ui.shared.plain_text import PlainLabel, tip
 from wrinkle.ui.shared.seam import seam_pen
 from wrinkle.ui.text_size import Extent
@@ -155,8 +156,7 @@ class PlaceBar(QWidget):
 
     def __init__(self, places: Mapping[str, str], undo: QAction, redo: QAction) -> None:
         super().__init__()
-        self.setObjectName("panel")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        as_panel(self)
         text_size.keep(self, Extent.HEIGHT, _HEIGHT)
         self._title = ElidedLabel()
         self._title.setObjectName("heading")

@@ -27,6 +27,7 @@ from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.shared.empty_state import EmptyState
 from wrinkle.ui.shared.frame_table import FrameModel
 from wrinkle.ui.shared.manual_page import about
+from wrinkle.ui.shared.panel import as_panel
 from wrinkle.ui.shared.scrolled import Scrolled
 from wrinkle.ui.text_size import Extent, keep
 
@@ -55,9 +56,8 @@ class Timeline(QWidget):
         sound: SoundPlayer,
     ) -> None:
         super().__init__()
-        self.setObjectName("panel")
+        as_panel(self)
         about(self, "lanes")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._desk = desk
         self._folded = False
         self._higher = 0

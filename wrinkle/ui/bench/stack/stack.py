@@ -48,6 +48,7 @@ from wrinkle.ui.shared.curve_field import CurveField
 from wrinkle.ui.shared.drops import accept_files, dropped_files
 from wrinkle.ui.shared.hanging_menu import hang_menu
 from wrinkle.ui.shared.manual_page import about
+from wrinkle.ui.shared.panel import as_panel
 from wrinkle.ui.shared.plain_text import PlainLabel
 from wrinkle.ui.shared.scrolled import Scrolled
 from wrinkle.ui.theme import active
@@ -127,9 +128,8 @@ class Stack(QWidget):
 
     def __init__(self, desk: Trying, clip_pictures: ClipPictures) -> None:
         super().__init__()
-        self.setObjectName("panel")
+        as_panel(self)
         about(self, "layers")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setAcceptDrops(True)
         self._desk = desk
         self.worker = MaskWorker(desk, self)
