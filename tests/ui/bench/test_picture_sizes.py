@@ -105,8 +105,8 @@ class NearBy(WindowCase):
         assert coarse is not None
         self.assertLess(coarse.width(), frame.width)
         self.wheel(view.room.center(), 16)
-        wait_for(lambda: self.bench.near.is_ready(3), "the frame with all pixels")
-        picture = self.bench._picture(3)
+        wait_for(lambda: self.bench.drawn.near.is_ready(3), "the frame with all pixels")
+        picture = self.bench.drawn.picture(3)
         assert picture is not None
         self.assertEqual((picture.width(), picture.height()), tuple(frame))
         spot = view.room.center()
@@ -123,7 +123,7 @@ class NearBy(WindowCase):
         self.assertIn("Frame +3", said)
         # A step goes on from near by, and the strip keeps its pictures.
         self.desk.looking.set_playhead(4)
-        wait_for(lambda: self.bench.near.is_ready(4), "the next frame")
+        wait_for(lambda: self.bench.drawn.near.is_ready(4), "the next frame")
         self.assertTrue(self.bench.renderer.is_ready(3))
         self.act("bench.fit")
         self.assertEqual(self.bench._near_share, 0.0)

@@ -3,37 +3,31 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from contextlib import suppress
 from functools import partial
 from pathlib import Path
 
-from msgspec.structs import replace as replaced
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QHideEvent, QImage, QPainter, QPaintEvent, QRegion, QShowEvent
+from PyQt6.QtGui import QHideEvent, QPainter, QPaintEvent, QRegion, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
-from wrinkle.core.design.document.driven import standing
-from wrinkle.core.design.document.wrinkle import Wrinkle
 from wrinkle.core.design.edits.isolating import isolated
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Urgency
 from wrinkle.core.motion.track import Side
 from wrinkle.core.picture.image import Size
-from wrinkle.core.reuse.hearing import hearing
-from wrinkle.core.reuse.use import AS_MADE, Use, possible
-from wrinkle.core.sound.heard import Mix
-from wrinkle.core.sound.hears import Hears
-from wrinkle.core.synthesis.samples import sample_at
+from wrinkle.core.reuse.use import AS_MADE, possible
 from wrinkle.files.archive import SUFFIX, read
 from wrinkle.files.presence import is_folder
 from wrinkle.ui.actions.action import Action, HeldKey
 from wrinkle.ui.actions.menus import Menus
 from wrinkle.ui.bench.bench_actions import BenchParts, bench_actions
+from wrinkle.ui.bench.bench_pictures import BenchPictures
+from wrinkle.ui.bench.bench_sound import BenchSound
 from wrinkle.ui.bench.lanes.timeline import Timeline
 from wrinkle.ui.bench.picture.result_view import ResultView
 from wrinkle.ui.bench.picture.scopes_view import Of, ScopesView
 from wrinkle.ui.bench.picture.source_view import SourceView
-from wrinkle.ui.bench.picture.transport import BEGINS_WITH, RESOLUTIONS, Transport
+from wrinkle.ui.bench.picture.transport import Transport
 from wrinkle.ui.bench.picture_sizes import (
     PictureSize,
     PictureSizes,
@@ -46,11 +40,8 @@ from wrinkle.ui.bench.version_menu import VersionMenu
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.desk.looking import PRE_ROLL
 from wrinkle.ui.pictures.clip_pictures import ClipPictures
-from wrinkle.ui.pictures.frame_pictures import FramePictures
-from wrinkle.ui.pictures.heard_ahead import HeardAhead
 from wrinkle.ui.pictures.part_pictures import PartPictures
 from wrinkle.ui.pictures.player import Player
-from wrinkle.ui.pictures.sound_player import SoundPlayer
 from wrinkle.ui.place import CutWanted, Place, PlaceKind, Takes, WrinkleWanted
 from wrinkle.ui.shared.panel import as_panel
 from wrinkle.ui.shared.picture_view import ContactView, frame_label
@@ -70,25 +61,22 @@ class Bench(Place):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self._desk = desk
-        self._resolution = RESOLUTIONS[BEGINS_WITH]
         self._pointed: tuple[int, int, int] | None = None
-        self._near_share = 0.0
-        """The share of the full size of a picture that is looked at from near by; 0 for none."""
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         workers = desk.workers
-        self.renderer = FramePictures(workers.jobs, workers.store, parent=self)
-        self.near = FramePictures(workers.jobs, workers.store, parent=self)
+        self.drawn = BenchPictures(desk, self)
+        self.renderer = self.drawn.frames
         self.clip_pictures = ClipPictures(workers.jobs, workers.store, self)
-        self.sound = SoundPlayer(desk.output(), desk.sound, self)
-        self.ahead = HeardAhead(self.sound, desk.workers.jobs, self)
+        self.heard = BenchSound(desk, self)
+        self.sound = self.heard.player
         self.player = Player(self, sound=self.sound)
         self.outgoing = SourceView(Side.OUTGOING, desk, self.clip_pictures)
         self.incoming = SourceView(Side.INCOMING, desk, self.clip_pictures)
-        self.result = ResultView(desk, self.renderer, self._picture)
+        self.result = ResultView(desk, self.renderer, self.drawn.picture)
         self.layer_picture = PartPictures(desk, Urgency.LOOKED_AT, self)
         self.scopes = ScopesView(
             {
-                Of.RESULT: lambda: self._picture(desk.looking.playhead),
+                Of.RESULT: lambda: self.drawn.picture(desk.looking.playhead),
                 Of.LAYER: lambda: self.layer_picture.picture(desk.looking.layer),
                 Of.OUTGOING: self.outgoing.picture.now,
                 Of.INCOMING: self.incoming.picture.now,
@@ -97,14 +85,14 @@ class Bench(Place):
         self.scopes.hide()
         self.elsewhere = ResultElsewhere(desk, self.renderer, self)
         self.sheet = ContactView(self.renderer.picture)
-        self.timeline = Timeline(desk, self.renderer, workers, self.heard_of, self.sound)
+        self.timeline = Timeline(desk, self.renderer, workers, self.heard.heard_of, self.sound)
         self.transport = Transport(desk, self.player)
         self.stack = Stack(desk, self.clip_pictures)
         self.versions = VersionMenu(desk, self)
         self._pictures = QStackedWidget()
         self._lay_out()
         self._connect()
-        self._be_seen(False)
+        self.drawn.be_seen(False)
         self.request_frames()
 
     def _lay_out(self) -> None:
@@ -197,7 +185,7 @@ class Bench(Place):
         self.player.playingChanged.connect(lambda on: self._show_handles())
         desk.trial.changed.connect(self._show_handles)
         self.renderer.progressed.connect(self.transport.show_progress)
-        self.near.frameReady.connect(self.result.frame_came)
+        self.drawn.near.frameReady.connect(self.result.frame_came)
         self.renderer.failed.connect(desk.messages.faulted)
         self.clip_pictures.failed.connect(desk.messages.faulted)
         self.sound.told.connect(desk.messages.told)
@@ -271,35 +259,17 @@ class Bench(Place):
         frames = wrinkle.frames
         wanted = range(frames.start - PRE_ROLL, frames.stop + PRE_ROLL)
         self.player.set_frames(wanted, wrinkle.frame_rate)
-        self._hear(wrinkle, wanted)
-        self._request((desk.looking.playhead,) if desk.looking.plain_shown else tuple(wanted))
-        self._request_near()
+        self.heard.expect(wrinkle, wanted)
+        # Of the plain cut only the frame that is looked at is made.
+        self.drawn.ask((desk.looking.playhead,) if desk.looking.plain_shown else wanted)
+        self.drawn.ask_near()
         self._show_playhead()
 
-    def _picture(self, frame: int) -> QImage | None:
-        """The picture of a frame, with all pixels where one is near enough to see them."""
-        near = self.near.picture(frame) if self._near_share else None
-        return near if near is not None else self.renderer.picture(frame)
-
-    def _request_near(self) -> None:
-        if self._near_share:
-            desk = self._desk
-            shown = desk.shown(self.frame_size.scaled(self._near_share))
-            frame = desk.looking.playhead
-            self.near.ask(shown, (frame,), frame, None, desk.document.previewing)
-
     def _look_closer(self) -> None:
-        """From near by, a frame is made in as many pixels as are seen of it; not while it plays."""
+        """From near by, a frame has as many pixels as are seen of it; not while it plays."""
         seen = self.result.zoom.scale_in(self.result.room, self.frame_size)
-        seen *= self.devicePixelRatioF()
-        steps = sorted(RESOLUTIONS.values())
-        enough = next((x for x in steps if x >= seen), steps[-1])
         near = not self.result.zoom.fits and not self.player.playing
-        share = enough if near and enough > self._resolution else 0.0
-        if share != self._near_share:
-            self._near_share = share
-            self.near.forget()
-            self._request_near()
+        if self.drawn.look_at(seen * self.devicePixelRatioF() if near else 0.0):
             self.result.update()
 
     def _point(self, pointed: tuple[int, int, int] | None) -> None:
@@ -310,56 +280,12 @@ class Bench(Place):
         if not self.result.zoom.fits:
             self.said.emit()
 
-    def _hear(self, wrinkle: Wrinkle, frames: range) -> None:
-        """What is heard of the wrinkle as it is tried, with its clips."""
-        looking = self._desk.looking
-        listened = looking.alone, looking.muted
-        self.sound.set_heard(partial(self._heard, wrinkle, frames, *listened))
-        ends = (sample_at(wrinkle.frame_rate, x) for x in (frames.start, frames.stop))
-        self.ahead.expect((range(*ends),))
-
-    def heard_of(self, sound_id: str) -> Mix | None:
-        """What is heard in the window: all of it, or one sound alone; None where nothing is.
-
-        Args:
-            sound_id: of the sound; empty for all.
-        """
-        wrinkle = self._desk.document.state
-        muted = self._desk.looking.muted
-        return self._heard(wrinkle, wrinkle.frames, sound_id, muted)
-
-    def _heard(
-        self, wrinkle: Wrinkle, frames: range, sound_id: str, muted: frozenset[str]
-    ) -> Mix | None:
-        desk = self._desk
-        choices = possible(wrinkle, desk.trial.choices)
-        use = Use(_listened(wrinkle, sound_id, muted), desk.tried.fillings(), choices)
-        hears = Hears.WRINKLE if sound_id else Hears.BOTH
-        # What is wrong with a use is said where its pictures are.
-        with suppress(InputError):
-            carried = desk.document.read.heard
-            found = hearing(use, wrinkle.frame_rate, frames, hears, carried)
-            return found if found.parts else None
-        return None
-
-    def _request(self, frames: tuple[int, ...]) -> None:
-        desk = self._desk
-        size = self.frame_size.scaled(self._resolution)
-        self.renderer.ask(
-            desk.shown(size),
-            frames,
-            desk.looking.playhead,
-            desk.shown_before(size),
-            desk.document.previewing,
-        )
-
     def _on_playhead(self) -> None:
         looking = self._desk.looking
         self.renderer.focus_on(looking.playhead)
-        self._request_near()
+        self.drawn.ask_near()
         if looking.plain_shown and not self.renderer.is_ready(looking.playhead):
-            # Of the plain cut only the frame that is looked at is made.
-            self._request((looking.playhead,))
+            self.drawn.ask((looking.playhead,))
         self._show_playhead()
 
     def _show_playhead(self) -> None:
@@ -380,23 +306,19 @@ class Bench(Place):
 
     def set_resolution(self, share: float) -> None:
         """Shows the pictures at a share of the full size."""
-        self._resolution = share
+        self.drawn.share = share
         self._look_closer()
         self.request_frames()
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
-        self._be_seen(True)
+        self.drawn.be_seen(True)
         # The handles may have been put where they stood the last time.
         self.sizes.follow_handle()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         super().hideEvent(event)
-        self._be_seen(False)
-
-    def _be_seen(self, seen: bool) -> None:
-        for pictures in (self.renderer, self.near):
-            pictures.be_seen(seen)
+        self.drawn.be_seen(False)
 
     # As a place
 
@@ -482,10 +404,8 @@ class Bench(Place):
         # Where the handles stand is that of the usual size.
         self.sizes.show_size(PictureSize.BENCH)
         self.timeline.sounds.close_all()
-        self.ahead.close()
-        self.sound.close()
-        self.renderer.close()
-        self.near.close()
+        self.heard.close()
+        self.drawn.close()
         self.clip_pictures.close()
         for parts in (self.stack.layer_pictures, self.result.masks, self.layer_picture):
             parts.close()
@@ -506,13 +426,3 @@ class Bench(Place):
 
 
 PLACE = PlaceKind("bench", "Bench", Bench)
-
-
-def _listened(wrinkle: Wrinkle, sound_id: str, muted: frozenset[str]) -> Wrinkle:
-    """A wrinkle with one of its sounds; with all that are not muted where none is named."""
-    found = tuple(x for x in wrinkle.sounds if x.id == sound_id)
-    found = found or tuple(x for x in wrinkle.sounds if x.id not in muted)
-    if len(found) == len(wrinkle.sounds):
-        return wrinkle
-    dials = standing(wrinkle.dials, (*wrinkle.layers, *found))
-    return replaced(wrinkle, sounds=found, dials=dials)

@@ -98,7 +98,7 @@ class SoundRows(WindowCase):
         file = self.desk.document.state.sounds[-1].file
         assert file.fall is not None
         self.assertAlmostEqual(float(canvas.fades["fall"]), round(goal) / 30, delta=0.001)
-        heard = self.bench.heard_of("file")
+        heard = self.bench.heard.heard_of("file")
         assert heard is not None
         span = heard.parts[0].span
         samples = np.abs(heard.samples(span.start, len(span))).max(axis=1)

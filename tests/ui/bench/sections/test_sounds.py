@@ -92,7 +92,7 @@ class Sounds(WindowCase):
         self.assertEqual(
             (file.fit, file.backwards, file.hit), (FileFit.STRETCHED, True, Fraction(1, 5))
         )
-        heard = self.bench.heard_of("file")
+        heard = self.bench.heard.heard_of("file")
         assert heard is not None
         self.assertTrue(heard.samples(-SAMPLE_RATE, 2 * SAMPLE_RATE).any())
         rows.found.click()
@@ -101,7 +101,7 @@ class Sounds(WindowCase):
         path = self.folder / "thumping.wrinkle"
         document.save(path)
         document.open(path)
-        self.assertIsNotNone(self.bench.heard_of("file"))
+        self.assertIsNotNone(self.bench.heard.heard_of("file"))
         other = self.folder / "silent.wav"
         other.write_bytes(b"no sound")
         told: list[str] = []
@@ -121,10 +121,10 @@ class Sounds(WindowCase):
         self.assertEqual(self.bench.timeline.rows[-1].full_name.partition(" · ")[0], "Tick")
         row = self.bench.timeline.sounds.rows["tick"]
         row.heard.click()
-        self.assertIsNone(self.bench.heard_of(""))
+        self.assertIsNone(self.bench.heard.heard_of(""))
         self.assertTrue(document.state.sounds[0].heard.rest, "the wrinkle keeps it")
         row.heard.click()
-        self.assertIsNotNone(self.bench.heard_of(""))
+        self.assertIsNotNone(self.bench.heard.heard_of(""))
         ref_heard = SettingRef("tick", "heard")
         document.edit("off", lambda w: lane_edits.set_value(w, ref_heard, CUT, False))
         self.assertEqual(card.section.heading.text().split()[-2:], ["not", "heard"])
