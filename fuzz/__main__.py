@@ -1,7 +1,8 @@
 """Reads changed files for a while and tells of each that does harm.
 
-A worker reads; whoever waits for it ends it after five seconds with a case. Harm is an exception
-that is no ``InputError``, a stall, an end of the process, or more than 1 GiB of memory. Each case
+A worker reads; whoever waits for it ends it after five seconds of the processor's time with a case,
+or a minute by the clock, so that a busy machine finds nothing of its own. Harm is an exception that
+is no ``InputError``, a stall, an end of the process, or more than 1 GiB of memory. Each case
 is made from the name of its reader, the seed and its number alone: ``--only svg --seed 3 --case 9``
 reads it again in this process, with the traceback.
 """
@@ -10,12 +11,14 @@ from __future__ import annotations
 
 import argparse
 import multiprocessing
+import os
 import random
 import resource
 import sys
 import tempfile
 import time
 import traceback
+from contextlib import suppress
 from multiprocessing.connection import Connection
 from pathlib import Path
 
@@ -23,6 +26,8 @@ from fuzz.readers import Reader, readers
 from wrinkle.core.errors import InputError
 
 LONGEST, MOST_MIB = 5.0, 1024
+_AT_MOST = 60.0
+"""Seconds by the clock, for what waits and does nothing."""
 _TOLD_AT_MOST = 20
 
 
@@ -64,6 +69,23 @@ def _work(reader: Reader, seed: int, first: int, told: Connection) -> None:
             case += 1
 
 
+def _spent(worker: multiprocessing.Process) -> float:
+    """Seconds of the processor that a worker took so far; 0 where the system does not say."""
+    with suppress(OSError, IndexError, ValueError):
+        fields = Path(f"/proc/{worker.pid}/stat").read_text().rpartition(")")[2].split()
+        return (int(fields[11]) + int(fields[12])) / os.sysconf("SC_CLK_TCK")
+    return 0.0
+
+
+def _answers(worker: multiprocessing.Process, here: Connection) -> bool:
+    """Waits for what became of a case; gives whether it came in time."""
+    began, spent = time.monotonic(), _spent(worker)
+    while not here.poll(1.0):
+        if _spent(worker) - spent > LONGEST or time.monotonic() - began > _AT_MOST:
+            return False
+    return True
+
+
 def search(reader: Reader, seed: int, seconds: float) -> int:
     """Reads cases of one reader for a while; gives how many did harm."""
     end, case, harm, refused = time.monotonic() + seconds, 0, 0, 0
@@ -78,7 +100,7 @@ def search(reader: Reader, seed: int, seconds: float) -> int:
         while time.monotonic() < end:
             became = f"takes more than {LONGEST:g} s"
             try:
-                if here.poll(LONGEST + (1.0 if least is None else 0.0)):
+                if _answers(worker, here):
                     case, became, most = here.recv()
                     least = most if least is None else least
                     if most - least > MOST_MIB:

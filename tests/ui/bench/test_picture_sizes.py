@@ -126,7 +126,7 @@ class NearBy(WindowCase):
         wait_for(lambda: self.bench.drawn.near.is_ready(4), "the next frame")
         self.assertTrue(self.bench.renderer.is_ready(3))
         self.act("bench.fit")
-        self.assertEqual(self.bench._near_share, 0.0)
+        self.assertEqual(self.bench.drawn.near_share, 0.0)
         self.assertNotIn("linear", self.bench.words())
 
 

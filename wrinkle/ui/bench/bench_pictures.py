@@ -23,6 +23,7 @@ class BenchPictures:
         frames: of all frames, at a share of the full size.
         near: the frame under the playhead, with as many pixels as are seen of it.
         share: of the full size.
+        near_share: that of the frame from near by; 0 for none.
     """
 
     def __init__(self, desk: Desk, parent: QObject) -> None:
@@ -31,12 +32,11 @@ class BenchPictures:
         self.frames = FramePictures(workers.jobs, workers.store, parent=parent)
         self.near = FramePictures(workers.jobs, workers.store, parent=parent)
         self.share = RESOLUTIONS[BEGINS_WITH]
-        self._near_share = 0.0
-        """Of the picture that is looked at from near by; 0 for none."""
+        self.near_share = 0.0
 
     def picture(self, frame: int) -> QImage | None:
         """The picture of a frame, with all pixels where one is near enough to see them."""
-        near = self.near.picture(frame) if self._near_share else None
+        near = self.near.picture(frame) if self.near_share else None
         return near if near is not None else self.frames.picture(frame)
 
     def ask(self, frames: Sequence[int]) -> None:
@@ -53,9 +53,9 @@ class BenchPictures:
 
     def ask_near(self) -> None:
         """Asks for the frame under the playhead, where one is near it."""
-        if self._near_share:
+        if self.near_share:
             desk = self._desk
-            shown = desk.shown(desk.document.frame_size.scaled(self._near_share))
+            shown = desk.shown(desk.document.frame_size.scaled(self.near_share))
             frame = desk.looking.playhead
             self.near.ask(shown, (frame,), frame, None, desk.document.previewing)
 
@@ -68,9 +68,9 @@ class BenchPictures:
         steps = sorted(RESOLUTIONS.values())
         enough = next((x for x in steps if x >= seen), steps[-1])
         share = enough if seen and enough > self.share else 0.0
-        if share == self._near_share:
+        if share == self.near_share:
             return False
-        self._near_share = share
+        self.near_share = share
         self.near.forget()
         self.ask_near()
         return True
