@@ -149,8 +149,8 @@ def main() -> None:
         image = Image(pixels, Light.LINEAR, True)
         encoded = Image(pixels, Light.ENCODED, True)
         half = Image(pixels * np.float32(0.5), Light.ENCODED)
-        greys = [(pixels[..., 0] * 255).astype(np.uint8)] * 2
-        font = library.fonts()[True]
+        pictures = [(pixels[..., :3] * 255).astype(np.uint8)] * 2
+        font = library.fonts()["plain", True]
         words = Lettering("Tidewind\nKite Day", font, True, size.width / 6, stroke=(0.0, 0.0, 0.0))
         jobs: list[tuple[str, Callable[[], object]]] = [
             ("feathered ellipse mask, keyed path", lambda i=image: masked_frame(i)),
@@ -169,7 +169,7 @@ def main() -> None:
             ),
             (
                 "following a path for one frame",
-                lambda g=greys: list(follow(g, paths.ellipse(0.5, 0.5, 0.3, 0.2))),
+                lambda p=pictures: list(follow(p, paths.ellipse(0.5, 0.5, 0.3, 0.2))),
             ),
         ]
         unit = median_ms(lambda i=image: plain_pass(i, 30.0), ROUNDS)

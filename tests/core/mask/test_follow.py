@@ -92,6 +92,15 @@ class Following(unittest.TestCase):
         for (seen, _), wanted in zip(steps[:12], truth[1:13], strict=True):
             self.assertGreater(overlap(seen, wanted), 0.92)
 
+    def test_a_path_over_most_of_a_large_picture_stays_where_nothing_moves(self) -> None:
+        # OpenCV takes no list of more than 32,766 places.
+        large = cv2.resize(coloured(texture(1)), (720, 900))
+        outline = paths.rectangle(0.02, 0.02, 0.98, 0.98)
+        (step,) = follow([large, large], outline)
+        np.testing.assert_allclose(
+            flattened(step.outline, True), flattened(outline, True), atol=2e-3
+        )
+
     def test_it_stops_where_the_picture_changes_altogether(self) -> None:
         pictures = [texture(5), texture(5), texture(6), texture(7)]
         steps = found(pictures, paths.ellipse(135.0, 240.0, 60.0, 60.0))

@@ -68,6 +68,7 @@ _CLEAR = 0.25
 _CLEAR_ASTRAY = 0.1
 _SEARCH = 0.03
 _EDGE_POINTS = 96
+_A_LINE = 1024
 
 
 @dataclass(frozen=True)
@@ -322,9 +323,14 @@ def _beside(before: Grey, after: Grey, path: Outline, moved: Matrix) -> float:
 
 def _read(picture: Grey, spots: NDArray[np.float64]) -> NDArray[np.float32]:
     """The brightness at places ``(N, …, 2)``, in pixels; as many numbers as places."""
-    x, y = (np.ascontiguousarray(spots[..., axis] - 0.5, np.float32) for axis in (0, 1))
-    read = cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
-    return np.asarray(read, np.float32).reshape(x.shape)
+    count, shape = math.prod(spots.shape[:-1]), spots.shape[:-1]
+    if not count:
+        return np.zeros(shape, np.float32)
+    # In lines: OpenCV takes no picture of more than 32,766 rows.
+    places = np.zeros((-(-count // _A_LINE), _A_LINE, 2), np.float32)
+    places.reshape(-1, 2)[:count] = spots.reshape(-1, 2) - 0.5
+    read = cv2.remap(picture, places, None, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(read.reshape(-1)[:count], np.float32).reshape(shape)
 
 
 def _without_drift(
