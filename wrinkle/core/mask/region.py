@@ -10,7 +10,6 @@ from __future__ import annotations
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from scipy import ndimage
 
 from wrinkle.core.picture.image import Bytes8
 
@@ -103,10 +102,18 @@ def _grown(ratio: Field, away: Field, reach: float) -> Field | None:
         return None
     shared = np.bincount(labels[guess], minlength=count)
     shared[0] = 0
-    whole = ndimage.binary_fill_holes(labels == int(shared.argmax()))
+    whole = _without_holes(labels == int(shared.argmax()))
     # What is no part of it, or a hole in it, is overruled; the edge keeps its softness.
     energy = np.where(whole, np.maximum(energy, 0.05), np.minimum(energy, -0.05))
     return np.ascontiguousarray(energy, np.float32)
+
+
+def _without_holes(region: Mask) -> Mask:
+    """A region with all that it goes round."""
+    around = cv2.copyMakeBorder(region.astype(np.uint8), 1, 1, 1, 1, cv2.BORDER_CONSTANT, value=0)
+    cv2.floodFill(around, None, (0, 0), 2)
+    filled: Mask = around[1:-1, 1:-1] != 2
+    return filled
 
 
 def overlap(one: Mask, other: Mask) -> float:
@@ -165,6 +172,15 @@ def _histograms(picture: Bytes8, inside: Mask, reach: float) -> tuple[Field, Fie
         counts = np.bincount(cells[side], minlength=_BINS**3).astype(np.float32)
         cube = counts.reshape((_BINS,) * 3)
         for axis in range(3):
-            cube = ndimage.convolve1d(cube, (0.25, 0.5, 0.25), axis=axis, mode="constant")
+            cube = _softened(cube, axis)
         found.append((cube / (cube.sum() + np.float32(1e-9))).ravel())
     return found[0], found[1]
+
+
+def _softened(cube: Field, axis: int) -> Field:
+    """Counts that go to the neighbours along an axis too, a quarter to each."""
+    lines = np.moveaxis(cube, axis, 0)
+    soft = np.float32(0.5) * lines
+    soft[1:] += np.float32(0.25) * lines[:-1]
+    soft[:-1] += np.float32(0.25) * lines[1:]
+    return np.moveaxis(soft, 0, axis)
