@@ -5,7 +5,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
 from pathlib import Path
 from typing import Final
 
@@ -37,11 +36,9 @@ def look_file(name: str) -> Path:
     return FOLDER / "looks" / f"{name.lower().replace(' ', '_')}.jpg"
 
 
-@lru_cache(64)
 def _read(name: str) -> list[Bytes8]:
     return read_strip(FOLDER / f"{name}.jpg", SIZE) or []
 
 
-@lru_cache(64)
 def _read_look(name: str) -> list[Bytes8]:
     return read_strip(look_file(name), LOOK_SIZE) or []

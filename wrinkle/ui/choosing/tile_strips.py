@@ -6,20 +6,19 @@ from collections import OrderedDict
 from collections.abc import Callable
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtGui import QImage
 
 from wrinkle.core.errors import InputError
 from wrinkle.core.jobs import Job, Urgency, WorkLine
 from wrinkle.core.picture.image import Bytes8, Size
 from wrinkle.core.store import Store
 from wrinkle.library.shelf import Shelved
-from wrinkle.library.shipped_tiles import SIZE, shipped_tile
+from wrinkle.library.shipped_tiles import SIZE
 from wrinkle.library.tiles import Ground, first_of_tile, tile_strip
+from wrinkle.ui.choosing.tile_strip import NOTHING, TileStrip, read_already, shipped_strip
 from wrinkle.ui.desk.workers import Workers
-from wrinkle.ui.shared.qimages import qimage_of
 
 _KEPT = 72
-"""Strips in memory, of about a megabyte each; a screen shows some thirty tiles."""
+"""Strips in memory, of about 130 KB each; a screen shows some thirty tiles."""
 _WAITING = 60
 _Key = tuple[str, tuple[int, int]]
 """A wrinkle and its state on disk."""
@@ -45,11 +44,12 @@ class TileStrips(QObject):
         self._soon = WorkLine(
             workers.jobs, Urgency.SOURCES, "A tile cannot be made", failed, True, _WAITING
         )
-        self._first: dict[_Key, list[QImage]] = {}
+        self._first: dict[_Key, TileStrip] = {}
         self._ground: Ground | None = None
-        self._kept: OrderedDict[_Key, list[QImage]] = OrderedDict()
+        self._kept: OrderedDict[_Key, TileStrip] = OrderedDict()
         self._faults: dict[_Key, str] = {}
         self._asked: set[_Key] = set()
+        self._reading: set[_Key] = set()
 
     def set_ground(self, ground: Ground | None) -> None:
         """Shows the tiles on other clips."""
@@ -66,22 +66,23 @@ class TileStrips(QObject):
     @property
     def waiting(self) -> bool:
         """Whether some are still being fetched."""
-        return bool(self._asked)
+        return bool(self._asked or self._reading)
 
     def fault(self, one: Shelved) -> str:
         """Why a wrinkle has no pictures."""
         return one.fault or self._faults.get((one.key, one.state), "")
 
-    def strip(self, one: Shelved) -> list[QImage]:
+    def strip(self, one: Shelved) -> TileStrip:
         """The pictures of a wrinkle; a few, or those that ship with it, while they are fetched."""
         key = (one.key, one.state)
         found = self._kept.get(key)
         if found is not None:
             self._kept.move_to_end(key)
             return found
-        ground, first = self._ground, self._first.get(key)
+        ground, first = self._ground, self._first.get(key) or read_already(one)
         if first is None:
-            first = self._first[key] = [qimage_of(x) for x in shipped_tile(one)]
+            self._read(one, key)
+            return NOTHING
         if ground is None or self.fault(one) or (ground.shipped and first):
             return first
         if key not in self._asked:
@@ -97,8 +98,19 @@ class TileStrips(QObject):
             )
         return first
 
+    def _read(self, one: Shelved, key: _Key) -> None:
+        """What ships is read beside; then the tile is painted anew, and asks again."""
+        if key not in self._reading:
+            self._reading.add(key)
+            self._soon.put(lambda job: shipped_strip(one), lambda strip: self._has_read(key))
+
+    def _has_read(self, key: _Key) -> None:
+        self._reading.discard(key)
+        self.came.emit(key[0])
+
     def drop_waiting(self) -> None:
         """What was asked for and did not come is asked for again where it is seen."""
+        self._reading.clear()
         self._soon.drop()
         self._line.drop()
         self._asked.clear()
@@ -110,12 +122,12 @@ class TileStrips(QObject):
         self._first.clear()
         self._faults.clear()
 
-    def _take_first(self, ground: Ground, key: _Key, images: list[QImage] | str) -> None:
+    def _take_first(self, ground: Ground, key: _Key, images: TileStrip | str) -> None:
         if ground is self._ground and key not in self._kept and not isinstance(images, str):
             self._first[key] = images
             self.came.emit(key[0])
 
-    def _take(self, ground: Ground, key: _Key, images: list[QImage] | str) -> None:
+    def _take(self, ground: Ground, key: _Key, images: TileStrip | str) -> None:
         self._asked.discard(key)
         if ground is not self._ground:
             return
@@ -128,10 +140,8 @@ class TileStrips(QObject):
         self.came.emit(key[0])
 
 
-def _images(
-    one: Shelved, ground: Ground, store: Store, job: Job, make: _Make
-) -> list[QImage] | str:
+def _images(one: Shelved, ground: Ground, store: Store, job: Job, make: _Make) -> TileStrip | str:
     try:
-        return [qimage_of(picture) for picture in make(one, ground, store, job)]
+        return TileStrip(make(one, ground, store, job))
     except InputError as fault:
         return str(fault)

@@ -37,6 +37,7 @@ from wrinkle.core.picture.image import Size
 from wrinkle.library.handed_out import as_file
 from wrinkle.library.shelf import Shelved
 from wrinkle.library.tiles import LONGEST_SIDE, STEPS_A_SECOND
+from wrinkle.ui.choosing.tile_strip import TileStrip
 from wrinkle.ui.choosing.tile_strips import TileStrips
 from wrinkle.ui.less_motion import moves
 from wrinkle.ui.shared.drops import dragged
@@ -317,7 +318,7 @@ class _Painter(QStyledItemDelegate):
             painter.drawImage(QRectF(area), image, _covering(area, image))
 
     def _paint_side_by_side(
-        self, painter: QPainter, area: QRect, strip: list[QImage], step: int
+        self, painter: QPainter, area: QRect, strip: TileStrip, step: int
     ) -> None:
         """As many upright pictures as there is room for: before, the one that moves, after."""
         shape = strip[step].size()

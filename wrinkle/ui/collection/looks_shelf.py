@@ -35,16 +35,15 @@ from wrinkle.library.looks import (
     rename_look,
     shipped_looks,
 )
-from wrinkle.library.shipped_tiles import shipped_look
 from wrinkle.ui.actions.action import Action
 from wrinkle.ui.actions.menus import Menus
+from wrinkle.ui.choosing.tile_strip import shipped_look_strip
 from wrinkle.ui.desk.layer_ground import layer_ground
 from wrinkle.ui.desk.parts import Supplying
 from wrinkle.ui.shared.asking_files import FileEnding
 from wrinkle.ui.shared.elided_label import ElidedLabel
 from wrinkle.ui.shared.picture_tiles import LARGE, STEPS, PictureTiles, TileEntry
 from wrinkle.ui.shared.plain_text import PlainLabel
-from wrinkle.ui.shared.qimages import qimage_of
 
 LOOKS_SUFFIX = ".looks.json"
 _LOOKS = FileEnding(LOOKS_SUFFIX, "Looks")
@@ -277,7 +276,7 @@ class LooksShelf(QWidget):
                 f"{look.name}\n{'shipped' if look in shipped_looks() else 'your own'}",
                 f"{look.name}: {look.about}.",
                 partial(_shown, look),
-                [qimage_of(x) for x in shipped_look(look)],
+                shipped_look_strip(look),
             )
             for look in self._looks
             if look.matches(words)
