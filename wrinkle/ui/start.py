@@ -132,7 +132,6 @@ def load_soon(desk: Desk) -> None:
     from wrinkle.core.sound import resampling
     from wrinkle.library import caches, compiled_folder
     from wrinkle.library.shelf import Shelves
-    from wrinkle.ui.choosing.tile_strip import load_shipped
     from wrinkle.ui.desk.memory import keep_all_there_is
 
     line = WorkLine(desk.workers.jobs, Urgency.AROUND, "Fast passes", desk.messages.faulted.emit)
@@ -142,8 +141,8 @@ def load_soon(desk: Desk) -> None:
         compiled.load(compiled_folder())
         # Nobody who presses Space waits for the library of filters.
         resampling.load()
-        # The first look at the Collection need not wait for its files and pictures.
-        load_shipped(Shelves().all())
+        # The first look at the Collection need not wait for its files.
+        Shelves().all()
         # The library of timelines takes its time to load.
         from wrinkle.timeline.bundles import forget_old
 

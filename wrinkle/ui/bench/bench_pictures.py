@@ -40,7 +40,7 @@ class BenchPictures:
         return near if near is not None else self.frames.picture(frame)
 
     def ask(self, frames: Sequence[int]) -> None:
-        """Asks for frames as the desk now wants them, the one under the playhead from near by."""
+        """Asks for frames as the desk now wants them."""
         desk = self._desk
         size = desk.document.frame_size.scaled(self.share)
         self.frames.ask(

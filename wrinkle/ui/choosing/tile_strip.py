@@ -13,6 +13,7 @@ from PyQt6.QtGui import QImage
 from wrinkle.core.design.document.looks import Look
 from wrinkle.core.picture.image import Bytes8
 from wrinkle.library.looks import shipped_looks
+from wrinkle.library.picture_strips import strip_bytes
 from wrinkle.library.shelf import Shelved
 from wrinkle.library.shipped_tiles import shipped_look, shipped_tile
 from wrinkle.ui.shared.qimages import qimage_of
@@ -30,7 +31,7 @@ class TileStrip(Sequence[QImage]):
     """
 
     def __init__(self, pictures: Iterable[Bytes8] = ()) -> None:
-        self._contents = tuple(_encoded(x) for x in pictures)
+        self._contents = tuple(strip_bytes([x], _QUALITY) for x in pictures)
 
     def __len__(self) -> int:
         return len(self._contents)
@@ -70,12 +71,6 @@ def shipped_look_strip(look: Look) -> TileStrip:
     return _read(f"look {look.name}", lambda: shipped_look(look))
 
 
-def load_shipped(shelved: Iterable[Shelved]) -> None:
-    """Reads those of all that ship, so that nobody who sees them waits for it."""
-    for one in shelved:
-        shipped_strip(one)
-
-
 _READ: dict[str, TileStrip] = {}
 """What ships, for all who show it: about 130 KB each."""
 
@@ -85,11 +80,6 @@ def _read(key: str, read: Callable[[], list[Bytes8]]) -> TileStrip:
     if found is None:
         found = _READ[key] = TileStrip(read())
     return found
-
-
-def _encoded(picture: Bytes8) -> bytes:
-    how = (cv2.IMWRITE_JPEG_QUALITY, _QUALITY)
-    return cv2.imencode(".jpg", picture[..., ::-1], how)[1].tobytes()
 
 
 @lru_cache(_SHOWN)
