@@ -129,7 +129,6 @@ def load_soon(desk: Desk) -> None:
     """
     from wrinkle.core.jobs import Job, Urgency, WorkLine
     from wrinkle.core.picture import compiled
-    from wrinkle.core.sound import resampling
     from wrinkle.library import caches, compiled_folder
     from wrinkle.library.shelf import Shelves
     from wrinkle.ui.desk.memory import keep_all_there_is
@@ -139,8 +138,6 @@ def load_soon(desk: Desk) -> None:
     def work(job: Job) -> None:
         caches.keep_within()
         compiled.load(compiled_folder())
-        # Nobody who presses Space waits for the library of filters.
-        resampling.load()
         # The first look at the Collection need not wait for its files.
         Shelves().all()
         # The library of timelines takes its time to load.

@@ -172,7 +172,7 @@ class Air(unittest.TestCase):
             # Spearman's rank correlation, by SciPy.
             self.assertGreater(stats.spearmanr(middles, steps).statistic, 0.95, feel)
             loud, high = np.zeros(10), np.zeros(10)
-            for seed in range(20):
+            for seed in range(8):
                 found = whole(self.air(wrinkle, float(seed), fall=0.0))
                 parts = found[: len(found) // 20 * 20].sum(1).reshape(20, -1)[:10]
                 power = np.abs(np.fft.rfft(parts * np.hanning(parts.shape[1]), axis=1)) ** 2
@@ -200,7 +200,7 @@ class Air(unittest.TestCase):
 
     def test_its_loudest_moment_is_the_cut_and_its_pitch_falls_there(self) -> None:
         power, before, after = np.zeros(0), 0.0, 0.0
-        for seed in range(40):
+        for seed in range(16):
             found = whole(self.air(whipped(1.0), float(seed), side=0.0, fall=12.0))[:, 0]
             power = found**2 if not len(power) else power + found**2
             for part, away in ((0, -4_000), (1, 4_000)):

@@ -8,11 +8,13 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from wrinkle.core.sound.heard import Heard
+from wrinkle.core.sound.polyphase import filtered
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 SILENCE = -70.0
@@ -26,7 +28,7 @@ _SHELF = (
 _HIGH_PASS = ((1.0, -2.0, 1.0), (1.0, -1.99004745483398, 0.99007225036621))
 """BS.1770-4, annex 1, tables 1 and 2, for 48 kHz."""
 _RINGING = SAMPLE_RATE
-"""Samples of silence behind."""
+"""Samples after which both filters are silent again."""
 _OFFSET = -0.691
 """BS.1770-4, annex 1, equation 2."""
 _STEP = SAMPLE_RATE // 10
@@ -74,18 +76,16 @@ def measured(
     Raises:
         MediaError: a sound cannot be read.
     """
-    from scipy.signal import sosfilt
-
-    sections = np.array([(*above, *below) for above, below in (_SHELF, _HIGH_PASS)])
-    state = np.zeros((len(sections), 2, 2))
     powers: list[NDArray[np.float64]] = []
     peak = TruePeak()
+    before: Samples = np.zeros((0, 2), np.float32)
     span = heard.span
     for start in range(span.start, span.stop, _READ):
         samples = heard.samples(start, min(_READ, span.stop - start))
         peak.add(samples)
-        # Sections run along the samples of each side.
-        weighted, state = sosfilt(sections, samples.astype(np.float64), axis=0, zi=state)
+        # What was before still rings.
+        weighted = _weighted(np.concatenate([before, samples]))[len(before) :]
+        before = samples[-_RINGING:]
         whole = len(weighted) // _STEP * _STEP
         powers.append((weighted[:whole] ** 2).sum(axis=1).reshape(-1, _STEP).mean(axis=1))
         progress(start + len(samples) - span.start, len(span))
@@ -126,13 +126,10 @@ class TruePeak:
 
 def between(samples: Samples) -> NDArray[np.float32]:
     """Four times as many samples ``(4 N, 2)``: a wave as it is between them, silent outside."""
-    from scipy.signal import upfirdn
-
     away = np.arange(-_TAPS * _TIMES, _TAPS * _TIMES + 1) / _TIMES
-    weights = np.sinc(away) * np.kaiser(len(away), 8.0)
-    found = upfirdn(weights.astype(np.float32), samples, _TIMES, 1, axis=0)
+    weights = (np.sinc(away) * np.kaiser(len(away), 8.0)).astype(np.float32)
     skipped = _TAPS * _TIMES
-    return np.asarray(found[skipped : skipped + _TIMES * len(samples)], np.float32)
+    return filtered(weights, samples, _TIMES, 1, range(skipped, skipped + _TIMES * len(samples)))
 
 
 def momentary(samples: Samples, middles: NDArray[np.int64]) -> NDArray[np.float64]:
@@ -194,10 +191,17 @@ def _loudness_range(blocks: NDArray[np.float64]) -> float:
 def _weighted(samples: Samples) -> NDArray[np.float64]:
     """The samples after both filters, by their response: what rings on has died away by then."""
     count = len(samples) + _RINGING
-    turns = np.exp(-2j * np.pi * np.fft.rfftfreq(count))
-    response = np.ones_like(turns)
-    for above, below in (_SHELF, _HIGH_PASS):
-        response *= np.polyval(above[::-1], turns) / np.polyval(below[::-1], turns)
-    spectrum = np.fft.rfft(samples, count, axis=0) * response[:, np.newaxis]
+    spectrum = np.fft.rfft(samples, count, axis=0) * _response(count)
     found: NDArray[np.float64] = np.fft.irfft(spectrum, count, axis=0)[: len(samples)]
     return found
+
+
+@lru_cache(maxsize=2)
+def _response(count: int) -> NDArray[np.complex128]:
+    """``(count // 2 + 1, 1)``: what both filters make of each frequency."""
+    turns = np.exp(-2j * np.pi * np.fft.rfftfreq(count))
+    found = np.ones_like(turns)
+    for above, below in (_SHELF, _HIGH_PASS):
+        found *= np.polyval(above[::-1], turns) / np.polyval(below[::-1], turns)
+    column: NDArray[np.complex128] = found[:, np.newaxis]
+    return column

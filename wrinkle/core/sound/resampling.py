@@ -6,7 +6,6 @@ A sine that lies beyond what the new rate can hold is left out and does not come
 
 from __future__ import annotations
 
-import importlib
 from fractions import Fraction
 from functools import cached_property
 
@@ -15,6 +14,7 @@ from numpy.typing import NDArray
 
 from wrinkle.core.sound.blocks import Blocks
 from wrinkle.core.sound.heard import SoundSource
+from wrinkle.core.sound.polyphase import filtered
 from wrinkle.core.synthesis.samples import SAMPLE_RATE, Samples
 
 _TAPS = 40
@@ -29,14 +29,6 @@ _MOST_PHASES = 1_000
 """Places between two samples that occur: for so many all weights are made once."""
 _AT_ONCE = 1 << 20
 """Products: so that little memory is needed."""
-
-
-def load() -> None:
-    """Loads the library of filters, which takes longer than a window to open; any thread may.
-
-    Without it that is done when a sound is first run through at another speed.
-    """
-    importlib.import_module("scipy.signal")
 
 
 class Resampled:
@@ -96,7 +88,7 @@ class Resampled:
         if not read.any():
             return np.zeros((_BLOCK, 2), np.float32)
         read = read[::-1] if backwards else read
-        return _filtered(weights, read, up, down)[skipped : skipped + _BLOCK]
+        return filtered(weights, read, up, down, range(skipped, skipped + _BLOCK))
 
     @cached_property
     def _prototype(self) -> NDArray[np.float32]:
@@ -183,7 +175,7 @@ class Lowered:
         """So many samples from one on."""
         whole = len(self._weights) - 1
         read = self._source.samples(start - whole // 2, count + whole)
-        return _filtered(self._weights, read, 1, 1)[whole : whole + count]
+        return filtered(self._weights, read, 1, 1, range(whole, whole + count))
 
 
 def _kernel(away: NDArray[np.float64], reach: int, speed: float) -> NDArray[np.float64]:
@@ -197,15 +189,6 @@ def _low_pass(speed: float) -> NDArray[np.float32]:
     """The filter that leaves what can be held at a speed above 1."""
     reach = round(_TAPS * speed)
     return _kernel(np.arange(-reach, reach + 1.0), reach, speed).astype(np.float32)
-
-
-def _filtered(weights: NDArray[np.float32], read: Samples, up: int, down: int) -> Samples:
-    """As if there were so many samples for each, all filtered, and every so manieth of them."""
-    # Not at the top: see ``load``.
-    from scipy.signal import upfirdn
-
-    found: Samples = np.asarray(upfirdn(weights, read, up, down, axis=0), np.float32)
-    return found
 
 
 class _Halved:
@@ -223,4 +206,4 @@ class _Halved:
     def _made(self, number: int) -> Samples:
         reach = len(self._weights) // 2
         read = self._source.samples(2 * number * _BLOCK - reach, 2 * _BLOCK + 2 * reach)
-        return _filtered(self._weights, read, 1, 2)[reach : reach + _BLOCK]
+        return filtered(self._weights, read, 1, 2, range(reach, reach + _BLOCK))
