@@ -18,7 +18,9 @@ from wrinkle.core.design.document.wrinkle import plain_cut
 from wrinkle.core.picture.image import Size
 from wrinkle.files.archive import read
 from wrinkle.library import shipped
+from wrinkle.library.samples import DEMO_PIECE
 from wrinkle.ui import theme
+from wrinkle.ui.actions.menus import ORDER
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.dialogs.key_sheet import KeySheet
 from wrinkle.ui.dialogs.preferring.preferences_dialog import PreferencesDialog
@@ -32,10 +34,10 @@ from wrinkle.ui.window import Window
 
 class Frame(WindowCase):
     def test_the_five_places_are_reached(self) -> None:
-        for number, place in enumerate(PLACES.values()):
+        for place in PLACES.values():
             self.act(f"place.{place.key}")
             self.assertIs(self.window.places.currentWidget(), self.window.places.place(place.key))
-            self.assertEqual(self.window.places.currentIndex(), number)
+            self.assertEqual(self.window.places.shown_key, place.key)
 
     def test_leaving_the_bench_stops_the_loop(self) -> None:
         self.key(Qt.Key.Key_Space)
@@ -202,6 +204,26 @@ class FirstSteps(WindowCase):
 
 
 class Places(WindowCase):
+    def test_each_is_made_when_it_is_wanted_and_stands_in_the_menus_where_it_belongs(self) -> None:
+        self.assertEqual(list(self.window.places), [self.bench])
+        self.desk.piece.show_copy(DEMO_PIECE)
+        self.act("place.cutlist")
+        cut_list = self.window.places.place("cutlist")
+        self.assertEqual(list(self.window.places), [self.bench, cut_list])
+        self.assertIn("8 clips", cut_list.facts_label.text())
+        self.assertTrue(cut_list.looking.current, "a cut is chosen at once")
+        menus = self.window.menus
+        entries = list(menus.entries)
+        self.assertEqual(len(list(self.window.places)), len(PLACES), "who asks for all has all")
+        shown = [name for name in ORDER if menus.menus[name].menuAction().isVisible()]  # type: ignore[union-attr]
+        bar = [x.text() for x in self.window.menuBar().actions() if x.isVisible()]  # type: ignore[union-attr]
+        self.assertEqual(bar, shown)
+        for name in ORDER:
+            stands = [x.objectName() for x in menus.menus[name].actions()]
+            stands = [x for x in stands if x in menus.actions]
+            wanted = [x.action.id for x in entries if x.action.menu == name and not x.action.under]
+            self.assertEqual(stands, wanted, name)
+
     def test_keys_of_a_place_act_only_while_it_is_shown(self) -> None:
         self.with_own_data()
         self.desk.looking.select_layer("outgoing")
@@ -256,7 +278,7 @@ class Places(WindowCase):
         window = Window(desk, Preferences(self.folder / "others"))
         window.show()
         settle()
-        self.assertGreater(len(self.app.allWidgets()), before + 500)
+        self.assertGreater(len(self.app.allWidgets()), before + 300)
         desk.workers.stop()
         close_for_good(window)
         self.assertEqual(len(self.app.allWidgets()), before)

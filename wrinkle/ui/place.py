@@ -139,7 +139,7 @@ class Place(QWidget):
     wanted = pyqtSignal(object)
 
     def takes(self) -> Takes:
-        """What it does for others; it is shown then. Asked for once."""
+        """What it does for others; it is shown then."""
         return {}
 
     def actions_here(self) -> Sequence[Action]:
@@ -201,9 +201,11 @@ class PlaceKind:
     Attributes:
         key: its name in ids.
         name: what the bar calls it.
-        make: makes it.
+        make: makes it when it is first wanted; it shows what is on the desk by then.
+        takes: what it does for others (``Place.takes``), known before it is made.
     """
 
     key: str
     name: str
     make: Callable[[Desk], Place]
+    takes: tuple[type[Wanted], ...] = ()

@@ -9,7 +9,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wrinkle.ui.files.document_file import DocumentFile
-from wrinkle.ui.place import PieceWanted, Place, Wanted, WorksOn, WrinkleWanted
+from wrinkle.ui.place import PieceWanted, Place, PlaceKind, Wanted, WorksOn, WrinkleWanted
 
 _OPENED_BY: Mapping[WorksOn, Callable[[Path], Wanted]] = {
     WorksOn.WRINKLE: WrinkleWanted,
@@ -33,11 +33,10 @@ class Router(QObject):
         self._files = files
         self._takers: dict[type[Wanted], tuple[str, Callable[[Any], object]]] = {}
 
-    def add_place(self, key: str, place: Place) -> None:
-        """Passes on to a place what it takes, and takes on what it asks for."""
-        for kind, act in place.takes().items():
-            self.add(kind, act, key)
-        place.wanted.connect(self.pass_on)
+    def add_place(self, key: str, kind: PlaceKind, made: Callable[[], Place]) -> None:
+        """Passes on to a place what it takes; it is made by then."""
+        for one in kind.takes:
+            self.add(one, lambda wanted: made().takes()[type(wanted)](wanted), key)
 
     def add(self, kind: type[Wanted], act: Callable[[Any], object], place: str = "") -> None:
         """From now on something is done for a kind of request.

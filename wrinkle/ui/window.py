@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import partial
-from itertools import chain
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -30,8 +29,8 @@ from wrinkle.ui.frame.text_wheel import TextWheel
 from wrinkle.ui.frame.whole_screen import WholeScreen
 from wrinkle.ui.help.taking_up import take_up
 from wrinkle.ui.help.what_is_this import AskedWhat
-from wrinkle.ui.place import ChecksWanted, UseWanted, WorksOn
-from wrinkle.ui.places import FIRST_SHOWN
+from wrinkle.ui.place import ChecksWanted, Place, UseWanted, WorksOn
+from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.preferences import Preferences
 from wrinkle.ui.router import Router
 from wrinkle.ui.shared.colour_picking import ColourPicking
@@ -75,14 +74,16 @@ class Window(QMainWindow):
             self.files = files_of(desk, self)
             self.router = Router(self.files)
             self.places = ShownPlaces(desk, self.router)
-            self.menus = Menus(self)
+            self.menus = Menus(self, self.places.make_all)
             self._fill_menus()
+            self._take_in(FIRST_SHOWN, self.places.shown)
+            self.places.made.connect(self._take_in)
             self.head = WindowHead(desk, self.places, self.files, self.menus)
             self.status = StatusLine()
             self._whole_screen = WholeScreen(self, self.head)
             self._lay_out()
         self._connect()
-        stand_as_left(self, self.places, preferences)
+        stand_as_left(self, preferences)
         self.places.go_to(FIRST_SHOWN)
 
     @property
@@ -96,22 +97,24 @@ class Window(QMainWindow):
         return owners_of(self.places, self.files)
 
     def _fill_menus(self) -> None:
-        self.menus.build(
-            chain(
-                window_actions(self, self, self.desk, self.preferences),
-                ((place, action) for place in self.places for action in place.actions_here()),
-            )
-        )
         self.menus.set_keys(self.preferences.keys)
-        for place in self.places:
-            place.bind(self.menus)
-        self.menus.themed()
+        self.menus.add(window_actions(self, self, self.desk, self.preferences), -1)
         self.menus.submenu(
             "file.open", "Open a recent file", partial(fill_recent, self.router, self.preferences)
         )
         self.menus.submenu(
             "file.open", "Open a shipped wrinkle", partial(fill_shipped, self.router, self.desk)
         )
+
+    def _take_in(self, key: str, place: Place) -> None:
+        """What can be done in a place stands in the menus; its handles stand as they were left."""
+        actions = ((place, action) for action in place.actions_here())
+        self.menus.add(actions, list(PLACES).index(key))
+        place.bind(self.menus)
+        for name, splitter in place.splitters().items():
+            state = self.preferences.handles(f"{key}.{name}")
+            if state is not None:
+                splitter.restoreState(state)
 
     def _lay_out(self) -> None:
         middle = QWidget()

@@ -168,7 +168,7 @@ def _place_actions(window: Frame) -> list[Action]:
     return [
         Action(f"place.{kind.key}", kind.name, partial(window.places.go_along, kind.key), "View", 0,
                (f"Ctrl+{number}",), says=f"Goes to the place “{kind.name}”.",
-               checked=lambda key=kind.key: window.places.shown is window.places.place(key))  # type: ignore[misc]
+               checked=lambda key=kind.key: window.places.shown_key == key)  # type: ignore[misc]
         for number, kind in enumerate(PLACES.values(), 1)
     ]  # fmt: skip
 

@@ -26,11 +26,18 @@ class MenuEntry:
         action: what can be done.
         owner: a place or a document; None where it can be done anywhere.
         made: Qt's own.
+        rank: those of a lower rank come first within a section.
     """
 
     action: Action
     owner: object
     made: QAction
+    rank: int
+
+    @property
+    def order(self) -> tuple[int, int, int]:
+        """Where it comes among all."""
+        return ORDER.index(self.action.menu), self.action.section, self.rank
 
     @property
     def keys(self) -> tuple[str, ...]:
@@ -46,6 +53,10 @@ class MenuEntry:
 class Menus(QObject):
     """Fills the menu bar of a window.
 
+    Args:
+        window: whose menu bar it is.
+        add_rest: adds what is not added yet, when somebody asks for all of it.
+
     Signals:
         refused: why something that was asked for by a key cannot be done now.
 
@@ -55,29 +66,32 @@ class Menus(QObject):
 
     refused = pyqtSignal(str)
 
-    def __init__(self, window: QMainWindow) -> None:
+    def __init__(self, window: QMainWindow, add_rest: Callable[[], None]) -> None:
         super().__init__(window)
         self._window = window
+        self._add_rest = add_rest
         self.actions: dict[str, QAction] = {}
         self._entries: dict[str, MenuEntry] = {}
         self.menus: dict[str, QMenu] = {}
         self._filled_late: set[QMenu] = set()
-        self._sections: dict[QMenu, int] = {}
+        self._lines: dict[QMenu, dict[int, QAction]] = {}
+        self._keys: Mapping[str, Sequence[str]] = {}
+        self._live: tuple[object, ...] = ()
 
-    def build(self, actions: Iterable[tuple[object, Action]]) -> None:
-        """Makes all menus.
+    def add(self, actions: Iterable[tuple[object, Action]], rank: int) -> None:
+        """Puts actions into the menus, among those that are there.
 
         Args:
             actions: each with what it belongs to, such as a place, or None if it is always live.
+            rank: those of a lower rank come first within a section.
 
         Raises:
             ValueError: an id occurs twice.
         """
         owned = sorted(actions, key=lambda one: (ORDER.index(one[1].menu), one[1].section))
         for owner, action in owned:
-            menu = self._menu(action.menu)
-            self._begin(menu, action.section)
-            self._add(self._within(menu, action), owner, action)
+            self._add(owner, action, rank)
+        self.show_for(*self._live)
 
     def bind(self, name: str, button: QAbstractButton, drawn: bool = False) -> None:
         """A button stands for an action: it says what that does, and does it, or says why not.
@@ -114,17 +128,12 @@ class Menus(QObject):
     def fill(self, menu: QMenu, names: Iterable[str]) -> None:
         """Puts some actions into the menu of a button; what cannot be done there says why."""
         entries = [self._entries[name] for name in names]
-        for entry in entries:
-            self._begin(menu, entry.action.section)
+        for before, entry in zip((None, *entries), entries, strict=False):
+            if before is not None and before.action.section != entry.action.section:
+                menu.addSeparator()
             menu.addAction(entry.made)
         menu.setToolTipsVisible(True)
         self._keep_fresh(menu, lambda: entries)
-
-    def _begin(self, menu: QMenu, section: int) -> None:
-        """A line between two sections."""
-        if self._sections.setdefault(menu, section) != section:
-            menu.addSeparator()
-            self._sections[menu] = section
 
     def submenu(self, after: str, label: str, fill: Callable[[QMenu], None]) -> None:
         """A menu within a menu that is filled each time it is shown.
@@ -146,10 +155,12 @@ class Menus(QObject):
     @property
     def entries(self) -> Iterator[MenuEntry]:
         """All that can be done, in the order of the menus."""
-        return iter(self._entries.values())
+        self._add_rest()
+        return iter(sorted(self._entries.values(), key=lambda entry: entry.order))
 
     def show_for(self, *owners: object) -> None:
         """Only what belongs to one of these, or to none, can be seen and done."""
+        self._live = owners
         for entry in self._entries.values():
             entry.made.setVisible(entry.owner is None or entry.owner in owners)
         # A menu within a menu was made after it, and is looked at before it.
@@ -163,7 +174,7 @@ class Menus(QObject):
     def refresh(self, *names: str) -> None:
         """Shows some anew, or all: what they are called, whether they are on and can be done."""
         for name in names or self._entries:
-            entry = self._entries[name]
+            entry = self.entry(name)
             why_not = self.why_not(name)
             self._show(entry)
             entry.made.setToolTip(tip(why_not or _about(entry)))
@@ -173,8 +184,11 @@ class Menus(QObject):
     def themed(self) -> None:
         """The drawings are in the ink of the theme."""
         for entry in self._entries.values():
-            if entry.action.icon:
-                entry.made.setIcon(icons.icon(entry.action.icon, theme.active().ink))
+            self._themed(entry)
+
+    def _themed(self, entry: MenuEntry) -> None:
+        if entry.action.icon:
+            entry.made.setIcon(icons.icon(entry.action.icon, theme.active().ink))
 
     def entry(self, name: str) -> MenuEntry:
         """What has an id.
@@ -182,15 +196,17 @@ class Menus(QObject):
         Raises:
             KeyError: nothing has it.
         """
+        if name not in self._entries:
+            self._add_rest()
         return self._entries[name]
 
     def why_not(self, name: str) -> str:
         """Why something cannot be done now; what it names in braces is said with its key."""
-        return self.expanded(self._entries[name].action.why_not())
+        return self.expanded(self.entry(name).action.why_not())
 
     def expanded(self, text: str) -> str:
         """A text with the ids of actions in braces replaced by their names and keys of now."""
-        return _IN_BRACES.sub(lambda found: _named(self._entries[found[1]]), text)
+        return _IN_BRACES.sub(lambda found: _named(self.entry(found[1])), text)
 
     def set_keys(self, keys: Mapping[str, Sequence[str]]) -> None:
         """Other keys do some things from now on; what is not named has its own.
@@ -198,15 +214,19 @@ class Menus(QObject):
         Args:
             keys: by the ids of the actions; those that nothing has are passed over.
         """
-        for name, entry in self._entries.items():
-            wanted = tuple(keys.get(name, entry.action.keys))
-            if wanted != entry.keys:
-                entry.made.setShortcuts([QKeySequence(key) for key in wanted])
-                entry.made.setToolTip(tip(_about(entry)))
+        self._keys = keys
+        for entry in self._entries.values():
+            self._set_keys(entry)
+
+    def _set_keys(self, entry: MenuEntry) -> None:
+        wanted = tuple(self._keys.get(entry.action.id, entry.action.keys))
+        if wanted != entry.keys:
+            entry.made.setShortcuts([QKeySequence(key) for key in wanted])
+            entry.made.setToolTip(tip(_about(entry)))
 
     def do(self, name: str) -> bool:
         """Does something as its key would; gives whether it could be done."""
-        entry = self._entries[name]
+        entry = self.entry(name)
         action, why_not = entry.action, self.why_not(name)
         if why_not:
             self.refused.emit(why_not)
@@ -229,12 +249,14 @@ class Menus(QObject):
     def _menu(self, name: str) -> QMenu:
         bar = self._window.menuBar()
         if name not in self.menus and bar is not None:
-            made = bar.addMenu(name)
-            if made is not None:
-                self.menus[name] = made
-                made.setToolTipsVisible(True)
-                entries = self._entries.values()
-                self._keep_fresh(made, lambda: [x for x in entries if x.action.menu == name])
+            made = QMenu(name, bar)
+            later = (self.menus[x] for x in ORDER[ORDER.index(name) + 1 :] if x in self.menus)
+            following = next(later, None)
+            bar.insertMenu(following.menuAction() if following is not None else None, made)
+            self.menus[name] = made
+            made.setToolTipsVisible(True)
+            entries = self._entries.values()
+            self._keep_fresh(made, lambda: [x for x in entries if x.action.menu == name])
         return self.menus[name]
 
     def _keep_fresh(self, menu: QMenu, entries: Callable[[], list[MenuEntry]]) -> None:
@@ -249,17 +271,27 @@ class Menus(QObject):
         if action.checked is not None:
             made.setChecked(action.checked())
 
-    def _within(self, menu: QMenu, action: Action) -> QMenu:
-        if not action.under:
-            return menu
+    def _within(self, menu: QMenu, action: Action, following: QAction | None) -> QMenu:
+        """The menu within a menu; made before what follows."""
         key = f"{action.menu}/{action.under}"
         if key not in self.menus:
-            made = menu.addMenu(action.under)
-            if made is not None:
-                self.menus[key] = made
+            made = self.menus[key] = QMenu(action.under, menu)
+            menu.insertMenu(following, made)
         return self.menus[key]
 
-    def _add(self, menu: QMenu, owner: object, action: Action) -> None:
+    def _section(self, menu: QMenu, section: int) -> QAction | None:
+        """Begins a section with a line, where it is new; gives the line of the one after it."""
+        lines = self._lines.setdefault(menu, {})
+        # A line at the end of a menu is not seen, nor are two without anything between.
+        after = min((x for x in lines if x > section), default=None)
+        following = lines[after] if after is not None else None
+        if section not in lines:
+            lines[section] = QAction(menu)
+            lines[section].setSeparator(True)
+            menu.insertAction(following, lines[section])
+        return following
+
+    def _add(self, owner: object, action: Action, rank: int) -> None:
         if action.id in self.actions:
             raise ValueError(f"the action {action.id} is declared twice")
         made = QAction(action.label, self._window)
@@ -267,9 +299,20 @@ class Menus(QObject):
         made.setShortcuts([QKeySequence(key) for key in action.keys])
         made.setCheckable(action.checked is not None)
         made.triggered.connect(lambda checked=False: self.do(action.id))
-        menu.addAction(made)
+        entry = MenuEntry(action, owner, made, rank)
+        menu = self._menu(action.menu)
+        following = self._section(menu, action.section)
+        if action.under:
+            self._within(menu, action, following).addAction(made)
+        else:
+            later = (x.made for x in self._entries.values()
+                     if x.action.menu == action.menu and x.action.section == action.section
+                     and not x.action.under and x.rank > rank)  # fmt: skip
+            menu.insertAction(next(later, following), made)
         self.actions[action.id] = made
-        entry = self._entries[action.id] = MenuEntry(action, owner, made)
+        self._entries[action.id] = entry
+        self._set_keys(entry)
+        self._themed(entry)
         made.setToolTip(tip(_about(entry)))
         self._show(entry)
         for signal in action.follows:

@@ -425,4 +425,4 @@ class Bench(Place):
         return True
 
 
-PLACE = PlaceKind("bench", "Bench", Bench)
+PLACE = PlaceKind("bench", "Bench", Bench, (WrinkleWanted, CutWanted))

@@ -276,4 +276,4 @@ class Checks(Place):
         self.pictures.close_down()
 
 
-PLACE = PlaceKind("checks", "Checks", Checks)
+PLACE = PlaceKind("checks", "Checks", Checks, (ChecksWanted,))

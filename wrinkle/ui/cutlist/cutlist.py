@@ -333,4 +333,4 @@ class CutList(Place):
         self.waves.close()
 
 
-PLACE = PlaceKind("cutlist", "Cut list", CutList)
+PLACE = PlaceKind("cutlist", "Cut list", CutList, (PieceWanted,))

@@ -40,6 +40,7 @@ class PieceLooking(QObject):
         self._sound_shown = False
         document.changed.connect(self._keep_valid)
         document.opened.connect(self._forget)
+        self._keep_valid()
 
     @property
     def row(self) -> Row:

@@ -50,6 +50,7 @@ class Music(QObject):
         )
         document.changed.connect(self._listen)
         document.media.changed.connect(self._take_media)
+        self._listen()
 
     @property
     def bed(self) -> Bed | None:

@@ -3,31 +3,34 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QSplitter, QStackedWidget
 
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.place import ChecksWanted, CutWanted, Place, PlaceWanted, WorksOn
-from wrinkle.ui.places import PLACES
+from wrinkle.ui.places import FIRST_SHOWN, PLACES
 from wrinkle.ui.router import Router
 from wrinkle.ui.shared.manual_page import about
 
 
 class ShownPlaces(QStackedWidget):
-    """Makes the places, and shows one of them.
+    """Shows one of the places; all but the first are made when they are wanted.
 
     Args:
         desk: what they work on.
         router: passes on what they ask of each other.
 
     Signals:
+        made: a place is there from now on (its key, the place).
         arrived: the key of the place that is shown from now on.
         said: the words of a place for the status line are others.
         worksOnChanged: New, open, save and undo are about another document from now on.
         wholeScreen: a place is to have the whole screen, or no longer.
     """
 
+    made = pyqtSignal(str, object)
     arrived = pyqtSignal(str)
     said = pyqtSignal()
     worksOnChanged = pyqtSignal()
@@ -38,22 +41,35 @@ class ShownPlaces(QStackedWidget):
         self._desk, self._router = desk, router
         self._places: dict[str, Place] = {}
         for key, kind in PLACES.items():
-            place = self._places[key] = kind.make(desk)
-            self.addWidget(place)
-            about(place, key)
-            router.add_place(key, place)
-            place.said.connect(self.said)
-            place.worksOnChanged.connect(self.worksOnChanged)
-            place.wholeScreen.connect(self.wholeScreen)
+            router.add_place(key, kind, partial(self.place, key))
         router.add(PlaceWanted, lambda wanted: self.go_to(wanted.key))
         router.placeWanted.connect(self.go_to)
+        self.place(FIRST_SHOWN)
 
     def __iter__(self) -> Iterator[Place]:
+        """Those that are made."""
         return iter(self._places.values())
 
     def place(self, key: str) -> Place:
         """The place with that key."""
+        if key not in self._places:
+            self._make(key)
         return self._places[key]
+
+    def make_all(self) -> None:
+        """Makes those that nobody has wanted yet."""
+        for key in PLACES:
+            self.place(key)
+
+    def _make(self, key: str) -> None:
+        place = self._places[key] = PLACES[key].make(self._desk)
+        self.addWidget(place)
+        about(place, key)
+        place.wanted.connect(self._router.pass_on)
+        place.said.connect(self.said)
+        place.worksOnChanged.connect(self.worksOnChanged)
+        place.wholeScreen.connect(self.wholeScreen)
+        self.made.emit(key, place)
 
     @property
     def shown(self) -> Place:
@@ -74,14 +90,15 @@ class ShownPlaces(QStackedWidget):
         return self.shown.works_on
 
     def handles(self) -> Iterator[tuple[str, QSplitter]]:
-        """The handles between parts of all places, by name."""
+        """The handles between parts of the places, by name."""
         for key, place in self._places.items():
             for name, splitter in place.splitters().items():
                 yield f"{key}.{name}", splitter
 
     def go_to(self, key: str) -> None:
         """Shows the place with that key."""
-        before, place = self.shown, self.place(key)
+        place = self.place(key)
+        before = self.shown
         self.setCurrentWidget(place)
         if before is not place:
             before.leave()

@@ -8,7 +8,7 @@ from wrinkle.ui.frame.shown_places import ShownPlaces
 from wrinkle.ui.preferences import Preferences
 
 
-def stand_as_left(window: QMainWindow, places: ShownPlaces, preferences: Preferences) -> None:
+def stand_as_left(window: QMainWindow, preferences: Preferences) -> None:
     """However it was left, it does not hide its foot below the screen."""
     if preferences.geometry is not None:
         window.restoreGeometry(preferences.geometry)
@@ -16,10 +16,6 @@ def stand_as_left(window: QMainWindow, places: ShownPlaces, preferences: Prefere
     if screen is not None:
         room = screen.availableGeometry().size()
         window.resize(window.size().boundedTo(room).expandedTo(window.minimumSize()))
-    for name, splitter in places.handles():
-        state = preferences.handles(name)
-        if state is not None:
-            splitter.restoreState(state)
 
 
 def keep_standing(window: QMainWindow, places: ShownPlaces, preferences: Preferences) -> None:
