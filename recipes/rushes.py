@@ -83,63 +83,63 @@ def spiral_in() -> Wrinkle:
         "for openings.",
         "turn",
         "zoom",
-        half=24,
     )
-    work.span("outgoing", None, -13)
-    card = work.layer("Card", "outgoing", -13, 4)
+    # It lands on the cut, where the beat is.
+    work.lengths(24, 16)
+    work.span("outgoing", None, -21)
+    card = work.layer("Card", "outgoing", -21, -4)
     slot = work.clip_slot_if_filled("Subject", "What flies off, cut out of this clip, with nothing "
                                     "around it.")  # fmt: skip
-    subject = work.layer("Subject", slot, -13, 4)
+    subject = work.layer("Subject", slot, -21, -4)
     work.change(subject, parent=card)
-    work.span("incoming", 8, None)
-    behind = work.layer("Behind", "incoming", -13, 8)
+    work.span("incoming", 0, None)
+    behind = work.layer("Behind", "incoming", -21, 0)
     soft = work.effect(behind, "gaussian_blur", radius=14.0)
     dark = work.effect(behind, "exposure", stops=-2.2)
     work.lane(
-        card, "scale", (-13, (100.0, 100.0), "gentle"), (-6, (62.0, 62.0), "rush"),
-        (4, (26.0, 26.0)),
+        card, "scale", (-21, (100.0, 100.0), "gentle"), (-11, (68.0, 68.0), "rush"),
+        (-4, (26.0, 26.0)),
     )  # fmt: skip
-    work.lane(card, "tilt", (-13, (0.0, 0.0), "gentle"), (4, (-18.0, 68.0)))
-    work.lane(card, "position", (-13, (0.0, 0.0), "rush"), (4, (1.0, -0.42)))
-    work.lane(card, "rotation", (-13, 0.0, "rush"), (4, 24.0))
+    work.lane(card, "tilt", (-21, (0.0, 0.0), "gentle"), (-4, (-18.0, 68.0)))
+    work.lane(card, "position", (-21, (0.0, 0.0), "rush"), (-4, (1.0, -0.42)))
+    work.lane(card, "rotation", (-21, 0.0, "rush"), (-4, 24.0))
     work.put(card, "camera", 240.0)
     work.put(card, "edge_cover", "bare")
     work.put(subject, "edge_cover", "bare")
     all_of_it, shape = rectangle(-0.05, -0.05, 1.05, 1.05), rectangle(0.04, 0.06, 0.96, 0.94)
     cut_out = work.mask(card, all_of_it, feather=0.4)
-    work.lane(card, cut_out, (-13, all_of_it, "brake"), (-7, shape))
+    work.lane(card, cut_out, (-21, all_of_it, "brake"), (-15, shape))
     rays = work.effect(card, "zoom_blur")
-    work.lane(card, rays["amount"], (-7, 0.0, "gentle"), (4, 30.0))
+    work.lane(card, rays["amount"], (-15, 0.0, "gentle"), (-4, 30.0))
     # It comes out from behind the card, and is over-sized for a moment before it lands.
-    coming = work.layer("Coming", "incoming", -9, 8)
+    coming = work.layer("Coming", "incoming", -17, 0)
     work.lane(
-        coming, "scale", (-9, (12.0, 12.0), "gentle"), (5, (118.0, 118.0), "rush"),
-        (8, (100.0, 100.0)),
+        coming, "scale", (-17, (12.0, 12.0), "gentle"), (-3, (118.0, 118.0), "rush"),
+        (0, (100.0, 100.0)),
     )  # fmt: skip
-    work.lane(coming, "rotation", (-9, -540.0, "gentle"), (6, 0.0))
-    work.lane(coming, "position", (-9, (0.03, -0.02), "gentle"), (-2, (0.0, 0.0)))
+    work.lane(coming, "rotation", (-17, -540.0, "gentle"), (-2, 0.0))
+    work.lane(coming, "position", (-17, (0.03, -0.02), "gentle"), (-10, (0.0, 0.0)))
     work.put(coming, "edge_cover", "bare")
     small, wide = circle(0.46), circle(1.3)
     path = work.round_mask(coming, small, feather=3.0)
-    work.lane(coming, path, (-1, small, "gentle"), (5, wide))
+    work.lane(coming, path, (-9, small, "gentle"), (-3, wide))
     # The spin blur is its motion blur: a turn this fast would take hundreds of samples.
     work.put(coming, "motion_blur", False)
     spin = work.effect(coming, "spin_blur")
-    work.lane(coming, spin["angle"], (-9, 0.0, "gentle"), (-1, 34.0, "gentle"), (6, 0.0))
-    landing = work.layer("Landing", None, 7, 22)
+    work.lane(coming, spin["angle"], (-17, 0.0, "gentle"), (-9, 34.0, "gentle"), (-2, 0.0))
+    landing = work.layer("Landing", None, 0, 14)
     sizes = (
-        (8, 100.0, "brake"),
-        (9, 107.0, "gentle"),
-        (12, 101.2, "gentle"),
-        (15, 103.2, "gentle"),
+        (0, 107.0, "gentle"),
+        (3, 101.2, "gentle"),
+        (6, 103.2, "gentle"),
     )
     blow = [(n, (size, size), feel) for n, size, feel in sizes]
-    work.lane(landing, "scale", *blow, (19, (100.0, 100.0)))
+    work.lane(landing, "scale", *blow, (10, (100.0, 100.0)))
     glow = work.effect(landing, "glow", radius=24.0, threshold=45.0)
-    work.lane(landing, glow["amount"], (7, 0.0, "rush"), (9, 130.0, "gentle"), (20, 0.0))
+    work.lane(landing, glow["amount"], (0, 130.0, "gentle"), (12, 0.0))
     blink = work.effect(landing, "exposure")
-    work.lane(landing, blink["stops"], (7, 0.0, "rush"), (8, 0.7, "brake"), (13, 0.0))
-    work.jitter(landing, "position", 14.0, 5, (7, 0.0, "rush"), (8, 0.028, "brake"), (19, 0.0))
+    work.lane(landing, blink["stops"], (0, 0.7, "brake"), (5, 0.0))
+    work.jitter(landing, "position", 14.0, 5, (0, 0.0, "gentle"), (1, 0.028, "brake"), (11, 0.0))
     work.order("outgoing", behind, coming, card, subject, "incoming", landing)
     work.directions("clockwise", "counter-clockwise")
     work.dial("Spin", "How far the next clip turns.", (coming, "rotation"))

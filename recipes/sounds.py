@@ -209,10 +209,10 @@ SOUNDS: Mapping[str, tuple[S, ...]] = {
         s(HIT, 0, 14, level=-9.0, pitch=110.0),
     ),
     "spiral_in": (
-        s(AIR, -1, 26, level=-10.0, follows="coming", fall=6.0, pitch=90.0,
-          lanes={"pan": ((-12, -50.0), (-5, 50.0), (1, -40.0), (7, 0.0))}),
-        s(HIT, 8, 22, level=-7.0, pitch=70.0),
-        s(TICK, 8, level=-20.0, pitch=45.0),
+        s(AIR, -9, 26, level=-10.0, follows="coming", fall=6.0, pitch=90.0,
+          lanes={"pan": ((-20, -50.0), (-13, 50.0), (-7, -40.0), (-1, 0.0))}),
+        s(HIT, 0, 22, level=-7.0, pitch=70.0),
+        s(TICK, 0, level=-20.0, pitch=45.0),
     ),
     "porthole": (
         s(AIR, 0, 34, level=-14.0, pitch=80.0, follows="shutter", side=0.0),
