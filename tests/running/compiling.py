@@ -1,14 +1,17 @@
-"""The compiled passes of a whole run: made once, beside the first tests, and then used by all.
+"""The compiled passes of a run: made once, beside the first tests, then used by all and kept.
 
 Both kinds of passes give the same bytes, so it does not matter which test is run with which.
 """
 
+import hashlib
 import os
+import shutil
 import subprocess
 import sys
-import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
+from importlib.metadata import version
+from importlib.util import find_spec
 from pathlib import Path
 
 from wrinkle.core.picture import compiled
@@ -19,15 +22,33 @@ _WHERE = "WRINKLE_TESTS_COMPILED"
 @contextmanager
 def compiling() -> Iterator[None]:
     """Within it the processes of the run find the passes as soon as they are made."""
-    with tempfile.TemporaryDirectory() as folder:
-        os.environ[_WHERE] = folder
-        running = subprocess.Popen([sys.executable, "-m", "tests.running.compiling", folder])
-        try:
-            yield
-        finally:
-            running.terminate()
-            running.wait()
-            del os.environ[_WHERE]
+    folder = _kept()
+    os.environ[_WHERE] = str(folder)
+    running = subprocess.Popen([sys.executable, "-m", "tests.running.compiling", str(folder)])
+    try:
+        yield
+    finally:
+        running.terminate()
+        running.wait()
+        del os.environ[_WHERE]
+
+
+def _kept() -> Path:
+    """A folder in the environment for the passes as they are now; those of before are removed."""
+    said = hashlib.sha256((sys.version + version("numba")).encode())
+    found = find_spec("wrinkle.core.picture.passes")
+    assert found is not None
+    assert found.origin is not None
+    for path in sorted(Path(found.origin).parent.glob("*.py")):
+        # Numba does not take what was compiled from a file of another time.
+        said.update(path.read_bytes() + str(path.stat().st_mtime_ns).encode())
+    all_of_them = Path(sys.prefix) / "tests-compiled"
+    folder = all_of_them / said.hexdigest()
+    folder.mkdir(parents=True, exist_ok=True)
+    for other in all_of_them.iterdir():
+        if other != folder:
+            shutil.rmtree(other, ignore_errors=True)
+    return folder
 
 
 def take_over() -> None:
