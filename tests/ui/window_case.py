@@ -144,10 +144,12 @@ class WindowCase(unittest.TestCase):
     Attributes:
         measured_after: how long nothing may change before it is measured, in milliseconds.
         read_after: the same before what would be heard is worked out ahead.
+        colours_after: the same before the main colours of the clips are looked for.
     """
 
     measured_after = 600_000
     read_after = 600_000
+    colours_after = 600_000
 
     def setUp(self) -> None:
         self.app = application()
@@ -159,6 +161,7 @@ class WindowCase(unittest.TestCase):
         for patch in (
             mock.patch("wrinkle.ui.desk.examiner._REST_MS", self.measured_after),
             mock.patch("wrinkle.ui.pictures.heard_ahead._REST_MS", self.read_after),
+            mock.patch("wrinkle.ui.desk.clip_colours._REST_MS", self.colours_after),
             mock.patch.dict(RESOLUTIONS, {BEGINS_WITH: 0.1}),
         ):
             patch.start()

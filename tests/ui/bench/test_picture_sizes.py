@@ -434,6 +434,8 @@ class ScopesBeside(WindowCase):
 
 
 class ColoursTaken(WindowCase):
+    colours_after = 0
+
     def setUp(self) -> None:
         super().setUp()
         self.field = ColourField(self.bench)

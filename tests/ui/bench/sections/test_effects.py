@@ -22,6 +22,8 @@ from wrinkle.ui.shared.colour_field import shown_colour
 
 
 class EffectsByHand(LayersCase):
+    colours_after = 0
+
     def test_an_effect_is_searched_added_set_reordered_switched_off_and_taken_out(self) -> None:
         section = self.card("outgoing").effects
         listed = section.choose()
