@@ -7,6 +7,7 @@ from typing import Protocol
 
 from PyQt6.QtWidgets import QWidget
 
+from wrinkle.core.jobs import Urgency, WorkLine
 from wrinkle.files.whole import size_label
 from wrinkle.library import caches
 from wrinkle.ui.actions.action import Action
@@ -48,13 +49,20 @@ def program_actions(
 ) -> list[Action]:
     """All of them."""
 
+    sound, messages = desk.sound, desk.messages
+    # Thousands of small files take seconds.
+    emptying = WorkLine(
+        desk.workers.jobs, Urgency.ASKED, "The caches cannot be emptied", messages.faulted.emit
+    )
+
     def empty_caches() -> None:
         open_now = [x.path for x in desk.tried.clips.values() if x.path is not None]
-        freed = caches.empty(open_now)
         desk.workers.store.clear()
-        desk.messages.told.emit(f"The caches are empty; that freed {size_label(freed)}.")
+        messages.told.emit("The caches are being emptied…")
+        emptying.put(lambda job: caches.empty(open_now), told)
 
-    sound = desk.sound
+    def told(freed: int) -> None:
+        messages.told.emit(f"The caches are empty; that freed {size_label(freed)}.")
 
     def prefer(page: str = "") -> Callable[[], None]:
         return lambda: preferences_dialog(window, over, desk, preferences, page).open()
