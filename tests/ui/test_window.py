@@ -212,6 +212,9 @@ class Places(WindowCase):
         self.assertEqual(list(self.window.places), [self.bench, cut_list])
         self.assertIn("8 clips", cut_list.facts_label.text())
         self.assertTrue(cut_list.looking.current, "a cut is chosen at once")
+        # Backwards, so that each comes before those that are there.
+        self.act("place.export")
+        self.act("place.checks")
         menus = self.window.menus
         entries = list(menus.entries)
         self.assertEqual(len(list(self.window.places)), len(PLACES), "who asks for all has all")

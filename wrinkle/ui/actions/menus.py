@@ -173,7 +173,7 @@ class Menus(QObject):
 
     def refresh(self, *names: str) -> None:
         """Shows some anew, or all: what they are called, whether they are on and can be done."""
-        for name in names or self._entries:
+        for name in names or tuple(self._entries):
             entry = self.entry(name)
             why_not = self.why_not(name)
             self._show(entry)
@@ -305,10 +305,12 @@ class Menus(QObject):
         if action.under:
             self._within(menu, action, following).addAction(made)
         else:
-            later = (x.made for x in self._entries.values()
+            later = [x for x in self._entries.values()
                      if x.action.menu == action.menu and x.action.section == action.section
-                     and not x.action.under and x.rank > rank)  # fmt: skip
-            menu.insertAction(next(later, following), made)
+                     and not x.action.under and x.rank > rank]  # fmt: skip
+            if later:
+                following = min(later, key=lambda x: x.rank).made
+            menu.insertAction(following, made)
         self.actions[action.id] = made
         self._entries[action.id] = entry
         self._set_keys(entry)
