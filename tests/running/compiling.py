@@ -11,7 +11,6 @@ import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from importlib.metadata import version
-from importlib.util import find_spec
 from pathlib import Path
 
 from wrinkle.core.picture import compiled
@@ -36,10 +35,7 @@ def compiling() -> Iterator[None]:
 def _kept() -> Path:
     """A folder in the environment for the passes as they are now; those of before are removed."""
     said = hashlib.sha256((sys.version + version("numba")).encode())
-    found = find_spec("wrinkle.core.picture.passes")
-    assert found is not None
-    assert found.origin is not None
-    for path in sorted(Path(found.origin).parent.glob("*.py")):
+    for path in sorted(Path(compiled.__file__).with_name("passes").glob("*.py")):
         # Numba does not take what was compiled from a file of another time.
         said.update(path.read_bytes() + str(path.stat().st_mtime_ns).encode())
     all_of_them = Path(sys.prefix) / "tests-compiled"

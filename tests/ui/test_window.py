@@ -38,6 +38,8 @@ class Frame(WindowCase):
             self.act(f"place.{place.key}")
             self.assertIs(self.window.places.currentWidget(), self.window.places.place(place.key))
             self.assertEqual(self.window.places.shown_key, place.key)
+            takes = self.window.places.shown.takes()
+            self.assertEqual(set(takes), set(place.takes), "it takes what it declares")
 
     def test_leaving_the_bench_stops_the_loop(self) -> None:
         self.key(Qt.Key.Key_Space)
@@ -280,8 +282,9 @@ class Places(WindowCase):
         desk.document.open_copy(read(QUARTER_TURN))
         window = Window(desk, Preferences(self.folder / "others"))
         window.show()
+        window.places.make_all()
         settle()
-        self.assertGreater(len(self.app.allWidgets()), before + 300)
+        self.assertGreater(len(self.app.allWidgets()), before + 500)
         desk.workers.stop()
         close_for_good(window)
         self.assertEqual(len(self.app.allWidgets()), before)

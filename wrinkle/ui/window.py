@@ -23,7 +23,7 @@ from wrinkle.ui.frame.file_menus import fill_recent, fill_shipped
 from wrinkle.ui.frame.head import WindowHead
 from wrinkle.ui.frame.owning import owners_of
 from wrinkle.ui.frame.shown_places import ShownPlaces
-from wrinkle.ui.frame.standing import keep_standing, stand_as_left
+from wrinkle.ui.frame.standing import handles_as_left, keep_standing, stand_as_left
 from wrinkle.ui.frame.status_line import StatusLine
 from wrinkle.ui.frame.text_wheel import TextWheel
 from wrinkle.ui.frame.whole_screen import WholeScreen
@@ -111,10 +111,7 @@ class Window(QMainWindow):
         actions = ((place, action) for action in place.actions_here())
         self.menus.add(actions, list(PLACES).index(key))
         place.bind(self.menus)
-        for name, splitter in place.splitters().items():
-            state = self.preferences.handles(f"{key}.{name}")
-            if state is not None:
-                splitter.restoreState(state)
+        handles_as_left(key, place, self.preferences)
 
     def _lay_out(self) -> None:
         middle = QWidget()

@@ -266,7 +266,7 @@ class Caches(SafekeepingCase):
         self.desk.messages.told.connect(told.append)
         with mock.patch("wrinkle.library.caches.cache_folder", return_value=cache):
             self.act("file.caches")
-            wait_for(lambda: any("that freed 3 MiB" in words for words in told), "the caches empty")
+            wait_for(lambda: "that freed 3 MiB" in told[-1], "the caches are empty")
         self.assertEqual(list(cache.iterdir()), [])
         self.all_ready()
 

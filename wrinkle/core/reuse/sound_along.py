@@ -71,7 +71,7 @@ class _Places:
 
     @cached_property
     def _seconds(self) -> Callable[[NDArray[np.float64]], NDArray[np.float64]]:
-        # Not at the top, as in ``resampling``.
+        # Not at the top: it takes its time to load, and few clips run unevenly.
         from scipy.interpolate import CubicHermiteSpline
 
         wrinkle, timing = self.wrinkle, self.layer.timing

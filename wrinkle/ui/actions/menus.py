@@ -216,13 +216,13 @@ class Menus(QObject):
         """
         self._keys = keys
         for entry in self._entries.values():
-            self._set_keys(entry)
+            wanted = self._keys_of(entry.action)
+            if wanted != entry.keys:
+                entry.made.setShortcuts([QKeySequence(key) for key in wanted])
+                entry.made.setToolTip(tip(_about(entry)))
 
-    def _set_keys(self, entry: MenuEntry) -> None:
-        wanted = tuple(self._keys.get(entry.action.id, entry.action.keys))
-        if wanted != entry.keys:
-            entry.made.setShortcuts([QKeySequence(key) for key in wanted])
-            entry.made.setToolTip(tip(_about(entry)))
+    def _keys_of(self, action: Action) -> tuple[str, ...]:
+        return tuple(self._keys.get(action.id, action.keys))
 
     def do(self, name: str) -> bool:
         """Does something as its key would; gives whether it could be done."""
@@ -296,7 +296,7 @@ class Menus(QObject):
             raise ValueError(f"the action {action.id} is declared twice")
         made = QAction(action.label, self._window)
         made.setObjectName(action.id)
-        made.setShortcuts([QKeySequence(key) for key in action.keys])
+        made.setShortcuts([QKeySequence(key) for key in self._keys_of(action)])
         made.setCheckable(action.checked is not None)
         made.triggered.connect(lambda checked=False: self.do(action.id))
         entry = MenuEntry(action, owner, made, rank)
@@ -313,7 +313,6 @@ class Menus(QObject):
             menu.insertAction(following, made)
         self.actions[action.id] = made
         self._entries[action.id] = entry
-        self._set_keys(entry)
         self._themed(entry)
         made.setToolTip(tip(_about(entry)))
         self._show(entry)

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import ItemsView, Iterator
 from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QSplitter, QStackedWidget
+from PyQt6.QtWidgets import QStackedWidget
 
 from wrinkle.ui.desk.desk import Desk
 from wrinkle.ui.place import ChecksWanted, CutWanted, Place, PlaceWanted, WorksOn
@@ -50,6 +50,10 @@ class ShownPlaces(QStackedWidget):
         """Those that are made."""
         return iter(self._places.values())
 
+    def items(self) -> ItemsView[str, Place]:
+        """Those that are made, by their keys."""
+        return self._places.items()
+
     def place(self, key: str) -> Place:
         """The place with that key."""
         if key not in self._places:
@@ -89,16 +93,9 @@ class ShownPlaces(QStackedWidget):
         """Which document the shown place works on."""
         return self.shown.works_on
 
-    def handles(self) -> Iterator[tuple[str, QSplitter]]:
-        """The handles between parts of the places, by name."""
-        for key, place in self._places.items():
-            for name, splitter in place.splitters().items():
-                yield f"{key}.{name}", splitter
-
     def go_to(self, key: str) -> None:
         """Shows the place with that key."""
-        place = self.place(key)
-        before = self.shown
+        before, place = self.shown, self.place(key)
         self.setCurrentWidget(place)
         if before is not place:
             before.leave()
